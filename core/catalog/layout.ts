@@ -1,0 +1,91 @@
+import type { DataItem, Device, Module, Submodule } from './model'
+
+export type Direction = 'in' | 'out'
+export type ChannelKind = 'digital' | 'analog' | 'port'
+
+/** One channel of a module as its description file gives it; offsets in bits from the start of its data block. */
+export interface Channel {
+  readonly name: string
+  readonly kind: ChannelKind
+  readonly direction: Direction
+  readonly subslot: number
+  readonly offsetBits: number
+  readonly bits: number
+  readonly type: string
+  readonly safety: boolean
+}
+
+/** The user data of one submodule in one direction: the smallest thing that gets an address. */
+export interface DataBlock {
+  readonly subslot: number
+  readonly direction: Direction
+  readonly bytes: number
+  /** Octets of its widest number: where the controller aligns, it starts at a multiple of this. */
+  readonly alignBytes: number
+}
+
+export interface Layout {
+  readonly channels: readonly Channel[]
+  readonly blocks: readonly DataBlock[]
+  readonly inputBytes: number
+  readonly outputBytes: number
+  /** Provider and consumer status octets that travel with the data, per direction of the frame. */
+  readonly inputStatusBytes: number
+  readonly outputStatusBytes: number
+}
+
+const layouts = new WeakMap<Module | Device, Layout>()
+
+/** Channels and data blocks of a module or head with its built-in submodules; computed once a description. */
+export function layoutOf(owner: Module | Device): Layout {
+  let layout = layouts.get(owner)
+  if (!layout) {
+    layout = computeLayout(owner.submodules)
+    layouts.set(owner, layout)
+  }
+  return layout
+}
+
+function computeLayout(submodules: readonly Submodule[]): Layout {
+  const channels: Channel[] = []
+  const blocks: DataBlock[] = []
+  let inputStatusBytes = 0
+  let outputStatusBytes = 0
+  for (const submodule of submodules) {
+    const subslot = submodule.subslot ?? 1
+    for (const [direction, items, bytes] of [['in', submodule.inputs, submodule.inputBytes], ['out', submodule.outputs, submodule.outputBytes]] as const) {
+      for (const item of items) channels.push(...channelsOf(item, direction, subslot, submodule.safety))
+      if (bytes > 0) blocks.push({ subslot, direction, bytes, alignBytes: alignmentOf(items) })
+    }
+    // One provider status with the data (a submodule without data counts as input), one consumer status
+    // against it for each direction it has (IEC 61158-6-10, from memory).
+    const sends = submodule.inputBytes > 0 || submodule.outputBytes === 0
+    const receives = submodule.outputBytes > 0
+    inputStatusBytes += Number(sends) + Number(receives)
+    outputStatusBytes += Number(sends) + Number(receives)
+  }
+  const sum = (direction: Direction) => blocks.reduce((total, block) => total + (block.direction === direction ? block.bytes : 0), 0)
+  return { channels, blocks, inputBytes: sum('in'), outputBytes: sum('out'), inputStatusBytes, outputStatusBytes }
+}
+
+function channelsOf(item: DataItem, direction: Direction, subslot: number, safety: boolean): Channel[] {
+  if (item.type.startsWith('F_MessageTrailer')) return []
+  const common = { direction, subslot, safety }
+  if (item.channels.length > 0) {
+    return item.channels.map(({ name, offsetBits }) => ({ ...common, name, kind: 'digital', offsetBits, bits: 1, type: 'Bit' }))
+  }
+  if (item.asBits) {
+    return Array.from({ length: item.bits }, (_, bit) => ({ ...common, name: `${item.name} ${bit}`, kind: 'digital', offsetBits: item.offsetBits + bit, bits: 1, type: 'Bit' }))
+  }
+  return [{ ...common, name: item.name, kind: kindOf(item.type), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
+}
+
+function kindOf(type: string): ChannelKind {
+  if (type === 'Boolean') return 'digital'
+  return /^(Integer|Unsigned|Float|N2|N4|X2|X4|V2|C4|E2|Unipolar)/.test(type) ? 'analog' : 'port'
+}
+
+function alignmentOf(items: readonly DataItem[]): number {
+  const widest = Math.max(1, ...items.filter(({ type, asBits }) => !asBits && kindOf(type) === 'analog').map(({ bits }) => bits / 8))
+  return widest >= 4 ? 4 : widest >= 2 ? 2 : 1
+}

@@ -1,0 +1,76 @@
+import type { Derived, StationView } from '../derive/derive'
+import type { ControllerRow, Id, NetworkRow } from '../plan/model'
+import { runRule, type Finding, type FindingSeverity } from './finding'
+import { Indexes } from './indexes'
+import { planRules } from './plan-rules'
+import { stationRules } from './station-rules'
+
+export interface Findings {
+  readonly all: readonly Finding[]
+  readonly blockers: number
+  readonly warnings: number
+  readonly notes: number
+}
+
+/** The one table of rules: a new rule is an entry in one of the two lists, by how far it looks. */
+export const rules = [...stationRules, ...planRules]
+
+interface Checked {
+  readonly view: StationView
+  readonly network: NetworkRow | null
+  readonly controller: ControllerRow | null
+  readonly tagLength: number
+  readonly findings: Finding[]
+}
+
+const order: Record<FindingSeverity, number> = { blocker: 0, warning: 1, note: 2 }
+
+/** A checker that remembers: it looks again only at stations that changed since its last call and keeps the
+ *  indexes of what must be unique up to date. Gives the same findings as a fresh one. */
+export function createChecker(): (derived: Derived) => Findings {
+  const checked = new Map<Id, Checked>()
+  const indexes = new Indexes()
+  let last: Derived | null = null
+
+  return (derived) => {
+    // A signal may leave a station for the unplaced ones or come back: everything leaves before anything enters.
+    const leaving = last?.plan.unplaced ?? {}
+    const entering = derived.plan.unplaced
+    for (const id in leaving) if (leaving[id] !== entering[id]) indexes.dropSignal(leaving[id]!)
+    for (const [id, { view }] of checked) {
+      if (derived.stations.get(id) === view && sameController(view, last!, derived)) continue
+      indexes.drop(view, last!)
+      if (!derived.stations.has(id)) checked.delete(id)
+    }
+    for (const id in entering) if (leaving[id] !== entering[id]) indexes.addSignal(entering[id]!, null)
+    for (const [id, view] of derived.stations) {
+      const before = checked.get(id)
+      if (before?.view !== view || !sameController(view, last!, derived)) indexes.add(view, derived)
+      const network = derived.plan.networks[view.station.networkId] ?? null
+      const controller = (network && derived.plan.controllers[network.controllerId]) ?? null
+      const { tagLength } = derived.plan.project
+      if (before && before.view === view && before.network === network && before.controller === controller && before.tagLength === tagLength) continue
+      const scope = { view, network, controller, tagLength }
+      checked.set(id, { ...scope, findings: stationRules.flatMap((rule) => runRule(rule, scope)) })
+    }
+    last = derived
+
+    const all: Finding[] = []
+    for (const { stations } of derived.controllers.flatMap(({ networks }) => networks)) {
+      for (const { id } of stations) all.push(...checked.get(id)!.findings)
+    }
+    for (const rule of planRules) all.push(...runRule(rule, { derived, indexes }))
+    all.sort((a, b) => order[a.severity] - order[b.severity])
+    const count = (severity: FindingSeverity) => all.filter((finding) => finding.severity === severity).length
+    return { all, blockers: count('blocker'), warnings: count('warning'), notes: count('note') }
+  }
+}
+
+/** All findings of a plan, once. */
+export function check(derived: Derived): Findings {
+  return createChecker()(derived)
+}
+
+function sameController(view: StationView, before: Derived, now: Derived): boolean {
+  return before.plan.networks[view.station.networkId]?.controllerId === now.plan.networks[view.station.networkId]?.controllerId
+}

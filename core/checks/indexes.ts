@@ -1,0 +1,104 @@
+import { parseIp } from '../addressing/ip'
+import type { Direction } from '../catalog/layout'
+import type { Derived, StationView } from '../derive/derive'
+import type { Id, SignalRow } from '../plan/model'
+import { tagIdentity } from '../tags/identifier'
+
+/** Who uses a value, and which values more than one uses; kept up to date instead of built anew. */
+export class UseIndex<Owner> {
+  private readonly users = new Map<string, Map<Id, Owner>>()
+  readonly shared = new Set<string>()
+
+  add(value: string, id: Id, owner: Owner): void {
+    let users = this.users.get(value)
+    if (!users) this.users.set(value, (users = new Map()))
+    users.set(id, owner)
+    if (users.size === 2) this.shared.add(value)
+  }
+
+  drop(value: string, id: Id): void {
+    const users = this.users.get(value)
+    if (!users?.delete(id)) return
+    if (users.size === 1) this.shared.delete(value)
+    if (users.size === 0) this.users.delete(value)
+  }
+
+  has(value: string): boolean {
+    return this.users.has(value)
+  }
+
+  usersOf(value: string): Owner[] {
+    return [...(this.users.get(value)?.values() ?? [])]
+  }
+}
+
+/** How many blocks use each byte of an image; knows at once whether any byte is used twice. */
+export class ByteUse {
+  private counts = new Uint16Array(1024)
+  doubled = 0
+
+  change(byte: number, bytes: number, by: 1 | -1): void {
+    if (byte + bytes > this.counts.length) {
+      const larger = new Uint16Array(Math.max(this.counts.length * 2, byte + bytes))
+      larger.set(this.counts)
+      this.counts = larger
+    }
+    for (let at = byte; at < byte + bytes; at++) {
+      const now = (this.counts[at]! += by)
+      if (by === 1 && now === 2) this.doubled++
+      if (by === -1 && now === 1) this.doubled--
+    }
+  }
+}
+
+export interface TagUser {
+  readonly signal: SignalRow
+  readonly view: StationView | null
+}
+
+/** What has to be unique over the whole plan. */
+export class Indexes {
+  readonly names = new UseIndex<StationView>()
+  readonly ips = new UseIndex<StationView | null>()
+  readonly deviceNumbers = new UseIndex<StationView>()
+  readonly tags = new UseIndex<TagUser>()
+  readonly bytes = new Map<string, ByteUse>()
+
+  add(view: StationView, derived: Derived): void {
+    const { id, station } = view
+    if (station.name !== '') this.names.add(station.name.toLowerCase(), id, view)
+    if (parseIp(station.ip) !== null) this.ips.add(station.ip, id, view)
+    this.deviceNumbers.add(`${station.networkId}/${station.deviceNumber}`, id, view)
+    for (const signalId in view.group.signals) this.addSignal(view.group.signals[signalId]!, view)
+    this.changeBytes(view, derived, 1)
+  }
+
+  drop(view: StationView, derived: Derived): void {
+    const { id, station } = view
+    this.names.drop(station.name.toLowerCase(), id)
+    this.ips.drop(station.ip, id)
+    this.deviceNumbers.drop(`${station.networkId}/${station.deviceNumber}`, id)
+    for (const signalId in view.group.signals) this.dropSignal(view.group.signals[signalId]!)
+    this.changeBytes(view, derived, -1)
+  }
+
+  addSignal(signal: SignalRow, view: StationView | null): void {
+    if (signal.tag !== '') this.tags.add(tagIdentity(signal.tag), signal.id, { signal, view })
+  }
+
+  dropSignal(signal: SignalRow): void {
+    if (signal.tag !== '') this.tags.drop(tagIdentity(signal.tag), signal.id)
+  }
+
+  useOf(controllerId: Id, direction: Direction): ByteUse {
+    const key = `${controllerId}/${direction}`
+    let use = this.bytes.get(key)
+    if (!use) this.bytes.set(key, (use = new ByteUse()))
+    return use
+  }
+
+  private changeBytes(view: StationView, derived: Derived, by: 1 | -1): void {
+    const controllerId = derived.plan.networks[view.station.networkId]?.controllerId ?? ''
+    for (const { block, byte } of view.blocks) this.useOf(controllerId, block.direction).change(byte, block.bytes, by)
+  }
+}

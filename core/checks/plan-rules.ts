@@ -1,0 +1,206 @@
+import { formatIp, formatSubnet, ipFault, nextFreeIp, parseIp, subnetOf, type IpFault } from '../addressing/ip'
+import { nextName } from '../addressing/station-name'
+import type { Direction } from '../catalog/layout'
+import type { Derived, PlacedBlock, StationView } from '../derive/derive'
+import type { ControllerRow } from '../plan/model'
+import { tagFault, tagIdentity } from '../tags/identifier'
+import { nextInSeries } from '../tags/pattern'
+import { atModule, atStation, nameOf, planRule, type FindingPlace, type PlanScope } from './finding'
+import type { TagUser } from './indexes'
+
+/** Rules that compare stations, signals and images with each other. */
+export const planRules = [
+  planRule<Record<string, never>>({
+    code: 'project.empty',
+    severity: 'note',
+    find: function* ({ derived }) {
+      if (derived.totals.stations === 0) yield { at: atProject(derived), facts: {} }
+    },
+    say: () => 'The plan has no station yet; add one on the Board.',
+  }),
+
+  planRule<{ name: string; others: string[] }>({
+    code: 'station.nameDuplicate',
+    severity: 'blocker',
+    find: function* ({ indexes }) {
+      for (const name of indexes.names.shared) yield* laterOnes(indexes.names.usersOf(name), ({ station }) => ({ name: station.name }))
+    },
+    say: ({ name, others }) => `The station name "${name}" is used by ${others.length + 1} stations; every name on the wire must be unique.`,
+    fixes: ({ name }, { id }, { derived }) => {
+      const free = nextName(name.toLowerCase(), new Set([...derived.stations.values()].map(({ station }) => station.name)))
+      return [{ label: `Name it ${free}`, command: { type: 'updateStation', id, set: { name: free } } }]
+    },
+  }),
+
+  planRule<{ ip: string; fault: IpFault; subnet: string }>({
+    code: 'station.ip',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
+        const subnet = subnetOf(network.controllerIp, network.prefixLength)
+        for (const view of stations) {
+          const fault = ipFault(view.station.ip, subnet)
+          if (fault) yield { at: atStation(view), facts: { ip: view.station.ip, fault, subnet: subnet ? formatSubnet(subnet) : '' } }
+        }
+      }
+    },
+    say: ({ ip, fault, subnet }, at) => ({
+      illegal: `"${ip}" of ${at.words} is no IP address; four numbers from 0 to 255 are needed, such as 192.168.0.10.`,
+      outside: `${ip} of ${at.words} lies outside the network's subnet ${subnet}.`,
+      network: `${ip} of ${at.words} is the address of the subnet ${subnet} itself.`,
+      broadcast: `${ip} of ${at.words} is the broadcast address of the subnet ${subnet}.`,
+    })[fault],
+    fixes: (_, { id }, scope) => freeIpFixes(scope, id),
+  }),
+
+  planRule<{ ip: string; others: string[] }>({
+    code: 'station.ipDuplicate',
+    severity: 'blocker',
+    find: function* ({ derived, indexes }) {
+      for (const ip of indexes.ips.shared) {
+        const users = indexes.ips.usersOf(ip).filter((view) => view !== null)
+        yield* laterOnes(users, ({ station }) => ({ ip: station.ip }))
+      }
+      for (const network of Object.values(derived.plan.networks)) {
+        for (const view of indexes.ips.usersOf(network.controllerIp)) {
+          if (view) yield { at: atStation(view), facts: { ip: network.controllerIp, others: [`the controller on ${network.name}`] } }
+        }
+      }
+    },
+    say: ({ ip, others }, at) => `${at.words} has the IP address ${ip}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
+    fixes: (_, { id }, scope) => freeIpFixes(scope, id),
+  }),
+
+  planRule<{ number: number; others: string[] }>({
+    code: 'station.deviceNumberDuplicate',
+    severity: 'blocker',
+    find: function* ({ indexes }) {
+      for (const key of indexes.deviceNumbers.shared) yield* laterOnes(indexes.deviceNumbers.usersOf(key), ({ station }) => ({ number: station.deviceNumber }))
+    },
+    say: ({ number, others }, at) => `${at.words} has the device number ${number}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
+    fixes: (_, { id }, { derived }) => {
+      const { networkId } = derived.stations.get(id)!.station
+      const taken = new Set([...derived.stations.values()].filter(({ station }) => station.networkId === networkId).map(({ station }) => station.deviceNumber))
+      let free = 1
+      while (taken.has(free)) free++
+      return [{ label: `Give it ${free}`, command: { type: 'updateStation', id, set: { deviceNumber: free } } }]
+    },
+  }),
+
+  planRule<{ ip: string; network: string }>({
+    code: 'network.controllerIp',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { id, name, controllerIp, prefixLength } of Object.values(derived.plan.networks)) {
+        const subnet = subnetOf(controllerIp, prefixLength)
+        const address = parseIp(controllerIp)
+        if (!subnet || address === subnet.network || address === subnet.broadcast) yield { at: { kind: 'network', id, words: name }, facts: { ip: controllerIp, network: name } }
+      }
+    },
+    say: ({ ip, network }) => `"${ip}" cannot be the controller's IP address on ${network}; a free address of the subnet is needed.`,
+  }),
+
+  planRule<{ first: PlacedBlock; second: PlacedBlock; other: string; direction: Direction }>({
+    code: 'image.overlap',
+    severity: 'blocker',
+    find: function* ({ derived, indexes }) {
+      for (const { controller } of derived.controllers) {
+        for (const direction of ['in', 'out'] as const) {
+          if (indexes.useOf(controller.id, direction).doubled > 0) yield* overlaps(derived, controller, direction)
+        }
+      }
+    },
+    say: ({ first, second, other, direction }, at) => {
+      const from = second.byte
+      const to = Math.min(first.byte + first.block.bytes, second.byte + second.block.bytes) - 1
+      return `${at.words} and ${other} share ${direction === 'in' ? 'input' : 'output'} ${from === to ? `byte ${from}` : `bytes ${from} to ${to}`}.`
+    },
+    fixes: (_, { id, words }) => [{ label: `Move ${words} to free bytes`, command: { type: 'readdress', moduleId: id } }],
+  }),
+
+  planRule<{ controller: string; used: number; size: number; what: string }>({
+    code: 'image.nearlyFull',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const { controller, inputBytes, outputBytes } of derived.controllers) {
+        const at: FindingPlace = { kind: 'controller', id: controller.id, words: controller.name }
+        for (const [what, used, size] of [['input', inputBytes, controller.inputBytes], ['output', outputBytes, controller.outputBytes]] as const) {
+          if (used > size * 0.9 && used <= size) yield { at, facts: { controller: controller.name, used, size, what } }
+        }
+      }
+    },
+    say: ({ controller, used, size, what }) => `${used} of ${size} ${what} bytes of ${controller} are given out; less than a tenth is left.`,
+  }),
+
+  planRule<{ tag: string; others: string[]; user: TagUser }>({
+    code: 'tag.duplicate',
+    severity: 'blocker',
+    find: function* ({ indexes }) {
+      for (const identity of indexes.tags.shared) {
+        const [first, ...later] = indexes.tags.usersOf(identity).sort((a, b) => (a.signal.id < b.signal.id ? -1 : 1))
+        for (const user of later) yield { at: atSignal(user), facts: { tag: user.signal.tag, others: [atSignal(first!).words], user } }
+      }
+    },
+    say: ({ tag, others }, at) => `The tag ${tag} at ${at.words} already stands at ${others.join(' and ')}; tags are unique without regard to case.`,
+    fixes: ({ tag }, { id }, { indexes }) => {
+      let free = /\d$/.test(tag) ? tag : `${tag}_1`
+      while (indexes.tags.has(tagIdentity(free))) free = nextInSeries(free, 1)
+      return [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } }]
+    },
+  }),
+
+  planRule<{ tag: string; fault: string | null }>({
+    code: 'signal.unplaced',
+    severity: 'warning',
+    find: function* ({ derived: { plan } }) {
+      for (const signal of Object.values(plan.unplaced)) {
+        yield { at: { kind: 'signal', id: signal.id, words: nameOf(signal.tag) }, facts: { tag: signal.tag, fault: tagFault(signal.tag, plan.project.tagLength) } }
+      }
+    },
+    say: ({ tag }) => `The signal ${nameOf(tag)} has no channel; put it on one in the Ledger or remove it.`,
+    fixes: (_, { id }) => [{ label: 'Remove the signal', command: { type: 'editSignals', edits: [{ id, tag: '', comment: '', terminal: '' }] } }],
+  }),
+]
+
+function atProject({ plan }: Derived): FindingPlace {
+  return { kind: 'project', id: plan.project.id, words: plan.project.name }
+}
+
+function atSignal({ signal, view }: TagUser): FindingPlace {
+  const module = view?.modules.find(({ id }) => id === signal.place?.moduleId)
+  if (!view || !module) return { kind: 'signal', id: signal.id, words: 'no channel' }
+  return { ...atModule(view, module), kind: 'signal', id: signal.id }
+}
+
+/** Of stations that share something, all but the first in plan order are at fault. */
+function* laterOnes<Facts extends object>(users: StationView[], facts: (view: StationView) => Facts) {
+  const [first, ...later] = users.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
+  for (const view of later) yield { at: atStation(view), facts: { ...facts(view), others: [nameOf(first!.station.name)] } }
+}
+
+function* overlaps(derived: Derived, controller: ControllerRow, direction: Direction) {
+  const placed = [...derived.stations.values()]
+    .filter(({ station }) => derived.plan.networks[station.networkId]?.controllerId === controller.id)
+    .flatMap((view) => view.blocks.filter(({ block }) => block.direction === direction).map((at) => ({ view, at })))
+    .sort((a, b) => a.at.byte - b.at.byte || (a.at.module.id < b.at.module.id ? -1 : 1))
+  let widest = placed[0]
+  for (const next of placed.slice(1)) {
+    if (next.at.byte < widest!.at.byte + widest!.at.block.bytes) {
+      const facts = { first: widest!.at, second: next.at, other: atModule(widest!.view, widest!.at.module).words, direction }
+      yield { at: atModule(next.view, next.at.module), facts }
+    }
+    if (next.at.byte + next.at.block.bytes > widest!.at.byte + widest!.at.block.bytes) widest = next
+  }
+}
+
+function freeIpFixes({ derived, indexes }: PlanScope, stationId: string) {
+  const { station } = derived.stations.get(stationId)!
+  const network = derived.plan.networks[station.networkId]
+  const subnet = network && subnetOf(network.controllerIp, network.prefixLength)
+  if (!subnet) return []
+  const taken = new Set([...derived.stations.values()].map(({ station: { ip } }) => parseIp(ip)).filter((ip) => ip !== null))
+  taken.add(parseIp(network.controllerIp)!)
+  const free = nextFreeIp(subnet, taken, parseIp(station.ip) ?? undefined) ?? nextFreeIp(subnet, taken)
+  if (free === null || indexes.ips.has(formatIp(free))) return []
+  return [{ label: `Give it ${formatIp(free)}`, command: { type: 'updateStation' as const, id: stationId, set: { ip: formatIp(free) } } }]
+}

@@ -1,0 +1,200 @@
+import { legalStationName, stationNameFault } from '../addressing/station-name'
+import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
+import { newId } from '../plan/new-id'
+import { legalTag, tagFault } from '../tags/identifier'
+import { atModule, atSlot, atStation, nameOf, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
+
+/** Rules that need nothing but one station, its network and its controller. */
+export const stationRules = [
+  stationRule<{ file: string }>({
+    code: 'file.missing',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.file) yield { at: atStation(view), facts: { file: view.station.file } }
+    },
+    say: ({ file }, at) => `The description file of ${at.words} is not on the Shelf (SHA-256 ${file.slice(0, 12)}…); bring the same file in again.`,
+  }),
+
+  stationRule<{ key: string; slot: number }>({
+    code: 'file.unknownKey',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.file) return
+      for (const module of view.modules) {
+        if (!module.described) yield { at: atModule(view, module), facts: { key: module.row?.module ?? view.station.device, slot: module.slot } }
+      }
+    },
+    say: ({ key }, at) => `The description file has nothing called "${key}" for ${at.words}; take another module.`,
+    fixes: ({ slot }, at) => slot === 0 ? [] : [removal(at)],
+  }),
+
+  stationRule<{ name: string; fault: string; legal: string }>({
+    code: 'station.name',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const { name } = view.station
+      const fault = stationNameFault(name)
+      if (fault) yield { at: atStation(view), facts: { name, fault, legal: legalStationName(name === '' ? view.device?.name ?? 'station' : name) } }
+    },
+    say: ({ name, fault }) => `"${name}" is no PROFINET station name: ${fault}.`,
+    fixes: ({ legal }, { id }) => [{ label: `Name it ${legal}`, command: { type: 'updateStation', id, set: { name: legal } } }],
+  }),
+
+  stationRule<{ module: string; slots: string; free: number | null; known: boolean }>({
+    code: 'module.slot',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.device) return
+      for (const module of view.modules) {
+        if (!module.row || !module.described) continue
+        const slot = slotOf(view.device, module.slot)
+        if (slot?.allowed.includes(module.row.module)) continue
+        const free = view.device.slots.find((candidate) => candidate.allowed.includes(module.row!.module) && !moduleInSlot(view.group.modules, candidate.slot))
+        yield { at: atModule(view, module), facts: { module: module.described.name, slots: allowedSlots(view.device, module.row.module), free: free?.slot ?? null, known: slot !== null } }
+      }
+    },
+    say: ({ module, slots, known }, at) =>
+      `${known ? 'Slot' : 'The head has no slot'} ${at.slot} of ${nameOf(at.station!)} ${known ? `does not take ${module}` : `for ${module}`}: the description allows ${slots === '' ? 'it in no slot of this head' : `slots ${slots}`}.`,
+    fixes: ({ free }, at) => [
+      ...(free === null ? [] : [{ label: `Move it to slot ${free}`, command: { type: 'moveModule', id: at.id, stationId: at.stationId!, slot: free } } satisfies Fix]),
+      removal(at),
+    ],
+  }),
+
+  stationRule<{ slot: number; key: string; module: string }>({
+    code: 'slot.fixedEmpty',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const { slot, fixed } of view.device?.slots ?? []) {
+        if (fixed === null || moduleInSlot(view.group.modules, slot)) continue
+        yield { at: atSlot(view, slot), facts: { slot, key: fixed, module: view.file?.modules.find(({ key }) => key === fixed)?.name ?? fixed } }
+      }
+    },
+    say: ({ slot, module }, at) => `Slot ${slot} of ${nameOf(at.station!)} is empty; the description fixes ${module} there.`,
+    fixes: ({ slot, key, module }, at) => [{ label: `Insert ${module}`, command: { type: 'insertModule', id: newId(), stationId: at.stationId!, slot, module: key, shift: false } }],
+  }),
+
+  stationRule<{ slot: number; candidates: { key: string; name: string }[] }>({
+    code: 'station.empty',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.device || view.device.slots.length === 0 || view.modules.length > 1) return
+      const first = view.device.slots.find(({ allowed }) => allowed.length > 0)
+      if (!first) return
+      const candidates = first.allowed.slice(0, 3).map((key) => ({ key, name: view.file?.modules.find((module) => module.key === key)?.name ?? key }))
+      yield { at: atStation(view), facts: { slot: first.slot, candidates } }
+    },
+    say: (_, at) => `${at.words} has no module; a modular station needs at least one.`,
+    fixes: ({ slot, candidates }, at) => candidates.map(({ key, name }) => ({
+      label: `Insert ${name} in slot ${slot}`,
+      command: { type: 'insertModule', id: newId(), stationId: at.id, slot, module: key, shift: false },
+    })),
+  }),
+
+  stationRule<{ what: string; bytes: number; limit: number; lastModule: string | null; source: string }>({
+    code: 'station.dataLength',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const found of overLimits(view)) yield { at: atStation(view), facts: { ...found, lastModule: view.modules.findLast(({ row, layout }) => row && layout && layout.blocks.length > 0)?.id ?? null } }
+    },
+    say: ({ what, bytes, limit, source }, at) => `${at.words} has ${bytes} bytes of ${what}; ${source} at most ${limit}.`,
+    fixes: ({ lastModule }, at) => lastModule === null ? [] : [{ ...removal({ ...at, id: lastModule }), label: 'Remove its last module' }],
+  }),
+
+  stationRule<{ direction: 'in' | 'out'; last: number; size: number; controllerId: string; controller: string }>({
+    code: 'image.overrun',
+    severity: 'blocker',
+    find: function* ({ view, controller }) {
+      if (!controller) return
+      for (const { module, block, byte } of view.blocks) {
+        const size = block.direction === 'in' ? controller.inputBytes : controller.outputBytes
+        if (byte + block.bytes > size) yield { at: atModule(view, module), facts: { direction: block.direction, last: byte + block.bytes - 1, size, controllerId: controller.id, controller: controller.name } }
+      }
+    },
+    say: ({ direction, last, size, controller }, at) => `${at.words} reaches ${direction === 'in' ? 'input' : 'output'} byte ${last}; ${controller} has ${size} (bytes 0 to ${size - 1}).`,
+    fixes: ({ direction, last, controllerId, controller }, at) => [
+      { label: 'Move it to free bytes', command: { type: 'readdress', moduleId: at.id } },
+      { label: `Enlarge ${controller} to ${last + 1}`, command: { type: 'updateController', id: controllerId, set: direction === 'in' ? { inputBytes: last + 1 } : { outputBytes: last + 1 } } },
+    ],
+  }),
+
+  stationRule<{ tag: string; fault: string; legal: string }>({
+    code: 'tag.illegal',
+    severity: 'blocker',
+    find: function* ({ view, tagLength }) {
+      for (const module of view.modules) {
+        for (const signal of module.signals.values()) {
+          const fault = signal.tag === '' ? null : tagFault(signal.tag, tagLength)
+          if (fault) yield { at: { ...atModule(view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, fault, legal: legalTag(signal.tag, tagLength) } }
+        }
+      }
+    },
+    say: ({ tag, fault }) => `The tag "${tag}" is no IEC 61131-3 identifier: ${fault}.`,
+    fixes: ({ legal }, { id }) => legal === '' ? [] : [{ label: `Call it ${legal}`, command: { type: 'editSignals', edits: [{ id, tag: legal }] } }],
+  }),
+
+  stationRule<{ tag: string }>({
+    code: 'signal.noChannel',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const module of view.modules) {
+        if (!module.layout || module.signals.size === 0) continue
+        const channels = new Set(module.layout.channels.map((channel) => `${channel.subslot} ${channel.direction} ${channel.offsetBits}`))
+        for (const { id, tag, place } of module.signals.values()) {
+          if (!channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)) yield { at: { ...atModule(view, module), kind: 'signal', id }, facts: { tag } }
+        }
+      }
+    },
+    say: ({ tag }, at) => `The signal ${nameOf(tag)} sits at ${at.words} on a place where that module has no channel.`,
+    fixes: (_, { id }) => [{ label: 'Take it off the module', command: { type: 'editSignals', edits: [{ id, place: null }] } }],
+  }),
+
+  stationRule<{ errors: number; file: string; first: string }>({
+    code: 'file.problems',
+    severity: 'warning',
+    find: function* ({ view }) {
+      const errors = view.file?.problems.filter(({ severity }) => severity === 'error') ?? []
+      const [first] = errors
+      if (first) yield { at: atStation(view), facts: { errors: errors.length, file: view.file!.family.product, first: `line ${first.line}: ${first.message}` } }
+    },
+    say: ({ errors, first }, at) => `The description file of ${at.words} has ${errors === 1 ? 'an error' : `${errors} errors`} (${first}) Ask the maker for a newer one.`,
+  }),
+
+  stationRule<{ free: number }>({
+    code: 'channels.unnamed',
+    severity: 'note',
+    find: function* ({ view }) {
+      if (view.channels > view.named) yield { at: atStation(view), facts: { free: view.channels - view.named } }
+    },
+    say: ({ free }, at) => `${free === 1 ? 'One channel' : `${free} channels`} of ${at.words} ${free === 1 ? 'carries' : 'carry'} no tag.`,
+  }),
+]
+
+/** Most user data in one frame each way: C_SDU of 1440 octets with status octets (IEC 61158-6-10, from memory). */
+const maxFrameBytes = 1440
+
+function* overLimits({ device, modules, ...view }: StationScope['view']) {
+  if (!device || modules.length === 0) return
+  const { limits, profinet } = device
+  const input = profinet.limitsIncludeStatus ? view.inputFrameBytes : view.inputBytes
+  const output = profinet.limitsIncludeStatus ? view.outputFrameBytes : view.outputBytes
+  const status = profinet.limitsIncludeStatus ? ' with status bytes' : ''
+  const described = 'its head takes'
+  const framed = 'one frame takes'
+  const sizes = [
+    { what: `input data${status}`, bytes: input, limit: limits.inputBytes, source: described },
+    { what: `output data${status}`, bytes: output, limit: limits.outputBytes, source: described },
+    { what: `data both ways${status}`, bytes: input + output, limit: limits.dataBytes, source: described },
+    { what: 'input data and status', bytes: view.inputFrameBytes, limit: maxFrameBytes, source: framed },
+    { what: 'output data and status', bytes: view.outputFrameBytes, limit: maxFrameBytes, source: framed },
+  ]
+  for (const size of sizes) {
+    const { limit } = size
+    if (limit !== null && size.bytes > limit) yield { ...size, limit }
+  }
+}
+
+function removal(at: FindingPlace): Fix {
+  return { label: 'Remove it', command: { type: 'removeModules', ids: [at.id] } }
+}
+

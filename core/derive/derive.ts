@@ -1,0 +1,194 @@
+import { addressOf } from '../addressing/image'
+import type { ImageAddress } from '../addressing/notations'
+import { findDevice, findModule, type Catalog } from '../catalog/catalog'
+import { layoutOf, type Channel, type DataBlock, type Direction, type Layout } from '../catalog/layout'
+import type { Device, DeviceFile, Module } from '../catalog/model'
+import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
+
+/** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
+export interface ModuleView {
+  /** The module's row id; for the head the station's. */
+  readonly id: Id
+  readonly slot: number
+  /** Null for the head. */
+  readonly row: ModuleRow | null
+  /** Null where the description file is missing or does not know the module. */
+  readonly described: Module | Device | null
+  readonly layout: Layout | null
+  readonly addresses: AddressMap
+  /** Signals by the channel they sit on, see `placeKey`. */
+  readonly signals: ReadonlyMap<number, SignalRow>
+}
+
+/** A data block with its place in the controller's image. */
+export interface PlacedBlock {
+  readonly module: ModuleView
+  readonly block: DataBlock
+  readonly byte: number
+}
+
+export interface StationView {
+  readonly id: Id
+  readonly station: StationRow
+  readonly group: StationGroup
+  readonly file: DeviceFile | null
+  readonly device: Device | null
+  /** Head first, then the modules in slot order. */
+  readonly modules: readonly ModuleView[]
+  readonly blocks: readonly PlacedBlock[]
+  readonly inputBytes: number
+  readonly outputBytes: number
+  /** Data with provider and consumer status octets, as they travel in one frame each way. */
+  readonly inputFrameBytes: number
+  readonly outputFrameBytes: number
+  readonly channels: number
+  readonly named: number
+}
+
+export interface NetworkView {
+  readonly network: NetworkRow
+  readonly stations: readonly StationView[]
+}
+
+export interface ControllerView {
+  readonly controller: ControllerRow
+  readonly networks: readonly NetworkView[]
+  readonly inputBytes: number
+  readonly outputBytes: number
+}
+
+export interface Derived {
+  readonly plan: Plan
+  readonly catalog: Catalog
+  readonly stations: ReadonlyMap<Id, StationView>
+  readonly controllers: readonly ControllerView[]
+  readonly totals: { readonly stations: number; readonly modules: number; readonly channels: number; readonly named: number; readonly unplaced: number; readonly bytes: number; readonly imageBytes: number }
+}
+
+const views = new WeakMap<StationGroup, StationView>()
+const noSignals: ReadonlyMap<number, SignalRow> = new Map()
+
+/** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; a station whose rows did not
+ *  change is taken from the last time, so that one edit costs one station and the sums. */
+export function derive(plan: Plan, catalog: Catalog): Derived {
+  const stations = new Map<Id, StationView>()
+  const byNetwork = new Map<Id, StationView[]>()
+  for (const id in plan.stations) {
+    const view = viewOf(plan.stations[id]!, catalog)
+    stations.set(id, view)
+    const neighbours = byNetwork.get(view.station.networkId)
+    if (neighbours) neighbours.push(view)
+    else byNetwork.set(view.station.networkId, [view])
+  }
+  for (const neighbours of byNetwork.values()) neighbours.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
+
+  const networks = Object.values(plan.networks).sort(byPosition)
+  const controllers = Object.values(plan.controllers).sort(byPosition).map((controller) => {
+    const own = networks.filter(({ controllerId }) => controllerId === controller.id).map((network) => ({ network, stations: byNetwork.get(network.id) ?? [] }))
+    return { controller, networks: own, inputBytes: sum(own, 'inputBytes'), outputBytes: sum(own, 'outputBytes') }
+  })
+
+  let modules = 0
+  let channels = 0
+  let named = 0
+  for (const view of stations.values()) {
+    modules += view.modules.length - 1
+    channels += view.channels
+    named += view.named
+  }
+  return {
+    plan,
+    catalog,
+    stations,
+    controllers,
+    totals: {
+      stations: stations.size,
+      modules,
+      channels,
+      named,
+      unplaced: Object.keys(plan.unplaced).length,
+      bytes: controllers.reduce((total, { inputBytes, outputBytes }) => total + inputBytes + outputBytes, 0),
+      imageBytes: controllers.reduce((total, { controller }) => total + controller.inputBytes + controller.outputBytes, 0),
+    },
+  }
+}
+
+function sum(networks: readonly NetworkView[], property: 'inputBytes' | 'outputBytes'): number {
+  return networks.reduce((total, { stations }) => total + stations.reduce((part, view) => part + view[property], 0), 0)
+}
+
+function byPosition(a: { position: number; id: string }, b: { position: number; id: string }): number {
+  return a.position - b.position || (a.id < b.id ? -1 : 1)
+}
+
+function viewOf(group: StationGroup, catalog: Catalog): StationView {
+  const file = catalog.get(group.station.file) ?? null
+  const known = views.get(group)
+  if (known && known.file === file) return known
+  const view = computeView(group, file, catalog)
+  views.set(group, view)
+  return view
+}
+
+function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog): StationView {
+  const { station } = group
+  const signals = signalsByModule(group)
+  const device = findDevice(catalog, station.file, station.device)
+  const modules = [
+    moduleView(station.id, 0, null, device, station.addresses, signals),
+    ...Object.values(group.modules)
+      .sort((a, b) => a.slot - b.slot)
+      .map((row) => moduleView(row.id, row.slot, row, findModule(catalog, station.file, row.module), row.addresses, signals)),
+  ]
+  const blocks: PlacedBlock[] = []
+  const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
+  for (const module of modules) {
+    totals.named += module.signals.size
+    if (!module.layout) continue
+    totals.inputBytes += module.layout.inputBytes
+    totals.outputBytes += module.layout.outputBytes
+    totals.inputFrameBytes += module.layout.inputBytes + module.layout.inputStatusBytes
+    totals.outputFrameBytes += module.layout.outputBytes + module.layout.outputStatusBytes
+    totals.channels += module.layout.channels.length
+    for (const block of module.layout.blocks) {
+      const byte = addressOf(module.addresses, block.subslot, block.direction)
+      if (byte !== null) blocks.push({ module, block, byte })
+    }
+  }
+  return { id: station.id, station, group, file, device, modules, blocks, ...totals }
+}
+
+function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): ModuleView {
+  return { id, slot, row, described, layout: described && layoutOf(described), addresses, signals: signals.get(id) ?? noSignals }
+}
+
+function signalsByModule(group: StationGroup): Map<Id, Map<number, SignalRow>> {
+  const byModule = new Map<Id, Map<number, SignalRow>>()
+  for (const id in group.signals) {
+    const signal = group.signals[id]!
+    const place = signal.place!
+    let own = byModule.get(place.moduleId)
+    if (!own) byModule.set(place.moduleId, (own = new Map()))
+    own.set(placeKey(place), signal)
+  }
+  return byModule
+}
+
+/** A channel's place within its module as one number. */
+export function placeKey({ subslot, direction, offsetBits }: Pick<SignalPlace, 'subslot' | 'direction' | 'offsetBits'>): number {
+  return (subslot * 2 + Number(direction === 'out')) * 65_536 + offsetBits
+}
+
+export function signalOn(module: ModuleView, channel: Channel): SignalRow | null {
+  return module.signals.get(placeKey(channel)) ?? null
+}
+
+/** Where a channel stands in the controller's image; null where its block has no address. */
+export function channelAddress(module: ModuleView, channel: Channel): ImageAddress | null {
+  return placeInImage(module.addresses, channel.subslot, channel.direction, channel.offsetBits, channel.bits)
+}
+
+export function placeInImage(addresses: AddressMap, subslot: number, direction: Direction, offsetBits: number, bits: number): ImageAddress | null {
+  const start = addressOf(addresses, subslot, direction)
+  return start === null ? null : { direction, byte: start + (offsetBits >> 3), bit: offsetBits & 7, bits }
+}

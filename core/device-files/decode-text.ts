@@ -1,0 +1,50 @@
+import type { Problem } from '../problem'
+
+/** Text of a description file: byte order marks first, then the encoding an XML declaration names,
+ *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a problem. */
+export function decodeText(bytes: Uint8Array): { text: string } | { problem: Problem } {
+  const encoding = encodingOf(bytes)
+  let decoder: TextDecoder
+  try {
+    decoder = new TextDecoder(encoding, { fatal: true })
+  } catch {
+    return { problem: fault('encoding.unknown', `The file names the encoding "${encoding}", which is not known; save it as UTF-8.`, 1) }
+  }
+  try {
+    return { text: decoder.decode(bytes) }
+  } catch {
+    const line = lineOfBadByte(bytes, encoding)
+    return { problem: fault('encoding.bytes', `Line ${line} holds bytes that are not ${encoding.toUpperCase()}; save the file in the encoding it names.`, line) }
+  }
+}
+
+function encodingOf(bytes: Uint8Array): string {
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return 'utf-8'
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le'
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be'
+  if (bytes[0] === 0x3c && bytes[1] === 0 && bytes[2] === 0x3f) return 'utf-16le'
+  if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return 'utf-16be'
+  const head = String.fromCharCode(...bytes.subarray(0, 200))
+  return /^\s*<\?xml[^>]*?encoding\s*=\s*["']([^"']+)["']/.exec(head)?.[1]?.toLowerCase() ?? 'utf-8'
+}
+
+/** The first line whose bytes alone cannot be decoded. */
+function lineOfBadByte(bytes: Uint8Array, encoding: string): number {
+  const decoder = new TextDecoder(encoding, { fatal: true })
+  let line = 1
+  for (let start = 0; start < bytes.length; line++) {
+    const newline = bytes.indexOf(0x0a, start)
+    const end = newline < 0 ? bytes.length : newline + 1
+    try {
+      decoder.decode(bytes.subarray(start, end))
+    } catch {
+      return line
+    }
+    start = end
+  }
+  return line
+}
+
+function fault(code: string, message: string, line: number): Problem {
+  return { severity: 'error', code, message, line, column: 1 }
+}

@@ -1,0 +1,68 @@
+import type { Problems } from '../../problem'
+import { parseValueList, type ValueRange } from '../value-list'
+import type { XmlElement } from '../xml-records'
+
+/** Reads attributes and says what is wrong with them, with the element's line. */
+export class Attributes {
+  constructor(private readonly problems: Problems) {}
+
+  /** A whole number, decimal or `0x…`; `null` where the attribute is missing or no number. */
+  number(element: XmlElement | undefined, name: string, range: ValueRange = [0, 0xffffffff]): number | null {
+    const text = element?.attributes[name]
+    if (element === undefined || text === undefined) return null
+    const value = parseWhole(text)
+    if (value === null) {
+      this.problems.error('attribute.number', `${element.name}@${name} is "${text}"; a whole number is needed.`, element)
+      return null
+    }
+    if (value < range[0] || value > range[1]) {
+      this.problems.error('attribute.range', `${element.name}@${name} is ${text}; it must lie between ${range[0]} and ${range[1]}.`, element)
+      return null
+    }
+    return value
+  }
+
+  required(element: XmlElement, name: string, range?: ValueRange): number {
+    if (element.attributes[name] === undefined) {
+      this.problems.error('attribute.missing', `${element.name} has no ${name}; it is needed.`, element)
+      return 0
+    }
+    return this.number(element, name, range) ?? 0
+  }
+
+  boolean(element: XmlElement | undefined, name: string, fallback = false): boolean {
+    const text = element?.attributes[name]
+    if (text === undefined || element === undefined) return fallback
+    if (text === 'true' || text === '1') return true
+    if (text === 'false' || text === '0') return false
+    this.problems.error('attribute.boolean', `${element.name}@${name} is "${text}"; "true" or "false" is needed.`, element)
+    return fallback
+  }
+
+  /** A value list; missing gives `null`. */
+  list(element: XmlElement | undefined, name: string): ValueRange[] | null {
+    const text = element?.attributes[name]
+    if (text === undefined || element === undefined) return null
+    const ranges = parseValueList(text)
+    if (!ranges) {
+      this.problems.error('attribute.list', `${element.name}@${name} is "${text}"; a value list such as "0..7 9" is needed.`, element)
+    }
+    return ranges
+  }
+
+  key(element: XmlElement): string {
+    const id = element.attributes['ID']
+    if (id === undefined || id === '') {
+      this.problems.error('attribute.missing', `${element.name} has no ID; it is needed.`, element)
+      return `line-${element.line}`
+    }
+    return id
+  }
+}
+
+export function parseWhole(text: string): number | null {
+  const trimmed = text.trim()
+  if (/^-?\d+$/.test(trimmed)) return Number(trimmed)
+  if (/^0[xX][0-9a-fA-F]+$/.test(trimmed)) return Number(trimmed)
+  return null
+}

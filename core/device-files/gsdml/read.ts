@@ -1,0 +1,279 @@
+import type { Device, DeviceFile, Module, Slot, Submodule, Subslot } from '../../catalog/model'
+import { Problems, type Position } from '../../problem'
+import { countValues, inRanges, values, type ValueRange } from '../value-list'
+import { child, children, listed, readXmlRecords, type XmlElement } from '../xml-records'
+import { Attributes } from './attributes'
+import { readDataItems } from './data-items'
+import { Records } from './records'
+import { Texts } from './texts'
+
+interface Reference {
+  readonly target: string
+  readonly allowed: ValueRange[] | null
+  readonly used: ValueRange[] | null
+  readonly fixed: ValueRange[] | null
+  readonly at: Position
+}
+
+/** Things that can be plugged, waiting until all of them are known. */
+interface Sockets {
+  readonly owner: { slots?: Slot[]; subslots: Subslot[] }
+  readonly numbers: number[]
+  readonly references: readonly Reference[]
+  readonly kind: 'slot' | 'subslot'
+}
+
+const maxSlots = 65536
+
+/** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and column;
+ *  `readable` is false where the text is no GSDML at all or was cut off. */
+export function readGsdml(text: string, fileName: string): { readable: boolean; file: DeviceFile } {
+  const problems = new Problems()
+  const attributes = new Attributes(problems)
+  const texts = new Texts(problems)
+  const records = new Records(attributes, texts, problems)
+  const vendor = { id: null as number | null, name: '' }
+  const family = { main: '', product: '' }
+  const devices: Device[] = []
+  const modules: Module[] = []
+  const submodules: Submodule[] = []
+  const categories = new Map<string, { name: string }>()
+  const categoryWishes: { target: { category: string | null }; id: string; at: Position }[] = []
+  const sockets: Sockets[] = []
+  const keys = new Set<string>()
+  let deviceId = 0
+  let profileVersion: string | null = null
+  let rootSeen = ''
+  let identitySeen = false
+
+  const failure = readXmlRecords(
+    text,
+    {
+      DeviceIdentity: (element) => {
+        identitySeen = true
+        vendor.id = attributes.required(element, 'VendorID', [0, 65535])
+        deviceId = attributes.required(element, 'DeviceID', [0, 65535])
+        vendor.name = child(element, 'VendorName')?.attributes['Value'] ?? ''
+      },
+      Family: (element) => {
+        family.main = element.attributes['MainFamily'] ?? ''
+        family.product = element.attributes['ProductFamily'] ?? ''
+      },
+      DeviceAccessPointItem: (element) => devices.push(readAccessPoint(element)),
+      ModuleItem: (element) => modules.push(readModule(element)),
+      SubmoduleItem: (element) => submodules.push(readSubmodule(element, 'SubmoduleIdentNumber')),
+      PortSubmoduleItem: (element) => submodules.push(readSubmodule(element, 'SubmoduleIdentNumber')),
+      ValueItem: (element) => records.readValueItem(element),
+      CategoryItem: (element) => {
+        const category = { name: '' }
+        texts.want(category, 'name', element.attributes['TextId'], element)
+        categories.set(attributes.key(element), category)
+      },
+      PrimaryLanguage: (element) => texts.readLanguage(element),
+      Language: (element) => texts.readLanguage(element),
+    },
+    (name, xmlAttributes, at) => {
+      if (rootSeen === '') {
+        rootSeen = name
+        if (name !== 'ISO15745Profile') {
+          problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, at)
+        }
+      }
+      const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(xmlAttributes['xsi:schemaLocation'] ?? '')
+      if (schema) profileVersion = schema[1]!
+    },
+  )
+
+  if (failure) problems.list.push(failure)
+  else if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
+  texts.settle()
+  records.settle()
+  for (const wish of categoryWishes) wish.target.category = categories.get(wish.id)?.name ?? wish.id
+  for (const socket of sockets) fillSockets(socket, new Set((socket.kind === 'slot' ? modules : submodules).map(({ key }) => key)), problems)
+
+  const named = /^GSDML-V([\d.]+)-/i.exec(fileName)?.[1] ?? null
+  if (named !== null && profileVersion !== null && Number(named) !== Number(profileVersion)) {
+    problems.warning('gsdml.filename', `The file name says schema ${named}, the content ${profileVersion}.`, { line: 1, column: 1 })
+  }
+  problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
+  return {
+    readable: !failure && identitySeen && rootSeen === 'ISO15745Profile',
+    file: { format: 'gsdml', formatVersion: named ?? profileVersion, vendor, family, devices, modules, submodules, problems: problems.list },
+  }
+
+  function uniqueKey(element: XmlElement): string {
+    const key = attributes.key(element)
+    if (keys.has(key)) problems.error('id.duplicate', `ID "${key}" stands more than once in the file.`, element)
+    keys.add(key)
+    return key
+  }
+
+  function readAccessPoint(element: XmlElement): Device {
+    const info = child(element, 'ModuleInfo')
+    const io = child(element, 'IOConfigData')
+    const inputBytes = attributes.number(io, 'MaxInputLength')
+    const outputBytes = attributes.number(io, 'MaxOutputLength')
+    const interval = attributes.number(element, 'MinDeviceInterval')
+    const physical = attributes.list(element, 'PhysicalSlots') ?? []
+    const own = attributes.list(element, 'FixedInSlots') ?? [[0, 0]]
+    const slotNumbers = numbersOf(physical, element).filter((slot) => !inRanges(own, slot))
+    const device = {
+      key: uniqueKey(element),
+      name: '',
+      info: '',
+      orderNumber: valueOf(info, 'OrderNumber'),
+      firmware: valueOf(info, 'SoftwareRelease'),
+      hardware: valueOf(info, 'HardwareRelease'),
+      protocol: 'profinet' as const,
+      identity: { profinet: { vendorId: 0, deviceId: 0, moduleIdent: attributes.required(element, 'ModuleIdentNumber') } },
+      limits: {
+        inputBytes,
+        outputBytes,
+        // Left out, the total is the sum of both directions (GSDML specification, IOConfigData; from memory).
+        dataBytes: attributes.number(io, 'MaxDataLength') ?? (inputBytes !== null && outputBytes !== null ? inputBytes + outputBytes : null),
+        modules: slotNumbers.length,
+        parameterBytes: null,
+      },
+      slots: [] as Slot[],
+      subslots: [] as Subslot[],
+      submodules: [...builtIn(element), ...systemDefined(element)],
+      parameters: [],
+      connections: [] as const,
+      profinet: {
+        dnsCompatibleName: element.attributes['DNS_CompatibleName'] ?? null,
+        minDeviceIntervalUs: interval === null ? null : interval * 31.25,
+        conformanceClass: child(element, 'CertificationInfo')?.attributes['ConformanceClass'] ?? null,
+        maxRecordBytes: attributes.number(element, 'MaxSupportedRecordSize'),
+        limitsIncludeStatus: attributes.boolean(io, 'ApplicationLengthIncludesIOxS'),
+      },
+    }
+    device.identity.profinet.vendorId = vendor.id ?? 0
+    device.identity.profinet.deviceId = deviceId
+    wantInfo(device, info, element)
+    sockets.push({ owner: device, numbers: slotNumbers, kind: 'slot', references: listed(element, 'UseableModules', 'ModuleItemRef').map((reference) => readReference(reference, 'ModuleItemTarget', 'Slots')) })
+    addSubslots(device, element)
+    return device
+  }
+
+  function readModule(element: XmlElement): Module {
+    const info = child(element, 'ModuleInfo')
+    const built = builtIn(element)
+    const module = {
+      key: uniqueKey(element),
+      name: '',
+      info: '',
+      orderNumber: valueOf(info, 'OrderNumber'),
+      category: null as string | null,
+      ident: attributes.required(element, 'ModuleIdentNumber'),
+      inputBytes: built.reduce((sum, submodule) => sum + submodule.inputBytes, 0),
+      outputBytes: built.reduce((sum, submodule) => sum + submodule.outputBytes, 0),
+      configuration: null,
+      submodules: [...built, ...systemDefined(element)],
+      subslots: [] as Subslot[],
+      parameters: [],
+      currentMa: null,
+    }
+    wantInfo(module, info, element)
+    const category = info?.attributes['CategoryRef']
+    if (category !== undefined && info) categoryWishes.push({ target: module, id: category, at: info })
+    addSubslots(module, element)
+    return module
+  }
+
+  function builtIn(owner: XmlElement): Submodule[] {
+    return listed(owner, 'VirtualSubmoduleList', 'VirtualSubmoduleItem').flatMap((element) => {
+      const subslots = numbersOf(attributes.list(element, 'FixedInSubslots') ?? [[1, 1]], element)
+      const submodule = readSubmodule(element, 'SubmoduleIdentNumber', subslots[0] ?? 1)
+      return [submodule, ...subslots.slice(1).map((subslot) => ({ ...submodule, subslot }))]
+    })
+  }
+
+  /** Interface (default subslot 32768) and ports (from 32769). */
+  function systemDefined(owner: XmlElement): Submodule[] {
+    const list = child(owner, 'SystemDefinedSubmoduleList')
+    return (list?.children ?? [])
+      .filter(({ name }) => name === 'InterfaceSubmoduleItem' || name === 'PortSubmoduleItem')
+      .map((element) => readSubmodule(element, 'SubmoduleIdentNumber', attributes.number(element, 'SubslotNumber', [0, 65535]) ?? (element.name === 'InterfaceSubmoduleItem' ? 32768 : 32769)))
+  }
+
+  function readSubmodule(element: XmlElement, identAttribute: string, subslot: number | null = null): Submodule {
+    const io = child(element, 'IOData')
+    const input = readDataItems(child(io, 'Input'), attributes, texts, problems)
+    const output = readDataItems(child(io, 'Output'), attributes, texts, problems)
+    const submodule = {
+      key: subslot === null ? uniqueKey(element) : attributes.key(element),
+      name: '',
+      subslot,
+      ident: attributes.required(element, identAttribute),
+      inputBytes: input.bytes,
+      outputBytes: output.bytes,
+      inputs: input.items,
+      outputs: output.items,
+      parameters: records.readList(element),
+      safety: attributes.boolean(element, 'PROFIsafeSupported'),
+    }
+    const info = child(element, 'ModuleInfo')
+    texts.want(submodule, 'name', child(info, 'Name')?.attributes['TextId'] ?? element.attributes['TextId'], info ?? element)
+    return submodule
+  }
+
+  function wantInfo(target: { name: string; info: string }, info: XmlElement | undefined, owner: XmlElement): void {
+    const name = child(info, 'Name')
+    const words = child(info, 'InfoText')
+    if (!name) problems.error('name.missing', `${owner.name} has no ModuleInfo/Name; it is needed.`, owner)
+    else texts.want(target, 'name', name.attributes['TextId'], name)
+    if (words) texts.want(target, 'info', words.attributes['TextId'], words)
+  }
+
+  function readReference(element: XmlElement, targetAttribute: string, where: 'Slots' | 'Subslots'): Reference {
+    return {
+      target: element.attributes[targetAttribute] ?? '',
+      allowed: attributes.list(element, `AllowedIn${where}`),
+      used: attributes.list(element, `UsedIn${where}`),
+      fixed: attributes.list(element, `FixedIn${where}`),
+      at: element,
+    }
+  }
+
+  function addSubslots(owner: Sockets['owner'], element: XmlElement): void {
+    const references = listed(element, 'UseableSubmodules', 'SubmoduleItemRef').map((reference) => readReference(reference, 'SubmoduleItemTarget', 'Subslots'))
+    if (references.length === 0) return
+    const physical = attributes.list(element, 'PhysicalSubslots')
+    const named = references.flatMap(({ allowed, fixed, used }) => [...(allowed ?? []), ...(fixed ?? []), ...(used ?? [])])
+    sockets.push({ owner, numbers: [...new Set(numbersOf(physical ?? named, element))], kind: 'subslot', references })
+  }
+
+  function numbersOf(ranges: ValueRange[], at: Position): number[] {
+    if (countValues(ranges) > maxSlots) {
+      problems.error('slots.count', `The value list names ${countValues(ranges)} slots; at most ${maxSlots} make sense.`, at)
+      return []
+    }
+    return [...values(ranges)]
+  }
+}
+
+/** Sets for every slot what may, must and does stand there at the start. `Fixed` alone means: only there. */
+function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Problems): void {
+  const bySlot = new Map(socket.numbers.map((slot) => [slot, { fixed: null as string | null, default: null as string | null, allowed: [] as string[] }]))
+  for (const { target, allowed, used, fixed, at } of socket.references) {
+    if (!known.has(target)) {
+      problems.error(`reference.${socket.kind === 'slot' ? 'module' : 'submodule'}`, `"${target}" is named here but does not stand in the file.`, at)
+      continue
+    }
+    const everywhere = !allowed && !used && !fixed
+    for (const [slot, entry] of bySlot) {
+      const isFixed = fixed !== null && inRanges(fixed, slot)
+      const isUsed = used !== null && inRanges(used, slot)
+      if (everywhere || isFixed || isUsed || (allowed !== null && inRanges(allowed, slot))) entry.allowed.push(target)
+      if (isFixed) entry.fixed = target
+      if (isUsed) entry.default = target
+    }
+  }
+  const entries = [...bySlot].sort(([a], [b]) => a - b)
+  if (socket.kind === 'slot') socket.owner.slots = entries.map(([slot, entry]) => ({ slot, ...entry }))
+  else socket.owner.subslots = entries.map(([subslot, entry]) => ({ subslot, ...entry }))
+}
+
+function valueOf(info: XmlElement | undefined, name: string): string | null {
+  return children(info, name)[0]?.attributes['Value'] ?? null
+}

@@ -1,0 +1,122 @@
+import type { Parameter, ParameterRecord } from '../../catalog/model'
+import { encodeValue, toHex } from '../../parameters/encode-value'
+import type { Problems } from '../../problem'
+import { child, children, type XmlElement } from '../xml-records'
+import { Attributes, parseWhole } from './attributes'
+import { dataTypeBytes } from './data-types'
+import type { Texts } from './texts'
+
+/** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
+export type Enumerations = Map<string, Record<string, string>>
+
+interface WaitingEnumeration {
+  readonly parameter: { texts: Record<string, string> }
+  readonly target: string
+  readonly at: XmlElement
+}
+
+/** Reads `ParameterRecordDataItem`s: constants, then the references' defaults over them. GSDML specification. */
+export class Records {
+  readonly enumerations: Enumerations = new Map()
+  private readonly waiting: WaitingEnumeration[] = []
+
+  constructor(
+    private readonly attributes: Attributes,
+    private readonly texts: Texts,
+    private readonly problems: Problems,
+  ) {}
+
+  readValueItem(item: XmlElement): void {
+    const assigned: Record<string, string> = {}
+    for (const assign of children(child(item, 'Assignments'), 'Assign')) {
+      const content = assign.attributes['Content']
+      if (content === undefined) this.problems.error('attribute.missing', 'Assign has no Content; it is needed.', assign)
+      else this.texts.want(assigned, content, assign.attributes['TextId'], assign)
+    }
+    this.enumerations.set(this.attributes.key(item), assigned)
+  }
+
+  readList(owner: XmlElement): ParameterRecord[] {
+    return children(child(owner, 'RecordDataList'), 'ParameterRecordDataItem').map((record) => this.readRecord(record))
+  }
+
+  settle(): void {
+    for (const { parameter, target, at } of this.waiting) {
+      const texts = this.enumerations.get(target)
+      if (texts) parameter.texts = texts
+      else this.problems.error('reference.values', `ValueItem "${target}" is named here but does not stand in the file.`, at)
+    }
+  }
+
+  private readRecord(record: XmlElement): ParameterRecord {
+    const length = this.attributes.required(record, 'Length', [0, 65535])
+    const bytes = new Uint8Array(length)
+    const parameters: Parameter[] = []
+    for (const part of record.children) if (part.name === 'Const') this.layConstant(part, bytes)
+    for (const part of record.children) {
+      if (part.name !== 'Ref') continue
+      const parameter = this.readReference(part, length)
+      encodeValue(bytes, parameter, parameter.default)
+      parameters.push(parameter)
+    }
+    return { index: this.attributes.required(record, 'Index', [0, 65535]), length, bytes: toHex(bytes), parameters }
+  }
+
+  private layConstant(constant: XmlElement, bytes: Uint8Array): void {
+    const octets = (constant.attributes['Data'] ?? '').split(',').map((octet) => parseWhole(octet))
+    const offset = this.attributes.number(constant, 'ByteOffset', [0, 65535]) ?? 0
+    if (octets.some((octet) => octet === null || octet < 0 || octet > 255)) {
+      this.problems.error('record.constant', `Const@Data is "${constant.attributes['Data'] ?? ''}"; octets such as "0x00,0x1F" are needed.`, constant)
+    } else if (offset + octets.length > bytes.length) {
+      this.problems.error('record.length', `Const ends at octet ${offset + octets.length}; the record has ${bytes.length}.`, constant)
+    } else {
+      bytes.set(octets as number[], offset)
+    }
+  }
+
+  private readReference(reference: XmlElement, recordLength: number): Parameter {
+    const type = reference.attributes['DataType'] ?? ''
+    const offsetBytes = this.attributes.required(reference, 'ByteOffset', [0, 65535])
+    const bits = this.widthOf(reference, type)
+    const isText = type === 'VisibleString' || type === 'OctetString'
+    const text = reference.attributes['DefaultValue'] ?? ''
+    const parameter = {
+      key: reference.attributes['ID'] ?? reference.attributes['TextId'] ?? `line-${reference.line}`,
+      name: '',
+      type,
+      offsetBytes,
+      offsetBits: this.attributes.number(reference, 'BitOffset', [0, 7]) ?? 0,
+      bits,
+      default: isText ? text : this.numberOf(reference, text),
+      allowed: this.attributes.list(reference, 'AllowedValues') ?? [],
+      texts: {} as Record<string, string>,
+      visible: this.attributes.boolean(reference, 'Visible', true),
+      changeable: this.attributes.boolean(reference, 'Changeable', true),
+    }
+    if (offsetBytes * 8 + parameter.offsetBits + bits > recordLength * 8) {
+      this.problems.error('record.length', `Ref ends after the record's ${recordLength} octets.`, reference)
+    }
+    if (type === 'BitArea' && parameter.offsetBits + bits > 8) {
+      this.problems.warning('record.bits', 'BitArea crosses an octet; it is read on into the next octet’s low bits.', reference)
+    }
+    this.texts.want(parameter, 'name', reference.attributes['TextId'], reference)
+    const target = reference.attributes['ValueItemTarget']
+    if (target !== undefined) this.waiting.push({ parameter, target, at: reference })
+    return parameter
+  }
+
+  private widthOf(reference: XmlElement, type: string): number {
+    if (type === 'Bit') return 1
+    if (type === 'BitArea') return this.attributes.number(reference, 'BitLength', [1, 15]) ?? 1
+    const octets = dataTypeBytes[type]
+    if (octets === undefined) this.problems.error('data.type', `Ref has the data type "${type}", which the format does not know.`, reference)
+    return 8 * (octets ?? this.attributes.number(reference, 'Length', [0, 65535]) ?? 0)
+  }
+
+  private numberOf(reference: XmlElement, text: string): number {
+    const value = text.trim() === '' ? 0 : Number(text)
+    if (Number.isFinite(value)) return value
+    this.problems.error('attribute.number', `Ref@DefaultValue is "${text}"; a number is needed.`, reference)
+    return 0
+  }
+}

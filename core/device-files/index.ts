@@ -1,0 +1,2 @@
+export { maxFileBytes, readDeviceFile, type ReadResult } from './read'
+export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'

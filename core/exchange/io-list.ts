@@ -1,0 +1,96 @@
+import { formatAddress, type NotationName } from '../addressing/notations'
+import type { Channel, ChannelKind, Direction } from '../catalog/layout'
+import { channelAddress, signalOn, type Derived, type ModuleView, type NetworkView, type StationView } from '../derive/derive'
+import type { SignalRow } from '../plan/model'
+
+/** One row of the I/O list: a channel with its signal, or a signal that has no channel. */
+export interface IoRow {
+  readonly network: string
+  readonly station: string
+  readonly slot: number | null
+  readonly module: string
+  readonly channel: string
+  readonly terminal: string
+  readonly kind: string
+  readonly type: string
+  readonly address: string
+  readonly tag: string
+  readonly comment: string
+}
+
+/** Columns in order, with their headings. */
+export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: string; readonly width: number }[] = [
+  { key: 'network', heading: 'Network', width: 14 },
+  { key: 'station', heading: 'Station', width: 18 },
+  { key: 'slot', heading: 'Slot', width: 6 },
+  { key: 'module', heading: 'Module', width: 28 },
+  { key: 'channel', heading: 'Channel', width: 16 },
+  { key: 'terminal', heading: 'Terminal', width: 10 },
+  { key: 'kind', heading: 'Kind', width: 6 },
+  { key: 'type', heading: 'Type', width: 12 },
+  { key: 'address', heading: 'Address', width: 12 },
+  { key: 'tag', heading: 'Tag', width: 28 },
+  { key: 'comment', heading: 'Comment', width: 40 },
+]
+
+/** One channel wherever it is listed: Ledger, I/O list, patterns. */
+export interface ListedChannel {
+  readonly network: NetworkView
+  readonly view: StationView
+  readonly module: ModuleView
+  readonly channel: Channel
+  /** Number of the channel on its module, from 0. */
+  readonly number: number
+  readonly signal: SignalRow | null
+}
+
+/** All channels in the order of the Board: network, station, slot, channel. */
+export function* listChannels(derived: Derived): Generator<ListedChannel> {
+  for (const { networks } of derived.controllers) {
+    for (const network of networks) {
+      for (const view of network.stations) {
+        for (const module of view.modules) {
+          let number = 0
+          for (const channel of module.layout?.channels ?? []) {
+            yield { network, view, module, channel, number: number++, signal: signalOn(module, channel) }
+          }
+        }
+      }
+    }
+  }
+}
+
+const kindLetters: Record<ChannelKind, Record<Direction, string>> = {
+  digital: { in: 'DI', out: 'DO' },
+  analog: { in: 'AI', out: 'AO' },
+  port: { in: 'PI', out: 'PO' },
+}
+
+/** DI, DO, AI, AO; PI and PO for data that are no single value. */
+export function kindOfChannel(channel: Channel): string {
+  return kindLetters[channel.kind][channel.direction]
+}
+
+export function ioList(derived: Derived, notation: NotationName = 'iec'): IoRow[] {
+  const rows: IoRow[] = []
+  for (const { network, view, module, channel, signal } of listChannels(derived)) {
+    const place = channelAddress(module, channel)
+    rows.push({
+      network: network.network.name,
+      station: view.station.name,
+      slot: module.slot,
+      module: module.described?.name ?? '',
+      channel: channel.name,
+      terminal: signal?.terminal ?? '',
+      kind: kindOfChannel(channel),
+      type: channel.type,
+      address: place ? formatAddress(place, notation) : '',
+      tag: signal?.tag ?? '',
+      comment: signal?.comment ?? '',
+    })
+  }
+  for (const { tag, comment, terminal } of Object.values(derived.plan.unplaced)) {
+    rows.push({ network: '', station: '', slot: null, module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment })
+  }
+  return rows
+}

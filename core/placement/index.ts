@@ -1,0 +1,1 @@
+export { allowedSlots, moduleInSlot, slotOf, whyNotInSlot } from './slots'

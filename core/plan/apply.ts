@@ -1,0 +1,39 @@
+import type { Catalog } from '../catalog/catalog'
+import type { Command, CommandType, CommandOf, SingleCommand } from './commands'
+import { Draft, type RowChange } from './draft'
+import { controllerHandlers } from './handlers/controllers'
+import { moduleHandlers } from './handlers/modules'
+import { signalHandlers } from './handlers/signals'
+import { stationHandlers } from './handlers/stations'
+import type { Plan } from './model'
+import type { Refusal } from './refusals'
+
+/** Changes the draft, or says why not; then the draft is thrown away. */
+export type Handler<T extends CommandType> = (draft: Draft, catalog: Catalog, command: CommandOf<T>) => Refusal | null
+
+const handlers: { [T in CommandType]: Handler<T> } = {
+  setProject: (draft, _, { set }) => {
+    draft.setProject({ ...draft.plan.project, ...set })
+    return null
+  },
+  ...controllerHandlers,
+  ...stationHandlers,
+  ...moduleHandlers,
+  ...signalHandlers,
+}
+
+export type Applied = { ok: true; plan: Plan; changes: RowChange[] } | { ok: false; refusal: Refusal }
+
+/** Carries out a command: pure, the same in browser, server and command line. A batch is done whole or not at all. */
+export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Applied {
+  const draft = new Draft(plan)
+  for (const single of command.type === 'batch' ? command.commands : [command]) {
+    const refusal = run(draft, catalog, single)
+    if (refusal) return { ok: false, refusal }
+  }
+  return { ok: true, plan: draft.plan, changes: draft.changes }
+}
+
+function run(draft: Draft, catalog: Catalog, command: SingleCommand): Refusal | null {
+  return (handlers[command.type] as Handler<CommandType>)(draft, catalog, command as never)
+}

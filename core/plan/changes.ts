@@ -1,0 +1,73 @@
+import { Draft, rowOf, type RowChange } from './draft'
+import { tableNames, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
+
+/** Owners before what they own, so that a group exists when its rows arrive. */
+const ownersFirst = ['project', ...tableNames]
+
+/** The plan after the changes. Removals run from the owned to the owners, additions the other way. */
+export function applyChanges(plan: Plan, changes: readonly RowChange[]): Plan {
+  const draft = new Draft(plan)
+  const ordered = [...changes].sort((a, b) => ownersFirst.indexOf(a.table) - ownersFirst.indexOf(b.table))
+  for (const change of ordered) {
+    if (change.table === 'project') draft.setProject(change.after)
+    else if (change.after) draft.put(change.table, change.after)
+  }
+  for (const change of ordered.reverse()) {
+    if (change.table !== 'project' && !change.after) draft.remove(change.table, change.id)
+  }
+  return draft.plan
+}
+
+export function invert(changes: readonly RowChange[]): RowChange[] {
+  return changes.map((change) => ({ ...change, before: change.after, after: change.before }) as RowChange).reverse()
+}
+
+/** Rows that no longer look as `changes` left them: what stands in the way of taking them back. */
+export function conflictsWith(plan: Plan, changes: readonly RowChange[]): RowChange[] {
+  return changes.filter((change) => {
+    const now = change.table === 'project' ? plan.project : rowOf(plan, change.table, change.id)
+    return !sameRow(now, change.before)
+  })
+}
+
+function sameRow(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
+  const keys = new Set([...Object.keys(a), ...Object.keys(b)])
+  return [...keys].every((key) => sameRow((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]))
+}
+
+export function emptyPlan(project: ProjectRow): Plan {
+  return { project, controllers: {}, networks: {}, stations: {}, unplaced: {} }
+}
+
+/** The in-memory plan of flat tables. Rows without an owner are dropped by nobody: callers check references first. */
+export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
+  const stationOf = new Map(rows.modules.map((module) => [module.id, module.stationId]))
+  const groups = Object.fromEntries(rows.stations.map((station) => [station.id, { station, modules: {} as Record<string, RowOf['modules']>, signals: {} as Record<string, RowOf['signals']> }]))
+  const unplaced: Record<string, RowOf['signals']> = {}
+  for (const module of rows.modules) groups[module.stationId]!.modules[module.id] = module
+  for (const signal of rows.signals) {
+    const owner = signal.place && (groups[signal.place.moduleId] ?? groups[stationOf.get(signal.place.moduleId) ?? ''])
+    if (owner) owner.signals[signal.id] = signal
+    else unplaced[signal.id] = signal
+  }
+  return { project, controllers: byId(rows.controllers), networks: byId(rows.networks), stations: groups, unplaced }
+}
+
+export function rowsOfPlan(plan: Plan): PlanRows {
+  const groups = Object.values(plan.stations)
+  return {
+    controllers: Object.values(plan.controllers),
+    networks: Object.values(plan.networks),
+    stations: groups.map(({ station }) => station),
+    modules: groups.flatMap(({ modules }) => Object.values(modules)),
+    signals: [...groups.flatMap(({ signals }) => Object.values(signals)), ...Object.values(plan.unplaced)],
+  }
+}
+
+function byId<T extends { id: string }>(rows: readonly T[]): Record<string, T> {
+  return Object.fromEntries(rows.map((row) => [row.id, row]))
+}
+
+export type { RowChange, TableName }

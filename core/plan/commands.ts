@@ -1,0 +1,57 @@
+import { z } from 'zod'
+import { addressMap, controllerRow, id, networkRow, projectRow, signalPlace, signalRow, stationRow } from './model'
+
+/** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
+const single = {
+  setProject: z.object({ set: projectRow.omit({ id: true }).partial() }),
+  addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true) }),
+  updateController: z.object({ id, set: controllerRow.omit({ id: true }).partial() }),
+  removeController: z.object({ id }),
+  addNetwork: z.object({ id, controllerId: id, name: z.string().max(200), kind: networkRow.shape.kind.default('profinet'), controllerIp: z.string().max(64), prefixLength: networkRow.shape.prefixLength.default(24) }),
+  updateNetwork: z.object({ id, set: networkRow.omit({ id: true, controllerId: true, kind: true }).partial() }),
+  removeNetwork: z.object({ id }),
+  /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
+  addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), comment: z.string().max(2000).default('') }),
+  updateStation: z.object({ id, set: stationRow.pick({ name: true, ip: true, deviceNumber: true, comment: true, position: true }).partial() }),
+  removeStation: z.object({ id }),
+  /** `shift` makes room by moving the modules from that slot on one slot further. */
+  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false) }),
+  /** Onto a taken slot: the modules between the old and the new place close up. */
+  moveModule: z.object({ id, stationId: id, slot: z.number().int() }),
+  replaceModule: z.object({ id, module: z.string().min(1) }),
+  removeModules: z.object({ ids: z.array(id).min(1).max(10_000) }),
+  setAddress: z.object({ moduleId: id, subslot: z.number().int(), direction: signalPlace.shape.direction, byte: z.number().int().min(0).max(1_048_575) }),
+  /** Gives the module's data the next free bytes of the image. */
+  readdress: z.object({ moduleId: id }),
+  /** Creates, changes and (when nothing is left in them) removes signals; any number at once. */
+  editSignals: z.object({
+    edits: z.array(z.object({
+      id,
+      place: signalPlace.nullable().optional(),
+      tag: signalRow.shape.tag.optional(),
+      comment: signalRow.shape.comment.optional(),
+      terminal: signalRow.shape.terminal.optional(),
+    }).strict()).min(1).max(200_000),
+  }),
+} as const
+
+type Single = typeof single
+export type CommandType = keyof Single
+export type CommandOf<T extends CommandType> = { type: T } & z.output<Single[T]>
+export type SingleCommand = { [T in CommandType]: CommandOf<T> }[CommandType]
+/** Several commands as one change with one name. */
+export interface BatchCommand {
+  type: 'batch'
+  label: string
+  commands: SingleCommand[]
+}
+export type Command = SingleCommand | BatchCommand
+
+const singleSchemas = Object.entries(single).map(([type, shape]) => z.object({ type: z.literal(type), ...shape.shape }).strict())
+export const singleCommand = z.discriminatedUnion('type', singleSchemas as never) as unknown as z.ZodType<SingleCommand>
+export const command = z.union([
+  z.discriminatedUnion('type', singleSchemas as never),
+  z.object({ type: z.literal('batch'), label: z.string().max(200), commands: z.array(z.discriminatedUnion('type', singleSchemas as never)).min(1).max(10_000) }).strict(),
+]) as unknown as z.ZodType<Command>
+
+export { addressMap }

@@ -1,0 +1,134 @@
+import type { Id, Plan, ProjectRow, RowOf, SignalRow, StationGroup, TableName } from './model'
+
+/** One row before and after; `null` where it was or is not there. Swapped, it is its own inverse. */
+export type RowChange = {
+  [T in TableName]: { readonly table: T; readonly id: Id; readonly before: RowOf[T] | null; readonly after: RowOf[T] | null }
+}[TableName] | { readonly table: 'project'; readonly id: Id; readonly before: ProjectRow; readonly after: ProjectRow }
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] }
+
+/** A plan being changed: copies every container once on first touch and remembers each row's before and after. */
+export class Draft {
+  plan: Plan
+  private readonly owned = new WeakSet<object>()
+  private readonly log = new Map<string, RowChange>()
+
+  constructor(plan: Plan) {
+    this.plan = plan
+  }
+
+  get changes(): RowChange[] {
+    return [...this.log.values()].filter(({ before, after }) => before !== after)
+  }
+
+  setProject(after: ProjectRow): void {
+    const before = this.plan.project
+    this.plan = { ...this.plan, project: after }
+    this.remember({ table: 'project', id: after.id, before, after })
+  }
+
+  get<T extends TableName>(table: T, id: Id): RowOf[T] | null {
+    return rowOf(this.plan, table, id)
+  }
+
+  put<T extends TableName>(table: T, row: RowOf[T]): void {
+    const before = table === 'signals' ? this.takeOut(row as SignalRow) : this.get(table, row.id)
+    this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
+    this.remember({ table, id: row.id, before, after: row } as RowChange)
+  }
+
+  remove<T extends TableName>(table: T, id: Id): void {
+    const before = this.get(table, id)
+    if (!before) return
+    delete this.containerOf(table, before)[id]
+    this.remember({ table, id, before, after: null } as RowChange)
+  }
+
+  /** A signal may change its group; it leaves the old one first. */
+  private takeOut(next: SignalRow): SignalRow | null {
+    const newGroup = next.place ? stationIdOf(this.plan, next.place.moduleId) : null
+    const stays = newGroup === null ? this.plan.unplaced[next.id] : this.plan.stations[newGroup]?.signals[next.id]
+    if (stays) return stays
+    const before = this.get('signals', next.id)
+    if (before) delete this.containerOf('signals', before)[next.id]
+    return before
+  }
+
+  private containerOf(table: TableName, row: RowOf[TableName]): Record<Id, unknown> {
+    if (table === 'controllers' || table === 'networks' || table === 'stations') return this.own(table)
+    if (table === 'modules') return this.ownGroup((row as RowOf['modules']).stationId, 'modules')
+    const { place } = row as SignalRow
+    const stationId = place && stationIdOf(this.plan, place.moduleId)
+    return stationId ? this.ownGroup(stationId, 'signals') : this.own('unplaced')
+  }
+
+  private own(name: 'controllers' | 'networks' | 'stations' | 'unplaced'): Record<Id, unknown> {
+    let rows = this.plan[name] as Record<Id, unknown>
+    if (!this.owned.has(rows)) {
+      rows = { ...rows }
+      this.owned.add(rows)
+      this.plan = { ...this.plan, [name]: rows }
+    }
+    return rows
+  }
+
+  private ownGroup(stationId: Id, name: 'modules' | 'signals'): Record<Id, unknown> {
+    const groups = this.own('stations') as Record<Id, Mutable<StationGroup>>
+    let group = groups[stationId]
+    if (!group) throw new Error(`station ${stationId} is not in the plan`)
+    if (!this.owned.has(group)) {
+      group = { ...group }
+      this.owned.add(group)
+      groups[stationId] = group
+    }
+    let rows = group[name] as Record<Id, unknown>
+    if (!this.owned.has(rows)) {
+      rows = { ...rows }
+      this.owned.add(rows)
+      Object.assign(group, { [name]: rows })
+    }
+    return rows
+  }
+
+  private remember(change: RowChange): void {
+    const key = `${change.table}/${change.id}`
+    const earlier = this.log.get(key)
+    this.log.set(key, (earlier ? { ...change, before: earlier.before } : change) as RowChange)
+  }
+}
+
+function emptyOr(group: StationGroup | undefined): Pick<StationGroup, 'modules' | 'signals'> {
+  return group ?? { modules: {}, signals: {} }
+}
+
+/** The station a module belongs to; the head's channels name the station itself. */
+export function stationIdOf(plan: Plan, moduleId: Id): Id | null {
+  if (plan.stations[moduleId]) return moduleId
+  for (const id in plan.stations) if (plan.stations[id]!.modules[moduleId]) return id
+  return null
+}
+
+export function rowOf<T extends TableName>(plan: Plan, table: T, id: Id): RowOf[T] | null {
+  return readers[table](plan, id)
+}
+
+const readers: { [T in TableName]: (plan: Plan, id: Id) => RowOf[T] | null } = {
+  controllers: (plan, id) => plan.controllers[id] ?? null,
+  networks: (plan, id) => plan.networks[id] ?? null,
+  stations: (plan, id) => plan.stations[id]?.station ?? null,
+  modules: (plan, id) => {
+    for (const stationId in plan.stations) {
+      const row = plan.stations[stationId]!.modules[id]
+      if (row) return row
+    }
+    return null
+  },
+  signals: (plan, id) => {
+    if (plan.unplaced[id]) return plan.unplaced[id]
+    for (const stationId in plan.stations) {
+      const row = plan.stations[stationId]!.signals[id]
+      if (row) return row
+    }
+    return null
+  },
+}

@@ -1,0 +1,51 @@
+import type { Handler } from '../apply'
+import { removeStation } from './stations'
+
+type Commands = 'addController' | 'updateController' | 'removeController' | 'addNetwork' | 'updateNetwork' | 'removeNetwork'
+
+export const controllerHandlers: { [T in Commands]: Handler<T> } = {
+  addController: (draft, _, { type: _type, ...row }) => {
+    if (draft.get('controllers', row.id)) return { code: 'id.taken', id: row.id }
+    draft.put('controllers', { ...row, position: behind(Object.values(draft.plan.controllers)) })
+    return null
+  },
+  updateController: (draft, _, { id, set }) => {
+    const row = draft.get('controllers', id)
+    if (!row) return { code: 'row.missing', what: 'controller', id }
+    draft.put('controllers', { ...row, ...set })
+    return null
+  },
+  removeController: (draft, _, { id }) => {
+    if (!draft.get('controllers', id)) return { code: 'row.missing', what: 'controller', id }
+    for (const network of Object.values(draft.plan.networks)) if (network.controllerId === id) removeNetwork(draft, network.id)
+    draft.remove('controllers', id)
+    return null
+  },
+  addNetwork: (draft, _, { type: _type, ...row }) => {
+    if (draft.get('networks', row.id)) return { code: 'id.taken', id: row.id }
+    if (!draft.get('controllers', row.controllerId)) return { code: 'row.missing', what: 'controller', id: row.controllerId }
+    draft.put('networks', { ...row, position: behind(Object.values(draft.plan.networks)) })
+    return null
+  },
+  updateNetwork: (draft, _, { id, set }) => {
+    const row = draft.get('networks', id)
+    if (!row) return { code: 'row.missing', what: 'network', id }
+    draft.put('networks', { ...row, ...set })
+    return null
+  },
+  removeNetwork: (draft, _, { id }) => {
+    if (!draft.get('networks', id)) return { code: 'row.missing', what: 'network', id }
+    removeNetwork(draft, id)
+    return null
+  },
+}
+
+function removeNetwork(draft: Parameters<Handler<'removeNetwork'>>[0], id: string): void {
+  for (const { station } of Object.values(draft.plan.stations)) if (station.networkId === id) removeStation(draft, station.id)
+  draft.remove('networks', id)
+}
+
+/** The position after the last row. */
+export function behind(rows: readonly { position: number }[]): number {
+  return rows.reduce((last, { position }) => Math.max(last, position), 0) + 1
+}

@@ -1,0 +1,182 @@
+import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
+import { layoutOf } from '../../catalog/layout'
+import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
+import type { Handler } from '../apply'
+import type { Draft } from '../draft'
+import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
+import type { Refusal } from '../refusals'
+import { addressesFor, placeModule, unplaceSignals } from './placing'
+
+type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
+
+export const moduleHandlers: { [T in Commands]: Handler<T> } = {
+  insertModule: (draft, catalog, { type: _type, shift, ...row }) => {
+    if (draft.get('modules', row.id)) return { code: 'id.taken', id: row.id }
+    const group = draft.plan.stations[row.stationId]
+    if (shift && group && moduleInSlot(group.modules, row.slot)) {
+      const refusal = makeRoom(draft, catalog, group, row.slot)
+      if (refusal) return refusal
+    }
+    return placeModule(draft, catalog, row)
+  },
+
+  moveModule: (draft, catalog, { id, stationId, slot }) => {
+    const row = draft.get('modules', id)
+    if (!row) return { code: 'row.missing', what: 'module', id }
+    const fixed = whyFixed(draft, catalog, row)
+    if (fixed) return fixed
+    return row.stationId === stationId ? reorder(draft, catalog, row, slot) : moveAcross(draft, catalog, row, stationId, slot)
+  },
+
+  replaceModule: (draft, catalog, { id, module: key }) => {
+    const row = draft.get('modules', id)
+    if (!row) return { code: 'row.missing', what: 'module', id }
+    const group = draft.plan.stations[row.stationId]!
+    const signals = signalsOf(group, id)
+    const wasLayout = layoutOfRow(catalog, group, row)
+    unplaceSignals(draft, signals)
+    draft.remove('modules', id)
+    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key })
+    if (refusal) return refusal
+    const placed = draft.get('modules', id)!
+    const layout = layoutOfRow(catalog, group, placed)
+    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses })
+    const channels = new Set(layout?.channels.map(({ subslot, direction, offsetBits }) => `${subslot} ${direction} ${offsetBits}`))
+    for (const signal of signals) {
+      const { subslot, direction, offsetBits } = signal.place!
+      if (channels.has(`${subslot} ${direction} ${offsetBits}`)) draft.put('signals', signal)
+    }
+    return null
+  },
+
+  removeModules: (draft, catalog, { ids }) => {
+    for (const id of ids) {
+      const row = draft.get('modules', id)
+      if (!row) return { code: 'row.missing', what: 'module', id }
+      const fixed = whyFixed(draft, catalog, row)
+      if (fixed) return fixed
+      unplaceSignals(draft, signalsOf(draft.plan.stations[row.stationId]!, id))
+      draft.remove('modules', id)
+    }
+    return null
+  },
+
+  setAddress: (draft, catalog, { moduleId, subslot, direction, byte }) => {
+    const owner = ownerOf(draft, catalog, moduleId)
+    if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
+    if (!owner.blocks.some((block) => block.subslot === subslot && block.direction === direction)) return { code: 'block.missing', subslot, direction }
+    owner.write({ ...owner.addresses, [subslot]: { ...owner.addresses[subslot], [direction]: byte } })
+    return null
+  },
+
+  readdress: (draft, catalog, { moduleId }) => {
+    const owner = ownerOf(draft, catalog, moduleId)
+    if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
+    owner.write({})
+    const found = addressesFor(draft, catalog, owner.controllerId, owner.layout)
+    if (!found.ok) return found.refusal
+    owner.write(found.addresses)
+    return null
+  },
+}
+
+/** Pushes the modules from `slot` on one slot further, up to the first free slot. */
+function makeRoom(draft: Draft, catalog: Catalog, group: StationGroup, slot: number): Refusal | null {
+  const chain: ModuleRow[] = []
+  for (let next = slot; ; next++) {
+    const standing = moduleInSlot(group.modules, next)
+    if (!standing) break
+    chain.push(standing)
+  }
+  const device = findDevice(catalog, group.station.file, group.station.device)
+  if (device && !slotOf(device, slot + chain.length)) return { code: 'slots.full', station: group.station.name }
+  return putInSlots(draft, catalog, group, chain.map((row) => ({ row, slot: row.slot + 1 })))
+}
+
+/** Within a station: the modules between the old and the new slot close up by one. */
+function reorder(draft: Draft, catalog: Catalog, row: ModuleRow, slot: number): Refusal | null {
+  const group = draft.plan.stations[row.stationId]!
+  if (slot === row.slot) return null
+  const isForward = slot > row.slot
+  const moves = [{ row, slot }]
+  if (moduleInSlot(group.modules, slot)) {
+    // Close up from the target towards the old place, and stop at the first free slot on the way.
+    const step = isForward ? -1 : 1
+    for (let at = slot; at !== row.slot; at += step) {
+      const standing = moduleInSlot(group.modules, at)
+      if (!standing) break
+      moves.push({ row: standing, slot: at + step })
+    }
+  }
+  return putInSlots(draft, catalog, group, moves)
+}
+
+function putInSlots(draft: Draft, catalog: Catalog, group: StationGroup, moves: readonly { row: ModuleRow; slot: number }[]): Refusal | null {
+  const { station } = group
+  const device = findDevice(catalog, station.file, station.device)
+  for (const { row, slot } of moves) {
+    const module = findModule(catalog, station.file, row.module)
+    const whyNot = whyFixed(draft, catalog, row) ?? (device && module ? whyNotInSlot(device, station.name, slot, module) : null)
+    if (whyNot) return whyNot
+  }
+  for (const { row, slot } of moves) draft.put('modules', { ...row, slot })
+  return null
+}
+
+/** Into another station: addresses and tags go along where both hang on the same controller. */
+function moveAcross(draft: Draft, catalog: Catalog, row: ModuleRow, stationId: string, slot: number): Refusal | null {
+  const target = draft.plan.stations[stationId]
+  const source = draft.plan.stations[row.stationId]!
+  if (!target) return { code: 'row.missing', what: 'station', id: stationId }
+  const signals = signalsOf(source, row.id)
+  unplaceSignals(draft, signals)
+  draft.remove('modules', row.id)
+  if (target.station.file !== source.station.file) return { code: 'module.missing', module: row.module }
+  const refusal = placeModule(draft, catalog, { id: row.id, stationId, slot, module: row.module })
+  if (refusal) return refusal
+  if (controllerOf(draft, source) === controllerOf(draft, target)) draft.put('modules', { ...row, stationId, slot })
+  for (const signal of signals) draft.put('signals', signal)
+  return null
+}
+
+function whyFixed(draft: Draft, catalog: Catalog, row: ModuleRow): Refusal | null {
+  const { station } = draft.plan.stations[row.stationId]!
+  const device = findDevice(catalog, station.file, station.device)
+  if (!device || slotOf(device, row.slot)?.fixed !== row.module) return null
+  return { code: 'slot.fixed', station: station.name, slot: row.slot, module: findModule(catalog, station.file, row.module)?.name ?? row.module }
+}
+
+/** A module or head as something that has addresses. */
+function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
+  const row = draft.get('modules', moduleId)
+  const group = draft.plan.stations[row?.stationId ?? moduleId]
+  if (!group) return null
+  const described = row ? findModule(catalog, group.station.file, row.module) : findDevice(catalog, group.station.file, group.station.device)
+  const controllerId = controllerOf(draft, group)
+  if (!described || controllerId === undefined) return null
+  const layout = layoutOf(described)
+  return {
+    layout,
+    blocks: layout.blocks,
+    controllerId,
+    addresses: row ? row.addresses : group.station.addresses,
+    write: (addresses: AddressMap) => row ? draft.put('modules', { ...row, addresses }) : draft.put('stations', { ...group.station, addresses }),
+  }
+}
+
+function controllerOf(draft: Draft, group: StationGroup): string | undefined {
+  return draft.get('networks', group.station.networkId)?.controllerId
+}
+
+function signalsOf(group: StationGroup, moduleId: string): SignalRow[] {
+  return Object.values(group.signals).filter(({ place }) => place?.moduleId === moduleId)
+}
+
+function layoutOfRow(catalog: Catalog, group: StationGroup, row: ModuleRow) {
+  const module = findModule(catalog, group.station.file, row.module)
+  return module && layoutOf(module)
+}
+
+function sameBlocks(a: readonly { subslot: number; direction: string; bytes: number }[], b: readonly { subslot: number; direction: string; bytes: number }[]): boolean {
+  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes)
+}

@@ -1,0 +1,7 @@
+export * from './model'
+export { applyCommand, type Applied } from './apply'
+export { applyChanges, conflictsWith, emptyPlan, invert, planFromRows, rowsOfPlan } from './changes'
+export { command, singleCommand, type BatchCommand, type Command, type CommandOf, type CommandType, type SingleCommand } from './commands'
+export { stationIdOf, rowOf, type RowChange } from './draft'
+export { wordRefusal, type Refusal } from './refusals'
+export { newId } from './new-id'

@@ -1,0 +1,127 @@
+import { z } from 'zod'
+
+/** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
+ *  in the project file and in the browser. Nothing here can be computed from something else. */
+
+export const id = z.string().min(1).max(64).regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore')
+export type Id = string
+const label = z.string().max(200)
+const byteAddress = z.number().int().min(0).max(1_048_575)
+
+/** First byte of each data block in the controller's image, by subslot. */
+export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional() }).strict())
+
+export const projectRow = z.object({
+  id,
+  name: label.min(1),
+  /** Longest tag the target language takes. */
+  tagLength: z.number().int().min(8).max(255),
+}).strict()
+
+export const controllerRow = z.object({
+  id,
+  name: label,
+  position: z.number(),
+  inputBytes: z.number().int().min(0).max(1_048_576),
+  outputBytes: z.number().int().min(0).max(1_048_576),
+  /** 16- and 32-bit values start at even and 4-divisible bytes. */
+  aligned: z.boolean(),
+}).strict()
+
+export const networkRow = z.object({
+  id,
+  controllerId: id,
+  name: label,
+  kind: z.enum(['profinet']),
+  position: z.number(),
+  /** The controller's own address on this network, dotted. */
+  controllerIp: z.string().max(64),
+  prefixLength: z.number().int().min(1).max(30),
+}).strict()
+
+export const stationRow = z.object({
+  id,
+  networkId: id,
+  position: z.number(),
+  name: z.string().max(500),
+  ip: z.string().max(64),
+  deviceNumber: z.number().int().min(1).max(4096),
+  /** SHA-256 of the description file, and the head's key in it. */
+  file: z.string().min(1).max(64),
+  device: z.string().min(1),
+  comment: z.string().max(2000),
+  /** Of the head's own data, where it has any. */
+  addresses: addressMap,
+}).strict()
+
+export const moduleRow = z.object({
+  id,
+  stationId: id,
+  slot: z.number().int().min(0).max(65535),
+  /** The module's key in the station's description file. */
+  module: z.string().min(1),
+  addresses: addressMap,
+}).strict()
+
+/** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits within
+ *  the data of that submodule and direction. */
+export const signalPlace = z.object({
+  moduleId: id,
+  subslot: z.number().int().min(0).max(65535),
+  direction: z.enum(['in', 'out']),
+  offsetBits: z.number().int().min(0).max(65535),
+}).strict()
+
+export const signalRow = z.object({
+  id,
+  place: signalPlace.nullable(),
+  tag: z.string().max(500),
+  comment: z.string().max(2000),
+  terminal: z.string().max(100),
+}).strict()
+
+export const tables = {
+  controllers: controllerRow,
+  networks: networkRow,
+  stations: stationRow,
+  modules: moduleRow,
+  signals: signalRow,
+} as const
+export type TableName = keyof typeof tables
+export const tableNames = Object.keys(tables) as TableName[]
+
+export type AddressMap = z.infer<typeof addressMap>
+export type ProjectRow = z.infer<typeof projectRow>
+export type ControllerRow = z.infer<typeof controllerRow>
+export type NetworkRow = z.infer<typeof networkRow>
+export type StationRow = z.infer<typeof stationRow>
+export type ModuleRow = z.infer<typeof moduleRow>
+export type SignalPlace = z.infer<typeof signalPlace>
+export type SignalRow = z.infer<typeof signalRow>
+export interface RowOf {
+  controllers: ControllerRow
+  networks: NetworkRow
+  stations: StationRow
+  modules: ModuleRow
+  signals: SignalRow
+}
+
+export type Rows<T> = Readonly<Record<Id, T>>
+
+/** A station with the rows that belong to it, so that a change copies one group and not a whole table. */
+export interface StationGroup {
+  readonly station: StationRow
+  readonly modules: Rows<ModuleRow>
+  readonly signals: Rows<SignalRow>
+}
+
+export interface Plan {
+  readonly project: ProjectRow
+  readonly controllers: Rows<ControllerRow>
+  readonly networks: Rows<NetworkRow>
+  readonly stations: Rows<StationGroup>
+  /** Signals that have no channel yet, or lost it. */
+  readonly unplaced: Rows<SignalRow>
+}
+
+export type PlanRows = { readonly [T in TableName]: readonly RowOf[T][] }

@@ -1,0 +1,48 @@
+/** Why a command was not carried out: a code, the facts, and one place for the wording. */
+export type Refusal =
+  | { code: 'row.missing'; what: string; id: string }
+  | { code: 'id.taken'; id: string }
+  | { code: 'slot.taken'; station: string; slot: number; by: string }
+  | { code: 'slot.unknown'; station: string; slot: number; slots: string }
+  | { code: 'slot.notAllowed'; station: string; slot: number; module: string; slots: string }
+  | { code: 'slot.fixed'; station: string; slot: number; module: string }
+  | { code: 'slots.full'; station: string }
+  | { code: 'file.missing'; file: string }
+  | { code: 'device.missing'; device: string }
+  | { code: 'module.missing'; module: string }
+  | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
+  | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number }
+  | { code: 'channel.taken'; tag: string; place: string }
+  | { code: 'channel.missing'; place: string }
+  | { code: 'subnet.full'; network: string }
+  | { code: 'row.changed'; what: string; by: string }
+  | { code: 'undo.nothing' }
+  | { code: 'redo.nothing' }
+
+const directions = { in: 'input', out: 'output' } as const
+
+const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) => string } = {
+  'row.missing': ({ what }) => `The ${what} is no longer in the plan; somebody may have removed it.`,
+  'id.taken': ({ id }) => `The id ${id} is already used by another row.`,
+  'slot.taken': ({ station, slot, by }) => `Slot ${slot} of ${station} already holds ${by}.`,
+  'slot.unknown': ({ station, slot, slots }) => `${station} has no slot ${slot}; it has slots ${slots}.`,
+  'slot.notAllowed': ({ station, slot, module, slots }) => `Slot ${slot} of ${station} does not take ${module}: the description ${slots === '' ? 'allows it in no slot of this head' : `allows slots ${slots}`}.`,
+  'slot.fixed': ({ station, slot, module }) => `${module} is fixed in slot ${slot} of ${station}: the description allows nothing else there.`,
+  'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
+  'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
+  'device.missing': ({ device }) => `The description file has no head module "${device}".`,
+  'module.missing': ({ module }) => `The description file has no module "${module}".`,
+  'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,
+  'image.full': ({ controller, direction, bytes }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more bytes; enlarge it or remove something.`,
+  'channel.taken': ({ tag, place }) => `${place} already carries ${tag === '' ? 'another signal' : tag}.`,
+  'channel.missing': ({ place }) => `${place} is not a channel of that module.`,
+  'subnet.full': ({ network }) => `The subnet of ${network} has no free address left.`,
+  'row.changed': ({ what, by }) => `${by} changed ${what} in the meantime; look at it and decide anew.`,
+  'undo.nothing': () => 'There is nothing of yours left to undo.',
+  'redo.nothing': () => 'There is nothing to redo.',
+}
+
+/** The refusal as one sentence for people. */
+export function wordRefusal(refusal: Refusal): string {
+  return (wording[refusal.code] as (facts: Refusal) => string)(refusal)
+}

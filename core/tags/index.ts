@@ -1,0 +1,2 @@
+export { legalTag, tagFault, tagIdentity } from './identifier'
+export { fillPattern, nextInSeries, patternFields, type PatternFields, type PatternResult } from './pattern'
