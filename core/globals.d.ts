@@ -8,7 +8,7 @@ declare class TextEncoder {
 }
 declare const crypto: { getRandomValues<T extends ArrayBufferView>(array: T): T }
 
-declare module 'punycode/' {
+declare module 'punycode/punycode.es6.js' {
   const punycode: { toASCII(name: string): string; toUnicode(name: string): string }
   export default punycode
 }

@@ -1,4 +1,4 @@
-import punycode from 'punycode/'
+import punycode from 'punycode/punycode.es6.js'
 
 /** What is wrong with a PROFINET station name. IEC 61158-6-10 (clauses from memory): at most 240 characters, labels
  *  divided by dots, each 1–63 of a–z, 0–9 and dash, no dash at either end; not four numbers like an address; the

@@ -82,6 +82,8 @@ function channelsOf(item: DataItem, direction: Direction, subslot: number, safet
 
 function kindOf(type: string): ChannelKind {
   if (type === 'Boolean') return 'digital'
+  // A lone octet is a state or a code far more often than a measured value.
+  if (/^(Integer|Unsigned)8$/.test(type)) return 'port'
   return /^(Integer|Unsigned|Float|N2|N4|X2|X4|V2|C4|E2|Unipolar)/.test(type) ? 'analog' : 'port'
 }
 

@@ -17,7 +17,7 @@ export async function writeXlsx(rows: readonly IoRow[], facts: ExportFacts): Pro
   workbook.creator = 'Kataxis'
   workbook.created = workbook.modified = fixedTime
 
-  const list = workbook.addWorksheet('I/O list', { views: [{ state: 'frozen', ySplit: 1 }] })
+  const list = workbook.addWorksheet('IO list', { views: [{ state: 'frozen', ySplit: 1 }] })
   list.columns = ioColumns.map(({ key, heading, width }) => ({ key, header: heading, width }))
   list.getRow(1).font = { bold: true }
   list.addRows(rows as IoRow[])

@@ -1,0 +1,65 @@
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { basename, dirname, join } from 'node:path'
+import { isArchive, maxFileBytes, readArchive, readDeviceFile, readProjectFile, type ArchivedFile, type DeviceFile, type FileName, type Plan } from '@kataxis/core'
+
+/** What cannot be done, in one sentence; exit code 2. */
+export class CannotDo extends Error {}
+
+export function readBytes(path: string): Uint8Array {
+  if (!existsSync(path)) throw new CannotDo(`There is no file "${path}".`)
+  const { size } = statSync(path)
+  if (statSync(path).isDirectory()) throw new CannotDo(`"${path}" is a folder; a file is needed.`)
+  if (size > 16 * maxFileBytes) throw new CannotDo(`"${path}" has ${Math.round(size / 1e6)} MB; that is more than is read.`)
+  return readFileSync(path)
+}
+
+export function sha256(bytes: Uint8Array): string {
+  return createHash('sha256').update(bytes).digest('hex')
+}
+
+export interface LoadedFile extends FileName, ArchivedFile {
+  readonly file: DeviceFile
+}
+
+/** Every readable description file of a folder. */
+export function loadFolder(folder: string): LoadedFile[] {
+  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CannotDo(`There is no folder "${folder}".`)
+  return loadFiles(
+    readdirSync(folder)
+      .map((name) => join(folder, name))
+      .filter((path) => /\.(xml|gsdml)$/i.test(path) && statSync(path).isFile() && statSync(path).size <= maxFileBytes)
+      .sort()
+      .map((path) => ({ name: basename(path), bytes: readFileSync(path) })),
+  )
+}
+
+function loadFiles(files: readonly ArchivedFile[]): LoadedFile[] {
+  return files.flatMap(({ name, bytes }) => {
+    const { file } = readDeviceFile(bytes, name)
+    return file ? [{ name, bytes, sha256: sha256(bytes), file }] : []
+  })
+}
+
+export interface LoadedPlan {
+  readonly plan: Plan
+  readonly revision: number
+  readonly names: FileName[]
+  readonly files: LoadedFile[]
+}
+
+/** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `folder`. */
+export function loadPlan(path: string, folder?: string): LoadedPlan {
+  const bytes = readBytes(path)
+  const archive = isArchive(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+  if ('fault' in archive) throw new CannotDo(`${path}: ${archive.fault}`)
+  const read = readProjectFile(archive.projectText)
+  if ('fault' in read) throw new CannotDo(`${path}: ${read.fault}`)
+  const beside = dirname(path)
+  const folders = [beside, join(beside, 'files'), ...(folder === undefined ? [] : [folder])].filter((candidate) => candidate === folder || existsSync(candidate))
+  return { plan: read.plan, revision: read.revision, names: read.files, files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)] }
+}
+
+export function catalogOf(files: readonly LoadedFile[]): Map<string, DeviceFile> {
+  return new Map(files.map((entry) => [entry.sha256, entry.file]))
+}

@@ -1,0 +1,42 @@
+import { Command, CommanderError } from 'commander'
+import { apply } from './commands/apply'
+import { check } from './commands/check'
+import { exportPlan } from './commands/export'
+import { image } from './commands/image'
+import { read } from './commands/read'
+import { schema } from './commands/schema'
+import { CannotDo } from './files'
+
+/** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors, 2 could not be done. */
+export async function main(argv: readonly string[]): Promise<number> {
+  let exitCode = 0
+  const run = <A extends unknown[]>(action: (...args: A) => number | Promise<number>) => async (...args: A) => {
+    exitCode = await action(...args)
+  }
+  const program = new Command('kataxis').description('Plans distributed I/O from device description files.').exitOverride()
+    .configureOutput({ writeErr: () => undefined })
+  program.command('read').argument('<file...>').description('the content of description files as JSON').action(run(read))
+  program.command('apply').argument('<plan>', 'project file or "new"').argument('<commands>', 'NDJSON, one command a line')
+    .option('--files <dir>', 'folder of description files', '.').requiredOption('--out <file>').action(run(apply))
+  program.command('check').argument('<plan>').option('--files <dir>').description('the findings of a plan').action(run(check))
+  program.command('image').argument('<plan>').option('--files <dir>').option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
+  program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').option('--files <dir>').action(run(exportPlan))
+  program.command('schema').option('--commands').description('JSON Schema of the project file or of the commands').action(run(schema))
+
+  try {
+    await program.parseAsync(argv)
+    return exitCode
+  } catch (error) {
+    if (error instanceof CommanderError) {
+      if (error.exitCode === 0) return 0
+      return fail(error.message.replace(/^error: /, ''))
+    }
+    if (error instanceof CannotDo) return fail(error.message)
+    return fail(`Kataxis could not go on: ${(error as Error).message}`)
+  }
+}
+
+function fail(sentence: string): number {
+  process.stderr.write(`${sentence.split('\n')[0]}\n`)
+  return 2
+}

@@ -1,0 +1,8 @@
+/** JSON for programs goes to standard output, and nothing else does. */
+export function print(value: unknown): void {
+  process.stdout.write(`${JSON.stringify(value, null, 2)}\n`)
+}
+
+export function tell(sentence: string): void {
+  process.stderr.write(`${sentence}\n`)
+}

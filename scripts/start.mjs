@@ -1,0 +1,88 @@
+// `npm run demo` and `npm start`: from a fresh machine to a running program. Plain Node, no packages.
+import { spawn } from 'node:child_process'
+import { join, resolve } from 'node:path'
+import { ensureWebBuild } from './setup/build.mjs'
+import { ensureNpmPackages } from './setup/packages.mjs'
+import { isFree, nextFree } from './setup/ports.mjs'
+import { startPostgres } from './setup/postgres.mjs'
+import { root } from './setup/run.mjs'
+import { announce, claim, release } from './setup/running.mjs'
+import { CannotGoOn, say } from './setup/say.mjs'
+
+const isDemo = process.argv.includes('--demo')
+const home = resolve(process.env.KATAXIS_HOME ?? join(root, '.kataxis'))
+const defaultPort = 4600
+
+let server = null
+let postgres = null
+let stopping = false
+
+async function start() {
+  const holder = await claim(home)
+  if (holder) {
+    say(holder.url ? `Kataxis is already running: ${holder.url}` : `Kataxis is just being started by process ${holder.pid}.`)
+    return
+  }
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0))
+
+  ensureNpmPackages()
+  ensureWebBuild()
+  const port = await choosePort()
+  if (!process.env.DATABASE_URL) postgres = await startPostgres(home)
+  const url = `http://127.0.0.1:${port}`
+  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server', 'main.ts')], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+    env: { ...process.env, DATABASE_URL: process.env.DATABASE_URL ?? postgres.url, PORT: String(port), KATAXIS_DEMO: isDemo ? '1' : '', KATAXIS_LOG: join(home, 'server.log') },
+  })
+  server.on('exit', (code) => {
+    server = null
+    if (!stopping) {
+      say(`The server ended unexpectedly (${code}); see ${join(home, 'server.log')}.`)
+      stop(1)
+    }
+  })
+  await new Promise((ready) => server.once('message', ready))
+  announce(home, url)
+  process.stdout.write(`Kataxis is ready: ${url}\n`)
+}
+
+async function choosePort() {
+  const wanted = process.env.PORT
+  if (wanted !== undefined && wanted !== '') {
+    const port = Number(wanted)
+    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new CannotGoOn(`PORT is "${wanted}"; a number from 1 to 65535 is needed.`)
+    if (!(await isFree(port))) throw new CannotGoOn(`Port ${port} is taken by another program; choose another with PORT.`)
+    return port
+  }
+  const port = await nextFree(defaultPort)
+  if (port === null) throw new CannotGoOn(`No free port from ${defaultPort} on; choose one with PORT.`)
+  if (port !== defaultPort) say(`Port ${defaultPort} is taken; using ${port}.`)
+  return port
+}
+
+async function stop(code) {
+  if (stopping) return
+  stopping = true
+  if (server) {
+    const ended = new Promise((done) => server.once('exit', done))
+    server.kill('SIGTERM')
+    const tooLong = setTimeout(() => server?.kill('SIGKILL'), 8000)
+    await ended
+    clearTimeout(tooLong)
+  }
+  try {
+    postgres?.stop()
+  } catch (error) {
+    say(error.message)
+  }
+  release(home)
+  process.exit(code)
+}
+
+start().catch(async (error) => {
+  say(error instanceof CannotGoOn ? error.message : String(error?.stack ?? error))
+  await stop(1)
+})
+
