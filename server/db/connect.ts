@@ -1,0 +1,31 @@
+import { fileURLToPath } from 'node:url'
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
+import { migrate } from 'drizzle-orm/node-postgres/migrator'
+import pg from 'pg'
+import * as schema from './schema'
+
+export type Database = NodePgDatabase<typeof schema>
+/** A database or a transaction in it. */
+export type Connection = Database | Parameters<Parameters<Database['transaction']>[0]>[0]
+
+/** Any number that only we use: instances that start together migrate one after the other. */
+const migrationLock = 460_046_004
+
+export function connect(url: string): { db: Database; pool: pg.Pool } {
+  const pool = new pg.Pool({ connectionString: url, max: 20 })
+  // An idle connection that breaks is replaced at the next query.
+  pool.on('error', () => undefined)
+  return { db: drizzle(pool, { schema }), pool }
+}
+
+/** Brings the schema up to date: all pending migrations in one transaction, one instance at a time. */
+export async function migrateDatabase(pool: pg.Pool): Promise<void> {
+  const client = await pool.connect()
+  try {
+    await client.query('select pg_advisory_lock($1)', [migrationLock])
+    await migrate(drizzle(client), { migrationsFolder: fileURLToPath(new URL('./migrations', import.meta.url)) })
+  } finally {
+    await client.query('select pg_advisory_unlock($1)', [migrationLock]).catch(() => undefined)
+    client.release()
+  }
+}

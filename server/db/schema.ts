@@ -1,0 +1,104 @@
+import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
+import type { AddressMap, Command, DeviceFile, RowChange, SignalPlace } from '@kataxis/core'
+import type { FileSummary } from '../services/file-summary'
+
+const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
+  dataType: () => 'bytea',
+  toDriver: (bytes) => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength),
+  fromDriver: (buffer) => new Uint8Array(buffer),
+})
+
+export const projects = pgTable('projects', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  tagLength: integer('tag_length').notNull(),
+  revision: integer().notNull().default(0),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+/** Every table of the plan: rows of one project by id. */
+const owned = {
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  id: text().notNull(),
+}
+
+export const controllers = pgTable('controllers', {
+  ...owned,
+  name: text().notNull(),
+  position: doublePrecision().notNull(),
+  inputBytes: integer('input_bytes').notNull(),
+  outputBytes: integer('output_bytes').notNull(),
+  aligned: boolean().notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+
+export const networks = pgTable('networks', {
+  ...owned,
+  controllerId: text('controller_id').notNull(),
+  name: text().notNull(),
+  kind: text().$type<'profinet'>().notNull(),
+  position: doublePrecision().notNull(),
+  controllerIp: text('controller_ip').notNull(),
+  prefixLength: integer('prefix_length').notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+
+export const stations = pgTable('stations', {
+  ...owned,
+  networkId: text('network_id').notNull(),
+  position: doublePrecision().notNull(),
+  name: text().notNull(),
+  ip: text().notNull(),
+  deviceNumber: integer('device_number').notNull(),
+  file: text().notNull(),
+  device: text().notNull(),
+  comment: text().notNull(),
+  addresses: jsonb().$type<AddressMap>().notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])
+
+export const modules = pgTable('modules', {
+  ...owned,
+  stationId: text('station_id').notNull(),
+  slot: integer().notNull(),
+  module: text().notNull(),
+  addresses: jsonb().$type<AddressMap>().notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+
+export const signals = pgTable('signals', {
+  ...owned,
+  place: jsonb().$type<SignalPlace | null>(),
+  tag: text().notNull(),
+  comment: text().notNull(),
+  terminal: text().notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+
+/** Everything that was ever done to a plan, with its inverse inside (each row's before and after). */
+export const changes = pgTable('changes', {
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  revision: integer().notNull(),
+  commandId: text('command_id').notNull(),
+  author: text().notNull(),
+  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  kind: text().$type<'do' | 'undo' | 'redo'>().notNull(),
+  /** The revision that an undo takes back or a redo brings again. */
+  target: integer(),
+  undone: boolean().notNull().default(false),
+  command: jsonb().$type<Command | null>(),
+  changes: jsonb().$type<RowChange[]>().notNull(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.revision] }), uniqueIndex('changes_command').on(table.projectId, table.commandId)])
+
+export const descriptionFiles = pgTable('description_files', {
+  sha256: text().primaryKey(),
+  name: text().notNull(),
+  bytes: bigint({ mode: 'number' }).notNull(),
+  content: bytea().notNull(),
+  catalog: jsonb().$type<DeviceFile>().notNull(),
+  summary: jsonb().$type<FileSummary>().notNull(),
+  addedAt: timestamp('added_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+/** The simulated wire of a project, as plain data, so that any server instance can go on with it. */
+export const rehearsals = pgTable('rehearsals', {
+  projectId: text('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
+  state: jsonb().notNull(),
+})
+
+export const planTables = { controllers, networks, stations, modules, signals } as const

@@ -1,0 +1,82 @@
+import express, { type Express, type Request, type Response, type RequestHandler } from 'express'
+import { wordIssue } from '@kataxis/core'
+import type { ZodType, z } from 'zod'
+import { Refused } from './refused'
+
+type Method = 'get' | 'post' | 'delete'
+
+/** A file as an answer. */
+export class Download {
+  constructor(
+    readonly bytes: Uint8Array,
+    readonly mediaType: string,
+    readonly fileName: string,
+  ) {}
+}
+
+interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
+  readonly method: Method
+  /** OpenAPI form: `/api/projects/{project}`. */
+  readonly path: string
+  readonly summary: string
+  readonly params?: P
+  readonly query?: Q
+  readonly body?: B
+  /** A raw body of at most so many bytes instead of JSON. */
+  readonly rawBytes?: number
+  readonly answer: ZodType | 'file' | 'events'
+}
+
+export interface Endpoint extends Shape<ZodType, ZodType, ZodType> {
+  readonly handle: (request: Request, response: Response) => Promise<unknown>
+}
+
+interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
+  readonly params: z.output<P>
+  readonly query: z.output<Q>
+  readonly body: z.output<B>
+  readonly raw: Uint8Array
+  readonly response: Response
+}
+
+/** One way into the program: what it takes is checked by Zod, described in OpenAPI from the same schemas, then called. */
+export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType>(
+  shape: Shape<P, Q, B>,
+  call: (input: Input<P, Q, B>) => unknown,
+): Endpoint {
+  return {
+    ...shape,
+    handle: async (request, response) =>
+      call({
+        params: check(shape.params, request.params, 'address'),
+        query: check(shape.query, request.query, 'query'),
+        body: check(shape.body, request.body, 'body'),
+        raw: shape.rawBytes !== undefined && Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
+        response,
+      }),
+  }
+}
+
+function check<S extends ZodType>(schema: S | undefined, value: unknown, where: string): z.output<S> {
+  if (!schema) return undefined as z.output<S>
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return parsed.data
+  throw new Refused(400, 'request.invalid', `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`)
+}
+
+const maxJson = '64mb'
+
+export function mount(app: Express, endpoints: readonly Endpoint[]): void {
+  for (const entry of endpoints) {
+    const readBody: RequestHandler = entry.rawBytes === undefined ? express.json({ limit: maxJson }) : express.raw({ type: () => true, limit: entry.rawBytes })
+    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), readBody, async (request, response) => {
+      const result = await entry.handle(request, response)
+      if (entry.answer === 'events') return
+      if (result instanceof Download) {
+        response.attachment(result.fileName).type(result.mediaType).send(Buffer.from(result.bytes))
+      } else {
+        response.json(result)
+      }
+    })
+  }
+}

@@ -1,0 +1,44 @@
+import type { Problem, Refusal } from '@kataxis/core'
+import { wordRefusal } from '@kataxis/core'
+
+/** A request that cannot be granted, with a sentence for people; the error handler turns it into problem+json (RFC 9457). */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    sentence: string,
+    readonly extra: { problems?: readonly Problem[]; refusal?: Refusal } = {},
+  ) {
+    super(sentence)
+  }
+}
+
+/** 409: somebody was quicker; 404: it is gone; 422: the plan or the description does not allow it. */
+const statusOf = {
+  'row.missing': 404,
+  'id.taken': 409,
+  'slot.taken': 409,
+  'slot.unknown': 422,
+  'slot.notAllowed': 422,
+  'slot.fixed': 422,
+  'slots.full': 422,
+  'file.missing': 422,
+  'device.missing': 422,
+  'module.missing': 422,
+  'block.missing': 422,
+  'image.full': 422,
+  'channel.taken': 409,
+  'channel.missing': 422,
+  'subnet.full': 422,
+  'row.changed': 409,
+  'undo.nothing': 409,
+  'redo.nothing': 409,
+} as const satisfies Record<Refusal['code'], number>
+
+export function refusedBy(refusal: Refusal): Refused {
+  return new Refused(statusOf[refusal.code], refusal.code, wordRefusal(refusal), { refusal })
+}
+
+export function notFound(what: string): Refused {
+  return new Refused(404, 'not-found', `There is no such ${what}.`)
+}

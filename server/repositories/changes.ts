@@ -1,0 +1,48 @@
+import { and, asc, desc, eq, gt, max } from 'drizzle-orm'
+import type { Connection } from '../db/connect'
+import { changes } from '../db/schema'
+
+export type ChangeEntry = typeof changes.$inferSelect
+type NewEntry = Pick<ChangeEntry, 'projectId' | 'revision' | 'commandId' | 'author' | 'kind' | 'target' | 'command' | 'changes'>
+
+export async function insertChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
+  const [row] = await db.insert(changes).values(entry).returning()
+  return row!
+}
+
+export async function changesSince(db: Connection, projectId: string, revision: number): Promise<ChangeEntry[]> {
+  return db.select().from(changes).where(and(eq(changes.projectId, projectId), gt(changes.revision, revision))).orderBy(asc(changes.revision))
+}
+
+export async function findByCommandId(db: Connection, projectId: string, commandId: string): Promise<ChangeEntry | null> {
+  const [row] = await db.select().from(changes).where(and(eq(changes.projectId, projectId), eq(changes.commandId, commandId)))
+  return row ?? null
+}
+
+/** The newest thing this author did that still stands. */
+export async function lastDone(db: Connection, projectId: string, author: string): Promise<ChangeEntry | null> {
+  const [row] = await db.select().from(changes).where(and(own(projectId, author), eq(changes.undone, false))).orderBy(desc(changes.revision)).limit(1)
+  return row ?? null
+}
+
+/** The first thing this author took back and did nothing new after. */
+export async function firstUndone(db: Connection, projectId: string, author: string): Promise<ChangeEntry | null> {
+  const [newest] = await db.select({ revision: max(changes.revision) }).from(changes).where(and(own(projectId, author), eq(changes.undone, false)))
+  const [row] = await db.select().from(changes)
+    .where(and(own(projectId, author), eq(changes.undone, true), gt(changes.revision, newest?.revision ?? 0)))
+    .orderBy(asc(changes.revision)).limit(1)
+  return row ?? null
+}
+
+export async function setUndone(db: Connection, projectId: string, revision: number, undone: boolean): Promise<void> {
+  await db.update(changes).set({ undone }).where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
+}
+
+export async function history(db: Connection, projectId: string, limit: number) {
+  return db.select({ revision: changes.revision, author: changes.author, at: changes.at, kind: changes.kind, target: changes.target, undone: changes.undone, command: changes.command })
+    .from(changes).where(eq(changes.projectId, projectId)).orderBy(desc(changes.revision)).limit(limit)
+}
+
+function own(projectId: string, author: string) {
+  return and(eq(changes.projectId, projectId), eq(changes.author, author), eq(changes.kind, 'do'))
+}

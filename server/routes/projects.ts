@@ -1,0 +1,92 @@
+import { z } from 'zod'
+import { command, id, newId, projectRow, rowsOfPlan, tables, exportFormats, type ExportName } from '@kataxis/core'
+import { Download, endpoint, type Endpoint } from '../http/endpoint'
+import type { Services } from '../services'
+import { listProjects } from '../repositories/plans'
+
+const project = z.object({ project: id })
+const order = z.object({ commandId: id, author: z.string().min(1).max(100), baseRevision: z.number().int().min(0) })
+const entry = z.object({
+  revision: z.number().int(),
+  commandId: z.string(),
+  author: z.string(),
+  at: z.date(),
+  kind: z.enum(['do', 'undo', 'redo']),
+  target: z.number().nullable(),
+  changes: z.array(z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })),
+})
+const entries = z.object({ entries: z.array(entry) })
+const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]
+const largestImport = 256 * 1024 * 1024
+
+export function projectEndpoints({ db, plans, handover, notifications }: Services): Endpoint[] {
+  return [
+    endpoint(
+      { method: 'get', path: '/api/projects', summary: 'All projects', answer: z.object({ projects: z.array(z.object({ id: z.string(), name: z.string(), revision: z.number() })) }) },
+      async () => ({ projects: await listProjects(db) }),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects', summary: 'A new, empty project', body: z.object({ name: projectRow.shape.name }), answer: z.object({ id: z.string() }) },
+      async ({ body: { name } }) => {
+        const row = { id: newId('p-'), name, tagLength: 32 }
+        await plans.create(row)
+        return { id: row.id }
+      },
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/import', summary: 'A project from a project file or archive', rawBytes: largestImport, answer: z.object({ id: z.string() }) },
+      ({ raw }) => handover.import(raw),
+    ),
+    endpoint(
+      {
+        method: 'get', path: '/api/projects/{project}', summary: 'A whole plan at its revision', params: project,
+        answer: z.object({ revision: z.number(), project: projectRow, controllers: z.array(tables.controllers), networks: z.array(tables.networks), stations: z.array(tables.stations), modules: z.array(tables.modules), signals: z.array(tables.signals) }),
+      },
+      async ({ params }) => {
+        const { plan, revision } = await plans.load(params.project)
+        return { revision, project: plan.project, ...rowsOfPlan(plan) }
+      },
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
+      async ({ params, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, sent, wanted) }),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: order, answer: entries },
+      async ({ params, body }) => ({ entries: await plans.undo(params.project, body) }),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/redo', summary: 'Bring back what was taken back last', params: project, body: order, answer: entries },
+      async ({ params, body }) => ({ entries: await plans.redo(params.project, body) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/changes', summary: 'Changes after a revision', params: project, query: z.object({ since: z.string().regex(/^\d+$/) }), answer: entries },
+      async ({ params, query }) => ({ entries: await plans.changesSince(params.project, Number(query.since)) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/history', summary: 'Who changed what, newest first', params: project, answer: z.object({ entries: z.array(z.unknown()) }) },
+      async ({ params }) => ({ entries: await plans.history(params.project, 200) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/events', summary: 'Tells each new revision as it comes', params: project, answer: 'events' },
+      async ({ params, response }) => {
+        response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' })
+        const tell = (revision: number) => response.write(`data: ${revision}\n\n`)
+        const leave = notifications.subscribe(params.project, ({ revision }) => tell(revision))
+        const beat = setInterval(() => response.write(': still here\n\n'), 15_000)
+        response.on('close', () => {
+          clearInterval(beat)
+          leave()
+        })
+        tell((await plans.load(params.project)).revision)
+      },
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/export/{format}', summary: 'An export as a file', params: project.extend({ format: z.enum(exportNames) }), answer: 'file' },
+      async ({ params }) => {
+        const { bytes, mediaType, fileName } = await handover.export(params.project, params.format)
+        return new Download(bytes, mediaType, fileName)
+      },
+    ),
+  ]
+}

@@ -1,0 +1,25 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { newPlan, runCommandScript } from '@kataxis/core'
+import type { Database } from '../db/connect'
+import { findProject } from '../repositories/plans'
+import type { Plans } from './plans'
+import type { Shelf } from './shelf'
+
+const folder = fileURLToPath(new URL('../../demo', import.meta.url))
+export const demoProject = { id: 'skarvholm', name: 'Skarvholm Waterworks' }
+
+/** Puts the invented description files on the Shelf and the demo project beside it, once; later starts leave both alone. */
+export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promise<void> {
+  if (await findProject(db, demoProject.id)) return
+  const files = []
+  for (const name of readdirSync(folder).filter((entry) => entry.endsWith('.xml'))) {
+    files.push({ name, sha256: (await shelf.add(name, readFileSync(join(folder, name)))).sha256 })
+  }
+  const catalog = await plans.catalogs.load(db, files.map(({ sha256 }) => sha256))
+  const script = readFileSync(join(folder, 'skarvholm.ndjson'), 'utf8')
+  const result = runCommandScript(newPlan(demoProject.id, demoProject.name), catalog, files, script)
+  if ('fault' in result) throw new Error(`demo/skarvholm.ndjson, line ${result.line}: ${result.fault}`)
+  await plans.import(result.plan, 1)
+}

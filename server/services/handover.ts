@@ -1,0 +1,41 @@
+import { check, derive, exportFileName, exportFormats, isArchive, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
+import { Refused } from '../http/refused'
+import { filesOfPlan } from './catalogs'
+import type { Plans } from './plans'
+import type { Shelf } from './shelf'
+
+/** What leaves the program, and whole projects coming back in. */
+export class Handover {
+  constructor(
+    private readonly plans: Plans,
+    private readonly shelf: Shelf,
+  ) {}
+
+  async export(projectId: string, name: ExportName): Promise<{ bytes: Uint8Array; fileName: string; mediaType: string }> {
+    const { plan, revision, catalog } = await this.plans.loadWithCatalog(projectId)
+    const derived = derive(plan, catalog)
+    const files = await this.shelf.names(filesOfPlan(plan))
+    const input = { derived, revision, blockers: check(derived).blockers, files, loadFile: async (hash: string) => (await this.shelf.content(hash)).content }
+    const bytes = await exportFormats[name].write(input)
+    return { bytes, fileName: exportFileName(name, input), mediaType: exportFormats[name].mediaType }
+  }
+
+  /** A project file or archive becomes a new project; where its id is taken it gets another one. */
+  async import(bytes: Uint8Array): Promise<{ id: string }> {
+    const archive = isArchive(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+    if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
+    const read = readProjectFile(archive.projectText)
+    if ('fault' in read) throw new Refused(422, 'import.project', read.fault)
+    for (const { name, bytes: content } of archive.files) await this.shelf.add(name, content)
+    const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
+    await this.plans.import({ ...read.plan, project: { ...read.plan.project, id } }, read.revision)
+    return { id }
+  }
+
+  private async isTaken(id: string): Promise<boolean> {
+    return this.plans.load(id).then(() => true, (error: unknown) => {
+      if (error instanceof Refused && error.status === 404) return false
+      throw error
+    })
+  }
+}

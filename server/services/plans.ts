@@ -1,0 +1,158 @@
+import { applyChanges, applyCommand, conflictsWith, invert, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import type { Connection, Database } from '../db/connect'
+import { notFound, Refused, refusedBy } from '../http/refused'
+import { notify } from '../live/notifications'
+import * as changesRepository from '../repositories/changes'
+import type { ChangeEntry } from '../repositories/changes'
+import * as plansRepository from '../repositories/plans'
+import { Catalogs, filesOfPlan } from './catalogs'
+import { overlap } from './overlap'
+
+export interface Order {
+  /** Made by the sender; sent twice, it is carried out once. */
+  readonly commandId: string
+  readonly author: string
+  /** What the sender had seen. */
+  readonly baseRevision: number
+}
+
+export interface PlanAt {
+  readonly plan: Plan
+  readonly revision: number
+}
+
+/** The plan with authority: every change is one transaction, one revision, one row of history. The plans kept in memory
+ *  are a cache by revision and nothing more; several instances may share one database. */
+export class Plans {
+  private readonly kept = new Map<string, PlanAt>()
+
+  constructor(
+    private readonly db: Database,
+    readonly catalogs: Catalogs,
+  ) {}
+
+  async load(projectId: string): Promise<PlanAt> {
+    return this.current(this.db, projectId, false)
+  }
+
+  async loadWithCatalog(projectId: string): Promise<PlanAt & { catalog: Catalog }> {
+    const at = await this.load(projectId)
+    return { ...at, catalog: await this.catalogs.load(this.db, filesOfPlan(at.plan)) }
+  }
+
+  async create(project: ProjectRow): Promise<void> {
+    if (!(await plansRepository.insertProject(this.db, project, 0))) throw new Refused(409, 'project.exists', `There already is a project "${project.id}".`)
+  }
+
+  /** A whole plan as a new project; its history begins there. */
+  async import(plan: Plan, revision: number): Promise<void> {
+    await this.db.transaction(async (tx) => {
+      if (!(await plansRepository.insertProject(tx, plan.project, revision))) throw new Refused(409, 'project.exists', `There already is a project "${plan.project.id}".`)
+      const rows = rowsOfPlan(plan)
+      for (const table of tableNames) await plansRepository.putRows(tx, plan.project.id, table, rows[table])
+    })
+  }
+
+  /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
+  async execute(projectId: string, order: Order, command: Command): Promise<ChangeEntry[]> {
+    return this.change(projectId, order, async (tx, { plan }) => {
+      const catalog = await this.catalogs.load(tx, [...filesOfPlan(plan), ...filesOfCommand(command)])
+      const applied = applyCommand(plan, catalog, command)
+      if (!applied.ok) throw refusedBy(applied.refusal)
+      return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
+    })
+  }
+
+  async undo(projectId: string, order: Order): Promise<ChangeEntry[]> {
+    return this.change(projectId, order, async (tx, { plan }) => {
+      const target = await changesRepository.lastDone(tx, projectId, order.author)
+      if (!target) throw refusedBy({ code: 'undo.nothing' })
+      await changesRepository.setUndone(tx, projectId, target.revision, true)
+      return { kind: 'undo', target: target.revision, command: target.command, ...again(plan, invert(target.changes)) }
+    })
+  }
+
+  async redo(projectId: string, order: Order): Promise<ChangeEntry[]> {
+    return this.change(projectId, order, async (tx, { plan }) => {
+      const target = await changesRepository.firstUndone(tx, projectId, order.author)
+      if (!target) throw refusedBy({ code: 'redo.nothing' })
+      await changesRepository.setUndone(tx, projectId, target.revision, false)
+      return { kind: 'redo', target: target.revision, command: target.command, ...again(plan, target.changes) }
+    })
+  }
+
+  async changesSince(projectId: string, revision: number): Promise<ChangeEntry[]> {
+    return changesRepository.changesSince(this.db, projectId, revision)
+  }
+
+  async history(projectId: string, limit: number) {
+    return changesRepository.history(this.db, projectId, limit)
+  }
+
+  private async change(
+    projectId: string,
+    order: Order,
+    work: (tx: Connection, at: PlanAt) => Promise<Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'> & { plan: Plan }>,
+  ): Promise<ChangeEntry[]> {
+    const done = await this.db.transaction(async (tx) => {
+      const at = await this.current(tx, projectId, true)
+      const since = await changesRepository.changesSince(tx, projectId, order.baseRevision)
+      if (await changesRepository.findByCommandId(tx, projectId, order.commandId)) return { entries: since, at }
+      const { plan, ...entry } = await work(tx, at)
+      const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
+      if (clash) throw refusedBy({ code: 'row.changed', ...clash })
+      const revision = at.revision + 1
+      await plansRepository.writeChanges(tx, projectId, entry.changes)
+      await plansRepository.setRevision(tx, projectId, revision)
+      const own = await changesRepository.insertChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
+      await notify(tx, { project: projectId, revision })
+      return { entries: [...since, own], at: { plan, revision } }
+    })
+    this.keep(projectId, done.at)
+    return done.entries
+  }
+
+  /** The plan at the database's revision: kept, caught up with, or loaded. */
+  private async current(db: Connection, projectId: string, lock: boolean): Promise<PlanAt> {
+    const head = await plansRepository.findProject(db, projectId, lock)
+    if (!head) throw notFound('project')
+    const kept = this.kept.get(projectId)
+    if (kept?.revision === head.revision) return kept
+    const at = kept && kept.revision < head.revision ? await this.catchUp(db, projectId, kept, head.revision) : null
+    // Under the project's lock nobody else writes; without it rows and revision need one snapshot.
+    const current = at ?? (lock ? { revision: head.revision, plan: await plansRepository.loadPlan(db, head.project) } : await this.loadAll(projectId))
+    this.keep(projectId, current)
+    return current
+  }
+
+  private async catchUp(db: Connection, projectId: string, kept: PlanAt, revision: number): Promise<PlanAt | null> {
+    const missed = (await changesRepository.changesSince(db, projectId, kept.revision)).filter((entry) => entry.revision <= revision)
+    if (missed.length !== revision - kept.revision) return null
+    return { revision, plan: missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan) }
+  }
+
+  private async loadAll(projectId: string): Promise<PlanAt> {
+    return this.db.transaction(async (tx) => {
+      const head = await plansRepository.findProject(tx, projectId)
+      if (!head) throw notFound('project')
+      return { revision: head.revision, plan: await plansRepository.loadPlan(tx, head.project) }
+    }, { isolationLevel: 'repeatable read' })
+  }
+
+  private keep(projectId: string, at: PlanAt): void {
+    const known = this.kept.get(projectId)
+    if (!known || known.revision < at.revision) this.kept.set(projectId, at)
+  }
+}
+
+/** Does recorded changes once more, if the rows still look as they were then. */
+function again(plan: Plan, changes: RowChange[]): { changes: RowChange[]; plan: Plan } {
+  const [conflict] = conflictsWith(plan, changes)
+  if (conflict) throw refusedBy({ code: 'row.changed', what: 'the same place', by: 'A later change' })
+  return { changes, plan: applyChanges(plan, changes) }
+}
+
+function filesOfCommand(command: Command): string[] {
+  const singles = command.type === 'batch' ? command.commands : [command]
+  return singles.flatMap((single) => ('file' in single ? [single.file] : []))
+}
