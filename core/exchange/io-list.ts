@@ -1,5 +1,6 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
-import type { Channel, ChannelKind, Direction } from '../catalog/layout'
+import type { Channel } from '../catalog/layout'
+import { kindOfChannel } from '../catalog/words'
 import { channelAddress, signalOn, type Derived, type ModuleView, type NetworkView, type StationView } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
 
@@ -58,17 +59,6 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
       }
     }
   }
-}
-
-const kindLetters: Record<ChannelKind, Record<Direction, string>> = {
-  digital: { in: 'DI', out: 'DO' },
-  analog: { in: 'AI', out: 'AO' },
-  port: { in: 'PI', out: 'PO' },
-}
-
-/** DI, DO, AI, AO; PI and PO for data that are no single value. */
-export function kindOfChannel(channel: Channel): string {
-  return kindLetters[channel.kind][channel.direction]
 }
 
 export function ioList(derived: Derived, notation: NotationName = 'iec'): IoRow[] {

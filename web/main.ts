@@ -1,0 +1,8 @@
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+import './styles/fonts'
+import './styles/tokens.css'
+
+createApp(App).use(createPinia()).use(router).mount('#app')

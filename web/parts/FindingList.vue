@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useProject } from '../stores/project'
+
+/** Findings about one thing, with their fixes. */
+const props = defineProps<{ ids: readonly string[] }>()
+const project = useProject()
+const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity }) => props.ids.includes(at.id) && severity !== 'note'))
+</script>
+
+<template>
+  <ul v-if="own.length > 0" class="findings">
+    <li v-for="finding in own" :key="finding.code + finding.at.id" :class="finding.severity">
+      <p>{{ finding.message }}</p>
+      <button v-for="fix in finding.fixes()" :key="fix.label" class="button small" @click="project.run(fix.command)">{{ fix.label }}</button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.findings {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+}
+li {
+  border-left: 3px solid var(--warn);
+  background: var(--paper-2);
+  padding: 6px 10px;
+  font: 13px/1.35 var(--narrow);
+}
+li.blocker {
+  border-left-color: var(--accent);
+}
+.button {
+  margin: 5px 6px 0 0;
+}
+</style>

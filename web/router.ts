@@ -1,0 +1,25 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import ProjectFrame from './shell/ProjectFrame.vue'
+import BoardStage from './stages/board/BoardStage.vue'
+import ProjectsPage from './stages/projects/ProjectsPage.vue'
+
+/** Every place has a URL: `/p/:project/board?at=module:…`. */
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', component: ProjectsPage },
+    {
+      path: '/p/:project',
+      component: ProjectFrame,
+      children: [
+        { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/board` },
+        { path: 'shelf', name: 'shelf', component: () => import('./stages/shelf/ShelfStage.vue') },
+        { path: 'board', name: 'board', component: BoardStage },
+        { path: 'ledger', name: 'ledger', component: () => import('./stages/ledger/LedgerStage.vue') },
+        { path: 'rehearsal', name: 'rehearsal', component: () => import('./stages/rehearsal/RehearsalStage.vue') },
+        { path: 'handover', name: 'handover', component: () => import('./stages/handover/HandoverStage.vue') },
+      ],
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRouter, useRoute } from 'vue-router'
+import { useFocus } from '../stores/focus'
+import { usePreferences } from '../stores/preferences'
+import { useProject } from '../stores/project'
+import { findPlaces } from './find'
+
+const emit = defineEmits<{ close: [] }>()
+const project = useProject()
+const preferences = usePreferences()
+const router = useRouter()
+const route = useRoute()
+const { goTo } = useFocus()
+const text = ref('')
+const at = ref(0)
+const field = ref<HTMLInputElement>()
+onMounted(() => void nextTick(() => field.value?.focus()))
+watch(text, () => (at.value = 0))
+
+interface Entry {
+  kind: string
+  words: string
+  detail: string
+  go: () => void
+}
+const stageNames = ['shelf', 'board', 'ledger', 'rehearsal', 'handover'] as const
+const deeds: Entry[] = [
+  ...stageNames.map((name) => ({ kind: 'Go', words: `${name[0]!.toUpperCase()}${name.slice(1)}`, detail: 'stage', go: () => void router.push({ name, params: { project: route.params['project'] } }) })),
+  { kind: 'Do', words: 'Undo', detail: 'Ctrl Z', go: () => project.undo() },
+  { kind: 'Do', words: 'Redo', detail: 'Ctrl Y', go: () => project.redo() },
+  { kind: 'Do', words: 'Switch between light and dark', detail: '', go: () => preferences.toggleTheme() },
+]
+const entries = computed<Entry[]>(() => {
+  const wanted = text.value.trim().toLowerCase()
+  const places = project.derived ? findPlaces(text.value, project.derived, project.findings?.all ?? []) : []
+  return [
+    ...places.map((hit) => ({ ...hit, go: () => void goTo(hit.stage, hit.focus) })),
+    ...deeds.filter(({ words }) => words.toLowerCase().includes(wanted)),
+  ]
+})
+function take(entry: Entry | undefined) {
+  if (!entry) return
+  emit('close')
+  entry.go()
+}
+function onKey(event: KeyboardEvent) {
+  const total = entries.value.length
+  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, total - 1)
+  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
+  else if (event.key === 'Enter') take(entries.value[at.value])
+  else if (event.key === 'Escape') emit('close')
+  else return
+  event.preventDefault()
+}
+</script>
+
+<template>
+  <div class="veil" @mousedown.self="emit('close')">
+    <div class="box" role="dialog" aria-modal="true" aria-label="Find or do">
+      <input ref="field" v-model="text" class="input" role="combobox" aria-expanded="true" aria-controls="find-list" :aria-activedescendant="`find-${at}`" aria-label="Find or do" placeholder="Station, tag, address such as %IX0.3, order number, finding, or what to do" @keydown="onKey" />
+      <ul id="find-list" role="listbox" aria-label="Found">
+        <li v-for="(entry, i) in entries" :id="`find-${i}`" :key="i" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @click="take(entry)">
+          <small>{{ entry.kind }}</small><span>{{ entry.words }}</span><small class="detail">{{ entry.detail }}</small>
+        </li>
+      </ul>
+      <p v-if="entries.length === 0" class="none">Nothing contains “{{ text }}”.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.veil {
+  position: fixed;
+  inset: 0;
+  background: color-mix(in srgb, var(--ink) 25%, transparent);
+  z-index: 50;
+}
+.box {
+  width: min(680px, 92vw);
+  margin: 9vh auto 0;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-top: 3px solid var(--accent);
+}
+.input {
+  width: 100%;
+  border: 0;
+  background: transparent;
+  color: var(--ink);
+  font: 16px/1 var(--sans);
+  padding: 14px 16px;
+  outline: none;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0 0 6px;
+  max-height: 50vh;
+  overflow: auto;
+  border-top: 1px solid var(--line);
+}
+li {
+  display: grid;
+  grid-template-columns: 64px 1fr auto;
+  gap: 10px;
+  padding: 5px 16px;
+  align-items: baseline;
+  cursor: pointer;
+}
+li.at {
+  background: var(--accent-soft);
+}
+small {
+  color: var(--ink-2);
+  font: 12px/1.3 var(--narrow);
+}
+.detail {
+  font-family: var(--mono);
+  font-size: 11px;
+}
+.none {
+  padding: 14px 16px;
+  color: var(--ink-2);
+}
+</style>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { useMessage } from 'naive-ui'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { useProject } from '../stores/project'
+import { useShelf } from '../stores/shelf'
+import FindField from './FindField.vue'
+import TallyBar from './TallyBar.vue'
+import TopBar from './TopBar.vue'
+
+const route = useRoute()
+const project = useProject()
+const shelf = useShelf()
+const message = useMessage()
+const isFinding = ref(false)
+
+watch(() => String(route.params['project']), (id) => void project.open(id), { immediate: true })
+void shelf.refresh().catch(() => undefined)
+onBeforeUnmount(() => project.close())
+
+watch(() => project.refusal, (refusal) => refusal && message.warning(refusal.sentence, { duration: 7000, closable: true, keepAliveOnHover: true }))
+
+const isTyping = (event: KeyboardEvent) => event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
+useEventListener('keydown', (event) => {
+  if (!(event.ctrlKey || event.metaKey)) return
+  const key = event.key.toLowerCase()
+  if (key === 'k') isFinding.value = true
+  else if (key === 'z' && !isTyping(event)) (event.shiftKey ? project.redo : project.undo)()
+  else if (key === 'y' && !isTyping(event)) project.redo()
+  else return
+  event.preventDefault()
+})
+const isReady = computed(() => project.derived !== null)
+</script>
+
+<template>
+  <div class="frame">
+    <TopBar @find="isFinding = true" />
+    <main class="stage">
+      <RouterView v-if="isReady" />
+      <div v-else-if="project.failure" class="empty">
+        <h1>The project cannot be opened</h1>
+        <p>{{ project.failure }}</p>
+        <RouterLink class="button" to="/">All projects</RouterLink>
+      </div>
+      <p v-else class="empty" role="status">Opening the project …</p>
+    </main>
+    <TallyBar v-if="isReady" />
+    <FindField v-if="isFinding && isReady" @close="isFinding = false" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  height: 100%;
+  display: grid;
+  grid-template-rows: auto 1fr auto;
+}
+.stage {
+  min-height: 0;
+  overflow: hidden;
+  position: relative;
+}
+</style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { Finding, Fix } from '@kataxis/core'
+import { useFocus, type FocusKind } from '../stores/focus'
+import { useProject } from '../stores/project'
+
+const project = useProject()
+const { goTo } = useFocus()
+const isOpen = ref(false)
+const at = ref(0)
+
+const findings = computed(() => project.findings?.all ?? [])
+const current = computed(() => findings.value[Math.min(at.value, findings.value.length - 1)])
+const fixes = computed(() => current.value?.fixes() ?? [])
+const counts = computed(() => {
+  const { blockers = 0, warnings = 0, notes = 0 } = project.findings ?? {}
+  return [
+    { mark: '▲', words: `${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}`, kind: blockers > 0 ? 'blocker' : 'none' },
+    { mark: '◆', words: `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`, kind: 'warning' },
+    { mark: '·', words: `${notes} ${notes === 1 ? 'note' : 'notes'}`, kind: 'note' },
+  ]
+})
+const marks = { blocker: '▲', warning: '◆', note: '·' } as const
+
+function show(finding: Finding, index: number) {
+  at.value = index
+  const { kind, id } = finding.at
+  if (kind === 'project') return
+  void goTo(kind === 'signal' ? 'ledger' : 'board', { kind: kind as FocusKind, id })
+}
+function stepBy(step: 1 | -1) {
+  const total = findings.value.length
+  if (total === 0) return
+  const next = (at.value + step + total) % total
+  show(findings.value[next]!, next)
+}
+function mend(fix: Fix) {
+  project.run(fix.command)
+}
+useEventListener('keydown', (event) => {
+  if (event.key === 'F8') {
+    event.preventDefault()
+    stepBy(event.shiftKey ? -1 : 1)
+  } else if (event.key === 'Escape') {
+    isOpen.value = false
+  }
+})
+</script>
+
+<template>
+  <footer class="tally" aria-label="Tally">
+    <div v-if="isOpen" class="list" role="region" aria-label="Findings" tabindex="0">
+      <ol>
+        <li v-for="(finding, i) in findings" :key="`${finding.code}|${finding.at.id}|${i}`" :class="{ current: i === at }">
+          <span class="mark" :class="finding.severity" aria-hidden="true">{{ marks[finding.severity] }}</span>
+          <span class="sr">{{ finding.severity }}</span>
+          <button class="where" @click="show(finding, i)">{{ finding.at.words }}</button>
+          <span class="what">{{ finding.message }}</span>
+          <span class="fixes">
+            <button v-for="fix in finding.fixes()" :key="fix.label" class="button small" @click="mend(fix)">{{ fix.label }}</button>
+          </span>
+        </li>
+      </ol>
+      <p v-if="findings.length === 0" class="nothing">Nothing to find: the plan agrees with its descriptions.</p>
+    </div>
+    <div class="line">
+      <button class="counts" :aria-expanded="isOpen" @click="isOpen = !isOpen">
+        <span v-for="count in counts" :key="count.mark" :class="count.kind" class="count"><span aria-hidden="true">{{ count.mark }}</span> {{ count.words }}</span>
+      </button>
+      <template v-if="current">
+        <button class="sentence" :title="current.message" @click="show(current, at)">{{ current.message }}</button>
+        <button v-for="fix in fixes.slice(0, 2)" :key="fix.label" class="button small" @click="mend(fix)">{{ fix.label }}</button>
+        <span class="steps">
+          <button class="button small bare" aria-label="Previous finding" title="Shift F8" @click="stepBy(-1)">‹</button>
+          <span class="quiet">{{ Math.min(at, findings.length - 1) + 1 }}/{{ findings.length }}</span>
+          <button class="button small bare" aria-label="Next finding" title="F8" @click="stepBy(1)">›</button>
+        </span>
+      </template>
+      <span v-else class="sentence quiet">No findings.</span>
+    </div>
+  </footer>
+</template>
+
+<style scoped>
+.tally {
+  border-top: 1px solid var(--line);
+  background: var(--paper-2);
+  position: relative;
+}
+.line {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  height: 34px;
+  padding: 0 10px;
+}
+.counts {
+  display: flex;
+  gap: 14px;
+  background: none;
+  border: 0;
+  font: 600 13px/1 var(--narrow);
+  color: var(--ink-2);
+  cursor: pointer;
+  padding: 6px;
+  white-space: nowrap;
+}
+.count.blocker,
+.mark.blocker {
+  color: var(--accent);
+}
+.count.warning,
+.mark.warning {
+  color: var(--warn);
+}
+.sentence {
+  flex: 1;
+  min-width: 0;
+  text-align: left;
+  background: none;
+  border: 0;
+  border-left: 1px solid var(--line);
+  padding: 4px 10px;
+  font: 13px/1.2 var(--narrow);
+  color: var(--ink);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.steps {
+  display: flex;
+  align-items: center;
+  font: 12px/1 var(--narrow);
+  white-space: nowrap;
+}
+.list {
+  position: absolute;
+  bottom: 100%;
+  left: 0;
+  right: 0;
+  max-height: 45vh;
+  overflow: auto;
+  background: var(--paper);
+  border-top: 2px solid var(--ink-2);
+  z-index: 20;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 6px 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 18px 190px 1fr auto;
+  gap: 10px;
+  align-items: center;
+  padding: 3px 16px;
+  font: 13px/1.35 var(--narrow);
+}
+li.current {
+  background: var(--paper-2);
+}
+.where {
+  text-align: left;
+  font: 600 13px/1.3 var(--narrow);
+  background: none;
+  border: 0;
+  color: var(--ink);
+  text-decoration: underline;
+  text-decoration-color: var(--line);
+  cursor: pointer;
+  padding: 2px 0;
+}
+.fixes {
+  display: flex;
+  gap: 6px;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+}
+.nothing {
+  padding: 16px;
+}
+.sr {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+</style>

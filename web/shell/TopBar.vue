@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { usePreferences } from '../stores/preferences'
+import { useProject } from '../stores/project'
+import { useRehearsal } from '../stores/rehearsal'
+import { useShelf } from '../stores/shelf'
+
+defineEmits<{ find: [] }>()
+const project = useProject()
+const shelf = useShelf()
+const preferences = usePreferences()
+const rehearsal = useRehearsal()
+const route = useRoute()
+
+const stages = computed(() => {
+  const totals = project.derived?.totals
+  const match = rehearsal.match
+  return [
+    { name: 'shelf', label: 'Shelf', figure: String(shelf.files.length), unit: 'files' },
+    { name: 'board', label: 'Board', figure: String(totals?.stations ?? 0), unit: 'stations' },
+    { name: 'ledger', label: 'Ledger', figure: `${totals?.named ?? 0}/${totals?.channels ?? 0}`, unit: 'named' },
+    { name: 'rehearsal', label: 'Rehearsal', figure: match ? `${match.matched}/${match.stations.length}` : '–', unit: 'matched' },
+    { name: 'handover', label: 'Handover', figure: project.findings?.blockers ? 'draft' : 'ready', unit: '' },
+  ]
+})
+
+const linkWords = computed(() => {
+  const waiting = project.pending.length
+  if (project.link === 'away') return waiting > 0 ? `Server away · ${waiting} kept here` : 'Server away'
+  return project.link === 'saving' ? 'Saving …' : `Saved · r${project.revision}`
+})
+const initials = computed(() => preferences.author.split(/\s+/).map((word) => word[0]).join('').slice(0, 2).toUpperCase())
+function rename() {
+  const name = window.prompt('Under which name shall your changes be signed?', preferences.author)
+  if (name?.trim()) preferences.author = name.trim().slice(0, 100)
+}
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="project" :title="`${project.plan?.project.name ?? ''}: all projects`">
+      <svg class="mark" viewBox="0 0 32 32" aria-hidden="true"><path class="trunk" d="M4 4h4v24H4z" /><path d="M10 6h8v4h-8zm10 0h8v4h-8zM10 14h8v4h-8zM10 22h8v4h-8zm10 0h8v4h-8z" /></svg>
+      <span class="name">{{ project.plan?.project.name ?? 'Kataxis' }}</span>
+    </RouterLink>
+    <nav aria-label="Stages">
+      <RouterLink v-for="stage in stages" :key="stage.name" :to="{ name: stage.name, params: { project: route.params['project'] } }" class="stage-link">
+        <span>{{ stage.label }}</span>
+        <small>{{ stage.figure }} {{ stage.unit }}</small>
+      </RouterLink>
+    </nav>
+    <span class="link" :class="project.link" role="status" data-testid="link">{{ linkWords }}</span>
+    <button class="find" @click="$emit('find')"><Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd></button>
+    <button class="button bare icon" aria-label="Undo" title="Undo (Ctrl Z)" @click="project.undo()"><Undo2 :size="16" /></button>
+    <button class="button bare icon" aria-label="Redo" title="Redo (Ctrl Y)" @click="project.redo()"><Redo2 :size="16" /></button>
+    <button class="button bare icon" :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'" title="Light or dark" @click="preferences.toggleTheme()">
+      <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
+    </button>
+    <button class="who" :title="`You: ${preferences.author}`" :aria-label="`You are ${preferences.author}; change the name`" @click="rename">{{ initials }}</button>
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 0 12px;
+  height: 48px;
+  border-bottom: 1px solid var(--line);
+  background: var(--paper-2);
+}
+.project {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  color: var(--ink);
+  text-decoration: none;
+  font-weight: 600;
+  max-width: 210px;
+  margin-right: 10px;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.mark {
+  width: 22px;
+  flex: none;
+  fill: var(--ink);
+}
+.trunk {
+  fill: var(--accent);
+}
+nav {
+  display: flex;
+  height: 100%;
+}
+.stage-link {
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  padding: 0 12px;
+  color: var(--ink-2);
+  text-decoration: none;
+  font-weight: 500;
+  line-height: 1.2;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+.stage-link small {
+  font: 11px/1.2 var(--narrow);
+  color: var(--ink-3);
+  font-variant-numeric: tabular-nums;
+}
+.stage-link.router-link-active {
+  color: var(--ink);
+  border-bottom-color: var(--accent);
+  background: var(--paper);
+}
+.link {
+  margin-left: auto;
+  font: 12px/1 var(--narrow);
+  color: var(--ink-3);
+  padding: 5px 8px;
+  border-radius: 3px;
+  white-space: nowrap;
+}
+.link.away {
+  background: var(--accent);
+  color: var(--on-accent);
+}
+.find {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font: 13px/1 var(--sans);
+  color: var(--ink-3);
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 6px 8px;
+  cursor: pointer;
+  white-space: nowrap;
+}
+kbd {
+  font: 11px/1 var(--mono);
+  color: var(--ink-3);
+}
+.icon {
+  padding: 6px;
+}
+.who {
+  width: 28px;
+  height: 28px;
+  border-radius: 50%;
+  border: 1px solid var(--line);
+  background: var(--paper);
+  color: var(--ink);
+  font: 600 11px/1 var(--sans);
+  cursor: pointer;
+}
+@media (max-width: 1150px) {
+  .find span,
+  .link {
+    display: none;
+  }
+  .link.away {
+    display: inline;
+  }
+  .find {
+    margin-left: auto;
+  }
+}
+</style>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type StationView } from '@kataxis/core'
+
+const props = defineProps<{ derived: Derived; view: StationView; slot: number; start: string; shifts: boolean }>()
+const emit = defineEmits<{ take: [module: string]; close: [] }>()
+const text = ref(props.start)
+const at = ref(0)
+const field = ref<HTMLInputElement>()
+const list = ref<HTMLElement>()
+onMounted(() => field.value?.focus())
+watch(text, () => (at.value = 0))
+watch(at, () => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' }), { flush: 'post' })
+
+const candidates = computed(() => {
+  const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return candidatesFor(props.derived, props.view, props.slot)
+    .map((candidate) => ({ ...candidate, counts: wordChannels(layoutOf(candidate.module)), bytes: wordBytes(candidate.module) }))
+    .filter(({ module, counts }) => {
+      const haystack = `${module.name} ${module.orderNumber} ${module.category} ${counts} ${counts.replace(/(\d+) /g, '$1')} ${counts.replace(/(\d+) (\w+)/g, '$2$1')}`.toLowerCase()
+      return words.every((word) => haystack.includes(word))
+    })
+})
+function onKey(event: KeyboardEvent) {
+  event.stopPropagation()
+  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, candidates.value.length - 1)
+  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
+  else if (event.key === 'Enter') {
+    const candidate = candidates.value[at.value]
+    if (candidate) emit('take', candidate.module.key)
+  } else if (event.key === 'Escape') emit('close')
+  else return
+  event.preventDefault()
+}
+</script>
+
+<template>
+  <div class="quick" role="dialog" :aria-label="`Insert into slot ${slot} of ${view.station.name}`" @focusout="({ relatedTarget }) => !relatedTarget && emit('close')">
+    <input ref="field" v-model="text" class="field" role="combobox" aria-expanded="true" aria-controls="quick-list" :aria-activedescendant="`quick-${at}`" :aria-label="`Module for slot ${slot}`" :placeholder="`What slot ${slot} takes: type a part of it, 16 DI, order number …`" @keydown="onKey" />
+    <ul id="quick-list" ref="list" role="listbox" aria-label="Modules this slot takes">
+      <li v-for="(candidate, i) in candidates" :id="`quick-${i}`" :key="candidate.module.key" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @mousedown.prevent="emit('take', candidate.module.key)">
+        <span class="name">{{ candidate.module.name }}</span>
+        <span class="order">{{ candidate.module.orderNumber }}</span>
+        <small>{{ candidate.counts ? `${candidate.counts} · ` : '' }}{{ candidate.bytes }}</small>
+        <small class="uses">{{ candidate.uses > 0 ? `${candidate.uses} in the plan` : '' }}</small>
+      </li>
+    </ul>
+    <p v-if="candidates.length === 0" class="none">{{ text ? `Nothing that slot ${slot} takes contains “${text}”.` : `The description allows nothing in slot ${slot}.` }}</p>
+    <p class="hint">{{ shifts ? 'Enter inserts here and moves the rest one slot on' : 'Enter inserts and goes on to the next slot' }} · Esc closes</p>
+  </div>
+</template>
+
+<style scoped>
+.quick {
+  position: absolute;
+  top: calc(100% + 2px);
+  left: 0;
+  width: 470px;
+  z-index: 30;
+  background: var(--paper);
+  border: 1px solid var(--ink-2);
+  border-top: 3px solid var(--accent);
+  box-shadow: 0 8px 24px color-mix(in srgb, var(--ink) 18%, transparent);
+  padding: 8px;
+}
+.quick.up {
+  top: auto;
+  bottom: calc(100% + 2px);
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+  max-height: 240px;
+  overflow: auto;
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 10px;
+  padding: 4px 6px;
+  font: 13px/1.3 var(--narrow);
+  cursor: pointer;
+}
+li.at {
+  background: var(--accent-soft);
+}
+.name {
+  font-weight: 600;
+}
+.order {
+  font: 12px/1.3 var(--mono);
+  color: var(--ink-2);
+}
+small,
+.hint {
+  font: 12px/1.3 var(--narrow);
+  color: var(--ink-2);
+}
+.uses {
+  text-align: right;
+}
+.hint,
+.none {
+  padding: 6px 6px 0;
+}
+</style>

@@ -1,0 +1,53 @@
+import { nextTick, ref, type Ref } from 'vue'
+import { laneSlots, type StationView } from '@kataxis/core'
+
+/** A cell of the Board: slot 0 is the head. */
+export interface Cell {
+  readonly stationId: string
+  readonly slot: number
+}
+
+export const cellKey = ({ stationId, slot }: Cell) => `${stationId}:${slot}`
+
+/** Walks the Board by keyboard: along a lane and from lane to lane, staying near the same slot. */
+export function useLaneWalk(stations: Ref<readonly StationView[]>, board: Ref<HTMLElement | undefined>) {
+  const cursor = ref<Cell | null>(null)
+
+  const slotsOf = (view: StationView) => [0, ...laneSlots(view).shown.map(({ slot }) => slot)]
+
+  function moveTo(cell: Cell): void {
+    cursor.value = cell
+    void nextTick(() => board.value?.querySelector<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)?.focus())
+  }
+
+  function step(columns: number, lanes: number): void {
+    const lane = stations.value.findIndex(({ id }) => id === cursor.value?.stationId)
+    const view = stations.value[lane]
+    if (!view || !cursor.value) {
+      const [first] = stations.value
+      if (first) moveTo({ stationId: first.id, slot: 0 })
+      return
+    }
+    const slots = slotsOf(view)
+    if (lanes === 0) {
+      const next = slots[slots.indexOf(cursor.value.slot) + columns]
+      if (next !== undefined) moveTo({ stationId: view.id, slot: next })
+      return
+    }
+    const target = stations.value[lane + lanes]
+    if (!target) return
+    const wanted = cursor.value.slot
+    const nearest = slotsOf(target).reduce((best, slot) => (Math.abs(slot - wanted) < Math.abs(best - wanted) ? slot : best))
+    moveTo({ stationId: target.id, slot: nearest })
+  }
+
+  return { cursor, moveTo, step }
+}
+
+/** Arrow keys as steps over the Board. */
+export const walkKeys: Readonly<Record<string, readonly [columns: number, lanes: number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}

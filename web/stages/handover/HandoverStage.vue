@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { exportFormats, ioColumns, ioList, type ExportName } from '@kataxis/core'
+import { api } from '../../api/client'
+import { useProject } from '../../stores/project'
+
+const project = useProject()
+const router = useRouter()
+const sentence = ref('')
+const rows = computed(() => ioList(project.derived!))
+const blockers = computed(() => project.findings?.blockers ?? 0)
+const names = Object.keys(exportFormats) as ExportName[]
+
+async function bringIn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file) return
+  try {
+    const { id } = await api.importProject(file)
+    sentence.value = ''
+    await router.push(`/p/${id}/board`)
+  } catch (error) {
+    sentence.value = `${file.name}: ${(error as Error).message}`
+  }
+  input.value = ''
+}
+</script>
+
+<template>
+  <div class="handover">
+    <div class="top">
+      <h1>Handover</h1>
+      <p v-if="blockers > 0" class="draft"><strong>Draft.</strong> {{ blockers === 1 ? 'A blocker is' : `${blockers} blockers are` }} open; every list says so until {{ blockers === 1 ? 'it is' : 'they are' }} mended.</p>
+      <p v-else class="ready"><strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.</p>
+    </div>
+    <ul class="exports">
+      <li v-for="name in names" :key="name">
+        <h2>{{ exportFormats[name].label }}</h2>
+        <p>{{ exportFormats[name].what }}</p>
+        <a class="button" :href="api.exportUrl(project.id, name)" download>{{ blockers > 0 && exportFormats[name].isDeliverable ? 'Take it as a draft' : 'Take it' }}</a>
+      </li>
+      <li>
+        <h2>Bring a project in</h2>
+        <p>A project file or archive becomes a project of its own; this one stays as it is.</p>
+        <label class="button">Choose a file<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
+      </li>
+    </ul>
+    <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>
+    <section aria-label="Preview of the I/O list">
+      <h2>I/O list, {{ rows.length }} rows</h2>
+      <div class="scroll" tabindex="0" role="region" aria-label="First rows of the I/O list">
+        <table class="plain-table">
+          <thead><tr><th v-for="column in ioColumns" :key="column.key" scope="col">{{ column.heading }}</th></tr></thead>
+          <tbody>
+            <tr v-for="(row, i) in rows.slice(0, 60)" :key="i"><td v-for="column in ioColumns" :key="column.key" :class="{ mono: column.key === 'address' || column.key === 'tag' }">{{ row[column.key] }}</td></tr>
+          </tbody>
+        </table>
+      </div>
+      <p v-if="rows.length > 60" class="quiet">… and {{ rows.length - 60 }} more in the file</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.handover {
+  height: 100%;
+  overflow: auto;
+  padding: 14px 20px 30px;
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+}
+.top {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+}
+.draft {
+  border-left: 3px solid var(--accent);
+  padding-left: 10px;
+}
+.ready {
+  border-left: 3px solid var(--good);
+  padding-left: 10px;
+}
+.exports {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
+  gap: 10px;
+}
+.exports li {
+  border: 1px solid var(--line);
+  border-top: 3px solid var(--ink-2);
+  padding: 10px 12px;
+  display: grid;
+  gap: 6px;
+  grid-template-rows: auto 1fr auto;
+  justify-items: start;
+}
+.exports p {
+  font: 13px/1.4 var(--narrow);
+  color: var(--ink-2);
+}
+.hidden-input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+.button:focus-within {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
+.sentence {
+  background: var(--accent-soft);
+  border-left: 3px solid var(--accent);
+  padding: 8px 12px;
+}
+section {
+  display: grid;
+  gap: 6px;
+  min-height: 0;
+}
+.scroll {
+  overflow: auto;
+  max-height: 52vh;
+  border: 1px solid var(--line);
+  padding: 0 10px;
+}
+td {
+  white-space: nowrap;
+}
+</style>

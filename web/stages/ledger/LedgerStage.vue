@@ -1,0 +1,235 @@
+<script setup lang="ts">
+import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
+import { computed, nextTick, ref, watch } from 'vue'
+import { nextInSeries } from '@kataxis/core'
+import SideSheet from '../../parts/SideSheet.vue'
+import { useFocus } from '../../stores/focus'
+import { usePreferences } from '../../stores/preferences'
+import { useProject } from '../../stores/project'
+import PatternSheet from './PatternSheet.vue'
+import { filterRows, isEditable, ledgerRows, type LedgerRow } from './rows'
+import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
+
+interface GridElement extends HTMLElement {
+  getSelectedRange(): Promise<{ x: number; y: number; x1: number; y1: number } | null>
+  getVisibleSource(): Promise<LedgerRow[]>
+  scrollToRow(row: number): Promise<void>
+  setCellsFocus(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void>
+}
+
+const project = useProject()
+const preferences = usePreferences()
+const { focus } = useFocus()
+const edit = useLedgerEdits()
+const holder = ref<HTMLElement>()
+const text = ref('')
+const onlyFree = ref(false)
+const selected = ref<LedgerRow[] | null>(null)
+
+const rows = computed(() => ledgerRows(project.derived!))
+const shown = computed(() => {
+  const found = filterRows(rows.value, text.value)
+  return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
+})
+const unplaced = computed(() => rows.value.filter(({ place }) => place === null).length)
+const grid = () => holder.value?.querySelector<GridElement>('revo-grid') ?? null
+
+const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) =>
+  h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: prop === 'tag' && model.fault ? `${model.tag}: ${model.fault}` : String(model[prop as keyof LedgerRow] ?? '') }, String(model[prop as keyof LedgerRow] ?? ''))
+const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
+  prop, name, size, sortable: true, readonly: !isEditable(prop),
+  cellTemplate: template as never,
+  cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && (model as LedgerRow).fault !== null } }),
+  ...more,
+})
+const columns: ColumnRegular[] = [
+  column('station', 'Station', 120, { pin: 'colPinStart' }),
+  column('slot', 'Slot', 50),
+  column('channel', 'Channel', 120),
+  column('kind', 'Kind', 52),
+  column('address', 'Address', 90),
+  column('tag', 'Tag', 210),
+  column('comment', 'Comment', 300),
+  column('terminal', 'Terminal', 100),
+  column('type', 'Type', 90),
+  column('module', 'Module', 210),
+]
+
+interface EditDetail {
+  readonly model?: LedgerRow
+  readonly prop?: string
+  readonly val?: unknown
+  readonly data?: Record<number, Record<string, unknown>>
+  readonly models?: Record<number, LedgerRow>
+}
+/** The grid never writes by itself: every edit is a command, and the rows come back from the plan. */
+function onEdit(event: Event) {
+  event.preventDefault()
+  const { model, prop, val } = (event as CustomEvent<EditDetail>).detail
+  if (model && prop) edit([{ row: model, column: prop, text: String(val ?? '') }])
+}
+function onRangeEdit(event: Event) {
+  event.preventDefault()
+  const { data = {}, models = {} } = (event as CustomEvent<EditDetail>).detail
+  const cells: CellEdit[] = []
+  for (const [index, values] of Object.entries(data)) {
+    const row = models[Number(index)]
+    if (!row) continue
+    for (const [name, value] of Object.entries(values)) cells.push({ row, column: name, text: String(value ?? '') })
+  }
+  edit(cells)
+}
+
+interface Area { x: number; y: number; x1: number; y1: number }
+/** Pulling the fill handle goes on with the number in the text; several source rows repeat in turn. */
+async function onFill(event: Event) {
+  event.preventDefault()
+  const { oldRange, newRange, oldProps } = (event as CustomEvent<{ oldRange: Area; newRange: Area; oldProps: string[] }>).detail
+  const visible = (await grid()?.getVisibleSource()) ?? []
+  const height = oldRange.y1 - oldRange.y + 1
+  const cells: CellEdit[] = []
+  for (let y = newRange.y; y <= newRange.y1; y++) {
+    if (y >= oldRange.y && y <= oldRange.y1) continue
+    const offset = y - oldRange.y
+    const source = visible[oldRange.y + (((offset % height) + height) % height)]
+    const row = visible[y]
+    if (!source || !row) continue
+    const step = height === 1 ? offset : Math.floor(offset / height) * height
+    for (const name of oldProps.filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name], step) })
+  }
+  edit(cells)
+}
+
+async function onKey(event: KeyboardEvent) {
+  if (event.key !== 'Delete' && event.key !== 'Backspace') return
+  if ((event.target as HTMLElement).tagName === 'INPUT') return
+  event.preventDefault()
+  event.stopPropagation()
+  const range = await grid()?.getSelectedRange()
+  const visible = await grid()?.getVisibleSource()
+  if (!range || !visible) return
+  const names = columns.filter(({ pin }) => !pin).slice(range.x, range.x1 + 1).map(({ prop }) => String(prop))
+  edit(visible.slice(range.y, range.y1 + 1).flatMap((row) => names.map((name) => ({ row, column: name, text: '' }))))
+}
+
+async function openPattern() {
+  const range = await grid()?.getSelectedRange()
+  const visible = (await grid()?.getVisibleSource()) ?? []
+  const inRange = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : shown.value.filter(({ tag }) => tag === '')
+  selected.value = inRange.filter(({ listed }) => listed)
+}
+
+watch([focus, shown], async ([at]) => {
+  if (at?.kind !== 'signal') return
+  const y = shown.value.findIndex(({ signalId }) => signalId === at.id)
+  if (y < 0) return
+  await nextTick()
+  await new Promise((done) => setTimeout(done, 60))
+  await grid()?.scrollToRow(Math.max(0, y - 4))
+  await grid()?.setCellsFocus({ x: 4, y }, { x: 4, y })
+}, { immediate: true })
+</script>
+
+<template>
+  <div class="ledger">
+    <div class="main">
+      <div class="tools">
+        <h1>Ledger</h1>
+        <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter: any words, e.g. AI membrane or free" />
+        <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
+        <button class="button small" @click="openPattern">Names by pattern …</button>
+        <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
+      </div>
+      <div ref="holder" class="grid" data-testid="ledger-grid" @keydown.capture="onKey">
+        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" />
+      </div>
+      <p class="keys">Type or paste cells · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.</p>
+    </div>
+    <SideSheet v-if="selected" @close="selected = null">
+      <PatternSheet :rows="selected" @done="selected = null" />
+    </SideSheet>
+  </div>
+</template>
+
+<style scoped>
+.ledger {
+  display: flex;
+  height: 100%;
+}
+.main {
+  flex: 1;
+  min-width: 0;
+  display: grid;
+  grid-template-rows: auto 1fr auto;
+}
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 9px 14px;
+}
+.filter {
+  width: 300px;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1 var(--sans);
+  white-space: nowrap;
+}
+.figures {
+  margin-left: auto;
+  font: 12.5px/1 var(--narrow);
+  color: var(--ink-2);
+  font-variant-numeric: tabular-nums;
+  white-space: nowrap;
+}
+.grid {
+  min-height: 0;
+  border-top: 1px solid var(--line);
+}
+.keys {
+  font: 12px/1 var(--narrow);
+  color: var(--ink-3);
+  padding: 7px 14px;
+  border-top: 1px solid var(--line);
+}
+.grid :deep(revo-grid) {
+  height: 100%;
+  font: 13px/1.3 var(--narrow);
+  --revo-grid-background: var(--paper);
+  --revo-grid-text: var(--ink);
+  --revo-grid-header-bg: var(--paper-2);
+  --revo-grid-header-color: var(--ink-2);
+  --revo-grid-header-border: var(--line);
+  --revo-grid-cell-border: var(--paper-3);
+  --revo-grid-primary: var(--accent);
+  --revo-grid-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
+  --revo-grid-row-hover: var(--paper-2);
+  --revo-grid-focused-bg: color-mix(in srgb, var(--accent) 6%, transparent);
+  background: var(--paper);
+  color: var(--ink);
+}
+.grid :deep(revogr-data .rgCell) {
+  color: var(--ink);
+}
+.grid :deep(.rgCell.fixed) {
+  color: var(--ink-2);
+  background: color-mix(in srgb, var(--paper-2) 55%, transparent);
+}
+.grid :deep(.rgCell.mono) {
+  font-family: var(--mono);
+  font-size: 12px;
+}
+.grid :deep(.rgCell.lost) {
+  font-style: italic;
+}
+.grid :deep(.rgCell.bad) {
+  box-shadow: inset 3px 0 0 var(--accent);
+}
+.grid :deep(.fault) {
+  text-decoration: underline wavy var(--accent);
+  text-underline-offset: 3px;
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { fillPattern, kindOfChannel, patternFields, tagFault, tagIdentity } from '@kataxis/core'
+import { useProject } from '../../stores/project'
+import type { LedgerRow } from './rows'
+import { useLedgerEdits } from './useLedgerEdits'
+
+const props = defineProps<{ rows: readonly LedgerRow[] }>()
+const emit = defineEmits<{ done: [] }>()
+const project = useProject()
+const edit = useLedgerEdits()
+const pattern = ref('{station:u}_{kind}{slot:02}_{channel:02}')
+
+const tagsElsewhere = computed(() => {
+  const own = new Set(props.rows.map(({ signalId }) => signalId))
+  const all = Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)).concat(Object.values(project.plan!.unplaced))
+  return new Set(all.filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)))
+})
+const preview = computed(() => {
+  const seen = new Set<string>()
+  return props.rows.map((row, i) => {
+    const { view, module, channel, number } = row.listed!
+    const result = fillPattern(pattern.value, { station: view.station.name.replace(/[.-]/g, '_'), slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), tag: row.tag }, i + 1)
+    if ('fault' in result) return { row, tag: '', fault: result.fault }
+    const identity = tagIdentity(result.text)
+    const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
+    seen.add(identity)
+    const fault = result.text === '' ? 'it is empty' : tagFault(result.text, project.plan!.project.tagLength) ?? (isTaken ? 'the tag stands already' : null)
+    return { row, tag: result.text, fault }
+  })
+})
+const faulty = computed(() => preview.value.filter(({ fault }) => fault !== null))
+const changed = computed(() => preview.value.filter(({ row, tag }) => tag !== row.tag).length)
+const sample = computed(() => [...new Set([...preview.value.slice(0, 8), ...faulty.value.slice(0, 12)])])
+
+function take() {
+  if (edit(preview.value.map(({ row, tag }) => ({ row, column: 'tag', text: tag })))) emit('done')
+}
+</script>
+
+<template>
+  <div class="sheet-body">
+    <header>
+      <h3>Ledger</h3>
+      <h1>Names by pattern</h1>
+      <p class="quiet">For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you selected, or all free ones shown.</p>
+    </header>
+    <div>
+      <label class="label" for="pattern">Pattern</label>
+      <input id="pattern" v-model="pattern" class="field mono" spellcheck="false" />
+    </div>
+    <details>
+      <summary>Fields</summary>
+      <ul class="fields">
+        <li v-for="(words, name) in patternFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }}</li>
+        <li><code>{slot:02}</code> pads numbers, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case</li>
+      </ul>
+    </details>
+    <section>
+      <h2>{{ changed }} change<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
+      <table class="plain-table">
+        <thead><tr><th scope="col">Channel</th><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
+        <tbody>
+          <tr v-for="{ row, tag, fault } in sample" :key="row.key">
+            <td>{{ row.station }} {{ row.slot }} · {{ row.channel }}</td>
+            <td class="mono quiet">{{ row.tag || '–' }}</td>
+            <td><span class="mono" :class="{ fault }">{{ tag || '–' }}</span><span v-if="fault" class="why"> {{ fault }}</span></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="preview.length > sample.length" class="quiet">… and {{ preview.length - sample.length }} more</p>
+    </section>
+    <button class="button main" :disabled="rows.length === 0 || faulty.length > 0" @click="take">Give {{ changed }} names</button>
+  </div>
+</template>
+
+<style scoped>
+.sheet-body {
+  display: grid;
+  gap: 14px;
+}
+header {
+  display: grid;
+  gap: 3px;
+  padding-right: 26px;
+}
+.fields {
+  margin: 6px 0 0;
+  padding-left: 18px;
+  font: 12.5px/1.5 var(--narrow);
+}
+code {
+  font: 12px/1 var(--mono);
+}
+.fault {
+  text-decoration: underline wavy var(--accent);
+}
+.why {
+  color: var(--accent);
+}
+</style>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../../api/client'
+
+const router = useRouter()
+const projects = ref<{ id: string; name: string; revision: number }[]>([])
+const name = ref('')
+const sentence = ref('')
+const isLoaded = ref(false)
+
+onMounted(async () => {
+  try {
+    projects.value = (await api.projects()).projects
+    isLoaded.value = true
+  } catch (error) {
+    sentence.value = (error as Error).message
+  }
+})
+async function create() {
+  try {
+    const { id } = await api.createProject(name.value.trim() || 'New project')
+    await router.push(`/p/${id}/board`)
+  } catch (error) {
+    sentence.value = (error as Error).message
+  }
+}
+async function bringIn(event: Event) {
+  const [file] = (event.target as HTMLInputElement).files ?? []
+  if (!file) return
+  try {
+    const { id } = await api.importProject(file)
+    await router.push(`/p/${id}/board`)
+  } catch (error) {
+    sentence.value = `${file.name}: ${(error as Error).message}`
+  }
+}
+</script>
+
+<template>
+  <main class="page">
+    <header>
+      <img src="/mark.svg" alt="" width="44" height="44" />
+      <div>
+        <h1>Kataxis</h1>
+        <p class="quiet">Distributed I/O, planned from the description files, ready for commissioning.</p>
+      </div>
+    </header>
+    <section aria-label="Projects">
+      <h2>Projects</h2>
+      <ul v-if="projects.length > 0">
+        <li v-for="project in projects" :key="project.id">
+          <RouterLink :to="`/p/${project.id}/board`"><strong>{{ project.name }}</strong><span class="quiet mono">r{{ project.revision }}</span></RouterLink>
+        </li>
+      </ul>
+      <p v-else-if="isLoaded" class="quiet">There is no project yet; begin one, or bring one in.</p>
+    </section>
+    <section class="new" aria-label="New project">
+      <form @submit.prevent="create">
+        <label class="label" for="project-name">A new project</label>
+        <div class="row">
+          <input id="project-name" v-model="name" class="field" maxlength="200" placeholder="Name of the plant" />
+          <button class="button main" type="submit">Begin</button>
+        </div>
+      </form>
+      <div>
+        <label class="label" for="project-file">Or a project file or archive from elsewhere</label>
+        <input id="project-file" class="field" type="file" accept=".json,.zip" @change="bringIn" />
+      </div>
+    </section>
+    <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>
+  </main>
+</template>
+
+<style scoped>
+.page {
+  max-width: 620px;
+  margin: 0 auto;
+  padding: 9vh 20px;
+  display: grid;
+  gap: 28px;
+}
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0 0;
+  border-top: 1px solid var(--line);
+}
+li a {
+  display: flex;
+  justify-content: space-between;
+  padding: 10px 4px;
+  border-bottom: 1px solid var(--line);
+  color: var(--ink);
+  text-decoration: none;
+}
+li a:hover {
+  background: var(--paper-2);
+}
+.new {
+  display: grid;
+  gap: 16px;
+}
+.row {
+  display: flex;
+  gap: 8px;
+}
+.sentence {
+  background: var(--accent-soft);
+  border-left: 3px solid var(--accent);
+  padding: 8px 12px;
+}
+</style>

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { decodeDcp, fromHexText, type DcpService } from '@kataxis/core'
+import type { RehearsalView } from '../../stores/rehearsal'
+
+const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()
+const opened = ref<number | null>(null)
+const services: Record<DcpService, string> = { identify: 'identify request', identifyAnswer: 'identify answer', set: 'set request', setAnswer: 'set answer' }
+const rows = computed(() => props.frames.slice(-60).reverse().map((frame) => {
+  const decoded = decodeDcp(fromHexText(frame.hex))
+  if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
+  const name = decoded.blocks.find((block) => block.kind === 'name')
+  const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(({ kind }) => kind).join(', ')}${name ? ` (“${name.name}”)` : ''}`
+  return { ...frame, words, from: decoded.source, to: decoded.destination }
+}))
+const octets = (hex: string) => hex.match(/.{1,32}/g)?.map((line) => line.match(/../g)!.join(' ')).join('\n') ?? ''
+</script>
+
+<template>
+  <section class="log" aria-label="Frames on the wire">
+    <header>
+      <h2>Frames on the wire</h2>
+      <a class="button small" :href="captureUrl" download>Capture file (pcap)</a>
+    </header>
+    <table class="plain-table">
+      <thead><tr><th scope="col">Way</th><th scope="col">From</th><th scope="col">To</th><th scope="col">What</th><th scope="col">Octets</th></tr></thead>
+      <tbody>
+        <template v-for="(row, i) in rows" :key="frames.length - i">
+          <tr>
+            <td>{{ row.direction === 'sent' ? 'out' : 'in' }}</td><td class="mono">{{ row.from }}</td><td class="mono">{{ row.to }}</td><td>{{ row.words }}</td>
+            <td><button class="button small bare" :aria-expanded="opened === i" @click="opened = opened === i ? null : i">{{ row.hex.length / 2 }}</button></td>
+          </tr>
+          <tr v-if="opened === i"><td colspan="5"><pre class="mono">{{ octets(row.hex) }}</pre></td></tr>
+        </template>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  padding: 6px 0;
+}
+pre {
+  margin: 2px 0;
+}
+</style>

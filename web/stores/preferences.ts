@@ -1,0 +1,14 @@
+import { useStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, watchEffect } from 'vue'
+
+/** What this browser remembers of its user: theme, and a name under which changes are signed. */
+export const usePreferences = defineStore('preferences', () => {
+  const wish = useStorage<'light' | 'dark' | 'system'>('kataxis.theme', 'system')
+  const author = useStorage('kataxis.author', `Planner ${Math.random().toString(36).slice(2, 5).toUpperCase()}`)
+  const systemDark = window.matchMedia('(prefers-color-scheme: dark)').matches
+  const theme = computed<'light' | 'dark'>(() => (wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value))
+  watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
+  const toggleTheme = () => (wish.value = theme.value === 'dark' ? 'light' : 'dark')
+  return { theme, author, toggleTheme }
+})
