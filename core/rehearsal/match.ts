@@ -143,7 +143,7 @@ function wordSlots({ name }: PlannedStation, slots: readonly SlotComparison[]): 
     findings.push({
       code: 'match.swapped', severity: 'blocker',
       message: `Slots ${slot.slot} and ${partner.slot} of ${name} are swapped: ${slot.found} stands in ${slot.slot}, ${partner.found} in ${partner.slot}.`,
-      remedy: 'Exchange the two modules, or take the order over on the Board.',
+      remedy: 'Exchange the two modules, or change the order on the Board.',
     })
   }
   return findings

@@ -73,7 +73,7 @@ function onKey(event: KeyboardEvent) {
 .veil {
   position: fixed;
   inset: 0;
-  background: color-mix(in srgb, var(--ink) 25%, transparent);
+  background: var(--veil);
   z-index: 50;
 }
 .box {

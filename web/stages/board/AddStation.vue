@@ -63,7 +63,7 @@ function onKey(event: KeyboardEvent) {
   position: fixed;
   inset: 0;
   z-index: 45;
-  background: color-mix(in srgb, var(--ink) 25%, transparent);
+  background: var(--veil);
 }
 .box {
   width: min(640px, 92vw);

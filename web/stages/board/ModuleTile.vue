@@ -76,13 +76,11 @@ path.named.filled {
   fill: var(--ink);
 }
 .plain {
-  font: 10.5px/1.15 var(--narrow);
+  font: 11px/1.3 var(--narrow);
   color: var(--ink-2);
   overflow: hidden;
-  display: -webkit-box;
-  -webkit-line-clamp: 2;
-  -webkit-box-orient: vertical;
-  white-space: normal;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .sr {
   position: absolute;

@@ -20,7 +20,13 @@ const candidates = computed(() => {
       const haystack = `${module.name} ${module.orderNumber} ${module.category} ${counts} ${counts.replace(/(\d+) /g, '$1')} ${counts.replace(/(\d+) (\w+)/g, '$2$1')}`.toLowerCase()
       return words.every((word) => haystack.includes(word))
     })
+    // A kind typed in full (`di`, `ao`) brings the modules that have it first.
+    .sort((a, b) => Number(hasKind(b.counts, words)) - Number(hasKind(a.counts, words)))
 })
+const hasKind = (counts: string, words: readonly string[]) => words.some((word) => counts.toLowerCase().split(/\W+/).includes(word))
+const box = ref<HTMLElement>()
+const isLeftwards = ref(false)
+onMounted(() => (isLeftwards.value = (box.value?.getBoundingClientRect().right ?? 0) > window.innerWidth - 8))
 function onKey(event: KeyboardEvent) {
   event.stopPropagation()
   if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, candidates.value.length - 1)
@@ -35,7 +41,7 @@ function onKey(event: KeyboardEvent) {
 </script>
 
 <template>
-  <div class="quick" role="dialog" :aria-label="`Insert into slot ${slot} of ${view.station.name}`" @focusout="({ relatedTarget }) => !relatedTarget && emit('close')">
+  <div ref="box" class="quick" :class="{ leftwards: isLeftwards }" role="dialog" :aria-label="`Insert into slot ${slot} of ${view.station.name}`" @focusout="({ relatedTarget }) => !relatedTarget && emit('close')">
     <input ref="field" v-model="text" class="field" role="combobox" aria-expanded="true" aria-controls="quick-list" :aria-activedescendant="`quick-${at}`" :aria-label="`Module for slot ${slot}`" :placeholder="`What slot ${slot} takes: type a part of it, 16 DI, order number …`" @keydown="onKey" />
     <ul id="quick-list" ref="list" role="listbox" aria-label="Modules this slot takes">
       <li v-for="(candidate, i) in candidates" :id="`quick-${i}`" :key="candidate.module.key" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @mousedown.prevent="emit('take', candidate.module.key)">
@@ -63,9 +69,9 @@ function onKey(event: KeyboardEvent) {
   box-shadow: 0 8px 24px color-mix(in srgb, var(--ink) 18%, transparent);
   padding: 8px;
 }
-.quick.up {
-  top: auto;
-  bottom: calc(100% + 2px);
+.quick.leftwards {
+  left: auto;
+  right: 0;
 }
 ul {
   list-style: none;
@@ -76,7 +82,7 @@ ul {
 }
 li {
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: 1fr 110px;
   gap: 0 10px;
   padding: 4px 6px;
   font: 13px/1.3 var(--narrow);
@@ -89,6 +95,7 @@ li.at {
   font-weight: 600;
 }
 .order {
+  text-align: right;
   font: 12px/1.3 var(--mono);
   color: var(--ink-2);
 }

@@ -57,7 +57,7 @@ async function bringIn(event: Event) {
           </tbody>
         </table>
       </div>
-      <p v-if="rows.length > 60" class="quiet">… and {{ rows.length - 60 }} more in the file</p>
+      <p v-if="rows.length > 60" class="quiet narrow">… and {{ rows.length - 60 }} more in the file</p>
     </section>
   </div>
 </template>

@@ -44,12 +44,12 @@ const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial
 })
 const columns: ColumnRegular[] = [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
-  column('slot', 'Slot', 50),
+  column('slot', 'Slot', 72),
   column('channel', 'Channel', 120),
-  column('kind', 'Kind', 52),
+  column('kind', 'Kind', 72),
   column('address', 'Address', 90),
   column('tag', 'Tag', 210),
-  column('comment', 'Comment', 300),
+  column('comment', 'Comment', 290),
   column('terminal', 'Terminal', 100),
   column('type', 'Type', 90),
   column('module', 'Module', 210),
@@ -160,7 +160,7 @@ watch([focus, shown], async ([at]) => {
   flex: 1;
   min-width: 0;
   display: grid;
-  grid-template-rows: auto 1fr auto;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
 }
 .tools {
   display: flex;
@@ -207,6 +207,9 @@ watch([focus, shown], async ([at]) => {
   --revo-grid-primary: var(--accent);
   --revo-grid-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
   --revo-grid-row-hover: var(--paper-2);
+  --revo-grid-header-height: 30px;
+  --rg-theme-primary: var(--accent);
+  --rg-theme-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
   --revo-grid-focused-bg: color-mix(in srgb, var(--accent) 6%, transparent);
   background: var(--paper);
   color: var(--ink);

@@ -1,16 +1,22 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { decodeDcp, fromHexText, type DcpService } from '@kataxis/core'
+import { dcpErrors, decodeDcp, fromHexText, type DcpBlock, type DcpService } from '@kataxis/core'
 import type { RehearsalView } from '../../stores/rehearsal'
 
 const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()
 const opened = ref<number | null>(null)
 const services: Record<DcpService, string> = { identify: 'identify request', identifyAnswer: 'identify answer', set: 'set request', setAnswer: 'set answer' }
+const blockWords: Record<DcpBlock['kind'], string> = { all: 'everybody', typeOfStation: 'type', name: 'name', ip: 'address', deviceId: 'device id', role: 'role', signal: 'blink', factoryReset: 'factory reset', result: 'result', unknown: 'unknown block' }
+function wordBlock(block: DcpBlock): string {
+  if (block.kind === 'name') return block.name === '' ? 'no name' : `name ${block.name}`
+  if (block.kind === 'ip') return `address ${block.ip}`
+  if (block.kind === 'result') return dcpErrors[block.error] ?? `error ${block.error}`
+  return blockWords[block.kind]
+}
 const rows = computed(() => props.frames.slice(-60).reverse().map((frame) => {
   const decoded = decodeDcp(fromHexText(frame.hex))
   if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
-  const name = decoded.blocks.find((block) => block.kind === 'name')
-  const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(({ kind }) => kind).join(', ')}${name ? ` (“${name.name}”)` : ''}`
+  const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(wordBlock).join(', ')}`
   return { ...frame, words, from: decoded.source, to: decoded.destination }
 }))
 const octets = (hex: string) => hex.match(/.{1,32}/g)?.map((line) => line.match(/../g)!.join(' ')).join('\n') ?? ''

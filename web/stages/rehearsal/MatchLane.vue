@@ -18,8 +18,9 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
     <div class="head">
       <h2>{{ match.station.name }}</h2>
       <p class="state">{{ isFine ? '✓' : '▲' }} {{ stateWords }}</p>
-      <p class="quiet narrow">{{ match.station.type }} · <span class="mono">{{ match.station.ip }}</span></p>
-      <p v-if="match.device" class="quiet mono">{{ match.device.mac }}</p>
+      <p class="about">{{ match.station.type }}</p>
+      <p class="about mono">{{ match.station.ip }}</p>
+      <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
       <button v-if="match.device" class="button small" :disabled="busy" :aria-label="`Let ${match.station.name} blink`" @click="emit('blink', match.device.mac)">{{ blinking === match.device.mac ? 'is blinking' : 'Let it blink' }}</button>
     </div>
     <div class="body">
@@ -49,7 +50,7 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
 <style scoped>
 .lane {
   display: grid;
-  grid-template-columns: 240px 1fr;
+  grid-template-columns: 300px 1fr;
   border: 1px solid var(--line);
   border-left: 5px solid var(--accent);
 }
@@ -60,15 +61,29 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
   padding: 8px 12px;
   background: var(--paper-2);
   display: grid;
-  gap: 2px;
+  grid-template-columns: 1fr auto;
+  gap: 2px 10px;
   align-content: start;
-  justify-items: start;
+  align-items: center;
+}
+.about {
+  grid-column: 1;
+  font: 12.5px/1.35 var(--narrow);
+  color: var(--ink-2);
+}
+.about.mono {
+  font: 11.5px/1.35 var(--mono);
+}
+.head .button {
+  grid-area: 2 / 2 / 5 / 3;
 }
 .state {
+  text-align: right;
   font: 600 13px/1.3 var(--narrow);
   color: var(--accent);
 }
 .fine .state {
+  text-align: right;
   color: var(--good);
 }
 .body {

@@ -63,7 +63,7 @@ async function remove() {
         <span class="maker">{{ entry.summary.vendor }}</span>
         <strong>{{ entry.summary.family }}</strong>
         <span class="counts">{{ entry.summary.devices.length }} {{ entry.summary.devices.length === 1 ? 'head' : 'heads' }} · {{ entry.summary.modules }} modules</span>
-        <span class="counts">{{ entry.summary.format.toUpperCase() }} {{ entry.summary.formatVersion }} · {{ used.get(entry.sha256) ?? 0 }} stations here</span>
+        <span class="counts">{{ entry.summary.format.toUpperCase() }} {{ entry.summary.formatVersion }} · {{ used.get(entry.sha256) ?? 0 }} {{ used.get(entry.sha256) === 1 ? 'station' : 'stations' }} here</span>
         <span v-if="entry.summary.errors > 0" class="errors">▲ {{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }}</span>
       </button>
     </div>

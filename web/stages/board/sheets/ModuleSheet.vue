@@ -64,7 +64,7 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
           <tr v-for="{ channel, address, signal } in channels" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
             <td class="mono">{{ address }}</td>
             <td>{{ kindOfChannel(channel) }}</td>
-            <td>{{ channel.name }}<span v-if="channel.bits > 1" class="quiet"> {{ channel.type }}</span></td>
+            <td>{{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span></td>
             <td class="tag"><input class="cell mono" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, ($event.target as HTMLInputElement).value.trim())" /></td>
           </tr>
         </tbody>
@@ -99,6 +99,11 @@ section {
   gap: 10px;
   align-items: end;
   font: 12.5px/2.2 var(--narrow);
+}
+.type {
+  display: block;
+  color: var(--ink-3);
+  font-size: 11.5px;
 }
 .tag {
   padding: 1px 0;
