@@ -84,8 +84,9 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     },
   )
 
-  if (failure) problems.list.push(failure)
-  else if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
+  // What a broken file would have gone on to say is not known, so its open references are no errors of their own.
+  if (failure) return { readable: false, file: { format: 'gsdml', formatVersion: profileVersion, vendor, family, devices: [], modules: [], submodules: [], problems: [...problems.list, failure] } }
+  if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
   texts.settle()
   records.settle()
   for (const wish of categoryWishes) wish.target.category = categories.get(wish.id)?.name ?? wish.id
@@ -97,7 +98,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   }
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return {
-    readable: !failure && identitySeen && rootSeen === 'ISO15745Profile',
+    readable: identitySeen && rootSeen === 'ISO15745Profile',
     file: { format: 'gsdml', formatVersion: named ?? profileVersion, vendor, family, devices, modules, submodules, problems: problems.list },
   }
 

@@ -209,6 +209,8 @@ watch([focus, shown], async ([at]) => {
   --revo-grid-row-hover: var(--paper-2);
   --revo-grid-header-height: 30px;
   --rg-theme-primary: var(--accent);
+  --rg-theme-selection-border: var(--accent);
+  --rg-theme-autofill-handle-bg: var(--accent);
   --rg-theme-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
   --revo-grid-focused-bg: color-mix(in srgb, var(--accent) 6%, transparent);
   background: var(--paper);

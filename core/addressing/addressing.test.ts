@@ -1,0 +1,119 @@
+import { BlockList } from 'node:net'
+import fc from 'fast-check'
+import { toASCII } from 'tr46'
+import { describe, expect, test } from 'vitest'
+import type { Layout } from '../catalog'
+import { allocate, findFreeByte } from './image'
+import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from './ip'
+import { notations, type NotationName } from './notations'
+import { legalStationName, nextName, stationNameFault, wireName } from './station-name'
+
+describe('notations', () => {
+  // IEC 61131-3:2013, 6.5.5.2.
+  test.each([
+    ['%IX12.3', { direction: 'in', byte: 12, bit: 3, bits: 1 }],
+    ['%QX0.7', { direction: 'out', byte: 0, bit: 7, bits: 1 }],
+    ['%IB4', { direction: 'in', byte: 4, bit: 0, bits: 8 }],
+    ['%QW12', { direction: 'out', byte: 12, bit: 0, bits: 16 }],
+    ['%ID8', { direction: 'in', byte: 8, bit: 0, bits: 32 }],
+  ] as const)('%s', (text, address) => {
+    expect(notations.iec.format(address)).toBe(text)
+    expect(notations.iec.parse(text.toLowerCase())).toEqual(address)
+  })
+
+  test.each(['%IX12.8', '%IX12', '%MW3', 'IX1.0', '%IW-1', '%IW1.2', ''])('"%s" is no address', (text) => expect(notations.iec.parse(text)).toBeNull())
+
+  test.each(Object.keys(notations) as NotationName[])('%s reads what it writes', (name) => {
+    const address = fc.record({ direction: fc.constantFrom('in' as const, 'out' as const), byte: fc.nat(65_535), bit: fc.nat(7), bits: fc.constantFrom(1, 8, 16, 32, 64) })
+    fc.assert(fc.property(address, (any) => {
+      const given = any.bits === 1 ? any : { ...any, bit: 0 }
+      expect(notations[name].parse(notations[name].format(given))).toEqual(given)
+    }))
+  })
+})
+
+describe('IP addresses', () => {
+  test.each(['0.0.0.0', '10.1.2.3', '255.255.255.255'])('%s is one', (text) => expect(formatIp(parseIp(text)!)).toBe(text))
+  test.each(['', '10.0.0', '10.0.0.256', '010.0.0.1', '10.0.0.1.2', ' 10.0.0.1', '0x0a.0.0.1', 'a.b.c.d', '1e1.0.0.1'])('"%s" is none', (text) => expect(parseIp(text)).toBeNull())
+
+  test.each([
+    ['192.168.40.12', null],
+    ['192.168.41.12', 'outside'],
+    ['192.168.40.0', 'network'],
+    ['192.168.40.255', 'broadcast'],
+    ['192.168.40', 'illegal'],
+  ])('%s in 192.168.40.1/24: %s', (ip, fault) => expect(ipFault(ip, subnetOf('192.168.40.1', 24))).toBe(fault))
+
+  // Second opinion: Node's own subnet arithmetic.
+  test('agrees with an independent implementation', () => {
+    const ip = fc.nat(0xffffffff).map(formatIp)
+    fc.assert(fc.property(ip, ip, fc.integer({ min: 1, max: 30 }), (one, other, prefixLength) => {
+      const list = new BlockList()
+      list.addSubnet(one, prefixLength)
+      const inside = !['outside', 'illegal'].includes(ipFault(other, subnetOf(one, prefixLength)) ?? '')
+      expect(inside).toBe(list.check(other))
+    }))
+  })
+
+  test('the next free one leaves out what is taken, and ends with the subnet', () => {
+    const subnet = subnetOf('10.0.0.1', 30)!
+    expect(nextFreeIp(subnet, new Set([parseIp('10.0.0.1')!]))).toBe(parseIp('10.0.0.2'))
+    expect(nextFreeIp(subnet, new Set(['10.0.0.1', '10.0.0.2'].map((ip) => parseIp(ip)!)))).toBeNull()
+  })
+})
+
+describe('PROFINET station names', () => {
+  // IEC 61158-6-10 (clauses from memory).
+  test.each(['a', 'intake-a', 'x1.y2', 'a'.repeat(63), 'port-1', 'port-0012', 'sub.port-001', '1.2.3', 'pümpe', [...Array(4)].map(() => 'b'.repeat(59)).join('.')])('%s is legal', (name) => expect(stationNameFault(name)).toBeNull())
+  test.each([
+    ['', 'empty'], ['Intake', '"I"'], ['in take', '" "'], ['in_take', '"_"'], ['-a', 'dash'], ['a-', 'dash'], ['a..b', 'dots'],
+    ['192.168.0.1', 'IP address'], ['999.0.0.0', 'IP address'], ['port-001', 'port'], ['port-001-00012', 'port'], ['port-001.x', 'port'],
+    ['a'.repeat(64), '64'], [[...Array(5)].map(() => 'c'.repeat(50)).join('.'), '240'],
+    // 63 characters on paper, more in the form that travels.
+    [`${'a'.repeat(62)}ü`, 'characters'],
+  ])('%s is not: %s', (name, why) => expect(stationNameFault(name)).toContain(why))
+
+  // Second opinion: the registry's UTS 46 implementation.
+  test.each(['pümpe', 'straße-1'.replace('ß', 'ss'), 'wäge.öl', 'насос', 'intake-a'])('%s travels as IDNA says', (name) => expect(wireName(name)).toBe(toASCII(name)))
+
+  test('what is proposed is legal', () => {
+    fc.assert(fc.property(fc.string({ unit: 'binary' }), (name) => {
+      expect(stationNameFault(legalStationName(name))).toBeNull()
+    }))
+  })
+
+  test.each([
+    ['intake-1', ['intake-1', 'intake-2'], 'intake-3'],
+    ['well', ['well'], 'well-2'],
+    ['p-009', ['p-009'], 'p-010'],
+  ])('after %s comes the next free name', (name, taken, next) => expect(nextName(name, new Set(taken))).toBe(next))
+})
+
+describe('allocation', () => {
+  const layout = (...sizes: [bytes: number, align: number][]): Layout => ({
+    channels: [], inputBytes: 0, outputBytes: 0, inputStatusBytes: 0, outputStatusBytes: 0,
+    blocks: sizes.map(([bytes, alignBytes], i) => ({ subslot: i + 1, direction: 'in', bytes, alignBytes })),
+  })
+  test.each([
+    ['packs bytes one after the other', [[1, 1], [2, 1], [1, 1]], false, [0, 1, 3]],
+    ['starts words at even bytes where aligned', [[1, 1], [2, 2], [1, 1], [4, 4]], true, [0, 2, 1, 4]],
+    ['leaves alignment alone where it is off', [[1, 1], [2, 2], [4, 4]], false, [0, 1, 3]],
+  ] as const)('%s', (_, sizes, aligned, expected) => {
+    const found = allocate(layout(...(sizes as unknown as [number, number][])), { in: new Uint8Array(16), out: new Uint8Array(0) }, aligned)
+    expect(found.ok && Object.values(found.addresses).map((entry) => entry.in)).toEqual(expected)
+  })
+
+  test('says which block finds no room', () => {
+    expect(allocate(layout([3, 1], [2, 1]), { in: new Uint8Array(4), out: new Uint8Array(0) }, false)).toMatchObject({ ok: false, noRoomFor: { bytes: 2 } })
+  })
+
+  // Against an exact search: every start in turn.
+  test('finds the lowest place that fits', () => {
+    fc.assert(fc.property(fc.array(fc.boolean(), { maxLength: 40 }), fc.integer({ min: 1, max: 6 }), fc.constantFrom(1, 2, 4), (taken, bytes, align) => {
+      const image = Uint8Array.from(taken, Number)
+      let exact: number | null = null
+      for (let start = 0; exact === null && start + bytes <= image.length; start += align) if (!image.subarray(start, start + bytes).includes(1)) exact = start
+      expect(findFreeByte(image, bytes, align)).toBe(exact)
+    }))
+  })
+})

@@ -1,0 +1,36 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { legalTag, tagFault, tagIdentity } from './identifier'
+import { fillPattern, nextInSeries } from './pattern'
+
+// IEC 61131-3:2013, 6.1.2 identifiers.
+describe('identifiers', () => {
+  test.each(['A', '_x', 'Pump_1_Run', 'a1', 'ifx', 'P101'])('%s is legal', (tag) => expect(tagFault(tag, 32)).toBeNull())
+  test.each([
+    ['1A', '"1"'], ['a b', '" " at position 2'], ['a-b', '"-"'], ['grün', '"ü"'], ['a__b', 'position 2'], ['a_', 'ends with'],
+    ['if', 'keyword'], ['Real', 'keyword'], ['x'.repeat(33), '33 characters'], ['a.b', '"."'],
+  ])('%s is not: %s', (tag, why) => expect(tagFault(tag, 32)).toContain(why))
+  test('case makes no difference', () => expect(tagIdentity('Pump_A')).toBe(tagIdentity('PUMP_a')))
+  test('what is proposed is legal, or nothing', () => {
+    fc.assert(fc.property(fc.string({ unit: 'grapheme', maxLength: 60 }), (text) => {
+      const legal = legalTag(text, 32)
+      if (legal !== '') expect(tagFault(legal, 34)).toBeNull()
+    }))
+  })
+})
+
+describe('patterns', () => {
+  const fields = { station: 'intake-a', slot: 3, subslot: 1, channel: 7, name: 'Channel 7', kind: 'DI', tag: 'OLD' }
+  test.each([
+    ['{station}_{kind}{slot:02}_{channel}', { text: 'intake-a_DI03_7' }],
+    ['{station:u}', { text: 'INTAKE-A' }],
+    ['{kind:l}{n:03}', { text: 'di012' }],
+    ['{tag}_x', { text: 'OLD_x' }],
+    ['plain', { text: 'plain' }],
+  ])('%s', (pattern, result) => expect(fillPattern(pattern, fields, 12)).toEqual(result))
+  test.each(['{nope}', 'a{', '{slot', 'x}'])('%s is told', (pattern) => expect(fillPattern(pattern, fields, 1)).toHaveProperty('fault'))
+
+  test.each([
+    ['P_101_Run', 1, 'P_102_Run'], ['X2:09', 1, 'X2:10'], ['V099', 2, 'V101'], ['text', 1, 'text'], ['P1', -5, 'P0'],
+  ])('after %s, %d on: %s', (text, step, next) => expect(nextInSeries(text, step)).toBe(next))
+})

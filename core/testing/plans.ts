@@ -1,0 +1,54 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import type { Catalog } from '../catalog'
+import type { DeviceFile } from '../catalog/model'
+import { readDeviceFile } from '../device-files'
+import { newPlan, runCommandScript } from '../exchange'
+import { applyCommand, wordRefusal, type Command, type Plan, type SingleCommand } from '../plan'
+import { gsdml } from './gsdml'
+
+const demoFolder = fileURLToPath(new URL('../../demo/', import.meta.url))
+export const demoFiles = ['GSDML-V2.35-Quillane-QH400-20260312.xml', 'GSDML-V2.35-Brackwater-BWField-20251104.xml'] as const
+
+export function readText(text: string, name = 'GSDML-V2.35-TarnVey-TV-20260101.xml') {
+  return readDeviceFile(new TextEncoder().encode(text), name)
+}
+
+export function demoBytes(name: string): Uint8Array {
+  return readFileSync(demoFolder + name)
+}
+
+/** The small test head, on the shelf under the hash `tv`. */
+export const smallFile: DeviceFile = readText(gsdml()).file!
+export const smallCatalog: Catalog = new Map([['tv', smallFile]])
+
+export function demoPlan(): { plan: Plan; catalog: Catalog } {
+  const files = demoFiles.map((name) => ({ name, sha256: name.includes('Quillane') ? 'a'.repeat(64) : 'b'.repeat(64), file: readDeviceFile(demoBytes(name), name).file! }))
+  const catalog = new Map(files.map(({ sha256, file }) => [sha256, file]))
+  const result = runCommandScript(newPlan('demo', 'Demo'), catalog, files, readFileSync(`${demoFolder}skarvholm.ndjson`, 'utf8'))
+  if ('fault' in result) throw new Error(`line ${result.line}: ${result.fault}`)
+  return { plan: result.plan, catalog }
+}
+
+/** Does commands that must not be refused. */
+export function doAll(plan: Plan, catalog: Catalog, ...commands: Command[]): Plan {
+  return commands.reduce((current, command) => {
+    const applied = applyCommand(current, catalog, command)
+    if (!applied.ok) throw new Error(`${command.type}: ${wordRefusal(applied.refusal)}`)
+    return applied.plan
+  }, plan)
+}
+
+export const begin: SingleCommand[] = [
+  { type: 'addController', id: 'k1', name: 'K1', inputBytes: 64, outputBytes: 64, aligned: true },
+  { type: 'addNetwork', id: 'n1', controllerId: 'k1', name: 'N1', kind: 'profinet', controllerIp: '10.0.0.1', prefixLength: 24 },
+  { type: 'addStation', id: 's1', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' },
+]
+
+export const insert = (id: string, slot: number, module: string, stationId = 's1', shift = false): SingleCommand => ({ type: 'insertModule', id, stationId, slot, module, shift })
+
+export function smallPlan(...more: Command[]): Plan {
+  return doAll(newPlan('p', 'P'), smallCatalog, ...begin, ...more)
+}
+
+export const place = (moduleId: string, offsetBits: number, direction: 'in' | 'out' = 'in') => ({ moduleId, subslot: 1, direction, offsetBits })
