@@ -23,13 +23,17 @@ export interface FileName {
   readonly name: string
 }
 
-/** The whole plan, lossless; rows in order of id, so that the same plan gives the same bytes. */
+/** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same plan gives the same bytes. */
 export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
   const rows = rowsOfPlan(plan)
-  const sorted = Object.fromEntries(tableNames.map((table) => [table, [...rows[table]].sort((a, b) => (a.id < b.id ? -1 : 1))]))
+  const sorted = Object.fromEntries(tableNames.map((table) => [table, z.array(tables[table] as z.ZodType).parse(inOrder(rows[table]))]))
   const used = new Set(rows.stations.map(({ file }) => file))
   const named = files.filter(({ sha256 }) => used.has(sha256)).sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1)).map(({ sha256, name }) => ({ sha256, name }))
-  return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: plan.project, ...sorted, files: named }, null, 1)}\n`
+  return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`
+}
+
+function inOrder<T extends { id: string }>(rows: readonly T[]): T[] {
+  return [...rows].sort((a, b) => (a.id < b.id ? -1 : 1))
 }
 
 /** Reads a project file, or says which value is wrong, by its path. */

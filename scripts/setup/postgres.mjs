@@ -94,3 +94,15 @@ function forgetForeignPid(data) {
   const command = `/proc/${pid}/comm`
   if (existsSync(command) && !readFileSync(command, 'utf8').startsWith('postgres')) rmSync(file)
 }
+
+/** Stops and deletes the cluster below `home`, and `home` with it: for tests that want to begin with nothing. */
+export function removePostgres(home) {
+  const bin = serverPrograms()
+  const data = bin && existsSync(home) ? join(clusterFolder(home), 'data') : null
+  if (data && existsSync(join(data, 'postmaster.pid'))) {
+    const args = ['-D', data, '-m', 'immediate', '-w', 'stop']
+    succeeds(...(isRoot ? ['runuser', ['-u', 'postgres', '--', join(bin, 'pg_ctl'), ...args]] : [join(bin, 'pg_ctl'), args]))
+  }
+  if (data) rmSync(join(data, '..'), { recursive: true, force: true })
+  rmSync(home, { recursive: true, force: true })
+}

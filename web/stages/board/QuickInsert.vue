@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type StationView } from '@kataxis/core'
 
-const props = defineProps<{ derived: Derived; view: StationView; slot: number; start: string; shifts: boolean }>()
+const props = defineProps<{ derived: Derived; view: StationView; slotNumber: number; start: string; shifts: boolean }>()
 const emit = defineEmits<{ take: [module: string]; close: [] }>()
 const text = ref(props.start)
 const at = ref(0)
@@ -14,7 +14,7 @@ watch(at, () => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest
 
 const candidates = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return candidatesFor(props.derived, props.view, props.slot)
+  return candidatesFor(props.derived, props.view, props.slotNumber)
     .map((candidate) => ({ ...candidate, counts: wordChannels(layoutOf(candidate.module)), bytes: wordBytes(candidate.module) }))
     .filter(({ module, counts }) => {
       const haystack = `${module.name} ${module.orderNumber} ${module.category} ${counts} ${counts.replace(/(\d+) /g, '$1')} ${counts.replace(/(\d+) (\w+)/g, '$2$1')}`.toLowerCase()
@@ -41,8 +41,8 @@ function onKey(event: KeyboardEvent) {
 </script>
 
 <template>
-  <div ref="box" class="quick" :class="{ leftwards: isLeftwards }" role="dialog" :aria-label="`Insert into slot ${slot} of ${view.station.name}`" @focusout="({ relatedTarget }) => !relatedTarget && emit('close')">
-    <input ref="field" v-model="text" class="field" role="combobox" aria-expanded="true" aria-controls="quick-list" :aria-activedescendant="`quick-${at}`" :aria-label="`Module for slot ${slot}`" :placeholder="`What slot ${slot} takes: type a part of it, 16 DI, order number …`" @keydown="onKey" />
+  <div ref="box" class="quick" :class="{ leftwards: isLeftwards }" role="dialog" :aria-label="`Insert into slot ${slotNumber} of ${view.station.name}`" @focusout="({ relatedTarget }) => !relatedTarget && emit('close')">
+    <input ref="field" v-model="text" class="field" role="combobox" aria-expanded="true" aria-controls="quick-list" :aria-activedescendant="`quick-${at}`" :aria-label="`Module for slot ${slotNumber}`" :placeholder="`What slot ${slotNumber} takes: type a part of it, 16 DI, order number …`" @keydown="onKey" />
     <ul id="quick-list" ref="list" role="listbox" aria-label="Modules this slot takes">
       <li v-for="(candidate, i) in candidates" :id="`quick-${i}`" :key="candidate.module.key" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @mousedown.prevent="emit('take', candidate.module.key)">
         <span class="name">{{ candidate.module.name }}</span>
@@ -51,7 +51,7 @@ function onKey(event: KeyboardEvent) {
         <small class="uses">{{ candidate.uses > 0 ? `${candidate.uses} in the plan` : '' }}</small>
       </li>
     </ul>
-    <p v-if="candidates.length === 0" class="none">{{ text ? `Nothing that slot ${slot} takes contains “${text}”.` : `The description allows nothing in slot ${slot}.` }}</p>
+    <p v-if="candidates.length === 0" class="none">{{ text ? `Nothing that slot ${slotNumber} takes contains “${text}”.` : `The description allows nothing in slot ${slotNumber}.` }}</p>
     <p class="hint">{{ shifts ? 'Enter inserts here and moves the rest one slot on' : 'Enter inserts and goes on to the next slot' }} · Esc closes</p>
   </div>
 </template>

@@ -64,7 +64,7 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
       >
         <span class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
       </button>
-      <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', $event)" @close="emit('close')" />
+      <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', $event)" @close="emit('close')" />
       <span v-if="refusal?.slot === slot && refusal.whyNot" class="why" role="alert">{{ refusal.whyNot }}</span>
     </div>
     <div v-if="lane.free > 0" role="gridcell" class="rest">{{ lane.free }} free</div>

@@ -1,0 +1,45 @@
+import { describe, expect, test } from 'vitest'
+import { applyCommand } from '../plan'
+import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../testing/plans'
+import { channelAddress, derive } from './derive'
+import { imageList } from './image-list'
+
+describe('derive', () => {
+  const plan = smallPlan(insert('a', 1, 'DI'), insert('b', 2, 'AO'), { type: 'editSignals', edits: [{ id: 'x', place: place('a', 3), tag: 'X' }] })
+  const view = derive(plan, smallCatalog).stations.get('s1')!
+
+  test('sums sizes, channels and names', () => {
+    expect(view).toMatchObject({ inputBytes: 1, outputBytes: 4, channels: 10, named: 1 })
+    // IEC 61158-6-10 (from memory): one provider status with each submodule's data, one consumer status against it;
+    // interface, port and a submodule without data count as inputs. Here four: IF, P1, DI, AO.
+    expect([view.inputFrameBytes, view.outputFrameBytes]).toEqual([1 + 4, 4 + 4])
+  })
+
+  test('gives every channel its place in the image', () => {
+    const [, module] = view.modules
+    expect(module!.layout!.channels.map((channel) => channelAddress(module!, channel)!.bit)).toEqual([0, 1, 2, 3, 4, 5, 6, 7])
+    expect(imageList(derive(plan, smallCatalog), 'iec')[0]!.items.map(({ address, tag }) => `${address} ${tag}`.trim())).toEqual([
+      '%IX0.0', '%IX0.1', '%IX0.2', '%IX0.3 X', '%IX0.4', '%IX0.5', '%IX0.6', '%IX0.7', '%QW0', '%QW2',
+    ])
+  })
+
+  test('looks only at the station that changed', () => {
+    const { plan: demo, catalog } = demoPlan()
+    const before = derive(demo, catalog)
+    const applied = applyCommand(demo, catalog, { type: 'updateStation', id: 'intake-b', set: { comment: 'x' } })
+    if (!applied.ok) throw new Error('refused')
+    const after = derive(applied.plan, catalog)
+    const kept = [...before.stations.keys()].filter((id) => before.stations.get(id) === after.stations.get(id))
+    expect(kept).toEqual(['intake-a', 'screen-1', 'membrane-1'])
+  })
+
+  test('a file that arrives later is seen', () => {
+    expect(derive(plan, new Map()).stations.get('s1')!.device).toBeNull()
+    expect(derive(plan, smallCatalog).stations.get('s1')!.device?.key).toBe('DAP')
+  })
+
+  test('stations stand in their order, whatever order they came in', () => {
+    const moved = doAll(plan, smallCatalog, { type: 'addStation', id: 's0', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }, { type: 'updateStation', id: 's0', set: { position: 0.5 } })
+    expect(derive(moved, smallCatalog).controllers[0]!.networks[0]!.stations.map(({ id }) => id)).toEqual(['s0', 's1'])
+  })
+})

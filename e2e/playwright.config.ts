@@ -1,0 +1,33 @@
+import { defineConfig } from '@playwright/test'
+
+const port = process.env['PORT'] ?? '4690'
+/** The real start command, with a home and a port of its own. */
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  outputDir: '../test-results',
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    permissions: ['clipboard-read', 'clipboard-write'],
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+    trace: 'retain-on-failure',
+  },
+  webServer: {
+    command: 'node scripts/start.mjs --demo',
+    cwd: '..',
+    url: `http://127.0.0.1:${port}/api/health`,
+    timeout: 180_000,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
+    env: { KATAXIS_HOME: process.env['KATAXIS_HOME'] ?? '.kataxis-e2e', PORT: port },
+  },
+})

@@ -1,0 +1,45 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { expect, type Page } from '@playwright/test'
+
+const demoFile = fileURLToPath(new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url))
+
+/** A description file that nobody brought in before: the demo's, with another comment. */
+export function newDescription(mark: string) {
+  const text = readFileSync(demoFile, 'utf8').replace('do not exist. -->', `do not exist. ${mark} -->`)
+  return { name: `GSDML-V2.35-Quillane-QH400-${mark}.xml`, mimeType: 'text/xml', buffer: Buffer.from(text) }
+}
+
+export async function newProject(page: Page, name: string): Promise<string> {
+  await page.goto('/')
+  await page.getByLabel('A new project').fill(name)
+  await page.getByRole('button', { name: 'Begin' }).click()
+  await expect(page).toHaveURL(/\/p\/[^/]+\/board/)
+  return /\/p\/([^/]+)\//.exec(page.url())![1]!
+}
+
+export const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click()
+
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByTestId('link')).toContainText('Saved')
+}
+
+/** A controller, its network, and a station on the head with that firmware; the cursor stands on slot 1. */
+export async function addStation(page: Page, firmware: string): Promise<void> {
+  if (await page.getByRole('button', { name: 'Add a controller and a network' }).isVisible()) {
+    await page.getByRole('button', { name: 'Add a controller and a network' }).click()
+  }
+  await page.getByRole('button', { name: '+ Station' }).click()
+  await page.getByLabel('Head module').fill(firmware)
+  await page.getByLabel('Head module').press('Enter')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+}
+
+/** Types into the focused free slot and takes the first candidate. */
+export async function insertByKeyboard(page: Page, text: string): Promise<void> {
+  await page.keyboard.type(text)
+  await expect(page.getByRole('combobox', { name: /Module for slot/ })).toHaveValue(text)
+  await page.keyboard.press('Enter')
+}
+
+export const cell = (page: Page, station: string, slot: number) => page.getByRole('row').filter({ hasText: station }).locator(`[data-cell$=":${slot}"]`)

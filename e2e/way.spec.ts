@@ -1,0 +1,162 @@
+import { readFile } from 'node:fs/promises'
+import { expect, test, type Page } from '@playwright/test'
+import ExcelJS from 'exceljs'
+import Papa from 'papaparse'
+import { addStation, cell, insertByKeyboard, newDescription, newProject, saved, stage } from './steps'
+
+const gridCell = (page: Page, row: number, column: number) => page.getByTestId('ledger-grid').locator(`revogr-data[type="rgRow"] [data-rgrow="${row}"][data-rgcol="${column}"]`).last()
+/** Columns of the grid behind the pinned station. */
+const columns = { tag: 4, comment: 5, terminal: 6 }
+
+async function download(page: Page, title: string): Promise<{ name: string; bytes: Buffer }> {
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title, exact: true }) }).getByRole('link').click(),
+  ])
+  return { name: file.suggestedFilename(), bytes: await readFile(await file.path()) }
+}
+
+test('the whole way: file, station, names, check, rehearsal, handover', async ({ page }) => {
+  await newProject(page, 'Way')
+
+  await test.step('a file comes onto the Shelf and shows what it offers', async () => {
+    await stage(page, 'Shelf')
+    await page.getByLabel('Bring in description files').setInputFiles([newDescription('20260401'), { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') }])
+    await expect(page.getByText('is on the Shelf now.')).toBeVisible()
+    await expect(page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/)).toBeVisible()
+    await expect(page.getByRole('cell', { name: /QM-1116/ })).toBeVisible()
+    await page.getByRole('button', { name: 'Layout of 16 digital inputs 24 V' }).click()
+    await expect(page.getByRole('cell', { name: 'Channel 15' })).toBeVisible()
+  })
+
+  await test.step('a station is built by keyboard alone', async () => {
+    await stage(page, 'Board')
+    await addStation(page, 'V2.3')
+    await expect(page.getByText(/has no module; a modular station needs at least one/).first()).toBeVisible()
+    await cell(page, 'qh401-1', 1).focus()
+    for (const text of ['16 di', '8 do', '8 analog in']) await insertByKeyboard(page, text)
+    await expect(cell(page, 'qh401-1', 3)).toContainText('8 AI')
+    await expect(cell(page, 'qh401-1', 4)).toBeFocused()
+    await saved(page)
+  })
+
+  await test.step('modules are moved, removed and brought back', async () => {
+    await page.keyboard.press('ArrowLeft')
+    await page.keyboard.press('Alt+ArrowLeft')
+    await expect(cell(page, 'qh401-1', 2)).toContainText('8 AI')
+    await page.keyboard.press('Delete')
+    await expect(cell(page, 'qh401-1', 2)).toHaveAccessibleName(/free/)
+    await page.keyboard.press('Control+z')
+    await expect(cell(page, 'qh401-1', 2)).toContainText('8 AI')
+    await page.keyboard.press('Control+z')
+    await expect(cell(page, 'qh401-1', 2)).toContainText('8 DO')
+    await page.keyboard.press('Control+y')
+    await expect(cell(page, 'qh401-1', 2)).toContainText('8 AI')
+  })
+
+  await test.step('dragging puts a module elsewhere', async () => {
+    await cell(page, 'qh401-1', 2).dragTo(cell(page, 'qh401-1', 1))
+    await expect(cell(page, 'qh401-1', 1)).toContainText('8 AI')
+    await expect(cell(page, 'qh401-1', 2)).toContainText('16 DI')
+  })
+
+  await test.step('the sheet shows data items and addresses, which did not move', async () => {
+    await cell(page, 'qh401-1', 1).click()
+    const sheet = page.getByRole('complementary', { name: 'Sheet' })
+    await expect(sheet.getByRole('heading', { name: '8 analog inputs 0/4 to 20 mA' })).toBeVisible()
+    await expect(sheet.getByRole('cell', { name: '%IW2', exact: true })).toBeVisible()
+    await expect(sheet.getByText('16 bytes: bytes 2 to 17')).toBeVisible()
+  })
+
+  await test.step('names are pasted from a spreadsheet, filled and given by pattern', async () => {
+    await stage(page, 'Ledger')
+    await gridCell(page, 0, columns.tag).click()
+    await page.evaluate(() => navigator.clipboard.writeText('FT_101\tFlow 1\nFT_102\tFlow 2\nFT_103\tFlow 3'))
+    await page.keyboard.press('Control+v')
+    await expect(gridCell(page, 2, columns.comment)).toHaveText('Flow 3')
+    await gridCell(page, 2, columns.tag).click()
+    const handle = page.getByTestId('ledger-grid').locator('.autofill-handle').first()
+    const from = (await handle.boundingBox())!
+    const to = (await gridCell(page, 5, columns.tag).boundingBox())!
+    await page.mouse.move(from.x + 4, from.y + 4)
+    await page.mouse.down()
+    for (let step = 1; step <= 6; step++) await page.mouse.move(from.x + 4, from.y + 4 + ((to.y + 10 - from.y) * step) / 6)
+    await page.mouse.up()
+    await expect(gridCell(page, 5, columns.tag)).toHaveText('FT_106')
+
+    await page.getByLabel('only free channels').check()
+    await page.getByRole('button', { name: 'Names by pattern …' }).click()
+    await page.getByLabel('Pattern').fill('{kind}{slot:02}-{channel:02}')
+    await expect(page.getByText('"-" at position 5 is not a letter').first()).toBeVisible()
+    await expect(page.getByRole('button', { name: /Give \d+ names/ })).toBeDisabled()
+    await page.getByLabel('Pattern').fill('{kind}{slot:02}_{channel:02}')
+    await page.getByRole('button', { name: 'Give 26 names' }).click()
+    await page.getByLabel('only free channels').uncheck()
+    await expect(gridCell(page, 8, columns.tag)).toHaveText('DI02_00')
+    await saved(page)
+  })
+
+  await test.step('an illegal tag is found, jumped to and mended', async () => {
+    await gridCell(page, 0, columns.tag).dblclick()
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type('FT 101')
+    await page.keyboard.press('Enter')
+    const tally = page.getByRole('contentinfo')
+    await expect(tally.getByText('1 blocker', { exact: true })).toBeVisible()
+    await stage(page, 'Board')
+    await page.keyboard.press('F8')
+    await page.keyboard.press('Shift+F8')
+    await expect(page).toHaveURL(/ledger\?at=signal/)
+    await tally.getByRole('button', { name: 'Call it FT_101' }).click()
+    await expect(tally.getByText('0 blockers')).toBeVisible()
+    await expect(gridCell(page, 0, columns.tag)).toHaveText('FT_101')
+  })
+
+  await test.step('the rehearsal finds the differences, and the name is given', async () => {
+    await stage(page, 'Board')
+    await addStation(page, 'V2.1')
+    await page.keyboard.press('Escape')
+    await cell(page, 'qh401-2', 1).focus()
+    await insertByKeyboard(page, '4 relay')
+    await saved(page)
+    await stage(page, 'Rehearsal')
+    await page.getByRole('button', { name: 'Build the wire and scan it' }).click()
+    await expect(page.getByText('Slots 1 and 2 of qh401-1 are swapped:')).toBeVisible()
+    await expect(page.getByText(/No device is called qh401-2/)).toBeVisible()
+    const second = page.getByRole('region', { name: 'Station qh401-2' })
+    await second.getByRole('button', { name: 'Let it blink' }).click()
+    await expect(second.getByRole('button', { name: 'is blinking' })).toBeVisible()
+    await second.getByRole('button', { name: 'Give it the name qh401-2' }).click()
+    await expect(second.getByText('as planned')).toBeVisible()
+    await expect(page.getByText('1 of 2 stations are as planned; 1 thing is open.')).toBeVisible()
+  })
+
+  await test.step('the I/O list leaves as CSV and XLSX, cell by cell as shown', async () => {
+    await stage(page, 'Handover')
+    const csv = await download(page, 'I/O list, CSV')
+    const rows = Papa.parse<string[]>(csv.bytes.toString('utf8').replace(/^\ufeff/, '').trimEnd()).data
+    expect(csv.name).toMatch(/^way-r\d+\.csv$/)
+    expect(rows).toHaveLength(1 + 32 + 4)
+    expect(rows[1]).toEqual(['Network 1', 'qh401-1', '1', '8 analog inputs 0/4 to 20 mA', 'Channel 0', '', 'AI', 'Integer16', '%IW2', 'FT_101', 'Flow 1'])
+    const shown = page.getByRole('region', { name: 'First rows of the I/O list' }).getByRole('row')
+    for (const [i, row] of rows.entries()) await expect(shown.nth(i).locator('th, td')).toHaveText(row)
+
+    const xlsx = await download(page, 'I/O list, XLSX')
+    const workbook = new ExcelJS.Workbook()
+    await workbook.xlsx.load(xlsx.bytes as never)
+    const sheet = workbook.getWorksheet('IO list')!
+    expect(rows.map((row, y) => row.map((_, x) => sheet.getRow(y + 1).getCell(x + 1).text))).toEqual(rows)
+  })
+
+  await test.step('the project leaves as an archive and comes back the same', async () => {
+    const archive = await download(page, 'Project archive')
+    const before = await download(page, 'Project file')
+    await page.getByLabel('Project file or archive').setInputFiles({ name: 'way.zip', mimeType: 'application/zip', buffer: archive.bytes })
+    await expect(page).toHaveURL(/\/board/)
+    await expect(page.getByRole('row').filter({ hasText: 'qh401-1' })).toBeVisible()
+    await stage(page, 'Handover')
+    const after = await download(page, 'Project file')
+    const plan = (bytes: Buffer) => ({ ...(JSON.parse(bytes.toString()) as object), project: null })
+    expect(plan(after.bytes)).toEqual(plan(before.bytes))
+  })
+})

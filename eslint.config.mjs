@@ -1,0 +1,44 @@
+import js from '@eslint/js'
+import vue from 'eslint-plugin-vue'
+import globals from 'globals'
+import tseslint from 'typescript-eslint'
+import vueParser from 'vue-eslint-parser'
+
+/** Dependencies point one way: core knows nobody, and nobody reaches into another package's inside. */
+const boundaries = (...forbidden) => ({
+  'no-restricted-imports': ['error', { patterns: [{ regex: '^@kataxis/[a-z]+/.+', message: 'Import from the package’s index.' }, ...forbidden] }],
+})
+const packages = (regex) => ({ regex, message: 'This package may not know that one; see ARCHITECTURE.md.' })
+
+export default tseslint.config(
+  { ignores: ['**/dist/', '**/node_modules/', '.kataxis*/', 'test-results/', 'playwright-report/', 'server/db/migrations/'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  ...tseslint.configs.stylistic,
+  ...vue.configs['flat/recommended'],
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-definitions': 'off',
+      '@typescript-eslint/unified-signatures': 'off',
+      // Tables are records by id; rows leave them.
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      'vue/max-attributes-per-line': 'off',
+      'vue/singleline-html-element-content-newline': 'off',
+      'vue/html-self-closing': 'off',
+      'vue/multi-word-component-names': 'off',
+      'vue/attributes-order': 'off',
+      'vue/html-indent': 'off',
+      'vue/html-closing-bracket-newline': 'off',
+      'vue/multiline-html-element-content-newline': 'off',
+    },
+  },
+  { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } } },
+  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/testing/**'], rules: boundaries(packages('^@kataxis/'), packages('^node:'), packages('^(vue|express|drizzle-orm|pg)')) },
+  { files: ['standins/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|web|cli)'), packages('^\\.\\./core')) },
+  { files: ['server/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(web|cli)'), packages('^(\\.\\./)+(core|standins|web|cli)/')) },
+  { files: ['web/**/*.{ts,vue}'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|cli|standins)'), packages('^(\\.\\./)+(core|standins|server|cli)/')) },
+  { files: ['cli/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|web|standins)'), packages('^(\\.\\./)+(core|standins|server|web)/')) },
+)

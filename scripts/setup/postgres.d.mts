@@ -1,0 +1,1 @@
+export function startPostgres(home: string): Promise<{ url: string; stop: () => void }>

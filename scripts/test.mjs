@@ -1,0 +1,70 @@
+// `npm test`: installs what is missing, then type check, lint, unit, server and browser tests. Plain Node, no packages.
+// Ends with the line `N passed, N failed, N skipped`.
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensureWebBuild } from './setup/build.mjs'
+import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs'
+import { nextFree } from './setup/ports.mjs'
+import { ensurePostgresInstalled, removePostgres } from './setup/postgres.mjs'
+import { root, runAsync, succeeds } from './setup/run.mjs'
+import { failWith, say } from './setup/say.mjs'
+
+const results = mkdtempSync(join(tmpdir(), 'kataxis-results-'))
+const totals = { passed: 0, failed: 0, skipped: 0 }
+
+/** A step that is one test by itself: it passes or it fails. */
+async function step(name, args) {
+  say(`── ${name}`)
+  const code = await runAsync('npx', args)
+  totals[code === 0 ? 'passed' : 'failed']++
+}
+
+/** A test runner whose own counts are added up from its JSON report. */
+async function suite(name, args, report, count, env = {}) {
+  say(`── ${name}`)
+  const code = await runAsync('npx', args, { env: { ...process.env, ...env } })
+  const counts = existsSync(report) ? count(JSON.parse(readFileSync(report, 'utf8'))) : { passed: 0, failed: 1, skipped: 0 }
+  for (const key of Object.keys(totals)) totals[key] += counts[key]
+  if (code !== 0 && counts.failed === 0) totals.failed++
+}
+
+async function main() {
+  ensureDebianPackages([
+    { package: 'chromium', present: () => existsSync('/usr/bin/chromium'), why: 'the browser that the tests drive' },
+    { package: 'tshark', present: () => succeeds('tshark', ['--version']), why: 'the protocol analyser that frames are checked against' },
+  ])
+  ensurePostgresInstalled()
+  ensureNpmPackages()
+  ensureWebBuild()
+
+  await step('type check', ['tsc', '--noEmit', '-p', 'tsconfig.json'])
+  await step('type check of core without DOM and Node', ['tsc', '--noEmit', '-p', 'core/tsconfig.json'])
+  await step('type check of the interface', ['vue-tsc', '--noEmit', '-p', 'web/tsconfig.json'])
+  await step('lint', ['eslint', '.', '--max-warnings', '0'])
+
+  removePostgres(join(root, '.kataxis-test'))
+  const unitReport = join(results, 'vitest.json')
+  await suite('unit and server tests', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitReport}`], unitReport, (report) => ({
+    passed: report.numPassedTests,
+    failed: report.numFailedTests,
+    skipped: report.numPendingTests + (report.numTodoTests ?? 0),
+  }))
+
+  const home = join(root, '.kataxis-e2e')
+  removePostgres(home)
+  const browserReport = join(results, 'playwright.json')
+  const port = await nextFree(4690)
+  await suite('browser tests', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'], browserReport, (report) => ({
+    passed: report.stats.expected,
+    failed: report.stats.unexpected + report.stats.flaky,
+    skipped: report.stats.skipped,
+  }), { KATAXIS_HOME: home, PORT: String(port), PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport, DATABASE_URL: '' })
+  removePostgres(home)
+
+  rmSync(results, { recursive: true, force: true })
+  process.stdout.write(`${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
+  process.exit(totals.failed > 0 ? 1 : 0)
+}
+
+main().catch(failWith)

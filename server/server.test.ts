@@ -1,0 +1,209 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { readProjectFile } from '@kataxis/core'
+import { demoProject, loadDemo } from './index'
+import { call, freshDatabase, startServer, type Running } from './testing/client'
+
+let databaseUrl: string
+let one: Running
+let two: Running
+const base = `/api/projects/${demoProject.id}`
+let counter = 0
+const order = (author = 'A', baseRevision = 0, commandId = `c${++counter}`) => ({ commandId, author, baseRevision })
+const rename = (name: string, id = 'intake-a') => ({ type: 'updateStation', id, set: { name } })
+const send = (command: object, who = order(), on = one) => call(on.url, 'POST', `${base}/commands`, { ...who, command })
+const revision = async (on = one) => (await call(on.url, 'GET', base)).json['revision'] as number
+const stationName = async (id: string, on = one) => ((await call(on.url, 'GET', base)).json['stations'] as { id: string; name: string }[]).find((row) => row.id === id)?.name
+const gsdml = () => new Uint8Array(readFileSync(fileURLToPath(new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url))))
+
+beforeAll(async () => {
+  databaseUrl = await freshDatabase()
+  // Two instances that start together on an empty database: one migrates, the other waits.
+  ;[one, two] = await Promise.all([startServer(databaseUrl), startServer(databaseUrl)])
+  await loadDemo(one.services.db, one.services.plans, one.services.shelf)
+})
+afterAll(async () => {
+  await Promise.all([one?.close(), two?.close()])
+})
+
+describe('commands', () => {
+  test('each is one revision, stored with its inverse', async () => {
+    const before = await revision()
+    const reply = await send(rename('intake-x'), order('A', before))
+    expect(reply.status).toBe(200)
+    expect(reply.json['entries']).toMatchObject([{ revision: before + 1, author: 'A', kind: 'do', changes: [{ table: 'stations', id: 'intake-a', before: { name: 'intake-a' }, after: { name: 'intake-x' } }] }])
+    expect(await stationName('intake-a')).toBe('intake-x')
+  })
+
+  test('a command sent twice is carried out once', async () => {
+    const who = order('A', await revision())
+    const first = await send(rename('intake-twice'), who)
+    const second = await send(rename('intake-twice'), who)
+    expect(second.json['entries']).toEqual(first.json['entries'])
+    expect(await revision()).toBe(who.baseRevision + 1)
+  })
+
+  test('two editors of one slot: one gets through, the other is told', async () => {
+    const seen = await revision()
+    const insert = (id: string) => ({ type: 'insertModule', id, stationId: 'intake-a', slot: 6, module: 'M_DI8' })
+    const replies = await Promise.all([send(insert('m-a'), order('A', seen)), send(insert('m-b'), order('B', seen), two)])
+    expect(replies.map(({ status }) => status).sort()).toEqual([200, 409])
+    const refused = replies.find(({ status }) => status === 409)!
+    expect(refused.json).toMatchObject({ code: 'slot.taken', detail: 'Slot 6 of intake-twice already holds 8 digital inputs 24 V.' })
+    expect(await revision()).toBe(seen + 1)
+  })
+
+  test('the same value changed by two: the later one is told who was quicker; different values both survive', async () => {
+    const seen = await revision()
+    expect((await send(rename('intake-first', 'intake-b'), order('A', seen))).status).toBe(200)
+    const late = await send(rename('intake-second', 'intake-b'), order('B', seen), two)
+    expect(late).toMatchObject({ status: 409, type: expect.stringContaining('application/problem+json'), json: { code: 'row.changed', detail: expect.stringContaining('A changed the station') } })
+    const other = await send({ type: 'updateStation', id: 'intake-b', set: { comment: 'new' } }, order('B', seen), two)
+    expect(other.status).toBe(200)
+    expect(await stationName('intake-b', two)).toBe('intake-first')
+  })
+
+  test.each([
+    ['no command', { type: 'fly' }, 400, 'request.invalid'],
+    ['an unknown key', { ...rename('x'), more: 1 }, 400, 'request.invalid'],
+    ['a station that is not there', rename('x', 'nobody'), 404, 'row.missing'],
+    ['a module the slot does not take', { type: 'insertModule', id: 'z', stationId: 'screen-1', slot: 9, module: 'BW_LEVEL' }, 422, 'slot.notAllowed'],
+  ])('%s is refused in words and leaves the revision alone', async (_, command, status, code) => {
+    const before = await revision()
+    const reply = await send(command)
+    expect(reply).toMatchObject({ status, json: { status, code, detail: expect.stringMatching(/^[A-Z].*\.$/) } })
+    expect(await revision()).toBe(before)
+  })
+
+  test('a body that is not JSON, a project and an address that are not there', async () => {
+    expect(await call(one.url, 'POST', `${base}/commands`, '{')).toMatchObject({ status: 400, json: { code: 'body.json' } })
+    expect(await call(one.url, 'GET', '/api/projects/none')).toMatchObject({ status: 404, json: { detail: 'There is no such project.' } })
+    expect(await call(one.url, 'GET', '/api/nothing')).toMatchObject({ status: 404 })
+    expect(await call(one.url, 'GET', '/api/projects/a%20b')).toMatchObject({ status: 400, json: { code: 'request.invalid' } })
+  })
+})
+
+describe('undo and redo', () => {
+  const step = (what: 'undo' | 'redo', author: string, on = one) => call(on.url, 'POST', `${base}/${what}`, order(author, 0))
+
+  test('run per author, over any instance, and end', async () => {
+    const seen = await revision()
+    await send(rename('one', 'membrane-1'), order('U', seen))
+    await send(rename('two', 'membrane-1'), order('U', seen + 1))
+    await send({ type: 'updateStation', id: 'screen-1', set: { comment: 'V was here' } }, order('V', seen + 2))
+    const names: (string | undefined)[] = []
+    for (const [what, on] of [['undo', one], ['undo', two], ['redo', one], ['redo', two], ['undo', one]] as const) {
+      expect((await step(what, 'U', on)).status).toBe(200)
+      names.push(await stationName('membrane-1'))
+    }
+    expect(names).toEqual(['one', 'membrane-1', 'one', 'two', 'one'])
+    await send(rename('three', 'membrane-1'), order('U', await revision()))
+    expect(await step('redo', 'U')).toMatchObject({ status: 409, json: { code: 'redo.nothing' } })
+    expect(await step('undo', 'W')).toMatchObject({ status: 409, json: { code: 'undo.nothing' } })
+  })
+
+  test('what somebody changed since is not taken back behind his back', async () => {
+    const seen = await revision()
+    await send(rename('mine', 'screen-1'), order('X', seen))
+    await send(rename('yours', 'screen-1'), order('Y', seen + 1))
+    expect(await step('undo', 'X')).toMatchObject({ status: 409, json: { code: 'row.changed' } })
+    expect(await stationName('screen-1')).toBe('yours')
+  })
+})
+
+test('both instances see each change, at once and after a restart', async () => {
+  const events = await fetch(`${two.url}${base}/events`)
+  const reader = events.body!.getReader()
+  const seen = await revision()
+  await send(rename('seen-by-all', 'intake-a'), order('A', seen))
+  let told = ''
+  while (!told.includes(`data: ${seen + 1}\n`)) told += new TextDecoder().decode((await reader.read()).value)
+  await reader.cancel()
+  expect(await stationName('intake-a', two)).toBe('seen-by-all')
+
+  const three = await startServer(databaseUrl)
+  expect(await stationName('intake-a', three)).toBe('seen-by-all')
+  expect(await revision(three)).toBe(await revision())
+  const { entries } = (await call(three.url, 'GET', `${base}/changes?since=${seen}`)).json
+  expect(entries).toHaveLength(1)
+  await three.close()
+})
+
+describe('the Shelf', () => {
+  const add = (name: string, bytes: Uint8Array) => call(one.url, 'POST', `/api/files?name=${name}`, bytes)
+  const count = async () => ((await call(one.url, 'GET', '/api/files')).json['files'] as unknown[]).length
+
+  test('keeps a file once, and gives it back as it came', async () => {
+    const before = await count()
+    const again = await add('copy.xml', gsdml())
+    expect(again.json).toMatchObject({ isNew: false })
+    expect(await count()).toBe(before)
+    const raw = await fetch(`${one.url}/api/files/${String(again.json['sha256'])}/raw`)
+    expect(new Uint8Array(await raw.arrayBuffer())).toEqual(gsdml())
+  })
+
+  test.each([
+    ['something else', new TextEncoder().encode('hello'), 422, 'xml.malformed'],
+    ['a file cut off', gsdml().slice(0, 5000), 422, 'xml.truncated'],
+    ['entities', new TextEncoder().encode('<?xml version="1.0"?>\n<!DOCTYPE a [<!ENTITY b "c">]>\n<ISO15745Profile/>'), 422, 'xml.doctype'],
+    ['100 MB', new Uint8Array(100_000_000), 413, 'body.tooLarge'],
+  ])('%s is refused with a sentence and leaves nothing', async (_, bytes, status, code) => {
+    const before = await count()
+    const reply = await add('GSDML-bad.xml', bytes)
+    expect(reply).toMatchObject({ status, json: { code, detail: expect.stringMatching(/\.$/) } })
+    expect(await count()).toBe(before)
+  })
+
+  test('what is used cannot be thrown away', async () => {
+    const { sha256 } = (await add('x.xml', gsdml())).json as { sha256: string }
+    expect(await call(one.url, 'DELETE', `/api/files/${sha256}`)).toMatchObject({ status: 409, json: { code: 'file.used', detail: expect.stringContaining(demoProject.name) } })
+  })
+})
+
+describe('handover', () => {
+  test('a project goes out and comes in without loss, with its files', async () => {
+    const archive = new Uint8Array(await (await fetch(`${one.url}${base}/export/archive`)).arrayBuffer())
+    const { id } = (await call(one.url, 'POST', '/api/projects/import', archive)).json as { id: string }
+    const texts = await Promise.all([base, `/api/projects/${id}`].map(async (path) => (await fetch(`${one.url}${path}/export/kataxis`)).text()))
+    const [before, after] = texts.map((text) => readProjectFile(text))
+    if ('fault' in before! || 'fault' in after!) throw new Error('not readable')
+    expect({ ...after!.plan, project: null }).toEqual({ ...before!.plan, project: null })
+  })
+
+  test.each([
+    ['no JSON', '{', 'not JSON'],
+    ['another version', '{"kataxis":9}', 'version 9'],
+    ['an edited value', '{"kataxis":1,"revision":0,"project":{"id":"x","name":"","tagLength":32},"controllers":[],"networks":[],"stations":[],"modules":[],"signals":[],"files":[]}', 'project.name'],
+  ])('%s is refused with the path', async (_, text, part) => {
+    expect(await call(one.url, 'POST', '/api/projects/import', new TextEncoder().encode(text))).toMatchObject({ status: 422, json: { detail: expect.stringContaining(part) } })
+  })
+})
+
+test('the rehearsal goes through the wire: scan, blink, name, compare; any instance goes on with it', async () => {
+  const step = (path: string, body: object = {}, on = one) => call(on.url, 'POST', `${base}/rehearsal${path}`, body)
+  expect((await step('/scan')).status).toBe(404)
+  expect((await step('')).json).toMatchObject({ found: null, differences: [{ kind: 'factoryNew' }, { kind: 'swapped' }] })
+  const scanned = (await step('/scan', {}, two)).json as unknown as { found: { mac: string; name: string }[]; frames: { direction: string }[] }
+  const nameless = scanned.found.find(({ name }) => name === '')!
+  expect(scanned.frames.map(({ direction }) => direction)).toEqual(['sent', 'received', 'received', 'received', 'received'])
+  expect((await step('/blink', { mac: nameless.mac })).status).toBe(200)
+  expect(await step('/blink', { mac: '02:00:00:00:00:77' })).toMatchObject({ status: 504, json: { code: 'device.silent' } })
+  expect(await step('/assign', { mac: nameless.mac, stationId: 'intake-b' })).toMatchObject({ status: 409, json: { code: 'name.held' } })
+  const named = (await step('/assign', { mac: nameless.mac, stationId: 'membrane-1' }, two)).json as unknown as typeof scanned
+  expect(named.found.find(({ mac }) => mac === nameless.mac)?.name).not.toBe('')
+  const capture = new Uint8Array(await (await fetch(`${one.url}${base}/rehearsal/capture`)).arrayBuffer())
+  expect(Array.from(capture.slice(0, 4))).toEqual([0xd4, 0xc3, 0xb2, 0xa1])
+})
+
+test('health follows the database; OpenAPI names every way in', async () => {
+  expect(await call(one.url, 'GET', '/api/health')).toMatchObject({ status: 200, json: { status: 'ok', revision: expect.any(Number) } })
+  const { paths } = (await call(one.url, 'GET', '/api/openapi.json')).json as unknown as { paths: Record<string, Record<string, object>> }
+  expect(Object.keys(paths)).toEqual(expect.arrayContaining(['/api/projects/{project}/commands', '/api/files', '/api/projects/{project}/rehearsal/scan']))
+
+  const lonely = await startServer(await freshDatabase())
+  lonely.services.pool.connect = () => Promise.reject(new Error('gone')) as never
+  lonely.services.pool.query = () => Promise.reject(new Error('gone')) as never
+  expect(await call(lonely.url, 'GET', '/api/health')).toMatchObject({ status: 503, json: { code: 'database.away' } })
+  await lonely.close()
+})
