@@ -6,7 +6,7 @@ const demoFile = fileURLToPath(new URL('../demo/GSDML-V2.35-Quillane-QH400-20260
 
 /** A description file that nobody brought in before: the demo's, with another comment. */
 export function newDescription(mark: string) {
-  const text = readFileSync(demoFile, 'utf8').replace('do not exist. -->', `do not exist. ${mark} -->`)
+  const text = readFileSync(demoFile, 'utf8').replace('do not exist. -->', `do not exist. ${mark} ${Date.now()} -->`)
   return { name: `GSDML-V2.35-Quillane-QH400-${mark}.xml`, mimeType: 'text/xml', buffer: Buffer.from(text) }
 }
 
@@ -30,8 +30,8 @@ export async function addStation(page: Page, firmware: string): Promise<void> {
     await page.getByRole('button', { name: 'Add a controller and a network' }).click()
   }
   await page.getByRole('button', { name: '+ Station' }).click()
-  await page.getByLabel('Head module').fill(firmware)
-  await page.getByLabel('Head module').press('Enter')
+  await page.getByRole('combobox', { name: 'Head module' }).fill(firmware)
+  await page.getByRole('combobox', { name: 'Head module' }).press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }
 

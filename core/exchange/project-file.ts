@@ -26,7 +26,7 @@ export interface FileName {
 /** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same plan gives the same bytes. */
 export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
   const rows = rowsOfPlan(plan)
-  const sorted = Object.fromEntries(tableNames.map((table) => [table, z.array(tables[table] as z.ZodType).parse(inOrder(rows[table]))]))
+  const sorted = Object.fromEntries(tableNames.map((table) => [table, z.array(tables[table] as z.ZodType).parse(inOrder(rows[table] as readonly { id: string }[]))]))
   const used = new Set(rows.stations.map(({ file }) => file))
   const named = files.filter(({ sha256 }) => used.has(sha256)).sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1)).map(({ sha256, name }) => ({ sha256, name }))
   return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`

@@ -80,11 +80,14 @@ function onRangeEdit(event: Event) {
   edit(cells)
 }
 
+/** The columns of a range; the pinned station does not count. */
+const namesIn = ({ x, x1 }: { x: number; x1: number }) => columns.filter(({ pin }) => !pin).slice(x, x1 + 1).map(({ prop }) => String(prop))
+
 interface Area { x: number; y: number; x1: number; y1: number }
 /** Pulling the fill handle goes on with the number in the text; several source rows repeat in turn. */
 async function onFill(event: Event) {
   event.preventDefault()
-  const { oldRange, newRange, oldProps } = (event as CustomEvent<{ oldRange: Area; newRange: Area; oldProps: string[] }>).detail
+  const { oldRange, newRange } = (event as CustomEvent<{ oldRange: Area; newRange: Area }>).detail
   const visible = (await grid()?.getVisibleSource()) ?? []
   const height = oldRange.y1 - oldRange.y + 1
   const cells: CellEdit[] = []
@@ -95,7 +98,7 @@ async function onFill(event: Event) {
     const row = visible[y]
     if (!source || !row) continue
     const step = height === 1 ? offset : Math.floor(offset / height) * height
-    for (const name of oldProps.filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name], step) })
+    for (const name of namesIn(oldRange).filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name], step) })
   }
   edit(cells)
 }
@@ -108,7 +111,7 @@ async function onKey(event: KeyboardEvent) {
   const range = await grid()?.getSelectedRange()
   const visible = await grid()?.getVisibleSource()
   if (!range || !visible) return
-  const names = columns.filter(({ pin }) => !pin).slice(range.x, range.x1 + 1).map(({ prop }) => String(prop))
+  const names = namesIn(range)
   edit(visible.slice(range.y, range.y1 + 1).flatMap((row) => names.map((name) => ({ row, column: name, text: '' }))))
 }
 
