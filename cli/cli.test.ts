@@ -15,7 +15,7 @@ const write = (name: string, text: string) => {
 }
 function kataxis(...args: string[]) {
   const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/kataxis.mjs', ...args], { cwd: root, encoding: 'utf8' })
-  return { status, stdout, stderr, json: () => JSON.parse(stdout) as Record<string, never> }
+  return { status, stdout, stderr, json: () => JSON.parse(stdout) as Record<string, unknown> }
 }
 
 const name = 'GSDML-V2.35-TarnVey-TV-20260101.xml'

@@ -49,7 +49,7 @@ test.each([
 
 test('a factory reset takes name and address away; an unknown setting is refused', () => {
   const { wire } = buildWire(planned)
-  const [{ mac }] = wire.devices as [{ mac: string }]
+  const { mac } = wire.devices[0]!
   expect(set(wire, mac, { kind: 'factoryReset' }).wire.devices[0]).toMatchObject({ name: '', ip: '0.0.0.0' })
   expect(set(wire, mac, { kind: 'unknown', option: 0x80, suboption: 1, bytes: [1] }).answers[0]!.blocks).toEqual([{ kind: 'result', option: 0x80, suboption: 1, error: 2 }])
 })

@@ -37,11 +37,14 @@ export function occupancyOf(plan: Plan, catalog: Catalog, controller: Controller
 
 /** Lowest free, suitably aligned byte with room for `bytes`; null where the image is full. */
 export function findFreeByte(taken: Uint8Array, bytes: number, align: number): number | null {
-  for (let start = 0; start + bytes <= taken.length;) {
-    const blocked = taken.subarray(start, start + bytes).lastIndexOf(1)
-    if (blocked < 0) return start
-    start += blocked + 1
-    start = Math.ceil(start / align) * align
+  let free = taken.indexOf(0)
+  while (free >= 0) {
+    const start = Math.ceil(free / align) * align
+    const blocked = taken.indexOf(1, start)
+    const end = blocked < 0 ? taken.length : blocked
+    if (start + bytes <= end) return start
+    if (blocked < 0) return null
+    free = taken.indexOf(0, blocked)
   }
   return null
 }

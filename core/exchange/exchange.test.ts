@@ -57,8 +57,8 @@ describe('the I/O list', () => {
 
 describe('the project file', () => {
   const text = writeProjectFile(plan, 7, files)
-  const wrong = (change: (json: Record<string, never>) => void) => {
-    const json = JSON.parse(text) as Record<string, never>
+  const wrong = (change: (json: Record<string, unknown>) => void) => {
+    const json = JSON.parse(text) as Record<string, unknown>
     change(json)
     return readProjectFile(JSON.stringify(json))
   }

@@ -38,7 +38,7 @@ export async function startServer(databaseUrl: string): Promise<Running> {
 export interface Reply {
   readonly status: number
   readonly type: string
-  readonly json: Record<string, never>
+  readonly json: Record<string, unknown>
 }
 
 export async function call(base: string, method: string, path: string, body?: unknown): Promise<Reply> {
@@ -49,5 +49,5 @@ export async function call(base: string, method: string, path: string, body?: un
     body: body === undefined ? null : isRaw ? (body as BodyInit) : typeof body === 'string' ? body : JSON.stringify(body),
   })
   const text = await response.text()
-  return { status: response.status, type: response.headers.get('content-type') ?? '', json: text === '' ? {} : (JSON.parse(text) as Record<string, never>) }
+  return { status: response.status, type: response.headers.get('content-type') ?? '', json: text === '' ? {} : (JSON.parse(text) as Record<string, unknown>) }
 }

@@ -4,6 +4,9 @@ import type { XmlElement } from '../xml-records'
 
 /** Reads attributes and says what is wrong with them, with the element's line. */
 export class Attributes {
+  /** The same few lists stand thousands of times in a file. */
+  private readonly knownLists = new Map<string, ValueRange[] | null>()
+
   constructor(private readonly problems: Problems) {}
 
   /** A whole number, decimal or `0x…`; `null` where the attribute is missing or no number. */
@@ -43,7 +46,8 @@ export class Attributes {
   list(element: XmlElement | undefined, name: string): ValueRange[] | null {
     const text = element?.attributes[name]
     if (text === undefined || element === undefined) return null
-    const ranges = parseValueList(text)
+    let ranges = this.knownLists.get(text)
+    if (ranges === undefined) this.knownLists.set(text, (ranges = parseValueList(text)))
     if (!ranges) {
       this.problems.error('attribute.list', `${element.name}@${name} is "${text}"; a value list such as "0..7 9" is needed.`, element)
     }

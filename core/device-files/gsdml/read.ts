@@ -3,7 +3,7 @@ import { Problems, type Position } from '../../problem'
 import { countValues, inRanges, values, type ValueRange } from '../value-list'
 import { child, children, listed, readXmlRecords, type XmlElement } from '../xml-records'
 import { Attributes } from './attributes'
-import { readDataItems } from './data-items'
+import { DataItems } from './data-items'
 import { Records } from './records'
 import { Texts } from './texts'
 
@@ -31,6 +31,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   const problems = new Problems()
   const attributes = new Attributes(problems)
   const texts = new Texts(problems)
+  const dataItems = new DataItems(attributes, texts, problems)
   const records = new Records(attributes, texts, problems)
   const vendor = { id: null as number | null, name: '' }
   const family = { main: '', product: '' }
@@ -69,8 +70,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
         texts.want(category, 'name', element.attributes['TextId'], element)
         categories.set(attributes.key(element), category)
       },
-      PrimaryLanguage: (element) => texts.readLanguage(element),
-      Language: (element) => texts.readLanguage(element),
+      Text: (element) => texts.readText(element),
     },
     (name, xmlAttributes, at) => {
       if (rootSeen === '') {
@@ -79,6 +79,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
           problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, at)
         }
       }
+      if (name === 'PrimaryLanguage' || name === 'Language') texts.enterLanguage(name === 'PrimaryLanguage')
       const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(xmlAttributes['xsi:schemaLocation'] ?? '')
       if (schema) profileVersion = schema[1]!
     },
@@ -176,7 +177,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     }
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']
-    if (category !== undefined && info) categoryWishes.push({ target: module, id: category, at: info })
+    if (category !== undefined && info) categoryWishes.push({ target: module, id: category, at: placeOf(info) })
     addSubslots(module, element)
     return module
   }
@@ -199,8 +200,8 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
 
   function readSubmodule(element: XmlElement, identAttribute: string, subslot: number | null = null): Submodule {
     const io = child(element, 'IOData')
-    const input = readDataItems(child(io, 'Input'), attributes, texts, problems)
-    const output = readDataItems(child(io, 'Output'), attributes, texts, problems)
+    const input = dataItems.read(child(io, 'Input'))
+    const output = dataItems.read(child(io, 'Output'))
     const submodule = {
       key: subslot === null ? uniqueKey(element) : attributes.key(element),
       name: '',
@@ -232,7 +233,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
       allowed: attributes.list(element, `AllowedIn${where}`),
       used: attributes.list(element, `UsedIn${where}`),
       fixed: attributes.list(element, `FixedIn${where}`),
-      at: element,
+      at: placeOf(element),
     }
   }
 
@@ -273,6 +274,11 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
   const entries = [...bySlot].sort(([a], [b]) => a - b)
   if (socket.kind === 'slot') socket.owner.slots = entries.map(([slot, entry]) => ({ slot, ...entry }))
   else socket.owner.subslots = entries.map(([subslot, entry]) => ({ subslot, ...entry }))
+}
+
+/** Only the numbers: a kept element would keep its whole tree in memory. */
+function placeOf({ line, column }: Position): Position {
+  return { line, column }
 }
 
 function valueOf(info: XmlElement | undefined, name: string): string | null {

@@ -1,6 +1,6 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters/encode-value'
-import type { Problems } from '../../problem'
+import type { Position, Problems } from '../../problem'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
 import { dataTypeBytes } from './data-types'
@@ -12,7 +12,7 @@ export type Enumerations = Map<string, Record<string, string>>
 interface WaitingEnumeration {
   readonly parameter: { texts: Record<string, string> }
   readonly target: string
-  readonly at: XmlElement
+  readonly at: Position
 }
 
 /** Reads `ParameterRecordDataItem`s: constants, then the references' defaults over them. GSDML specification. */
@@ -101,7 +101,7 @@ export class Records {
     }
     this.texts.want(parameter, 'name', reference.attributes['TextId'], reference)
     const target = reference.attributes['ValueItemTarget']
-    if (target !== undefined) this.waiting.push({ parameter, target, at: reference })
+    if (target !== undefined) this.waiting.push({ parameter, target, at: { line: reference.line, column: reference.column } })
     return parameter
   }
 

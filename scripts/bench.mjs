@@ -1,0 +1,13 @@
+// `npm run bench [-- NAME…]`: ratios measured in one run, as JSON on standard output. Plain Node, no packages.
+import { ensureWebBuild } from './setup/build.mjs'
+import { ensureNpmPackages } from './setup/packages.mjs'
+import { root, runAsync } from './setup/run.mjs'
+import { failWith } from './setup/say.mjs'
+
+async function main() {
+  ensureNpmPackages()
+  ensureWebBuild()
+  process.exit(await runAsync(process.execPath, ['--expose-gc', '--max-old-space-size=8192', '--import', 'tsx', 'scripts/bench/main.ts', ...process.argv.slice(2)], { cwd: root }))
+}
+
+main().catch(failWith)

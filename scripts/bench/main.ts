@@ -1,0 +1,113 @@
+import { spawnSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { cpus, totalmem } from 'node:os'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { fileURLToPath } from 'node:url'
+import { allocate, applyCommand, check, createChecker, derive, layoutOf, findModule, readDeviceFile } from '@kataxis/core'
+import { SaxesParser } from 'saxes'
+import { compare, compareMany, type Ratio } from './measure'
+import { freshCopy, largePlan, syntheticGsdml } from './synthetic'
+
+const root = fileURLToPath(new URL('../..', import.meta.url))
+const ratios: Record<string, number> = {}
+const figures: Record<string, { value: number; unit: string }> = {}
+const say = (sentence: string) => process.stderr.write(`${sentence}\n`)
+
+function record(name: string, { ratio, oursMs, referenceMs }: Ratio): void {
+  ratios[name] = Number(ratio.toPrecision(3))
+  figures[`${name}.ours`] = { value: Number(oursMs.toPrecision(4)), unit: 'ms' }
+  figures[`${name}.reference`] = { value: Number(referenceMs.toPrecision(4)), unit: 'ms' }
+  say(`${name}: ${ratios[name]} (${oursMs.toFixed(2)} ms against ${referenceMs.toFixed(2)} ms)`)
+}
+
+/** The least that anybody could do with the text: the tokenizer with empty handlers. */
+function barePass(text: string): void {
+  const parser = new SaxesParser({ position: true })
+  parser.on('opentag', () => undefined)
+  parser.on('closetag', () => undefined)
+  parser.on('text', () => undefined)
+  parser.write(text).close()
+}
+
+const gsdmlBytes = 30_000_000
+const stationCount = 500
+
+const measurements: Record<string, () => void> = {
+  'read.gsdml.time': () => {
+    const text = syntheticGsdml(gsdmlBytes)
+    const bytes = new TextEncoder().encode(text)
+    record('read.gsdml.time', compare(() => readDeviceFile(bytes, 'GSDML-V2.35-S-SY-20260101.xml'), () => barePass(text)))
+  },
+  'read.gsdml.memory': () => {
+    // In a process of its own, so that nothing else counts.
+    const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/memory.ts', String(gsdmlBytes)], { cwd: root, encoding: 'utf8' })
+    const { extraBytes, fileBytes } = JSON.parse(run.stdout) as { extraBytes: number; fileBytes: number }
+    ratios['read.gsdml.memory'] = Number((extraBytes / fileBytes).toPrecision(3))
+    figures['read.gsdml.memory.peak'] = { value: Math.round(extraBytes / 1e6), unit: 'MB' }
+    say(`read.gsdml.memory: ${ratios['read.gsdml.memory']} (${Math.round(extraBytes / 1e6)} MB for a file of ${Math.round(fileBytes / 1e6)} MB)`)
+  },
+  'derive.full': () => {
+    const large = largePlan(stationCount)
+    const copies = Array.from({ length: 9 }, () => freshCopy(large))
+    record('derive.full', compare(() => derive(copies.pop()!, large.catalog), () => JSON.parse(large.json)))
+    const [channels, megabytes] = [stationCount * 256, large.json.length / 1e6]
+    figures['derive.plan'] = { value: channels, unit: 'channels' }
+    figures['derive.json'] = { value: Number(megabytes.toFixed(1)), unit: 'MB' }
+  },
+  'derive.edit': () => {
+    const large = largePlan(stationCount)
+    const rounds = 50
+    let { plan } = large
+    derive(plan, large.catalog)
+    let slot = 0
+    const edits = Array.from({ length: rounds * 9 }, () => {
+      const applied = applyCommand(plan, large.catalog, { type: 'insertModule', id: `extra${slot}`, stationId: `s${slot % stationCount}`, slot: 17 + Math.floor(slot++ / stationCount), module: 'M1', shift: false })
+      if (applied.ok) plan = applied.plan
+      return plan
+    })
+    let next = 0
+    const copies = Array.from({ length: 9 }, () => freshCopy(large))
+    record('derive.edit', compareMany(() => derive(edits[next++]!, large.catalog), rounds, () => derive(copies.pop()!, large.catalog)))
+  },
+  'checks.full': () => {
+    const large = largePlan(stationCount)
+    const derived = derive(large.plan, large.catalog)
+    record('checks.full', compare(() => check(derived), () => JSON.parse(large.json)))
+    const applied = applyCommand(large.plan, large.catalog, { type: 'updateStation', id: 's7', set: { name: 'other' } })
+    if (!applied.ok) throw new Error('refused')
+    const two = [derived, derive(applied.plan, large.catalog)]
+    const checker = createChecker()
+    checker(derived)
+    record('checks.edit', compareMany((round) => checker(two[round % 2]!), 20, () => check(derived)))
+  },
+  'image.allocate': () => {
+    const large = largePlan(stationCount)
+    const layouts = Object.values(large.plan.stations).flatMap(({ station, modules }) => Object.values(modules).map(({ module }) => layoutOf(findModule(large.catalog, station.file, module)!)))
+    record('image.allocate', compare(() => {
+      const occupancy = { in: new Uint8Array(65_536), out: new Uint8Array(65_536) }
+      for (const layout of layouts) allocate(layout, occupancy, true)
+    }, () => JSON.parse(large.json)))
+  },
+  'page.script': () => {
+    const manifest = JSON.parse(readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8')) as Record<string, { file: string; isEntry?: boolean; imports?: string[] }>
+    const files = new Set<string>()
+    const visit = (key: string) => {
+      const chunk = manifest[key]!
+      if (files.has(chunk.file)) return
+      files.add(chunk.file)
+      chunk.imports?.forEach(visit)
+    }
+    for (const [key, { isEntry }] of Object.entries(manifest)) if (isEntry) visit(key)
+    const bytes = [...files].reduce((sum, file) => sum + gzipSync(readFileSync(join(root, 'web/dist', file))).length, 0)
+    ratios['page.script'] = Number((bytes / 450_000).toPrecision(3))
+    figures['page.script.gzip'] = { value: Math.round(bytes / 1000), unit: 'kB' }
+    say(`page.script: ${ratios['page.script']} (${Math.round(bytes / 1000)} kB gzipped)`)
+  },
+}
+
+const wanted = process.argv.slice(2)
+for (const name of wanted) if (!Object.hasOwn(measurements, name)) say(`There is no measurement "${name}"; there are ${Object.keys(measurements).join(', ')}.`)
+for (const [name, measure] of Object.entries(measurements)) if (wanted.length === 0 || wanted.includes(name)) measure()
+const machine = { node: process.version, cpu: cpus()[0]?.model ?? '', cores: cpus().length, memoryGb: Math.round(totalmem() / 2 ** 30) }
+process.stdout.write(`${JSON.stringify({ contract: 1, machine, ratios, figures }, null, 2)}\n`)
