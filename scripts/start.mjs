@@ -34,7 +34,7 @@ async function start() {
     cwd: root,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     detached: true,
-    env: { ...process.env, DATABASE_URL: process.env.DATABASE_URL ?? postgres.url, PORT: String(port), KATAXIS_DEMO: isDemo ? '1' : '', KATAXIS_LOG: join(home, 'server.log') },
+    env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: isDemo ? '1' : '', KATAXIS_LOG: join(home, 'server.log') },
   })
   server.on('exit', (code) => {
     server = null
