@@ -1,6 +1,5 @@
 export { createApp } from './app'
 export { closeServices, openServices, type Services } from './services'
 export { demoProject, loadDemo } from './services/demo'
-export type { FileSummary } from './services/file-summary'
 export type { LoggedFrame, RehearsalView } from './services/rehearsal'
 export type { ChangeEntry } from './repositories/changes'

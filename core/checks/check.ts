@@ -1,4 +1,4 @@
-import type { Derived, StationView } from '../derive/derive'
+import type { Derived, DerivedStation } from '../derive/derive'
 import type { ControllerRow, Id, NetworkRow } from '../plan/model'
 import { runRule, type Finding, type FindingSeverity } from './finding'
 import { Indexes } from './indexes'
@@ -16,7 +16,7 @@ export interface Findings {
 export const rules = [...stationRules, ...planRules]
 
 interface Checked {
-  readonly view: StationView
+  readonly view: DerivedStation
   readonly network: NetworkRow | null
   readonly controller: ControllerRow | null
   readonly tagLength: number
@@ -71,6 +71,6 @@ export function check(derived: Derived): Findings {
   return createChecker()(derived)
 }
 
-function sameController(view: StationView, before: Derived, now: Derived): boolean {
+function sameController(view: DerivedStation, before: Derived, now: Derived): boolean {
   return before.plan.networks[view.station.networkId]?.controllerId === now.plan.networks[view.station.networkId]?.controllerId
 }

@@ -1,4 +1,4 @@
-import type { Derived, StationView } from '../derive/derive'
+import type { Derived, DerivedStation } from '../derive/derive'
 import type { Command } from '../plan/commands'
 import type { ControllerRow, Id, NetworkRow } from '../plan/model'
 import type { Indexes } from './indexes'
@@ -31,7 +31,7 @@ export interface Finding {
 
 /** What a rule sees when it looks at one station. Rules of this kind run again only when the station changed. */
 export interface StationScope {
-  readonly view: StationView
+  readonly view: DerivedStation
   readonly network: NetworkRow | null
   readonly controller: ControllerRow | null
   readonly tagLength: number
@@ -73,15 +73,15 @@ export function runRule<Scope>(rule: Rule<Scope>, scope: Scope): Finding[] {
   return findings
 }
 
-export function atStation({ id, station }: StationView): FindingPlace {
+export function atStation({ id, station }: DerivedStation): FindingPlace {
   return { kind: 'station', id, words: nameOf(station.name), stationId: id, station: station.name }
 }
 
-export function atModule(view: StationView, module: { id: Id; slot: number }): FindingPlace {
+export function atModule(view: DerivedStation, module: { id: Id; slot: number }): FindingPlace {
   return { kind: 'module', id: module.id, words: `${nameOf(view.station.name)} · slot ${module.slot}`, stationId: view.id, station: view.station.name, slot: module.slot }
 }
 
-export function atSlot(view: StationView, slot: number): FindingPlace {
+export function atSlot(view: DerivedStation, slot: number): FindingPlace {
   return { ...atModule(view, { id: `${view.id}:${slot}`, slot }), kind: 'slot' }
 }
 

@@ -1,6 +1,6 @@
 import { parseIp } from '../addressing/ip'
 import type { Direction } from '../catalog/layout'
-import type { Derived, StationView } from '../derive/derive'
+import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, SignalRow } from '../plan/model'
 import { tagIdentity } from '../tags/identifier'
 
@@ -53,18 +53,18 @@ export class ByteUse {
 
 export interface TagUser {
   readonly signal: SignalRow
-  readonly view: StationView | null
+  readonly view: DerivedStation | null
 }
 
 /** What has to be unique over the whole plan. */
 export class Indexes {
-  readonly names = new UseIndex<StationView>()
-  readonly ips = new UseIndex<StationView | null>()
-  readonly deviceNumbers = new UseIndex<StationView>()
+  readonly names = new UseIndex<DerivedStation>()
+  readonly ips = new UseIndex<DerivedStation | null>()
+  readonly deviceNumbers = new UseIndex<DerivedStation>()
   readonly tags = new UseIndex<TagUser>()
   readonly bytes = new Map<string, ByteUse>()
 
-  add(view: StationView, derived: Derived): void {
+  add(view: DerivedStation, derived: Derived): void {
     const { id, station } = view
     if (station.name !== '') this.names.add(station.name.toLowerCase(), id, view)
     if (parseIp(station.ip) !== null) this.ips.add(station.ip, id, view)
@@ -73,7 +73,7 @@ export class Indexes {
     this.changeBytes(view, derived, 1)
   }
 
-  drop(view: StationView, derived: Derived): void {
+  drop(view: DerivedStation, derived: Derived): void {
     const { id, station } = view
     this.names.drop(station.name.toLowerCase(), id)
     this.ips.drop(station.ip, id)
@@ -82,7 +82,7 @@ export class Indexes {
     this.changeBytes(view, derived, -1)
   }
 
-  addSignal(signal: SignalRow, view: StationView | null): void {
+  addSignal(signal: SignalRow, view: DerivedStation | null): void {
     if (signal.tag !== '') this.tags.add(tagIdentity(signal.tag), signal.id, { signal, view })
   }
 
@@ -97,7 +97,7 @@ export class Indexes {
     return use
   }
 
-  private changeBytes(view: StationView, derived: Derived, by: 1 | -1): void {
+  private changeBytes(view: DerivedStation, derived: Derived, by: 1 | -1): void {
     const controllerId = derived.plan.networks[view.station.networkId]?.controllerId ?? ''
     for (const { block, byte } of view.blocks) this.useOf(controllerId, block.direction).change(byte, block.bytes, by)
   }

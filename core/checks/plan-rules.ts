@@ -1,7 +1,7 @@
 import { formatIp, formatSubnet, ipFault, nextFreeIp, parseIp, subnetOf, type IpFault } from '../addressing/ip'
 import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
-import type { Derived, PlacedBlock, StationView } from '../derive/derive'
+import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
 import type { ControllerRow } from '../plan/model'
 import { tagFault, tagIdentity } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
@@ -173,7 +173,7 @@ function atSignal({ signal, view }: TagUser): FindingPlace {
 }
 
 /** Of stations that share something, all but the first in plan order are at fault. */
-function* laterOnes<Facts extends object>(users: StationView[], facts: (view: StationView) => Facts) {
+function* laterOnes<Facts extends object>(users: DerivedStation[], facts: (view: DerivedStation) => Facts) {
   const [first, ...later] = users.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
   for (const view of later) yield { at: atStation(view), facts: { ...facts(view), others: [nameOf(first!.station.name)] } }
 }

@@ -78,8 +78,9 @@ export const stationRules = [
     code: 'station.empty',
     severity: 'blocker',
     find: function* ({ view }) {
-      if (!view.device || view.device.slots.length === 0 || view.modules.length > 1) return
-      const first = view.device.slots.find(({ allowed }) => allowed.length > 0)
+      const { device, modules } = view
+      if (!device || device.slots.length === 0 || modules.length > 1) return
+      const first = device.slots.find(({ allowed }) => allowed.length > 0)
       if (!first) return
       const candidates = first.allowed.slice(0, 3).map((key) => ({ key, name: view.file?.modules.find((module) => module.key === key)?.name ?? key }))
       yield { at: atStation(view), facts: { slot: first.slot, candidates } }

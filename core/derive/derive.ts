@@ -6,7 +6,7 @@ import type { Device, DeviceFile, Module } from '../catalog/model'
 import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
 
 /** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
-export interface ModuleView {
+export interface DerivedModule {
   /** The module's row id; for the head the station's. */
   readonly id: Id
   readonly slot: number
@@ -22,19 +22,19 @@ export interface ModuleView {
 
 /** A data block with its place in the controller's image. */
 export interface PlacedBlock {
-  readonly module: ModuleView
+  readonly module: DerivedModule
   readonly block: DataBlock
   readonly byte: number
 }
 
-export interface StationView {
+export interface DerivedStation {
   readonly id: Id
   readonly station: StationRow
   readonly group: StationGroup
   readonly file: DeviceFile | null
   readonly device: Device | null
   /** Head first, then the modules in slot order. */
-  readonly modules: readonly ModuleView[]
+  readonly modules: readonly DerivedModule[]
   readonly blocks: readonly PlacedBlock[]
   readonly inputBytes: number
   readonly outputBytes: number
@@ -45,14 +45,14 @@ export interface StationView {
   readonly named: number
 }
 
-export interface NetworkView {
+export interface DerivedNetwork {
   readonly network: NetworkRow
-  readonly stations: readonly StationView[]
+  readonly stations: readonly DerivedStation[]
 }
 
-export interface ControllerView {
+export interface DerivedController {
   readonly controller: ControllerRow
-  readonly networks: readonly NetworkView[]
+  readonly networks: readonly DerivedNetwork[]
   readonly inputBytes: number
   readonly outputBytes: number
 }
@@ -60,19 +60,19 @@ export interface ControllerView {
 export interface Derived {
   readonly plan: Plan
   readonly catalog: Catalog
-  readonly stations: ReadonlyMap<Id, StationView>
-  readonly controllers: readonly ControllerView[]
+  readonly stations: ReadonlyMap<Id, DerivedStation>
+  readonly controllers: readonly DerivedController[]
   readonly totals: { readonly stations: number; readonly modules: number; readonly channels: number; readonly named: number; readonly unplaced: number; readonly bytes: number; readonly imageBytes: number }
 }
 
-const views = new WeakMap<StationGroup, StationView>()
+const views = new WeakMap<StationGroup, DerivedStation>()
 const noSignals: ReadonlyMap<number, SignalRow> = new Map()
 
 /** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; a station whose rows did not
  *  change is taken from the last time, so that one edit costs one station and the sums. */
 export function derive(plan: Plan, catalog: Catalog): Derived {
-  const stations = new Map<Id, StationView>()
-  const byNetwork = new Map<Id, StationView[]>()
+  const stations = new Map<Id, DerivedStation>()
+  const byNetwork = new Map<Id, DerivedStation[]>()
   for (const id in plan.stations) {
     const view = viewOf(plan.stations[id]!, catalog)
     stations.set(id, view)
@@ -113,7 +113,7 @@ export function derive(plan: Plan, catalog: Catalog): Derived {
   }
 }
 
-function sum(networks: readonly NetworkView[], property: 'inputBytes' | 'outputBytes'): number {
+function sum(networks: readonly DerivedNetwork[], property: 'inputBytes' | 'outputBytes'): number {
   return networks.reduce((total, { stations }) => total + stations.reduce((part, view) => part + view[property], 0), 0)
 }
 
@@ -121,7 +121,7 @@ function byPosition(a: { position: number; id: string }, b: { position: number; 
   return a.position - b.position || (a.id < b.id ? -1 : 1)
 }
 
-function viewOf(group: StationGroup, catalog: Catalog): StationView {
+function viewOf(group: StationGroup, catalog: Catalog): DerivedStation {
   const file = catalog.get(group.station.file) ?? null
   const known = views.get(group)
   if (known && known.file === file) return known
@@ -130,7 +130,7 @@ function viewOf(group: StationGroup, catalog: Catalog): StationView {
   return view
 }
 
-function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog): StationView {
+function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog): DerivedStation {
   const { station } = group
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
@@ -158,7 +158,7 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   return { id: station.id, station, group, file, device, modules, blocks, ...totals }
 }
 
-function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): ModuleView {
+function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
   return { id, slot, row, described, layout: described && layoutOf(described), addresses, signals: signals.get(id) ?? noSignals }
 }
 
@@ -179,12 +179,12 @@ export function placeKey({ subslot, direction, offsetBits }: Pick<SignalPlace, '
   return (subslot * 2 + Number(direction === 'out')) * 65_536 + offsetBits
 }
 
-export function signalOn(module: ModuleView, channel: Channel): SignalRow | null {
+export function signalOn(module: DerivedModule, channel: Channel): SignalRow | null {
   return module.signals.get(placeKey(channel)) ?? null
 }
 
 /** Where a channel stands in the controller's image; null where its block has no address. */
-export function channelAddress(module: ModuleView, channel: Channel): ImageAddress | null {
+export function channelAddress(module: DerivedModule, channel: Channel): ImageAddress | null {
   return placeInImage(module.addresses, channel.subslot, channel.direction, channel.offsetBits, channel.bits)
 }
 

@@ -1,5 +1,5 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
-import { signalOn, channelAddress, type ControllerView, type Derived } from './derive'
+import { signalOn, channelAddress, type DerivedController, type Derived } from './derive'
 
 export interface ImageItem {
   readonly station: string
@@ -24,7 +24,7 @@ export function imageList(derived: Derived, notation: NotationName) {
   }))
 }
 
-function itemsOf(view: ControllerView, notation: NotationName): ImageItem[] {
+function itemsOf(view: DerivedController, notation: NotationName): ImageItem[] {
   const items: ImageItem[] = []
   for (const { stations } of view.networks) {
     for (const { station, modules } of stations) {

@@ -1,7 +1,7 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
 import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
-import { channelAddress, signalOn, type Derived, type ModuleView, type NetworkView, type StationView } from '../derive/derive'
+import { channelAddress, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
 
 /** One row of the I/O list: a channel with its signal, or a signal that has no channel. */
@@ -36,9 +36,9 @@ export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: 
 
 /** One channel wherever it is listed: Ledger, I/O list, patterns. */
 export interface ListedChannel {
-  readonly network: NetworkView
-  readonly view: StationView
-  readonly module: ModuleView
+  readonly network: DerivedNetwork
+  readonly view: DerivedStation
+  readonly module: DerivedModule
   readonly channel: Channel
   /** Number of the channel on its module, from 0. */
   readonly number: number
@@ -53,7 +53,7 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
         for (const module of view.modules) {
           let number = 0
           for (const channel of module.layout?.channels ?? []) {
-            yield { network, view, module, channel, number: number++, signal: signalOn(module, channel) }
+            yield { view, network, module, channel, number: number++, signal: signalOn(module, channel) }
           }
         }
       }
@@ -63,7 +63,7 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
 
 export function ioList(derived: Derived, notation: NotationName = 'iec'): IoRow[] {
   const rows: IoRow[] = []
-  for (const { network, view, module, channel, signal } of listChannels(derived)) {
+  for (const { view, network, module, channel, signal } of listChannels(derived)) {
     const place = channelAddress(module, channel)
     rows.push({
       network: network.network.name,

@@ -1,5 +1,5 @@
 import type { Module } from '../catalog/model'
-import type { Derived, StationView } from '../derive/derive'
+import type { Derived, DerivedStation } from '../derive/derive'
 import { slotOf } from './slots'
 
 export interface Candidate {
@@ -9,7 +9,7 @@ export interface Candidate {
 }
 
 /** What a slot takes by the description file, most used in this plan first, then in the file's order. */
-export function candidatesFor(derived: Derived, view: StationView, slot: number): Candidate[] {
+export function candidatesFor(derived: Derived, view: DerivedStation, slot: number): Candidate[] {
   const allowed = new Set((view.device && slotOf(view.device, slot)?.allowed) ?? [])
   const uses = new Map<string, number>()
   for (const { station, group } of derived.stations.values()) {
@@ -28,7 +28,7 @@ export interface LaneSlot {
 }
 
 /** The slots a lane shows: all up to the last taken one, and the next free one behind it. */
-export function laneSlots(view: StationView): { shown: LaneSlot[]; free: number } {
+export function laneSlots(view: DerivedStation): { shown: LaneSlot[]; free: number } {
   const standing = new Map(view.modules.filter(({ row }) => row).map(({ slot, id }) => [slot, id]))
   const last = Math.max(0, ...standing.keys())
   const numbers = (view.device?.slots ?? []).map(({ slot }) => slot).filter((slot) => slot <= last)

@@ -1,6 +1,6 @@
 import { maskOf, formatIp } from '../addressing/ip'
 import { wireName } from '../addressing/station-name'
-import type { Derived, StationView } from '../derive/derive'
+import type { Derived, DerivedStation } from '../derive/derive'
 import type { RealModule } from './real-identification'
 
 /** A planned station as it should look on the wire. */
@@ -26,7 +26,7 @@ export function plannedStations(derived: Derived): PlannedStation[] {
   )
 }
 
-function plannedStation({ id, station, file, device, modules }: StationView, mask: string): PlannedStation | null {
+function plannedStation({ id, station, file, device, modules }: DerivedStation, mask: string): PlannedStation | null {
   if (!file || !device) return null
   const { vendorId, deviceId, moduleIdent } = device.identity.profinet
   const real = modules.flatMap(({ slot, row, described }): RealModule[] => {

@@ -1,6 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, DeviceFile, RowChange, SignalPlace } from '@kataxis/core'
-import type { FileSummary } from '../services/file-summary'
+import type { AddressMap, Command, DeviceFile, FileSummary, RowChange, SignalPlace } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',

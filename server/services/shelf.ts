@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto'
-import { readDeviceFile } from '@kataxis/core'
+import { readDeviceFile, summarise } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from '../http/refused'
 import * as filesRepository from '../repositories/files'
-import { summarise } from './file-summary'
 
 /** The description files that projects can use; each stands there once, by the hash of its bytes. */
 export class Shelf {

@@ -1,4 +1,4 @@
-import type { Command, ControllerRow, DeviceFile, ModuleRow, NetworkRow, Problem, ProjectRow, RowChange, SignalRow, StationRow } from '@kataxis/core'
+import type { Command, ControllerRow, DeviceFile, FileSummary, ModuleRow, NetworkRow, Problem, ProjectRow, RowChange, SignalRow, StationRow } from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -39,16 +39,7 @@ export interface ShelfFile {
   readonly name: string
   readonly bytes: number
   readonly addedAt: string
-  readonly summary: {
-    readonly format: string
-    readonly formatVersion: string | null
-    readonly vendor: string
-    readonly family: string
-    readonly devices: readonly { readonly key: string; readonly name: string; readonly orderNumber: string | null; readonly firmware: string | null; readonly slots: number }[]
-    readonly modules: number
-    readonly errors: number
-    readonly warnings: number
-  }
+  readonly summary: FileSummary
 }
 
 export interface Order {

@@ -2,7 +2,7 @@
 import { ref, useId, watch } from 'vue'
 
 /** A labelled value that is taken over on Enter or when the field is left, and put back on Esc. */
-const props = withDefaults(defineProps<{ label: string; value: string; hint?: string | null; mono?: boolean }>(), { hint: null, mono: false })
+const props = withDefaults(defineProps<{ label: string; value: string; wrong?: boolean; mono?: boolean }>(), { wrong: false, mono: false })
 const emit = defineEmits<{ change: [value: string] }>()
 const fieldId = useId()
 const text = ref(props.value)
@@ -17,18 +17,12 @@ function settle() {
 <template>
   <div>
     <label class="label" :for="fieldId">{{ label }}</label>
-    <input :id="fieldId" v-model="text" class="field" :class="{ mono, bad: hint }" :aria-describedby="hint ? `${fieldId}-hint` : undefined" :aria-invalid="hint ? true : undefined" @blur="settle" @keydown.enter="settle" @keydown.esc.stop="text = value" />
-    <p v-if="hint" :id="`${fieldId}-hint`" class="hint">{{ hint }}</p>
+    <input :id="fieldId" v-model="text" class="field" :class="{ mono, wrong }" :aria-invalid="wrong || undefined" @blur="settle" @keydown.enter="settle" @keydown.esc.stop="text = value" />
   </div>
 </template>
 
 <style scoped>
-.bad {
+.wrong {
   border-color: var(--accent);
-}
-.hint {
-  font: 12px/1.35 var(--narrow);
-  color: var(--accent);
-  padding-top: 3px;
 }
 </style>

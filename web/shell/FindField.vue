@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
+import { usePickList } from '../parts/usePickList'
 import { useFocus } from '../stores/focus'
 import { usePreferences } from '../stores/preferences'
 import { useProject } from '../stores/project'
@@ -13,10 +14,8 @@ const router = useRouter()
 const route = useRoute()
 const { goTo } = useFocus()
 const text = ref('')
-const at = ref(0)
 const field = ref<HTMLInputElement>()
 onMounted(() => void nextTick(() => field.value?.focus()))
-watch(text, () => (at.value = 0))
 
 interface Entry {
   kind: string
@@ -39,19 +38,10 @@ const entries = computed<Entry[]>(() => {
     ...deeds.filter(({ words }) => words.toLowerCase().includes(wanted)),
   ]
 })
-function take(entry: Entry | undefined) {
-  if (!entry) return
+const { at, onKey } = usePickList(entries, take, () => emit('close'))
+function take(entry: Entry) {
   emit('close')
   entry.go()
-}
-function onKey(event: KeyboardEvent) {
-  const total = entries.value.length
-  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, total - 1)
-  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
-  else if (event.key === 'Enter') take(entries.value[at.value])
-  else if (event.key === 'Escape') emit('close')
-  else return
-  event.preventDefault()
 }
 </script>
 

@@ -182,11 +182,4 @@ li.current {
 .nothing {
   padding: 16px;
 }
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
 </style>

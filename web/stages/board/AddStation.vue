@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { newId } from '@kataxis/core'
+import { usePickList } from '../../parts/usePickList'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 
@@ -11,7 +12,6 @@ const project = useProject()
 const shelf = useShelf()
 const route = useRoute()
 const text = ref('')
-const at = ref(0)
 const field = ref<HTMLInputElement>()
 onMounted(() => {
   field.value?.focus()
@@ -24,19 +24,11 @@ const heads = computed(() => {
     .flatMap(({ sha256, summary }) => summary.devices.map((device) => ({ ...device, sha256, vendor: summary.vendor, family: summary.family, words: `${device.name} ${device.orderNumber} ${device.firmware} ${summary.vendor} ${summary.family}`.toLowerCase() })))
     .filter((head) => words.every((word) => head.words.includes(word)))
 })
-async function take(head: (typeof heads.value)[number] | undefined) {
-  if (!head) return
+const { at, onKey } = usePickList(heads, (head) => void take(head), () => emit('close'))
+async function take(head: (typeof heads.value)[number]) {
   await shelf.need([head.sha256])
   const id = newId()
   if (project.run({ type: 'addStation', id, networkId: props.networkId, file: head.sha256, device: head.key, comment: '' })) emit('added', id)
-}
-function onKey(event: KeyboardEvent) {
-  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, heads.value.length - 1)
-  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
-  else if (event.key === 'Enter') void take(heads.value[at.value])
-  else if (event.key === 'Escape') emit('close')
-  else return
-  event.preventDefault()
 }
 </script>
 

@@ -251,11 +251,4 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 .full {
   fill: var(--ink);
 }
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
 </style>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { wordBytes, wordChannels, type ModuleView } from '@kataxis/core'
+import { wordBytes, wordChannels, type DerivedModule } from '@kataxis/core'
 import { pipBox, pipPaths } from './pips'
 
-const props = defineProps<{ module: ModuleView; trouble: string | null }>()
+const props = defineProps<{ module: DerivedModule; trouble: string | null }>()
 const label = computed(() => {
   const { described, layout } = props.module
   if (!described || !layout) return 'unknown'
@@ -81,12 +81,5 @@ path.named.filled {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-}
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 </style>

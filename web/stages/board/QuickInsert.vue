@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
-import { candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type StationView } from '@kataxis/core'
+import { usePickList } from '../../parts/usePickList'
+import { candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type DerivedStation } from '@kataxis/core'
 
-const props = defineProps<{ derived: Derived; view: StationView; slotNumber: number; start: string; shifts: boolean }>()
+const props = defineProps<{ derived: Derived; view: DerivedStation; slotNumber: number; start: string; shifts: boolean }>()
 const emit = defineEmits<{ take: [module: string]; close: [] }>()
 const text = ref(props.start)
-const at = ref(0)
 const field = ref<HTMLInputElement>()
 const list = ref<HTMLElement>()
 onMounted(() => field.value?.focus())
-watch(text, () => (at.value = 0))
-watch(at, () => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' }), { flush: 'post' })
+const scrolled = () => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' })
 
 const candidates = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
@@ -27,17 +26,8 @@ const hasKind = (counts: string, words: readonly string[]) => words.some((word) 
 const box = ref<HTMLElement>()
 const isLeftwards = ref(false)
 onMounted(() => (isLeftwards.value = (box.value?.getBoundingClientRect().right ?? 0) > window.innerWidth - 8))
-function onKey(event: KeyboardEvent) {
-  event.stopPropagation()
-  if (event.key === 'ArrowDown') at.value = Math.min(at.value + 1, candidates.value.length - 1)
-  else if (event.key === 'ArrowUp') at.value = Math.max(at.value - 1, 0)
-  else if (event.key === 'Enter') {
-    const candidate = candidates.value[at.value]
-    if (candidate) emit('take', candidate.module.key)
-  } else if (event.key === 'Escape') emit('close')
-  else return
-  event.preventDefault()
-}
+const { at, onKey } = usePickList(candidates, ({ module }) => emit('take', module.key), () => emit('close'))
+watch(at, scrolled, { flush: 'post' })
 </script>
 
 <template>
@@ -66,7 +56,7 @@ function onKey(event: KeyboardEvent) {
   background: var(--paper);
   border: 1px solid var(--ink-2);
   border-top: 3px solid var(--accent);
-  box-shadow: 0 8px 24px color-mix(in srgb, var(--ink) 18%, transparent);
+  box-shadow: 0 8px 24px rgb(0 0 0 / 25%);
   padding: 8px;
 }
 .quick.leftwards {

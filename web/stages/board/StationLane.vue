@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { laneSlots, type Derived, type StationView } from '@kataxis/core'
+import { laneSlots, type Derived, type DerivedStation } from '@kataxis/core'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import { cellKey, type Cell } from './useLaneWalk'
@@ -8,7 +8,7 @@ import type { ModuleDrag } from './useModuleDrag'
 
 const props = defineProps<{
   derived: Derived
-  view: StationView
+  view: DerivedStation
   cursor: Cell | null
   focusId: string | null
   inserting: { slot: number; start: string; shifts: boolean } | null
@@ -32,7 +32,7 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
       <button class="head" :class="{ focused: focusId === view.id }" :data-cell="key(0)" :tabindex="tabindexOf(0)" @click="(emit('walk', 0), emit('open', 'station', view.id))" @focus="emit('walk', 0)">
         <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span></span>
         <span class="ip mono">{{ view.station.ip }}</span>
-        <span class="device">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
+        <span class="type">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
         <span class="count">{{ view.named }}/{{ view.channels }}</span>
       </button>
     </div>
@@ -134,7 +134,7 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
   font-size: 11.5px;
   line-height: 17px;
 }
-.device,
+.type,
 .count {
   font: 11.5px/14px var(--narrow);
   color: var(--ink-2);

@@ -1,4 +1,4 @@
-import type { ChannelKind, ModuleView } from '@kataxis/core'
+import type { ChannelKind, DerivedModule } from '@kataxis/core'
 import { signalOn } from '@kataxis/core'
 
 export interface PipPath {
@@ -19,7 +19,7 @@ const small: Grid = { columns: 14, pitch: 5.2, size: 3.4 }
 export const pipBox = { width: 73, height: 17 }
 
 /** One path for each kind of pip on a module: square digital, circle analog, diamond everything else. */
-export function pipPaths(module: ModuleView): PipPath[] {
+export function pipPaths(module: DerivedModule): PipPath[] {
   const { layout } = module
   if (!layout) return []
   const grid = layout.channels.length <= large.columns * 2 ? large : small

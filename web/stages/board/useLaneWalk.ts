@@ -1,5 +1,5 @@
 import { nextTick, ref, type Ref } from 'vue'
-import { laneSlots, type StationView } from '@kataxis/core'
+import { laneSlots, type DerivedStation } from '@kataxis/core'
 
 /** A cell of the Board: slot 0 is the head. */
 export interface Cell {
@@ -10,10 +10,10 @@ export interface Cell {
 export const cellKey = ({ stationId, slot }: Cell) => `${stationId}:${slot}`
 
 /** Walks the Board by keyboard: along a lane and from lane to lane, staying near the same slot. */
-export function useLaneWalk(stations: Ref<readonly StationView[]>, board: Ref<HTMLElement | undefined>) {
+export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref<HTMLElement | undefined>) {
   const cursor = ref<Cell | null>(null)
 
-  const slotsOf = (view: StationView) => [0, ...laneSlots(view).shown.map(({ slot }) => slot)]
+  const slotsOf = (view: DerivedStation) => [0, ...laneSlots(view).shown.map(({ slot }) => slot)]
 
   function moveTo(cell: Cell): void {
     cursor.value = cell

@@ -105,16 +105,6 @@ async function bringIn(event: Event) {
   font: 13px/1.4 var(--narrow);
   color: var(--ink-2);
 }
-.hidden-input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-.button:focus-within {
-  outline: 2px solid var(--accent);
-  outline-offset: 2px;
-}
 .sentence {
   background: var(--accent-soft);
   border-left: 3px solid var(--accent);

@@ -138,7 +138,7 @@ watch([focus, shown], async ([at]) => {
     <div class="main">
       <div class="tools">
         <h1>Ledger</h1>
-        <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter: any words, e.g. AI membrane or free" />
+        <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
@@ -172,7 +172,7 @@ watch([focus, shown], async ([at]) => {
   padding: 9px 14px;
 }
 .filter {
-  width: 300px;
+  width: 240px;
 }
 .check {
   display: flex;

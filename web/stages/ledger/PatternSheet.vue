@@ -75,15 +75,6 @@ function take() {
 </template>
 
 <style scoped>
-.sheet-body {
-  display: grid;
-  gap: 14px;
-}
-header {
-  display: grid;
-  gap: 3px;
-  padding-right: 26px;
-}
 .fields {
   margin: 6px 0 0;
   padding-left: 18px;

@@ -64,8 +64,7 @@ async function bringIn(event: Event) {
         </div>
       </form>
       <div>
-        <label class="label" for="project-file">Or a project file or archive from elsewhere</label>
-        <input id="project-file" class="field" type="file" accept=".json,.zip" @change="bringIn" />
+        <label class="button">Bring in a project file or archive<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
       </div>
     </section>
     <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>

@@ -75,6 +75,7 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
   font: 11.5px/1.35 var(--mono);
 }
 .head .button {
+  justify-self: end;
   grid-area: 2 / 2 / 5 / 3;
 }
 .state {

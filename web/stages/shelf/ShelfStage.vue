@@ -97,16 +97,6 @@ async function remove() {
   width: 240px;
   margin-left: auto;
 }
-.hidden-input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-.button:focus-within {
-  outline: 2px solid var(--accent);
-  outline-offset: 2px;
-}
 .arrivals {
   list-style: none;
   margin: 0;

@@ -40,24 +40,6 @@ function setSize(which: 'inputBytes' | 'outputBytes', text: string) {
 </template>
 
 <style scoped>
-.sheet-body,
-section {
-  display: grid;
-  gap: 14px;
-}
-header {
-  display: grid;
-  gap: 3px;
-  padding-right: 26px;
-}
-section {
-  gap: 8px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-}
 .check {
   font: 13px/1.35 var(--sans);
   display: flex;

@@ -80,19 +80,6 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
 </template>
 
 <style scoped>
-.sheet-body {
-  display: grid;
-  gap: 16px;
-}
-header {
-  display: grid;
-  gap: 3px;
-  padding-right: 26px;
-}
-section {
-  display: grid;
-  gap: 6px;
-}
 .block {
   display: grid;
   grid-template-columns: 150px 1fr;

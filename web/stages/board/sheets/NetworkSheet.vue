@@ -33,20 +33,3 @@ function setPrefix(text: string) {
     <button class="button small" @click="project.run({ type: 'removeNetwork', id })">Remove the network and its stations</button>
   </div>
 </template>
-
-<style scoped>
-.sheet-body {
-  display: grid;
-  gap: 14px;
-}
-header {
-  display: grid;
-  gap: 3px;
-  padding-right: 26px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 10px;
-}
-</style>

@@ -9,7 +9,7 @@ import { useProject } from '../../../stores/project'
 const props = defineProps<{ id: string }>()
 const project = useProject()
 const view = computed(() => project.derived!.stations.get(props.id)!)
-const hintOf = (codes: readonly string[]) => (project.findings?.all ?? []).find(({ at, code }) => at.id === props.id && codes.includes(code))?.message ?? null
+const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
 function setNumber(text: string) {
   const number = Number(text)
@@ -38,9 +38,9 @@ const bars = computed(() => {
     </header>
     <FindingList :ids="[id]" />
     <section>
-      <EditField label="Station name" :value="view.station.name" mono :hint="hintOf(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
+      <EditField label="Station name" :value="view.station.name" mono :wrong="isWrong(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
       <div class="pair">
-        <EditField label="IP address" :value="view.station.ip" mono :hint="hintOf(['station.ip', 'station.ipDuplicate'])" @change="set({ ip: $event.trim() })" />
+        <EditField label="IP address" :value="view.station.ip" mono :wrong="isWrong(['station.ip', 'station.ipDuplicate'])" @change="set({ ip: $event.trim() })" />
         <EditField label="Device number" :value="String(view.station.deviceNumber)" mono @change="setNumber" />
       </div>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
@@ -61,24 +61,3 @@ const bars = computed(() => {
     <button class="button small" @click="project.run({ type: 'removeStation', id })">Remove the station</button>
   </div>
 </template>
-
-<style scoped>
-.sheet-body,
-section {
-  display: grid;
-  gap: 10px;
-}
-.sheet-body {
-  gap: 18px;
-}
-header {
-  display: grid;
-  gap: 3px;
-  padding-right: 26px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 10px;
-}
-</style>

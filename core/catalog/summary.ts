@@ -1,4 +1,4 @@
-import type { DeviceFile } from '@kataxis/core'
+import type { DeviceFile } from './model'
 
 /** What the Shelf shows of a file without loading its catalog. */
 export interface FileSummary {
@@ -12,6 +12,7 @@ export interface FileSummary {
   readonly warnings: number
 }
 
+/** The summary of a file that was read. */
 export function summarise(file: DeviceFile): FileSummary {
   return {
     format: file.format,
