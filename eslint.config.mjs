@@ -36,7 +36,7 @@ export default tseslint.config(
     },
   },
   { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } } },
-  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/testing/**'], rules: boundaries(packages('^@kataxis/'), packages('^node:'), packages('^(vue|express|drizzle-orm|pg)')) },
+  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/test/**'], rules: boundaries(packages('^@kataxis/'), packages('^node:'), packages('^(vue|express|drizzle-orm|pg)')) },
   { files: ['standins/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|web|cli)'), packages('^\\.\\./core')) },
   { files: ['server/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(web|cli)'), packages('^(\\.\\./)+(core|standins|web|cli)/')) },
   { files: ['web/**/*.{ts,vue}'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|cli|standins)'), packages('^(\\.\\./)+(core|standins|server|cli)/')) },

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, describe, expect, test } from 'vitest'
-import { gsdml } from '../core/testing/gsdml'
+import { gsdml } from '../core/test/gsdml'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'kataxis-cli-'))

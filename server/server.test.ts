@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { readProjectFile } from '@kataxis/core'
 import { demoProject, loadDemo } from './index'
-import { call, freshDatabase, startServer, type Running } from './testing/client'
+import { call, freshDatabase, startServer, type Running } from './test/client'
 
 let databaseUrl: string
 let one: Running

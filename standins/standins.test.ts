@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { decodeDcp, decodeRealIdentification, derive, encodeDcp, foundDevice, identifyMulticast, matchDevices, plannedStations, type DcpBlock, type DcpFrame } from '@kataxis/core'
-import { demoPlan } from '../core/testing/plans'
+import { demoPlan } from '../core/test/plans'
 import { buildWire, readRealIdentification, transmit, type Wire } from './index'
 
 const tool = '02:4b:41:54:00:01'

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { applyChanges, applyCommand, type Command, type Plan, type RowChange } from '../plan'
-import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../testing/plans'
+import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { check, createChecker, rules } from './check'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }

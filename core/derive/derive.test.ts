@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { applyCommand } from '../plan'
-import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../testing/plans'
+import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { channelAddress, derive } from './derive'
 import { imageList } from './image-list'
 

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { XmlDocument } from 'libxml2-wasm'
 import { expect, test } from 'vitest'
-import { gsdml } from '../testing/gsdml'
-import { demoBytes, demoFiles, readText } from '../testing/plans'
+import { gsdml } from '../test/gsdml'
+import { demoBytes, demoFiles, readText } from '../test/plans'
 import { readXmlRecords } from './xml-records'
 
 const ours = (text: string) => readXmlRecords(text, {}, () => undefined) === null

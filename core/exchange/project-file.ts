@@ -55,8 +55,10 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
   return fault ? { fault } : { plan: planFromRows(project, rows), revision, files }
 }
 
-export function wordIssue(issue: { path: PropertyKey[]; message: string }): string {
-  return `${pathText(issue.path) || '(whole file)'}: ${issue.message}.`
+/** What a schema found wrong, as a sentence that begins with the path of the value. */
+export function wordIssue(issue: z.core.$ZodIssue): string {
+  const what = issue.code === 'invalid_union' && issue.discriminator !== undefined ? 'there is no such kind' : issue.message.replace(/^Invalid input: /, '')
+  return `${pathText(issue.path) || '(the whole)'}: ${what}.`
 }
 
 function pathText(path: readonly PropertyKey[]): string {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { addressMap, controllerRow, id, networkRow, projectRow, signalPlace, signalRow, stationRow } from './model'
+import { controllerRow, id, networkRow, projectRow, signalPlace, signalRow, stationRow } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 const single = {
@@ -49,9 +49,5 @@ export type Command = SingleCommand | BatchCommand
 
 const singleSchemas = Object.entries(single).map(([type, shape]) => z.object({ type: z.literal(type), ...shape.shape }).strict())
 export const singleCommand = z.discriminatedUnion('type', singleSchemas as never) as unknown as z.ZodType<SingleCommand>
-export const command = z.union([
-  z.discriminatedUnion('type', singleSchemas as never),
-  z.object({ type: z.literal('batch'), label: z.string().max(200), commands: z.array(z.discriminatedUnion('type', singleSchemas as never)).min(1).max(10_000) }).strict(),
-]) as unknown as z.ZodType<Command>
-
-export { addressMap }
+const batch = z.object({ type: z.literal('batch'), label: z.string().max(200), commands: z.array(singleCommand).min(1).max(10_000) }).strict()
+export const command = z.discriminatedUnion('type', [...singleSchemas, batch] as never) as unknown as z.ZodType<Command>

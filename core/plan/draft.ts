@@ -32,7 +32,7 @@ export class Draft {
   }
 
   put<T extends TableName>(table: T, row: RowOf[T]): void {
-    const before = table === 'signals' ? this.takeOut(row as SignalRow) : this.get(table, row.id)
+    const before = this.leaveGroup[table]?.(row as never) ?? this.get(table, row.id)
     this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
     this.remember({ table, id: row.id, before, after: row } as RowChange)
   }
@@ -44,14 +44,30 @@ export class Draft {
     this.remember({ table, id, before, after: null } as RowChange)
   }
 
-  /** A signal may change its group; it leaves the old one first. */
-  private takeOut(next: SignalRow): SignalRow | null {
-    const newGroup = next.place ? stationIdOf(this.plan, next.place.moduleId) : null
-    const stays = newGroup === null ? this.plan.unplaced[next.id] : this.plan.stations[newGroup]?.signals[next.id]
-    if (stays) return stays
-    const before = this.get('signals', next.id)
-    if (before) delete this.containerOf('signals', before)[next.id]
-    return before
+  /** Rows that may change their station leave the old group before they enter the new one; gives the row as it was. */
+  private readonly leaveGroup: { [T in TableName]?: (next: RowOf[T]) => RowOf[T] | null } = {
+    modules: (next) => {
+      const before = this.get('modules', next.id)
+      if (!before || before.stationId === next.stationId) return before
+      delete this.containerOf('modules', before)[next.id]
+      // Its signals go with it; their rows stay as they are.
+      const old = this.ownGroup(before.stationId, 'signals') as Record<Id, SignalRow>
+      const moving = Object.values(old).filter(({ place }) => place?.moduleId === next.id)
+      const entered = moving.length > 0 ? this.ownGroup(next.stationId, 'signals') : {}
+      for (const signal of moving) {
+        delete old[signal.id]
+        entered[signal.id] = signal
+      }
+      return before
+    },
+    signals: (next) => {
+      const newGroup = next.place ? stationIdOf(this.plan, next.place.moduleId) : null
+      const stays = newGroup === null ? this.plan.unplaced[next.id] : this.plan.stations[newGroup]?.signals[next.id]
+      if (stays) return stays
+      const before = this.get('signals', next.id)
+      if (before) delete this.containerOf('signals', before)[next.id]
+      return before
+    },
   }
 
   private containerOf(table: TableName, row: RowOf[TableName]): Record<Id, unknown> {

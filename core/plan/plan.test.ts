@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../testing/plans'
+import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { newPlan } from '../exchange'
 import { applyChanges, applyCommand, command, conflictsWith, invert, planFromRows, rowsOfPlan, wordRefusal, type Command, type Plan } from './index'
 
@@ -68,6 +68,16 @@ describe('commands', () => {
     expect([byte(plan, 'a'), plan.stations['s1']!.signals['x']?.place?.offsetBits]).toEqual([0, 3])
     const smaller = doAll(plan, smallCatalog, { type: 'replaceModule', id: 'a', module: 'AO' })
     expect(smaller.unplaced['x']?.tag).toBe('X')
+  })
+
+  test('a module taken to another station keeps address and signals, there and back', () => {
+    const plan = smallPlan(insert('a', 1, 'DI'), signal('x', 'a', 3, 'X'), { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' })
+    const applied = applyCommand(plan, smallCatalog, { type: 'moveModule', id: 'a', stationId: 's2', slot: 2 })
+    if (!applied.ok) throw new Error('refused')
+    expect([slots(applied.plan), slots(applied.plan, 's2'), byte(applied.plan, 'a')]).toEqual([{}, { 2: 'a' }, 0])
+    expect(Object.keys(applied.plan.stations['s2']!.signals)).toEqual(['x'])
+    expect(applyChanges(plan, applied.changes)).toEqual(applied.plan)
+    expect(applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
   })
 
   test('a signal that loses its last word is gone', () => {

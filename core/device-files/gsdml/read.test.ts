@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import { gsdml, moduleItem, submoduleItem } from '../../testing/gsdml'
-import { demoBytes, demoFiles, readText } from '../../testing/plans'
+import { gsdml, moduleItem, submoduleItem } from '../../test/gsdml'
+import { demoBytes, demoFiles, readText } from '../../test/plans'
 import { readDeviceFile } from '../read'
 
 const lineOf = (text: string, part: string) => text.slice(0, text.indexOf(part)).split('\n').length

@@ -5,7 +5,7 @@ import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, placeModule, unplaceSignals } from './placing'
+import { addressesFor, placeModule, unplaceSignals, whyNotPlaced } from './placing'
 
 type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
 
@@ -123,20 +123,17 @@ function putInSlots(draft: Draft, catalog: Catalog, group: StationGroup, moves: 
   return null
 }
 
-/** Into another station: addresses and tags go along where both hang on the same controller. */
+/** Into another station: tags go along, and addresses too where both hang on the same controller. */
 function moveAcross(draft: Draft, catalog: Catalog, row: ModuleRow, stationId: string, slot: number): Refusal | null {
   const target = draft.plan.stations[stationId]
   const source = draft.plan.stations[row.stationId]!
   if (!target) return { code: 'row.missing', what: 'station', id: stationId }
-  const signals = signalsOf(source, row.id)
-  unplaceSignals(draft, signals)
-  draft.remove('modules', row.id)
   if (target.station.file !== source.station.file) return { code: 'module.missing', module: row.module }
-  const refusal = placeModule(draft, catalog, { id: row.id, stationId, slot, module: row.module })
-  if (refusal) return refusal
-  if (controllerOf(draft, source) === controllerOf(draft, target)) draft.put('modules', { ...row, stationId, slot })
-  for (const signal of signals) draft.put('signals', signal)
-  return null
+  const moved = { ...row, stationId, slot }
+  const whyNot = whyNotPlaced(draft, catalog, moved)
+  if (whyNot) return whyNot
+  draft.put('modules', moved)
+  return controllerOf(draft, source) === controllerOf(draft, target) ? null : moduleHandlers.readdress(draft, catalog, { type: 'readdress', moduleId: row.id })
 }
 
 function whyFixed(draft: Draft, catalog: Catalog, row: ModuleRow): Refusal | null {

@@ -19,6 +19,19 @@ export function addressesFor(draft: Draft, catalog: Catalog, controllerId: Id, l
 
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
 export function placeModule(draft: Draft, catalog: Catalog, row: Omit<ModuleRow, 'addresses'>): Refusal | null {
+  const whyNot = whyNotPlaced(draft, catalog, row)
+  if (whyNot) return whyNot
+  const { station } = draft.plan.stations[row.stationId]!
+  const network = draft.get('networks', station.networkId)
+  if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
+  const found = addressesFor(draft, catalog, network.controllerId, layoutOf(findModule(catalog, station.file, row.module)!))
+  if (!found.ok) return found.refusal
+  draft.put('modules', { ...row, addresses: found.addresses })
+  return null
+}
+
+/** Why a module may not stand in that slot of that station; null where it may. */
+export function whyNotPlaced(draft: Draft, catalog: Catalog, row: Omit<ModuleRow, 'addresses'>): Refusal | null {
   const group = draft.plan.stations[row.stationId]
   if (!group) return { code: 'row.missing', what: 'station', id: row.stationId }
   const { station } = group
@@ -33,11 +46,6 @@ export function placeModule(draft: Draft, catalog: Catalog, row: Omit<ModuleRow,
   if (standing) {
     return { code: 'slot.taken', station: station.name, slot: row.slot, by: findModule(catalog, station.file, standing.module)?.name ?? standing.module }
   }
-  const network = draft.get('networks', station.networkId)
-  if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
-  const found = addressesFor(draft, catalog, network.controllerId, layoutOf(module))
-  if (!found.ok) return found.refusal
-  draft.put('modules', { ...row, addresses: found.addresses })
   return null
 }
 
