@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { readProjectFile } from '@kataxis/core'
 import { demoProject, loadDemo } from './index'
@@ -206,4 +207,40 @@ test('health follows the database; OpenAPI names every way in', async () => {
   lonely.services.pool.query = () => Promise.reject(new Error('gone')) as never
   expect(await call(lonely.url, 'GET', '/api/health')).toMatchObject({ status: 503, json: { code: 'database.away' } })
   await lonely.close()
+})
+
+test('live updates come back after the listening connection was cut', async () => {
+  const admin = new pg.Client({ connectionString: databaseUrl })
+  await admin.connect()
+  await admin.query(`select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen%' and pid <> pg_backend_pid()`)
+  await admin.end()
+  let told = 0
+  const leave = two.services.notifications.subscribe(demoProject.id, ({ revision: at }) => (told = at))
+  await expect.poll(async () => {
+    await send({ type: 'updateStation', id: 'intake-a', set: { comment: `again ${++counter}` } }, order('A', await revision()))
+    return told
+  }, { timeout: 10_000, interval: 300 }).toBeGreaterThan(0)
+  leave()
+})
+
+test('a plan that comes in whole is stored row by row, and a large edit in one change', async () => {
+  const { id } = (await call(one.url, 'POST', '/api/projects', { name: 'Big' })).json as { id: string }
+  const { files } = (await call(one.url, 'GET', '/api/files')).json as { files: { sha256: string; name: string }[] }
+  const file = files.find(({ name }) => name.includes('Quillane'))!.sha256
+  const commands = [
+    { type: 'addController', id: 'k', name: 'K' },
+    { type: 'addNetwork', id: 'n', controllerId: 'k', name: 'N', controllerIp: '10.0.0.1' },
+    { type: 'addStation', id: 's', networkId: 'n', file, device: 'H_QH401_V23' },
+    ...Array.from({ length: 48 }, (_, i) => ({ type: 'insertModule', id: `m${i}`, stationId: 's', slot: i + 1, module: 'M_DI16' })),
+  ]
+  const path = `/api/projects/${id}/commands`
+  expect((await call(one.url, 'POST', path, { ...order('A'), command: { type: 'batch', label: 'all', commands } })).status).toBe(200)
+  const edits = Array.from({ length: 48 * 16 }, (_, i) => ({ id: `x${i}`, tag: `T${i}`, place: { moduleId: `m${i >> 4}`, subslot: 1, direction: 'in', offsetBits: i & 15 } }))
+  expect((await call(one.url, 'POST', path, { ...order('A', 1), command: { type: 'editSignals', edits } })).status).toBe(200)
+  const plan = (await call(two.url, 'GET', `/api/projects/${id}`)).json as { revision: number; modules: unknown[]; signals: unknown[] }
+  expect([plan.revision, plan.modules.length, plan.signals.length]).toEqual([2, 48, 768])
+  await call(two.url, 'POST', `/api/projects/${id}/undo`, order('A', 2))
+  expect(((await call(one.url, 'GET', `/api/projects/${id}`)).json['signals'] as unknown[]).length).toBe(0)
+  const { entries } = (await call(one.url, 'GET', `/api/projects/${id}/history`)).json as { entries: { kind: string; author: string }[] }
+  expect(entries.map(({ kind, author }) => `${kind} ${author}`)).toEqual(['undo A', 'do A', 'do A'])
 })
