@@ -26,10 +26,11 @@ export async function saved(page: Page): Promise<void> {
 
 /** A controller, its network, and a station on the head with that firmware; the cursor stands on slot 1. */
 export async function addStation(page: Page, firmware: string): Promise<void> {
-  if (await page.getByRole('button', { name: 'Add a controller and a network' }).isVisible()) {
-    await page.getByRole('button', { name: 'Add a controller and a network' }).click()
-  }
-  await page.getByRole('button', { name: '+ Station' }).click()
+  const begin = page.getByRole('button', { name: 'Add a controller and a network' })
+  const add = page.getByRole('button', { name: '+ Station' })
+  await expect(begin.or(add)).toBeVisible()
+  if (await begin.isVisible()) await begin.click()
+  await add.click()
   await page.getByRole('combobox', { name: 'Head module' }).fill(firmware)
   await page.getByRole('combobox', { name: 'Head module' }).press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)

@@ -1,14 +1,21 @@
 import type { BitChannel, DataItem } from '../../catalog/model'
 import type { Problems } from '../../problem'
+import { Alike } from '../alike'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from './attributes'
 import { dataTypeBytes, isBigEndianNumber } from './data-types'
 import type { Texts } from './texts'
 
-/** Reads `Input` and `Output` of `IOData`. Rows of bits that read alike (there are thousands in a large file) become
- *  one list, which keeps memory and time in bounds. */
+interface DirectionData {
+  readonly items: readonly DataItem[]
+  readonly bytes: number
+}
+
+const nothing: DirectionData = { items: [], bytes: 0 }
+
+/** Reads `Input` and `Output` of `IOData`. */
 export class DataItems {
-  private readonly knownBits = new Map<string, readonly BitChannel[]>()
+  private readonly alike = new Alike<DirectionData>()
 
   constructor(
     private readonly attributes: Attributes,
@@ -17,7 +24,11 @@ export class DataItems {
   ) {}
 
   /** Data items one after the other, and their length in octets. */
-  read(direction: XmlElement | undefined): { items: DataItem[]; bytes: number } {
+  read(direction: XmlElement | undefined): DirectionData {
+    return direction ? this.alike.read(direction, this.problems, () => this.readItems(direction)) : nothing
+  }
+
+  private readItems(direction: XmlElement): DirectionData {
     const items: DataItem[] = []
     let offsetBytes = 0
     for (const element of children(direction, 'DataItem')) {
@@ -29,7 +40,7 @@ export class DataItems {
         offsetBits: offsetBytes * 8,
         bits: bytes * 8,
         asBits: this.attributes.boolean(element, 'UseAsBits'),
-        channels: this.bitsOf(element, offsetBytes, bytes, type),
+        channels: this.readBits(element, offsetBytes, bytes, isBigEndianNumber(type)),
       }
       this.texts.want(item, 'name', element.attributes['TextId'], element)
       items.push(item)
@@ -52,18 +63,6 @@ export class DataItems {
     return 0
   }
 
-  private bitsOf(element: XmlElement, offsetBytes: number, bytes: number, type: string): readonly BitChannel[] {
-    if (element.children.length === 0) return noBits
-    let signature = `${offsetBytes} ${bytes} ${type}`
-    for (const { name, attributes } of element.children) if (name === 'BitDataItem') signature += ` ${attributes['BitOffset']} ${attributes['TextId']}`
-    const known = this.knownBits.get(signature)
-    if (known) return known
-    const before = this.problems.list.length
-    const channels = this.readBits(element, offsetBytes, bytes, isBigEndianNumber(type))
-    if (this.problems.list.length === before) this.knownBits.set(signature, channels)
-    return channels
-  }
-
   private readBits(element: XmlElement, offsetBytes: number, bytes: number, isBackwards: boolean): BitChannel[] {
     const channels: BitChannel[] = []
     for (const bit of element.children) {
@@ -82,5 +81,3 @@ export class DataItems {
     return channels
   }
 }
-
-const noBits: readonly BitChannel[] = []

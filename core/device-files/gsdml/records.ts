@@ -1,6 +1,7 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters/encode-value'
 import type { Position, Problems } from '../../problem'
+import { Alike } from '../alike'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
 import { dataTypeBytes } from './data-types'
@@ -19,6 +20,7 @@ interface WaitingEnumeration {
 export class Records {
   readonly enumerations: Enumerations = new Map()
   private readonly waiting: WaitingEnumeration[] = []
+  private readonly alike = new Alike<ParameterRecord>()
 
   constructor(
     private readonly attributes: Attributes,
@@ -37,7 +39,7 @@ export class Records {
   }
 
   readList(owner: XmlElement): ParameterRecord[] {
-    return children(child(owner, 'RecordDataList'), 'ParameterRecordDataItem').map((record) => this.readRecord(record))
+    return children(child(owner, 'RecordDataList'), 'ParameterRecordDataItem').map((record) => this.alike.read(record, this.problems, () => this.readRecord(record)))
   }
 
   settle(): void {
