@@ -97,7 +97,8 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   })
 
   await test.step('an illegal tag is found, jumped to and mended', async () => {
-    await gridCell(page, 0, columns.tag).dblclick()
+    await gridCell(page, 0, columns.tag).click()
+    await page.keyboard.press('F2')
     await page.keyboard.press('Control+a')
     await page.keyboard.type('FT 101')
     await page.keyboard.press('Enter')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
+import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { nextInSeries } from '@kataxis/core'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -14,6 +15,8 @@ interface GridElement extends HTMLElement {
   getSelectedRange(): Promise<{ x: number; y: number; x1: number; y1: number } | null>
   getVisibleSource(): Promise<LedgerRow[]>
   scrollToRow(row: number): Promise<void>
+  getFocused(): Promise<{ cell: { x: number; y: number }; column?: { prop: string | number } } | null>
+  setCellEdit(row: number, prop: string | number): Promise<void>
   setCellsFocus(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void>
 }
 
@@ -115,6 +118,14 @@ async function onKey(event: KeyboardEvent) {
   edit(visible.slice(range.y, range.y1 + 1).flatMap((row) => names.map((name) => ({ row, column: name, text: '' }))))
 }
 
+/** The grid package has no key for it: F2 edits what is there, instead of typing over it. */
+useEventListener('keydown', async (event) => {
+  if (event.key !== 'F2') return
+  event.preventDefault()
+  const at = await grid()?.getFocused()
+  if (at?.column && isEditable(String(at.column.prop))) await grid()?.setCellEdit(at.cell.y, at.column.prop)
+})
+
 async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
@@ -146,7 +157,7 @@ watch([focus, shown], async ([at]) => {
       <div ref="holder" class="grid" data-testid="ledger-grid" @keydown.capture="onKey">
         <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" />
       </div>
-      <p class="keys">Type or paste cells · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.</p>
+      <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.</p>
     </div>
     <SideSheet v-if="selected" @close="selected = null">
       <PatternSheet :rows="selected" @done="selected = null" />
