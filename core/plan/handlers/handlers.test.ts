@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest'
+import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../../test/plans'
+import { newPlan } from '../../exchange'
+import { applyChanges, applyCommand, invert, wordRefusal, type Command, type Plan, type Refusal } from '../index'
+
+const full = () => smallPlan(
+  insert('a', 1, 'DI'),
+  { type: 'editSignals', edits: [{ id: 'x', place: place('a', 0), tag: 'X', comment: 'kept' }] },
+  { type: 'addNetwork', id: 'n2', controllerId: 'k1', name: 'N2', kind: 'profinet', controllerIp: '10.0.9.1', prefixLength: 24 },
+  { type: 'addStation', id: 's2', networkId: 'n2', file: 'tv', device: 'DAP', comment: '' },
+)
+const shape = (plan: Plan) => [Object.keys(plan.controllers), Object.keys(plan.networks), Object.keys(plan.stations), Object.keys(plan.unplaced)]
+const both = [['k1'], ['n1', 'n2'], ['s1', 's2'], []]
+
+describe('taking things out', () => {
+  // What hangs on it goes too; signals never do.
+  test.each([
+    ['a station', { type: 'removeStation', id: 's1' }, [['k1'], ['n1', 'n2'], ['s2'], ['x']]],
+    ['a network', { type: 'removeNetwork', id: 'n1' }, [['k1'], ['n2'], ['s2'], ['x']]],
+    ['a network without signals', { type: 'removeNetwork', id: 'n2' }, [['k1'], ['n1'], ['s1'], []]],
+    ['a controller', { type: 'removeController', id: 'k1' }, [[], [], [], ['x']]],
+  ] as [string, Command, string[][]][])('%s, and back', (_, command, left) => {
+    const plan = full()
+    expect(shape(plan)).toEqual(both)
+    const applied = applyCommand(plan, smallCatalog, command)
+    if (!applied.ok) throw new Error(applied.refusal.code)
+    expect(shape(applied.plan)).toEqual(left)
+    if (left[3]!.length > 0) expect(applied.plan.unplaced['x']).toEqual({ id: 'x', place: null, tag: 'X', comment: 'kept', terminal: '' })
+    expect(applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
+  })
+
+  test.each(['removeStation', 'removeNetwork', 'removeController'] as const)('%s of what is gone is refused', (type) => {
+    const applied = applyCommand(full(), smallCatalog, { type, id: 'gone' })
+    expect(applied).toMatchObject({ ok: false, refusal: { code: 'row.missing' } })
+  })
+})
+
+describe('changing things', () => {
+  test.each([
+    ['a controller', { type: 'updateController', id: 'k1', set: { inputBytes: 9 } }, (plan: Plan) => plan.controllers['k1']!.inputBytes, 9],
+    ['a network', { type: 'updateNetwork', id: 'n1', set: { name: 'Intake' } }, (plan: Plan) => plan.networks['n1']!.name, 'Intake'],
+    ['a station', { type: 'updateStation', id: 's1', set: { ip: 'anything typed' } }, (plan: Plan) => plan.stations['s1']!.station.ip, 'anything typed'],
+    ['the project', { type: 'setProject', set: { tagLength: 24 } }, (plan: Plan) => plan.project.tagLength, 24],
+    ['an address by hand, even onto another', { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 40 }, (plan: Plan) => plan.stations['s1']!.modules['a']!.addresses, { 1: { in: 40 } }],
+  ] as [string, Command, (plan: Plan) => unknown, unknown][])('%s', (_, command, read, value) => {
+    expect(read(doAll(full(), smallCatalog, command))).toEqual(value)
+  })
+
+  test('an address found anew is the lowest free one, not its own old place', () => {
+    const moved = doAll(full(), smallCatalog, insert('b', 2, 'DI'), { type: 'setAddress', moduleId: 'b', subslot: 1, direction: 'in', byte: 0 }, { type: 'readdress', moduleId: 'b' })
+    expect(moved.stations['s1']!.modules['b']!.addresses).toEqual({ 1: { in: 1 } })
+  })
+
+  test('alignment counts for new values only', () => {
+    const odd = doAll(full(), smallCatalog, { type: 'updateController', id: 'k1', set: { aligned: false } }, { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 3 }, insert('ao', 2, 'AO'))
+    expect(odd.stations['s1']!.modules['ao']!.addresses).toEqual({ 1: { out: 0 } })
+    const aligned = doAll(odd, smallCatalog, { type: 'setAddress', moduleId: 'ao', subslot: 1, direction: 'out', byte: 1 }, { type: 'updateController', id: 'k1', set: { aligned: true } }, insert('ao2', 3, 'AO'))
+    expect(aligned.stations['s1']!.modules).toMatchObject({ ao: { addresses: { 1: { out: 1 } } }, ao2: { addresses: { 1: { out: 6 } } } })
+  })
+})
+
+test('a subnet without a free address is told', () => {
+  const tiny = doAll(newPlan('p', 'P'), smallCatalog, begin[0]!, { ...begin[1]!, prefixLength: 30 } as Command, begin[2]!)
+  expect(applyCommand(tiny, smallCatalog, { ...begin[2]!, id: 's2' } as Command)).toMatchObject({ ok: false, refusal: { code: 'subnet.full' } })
+})
+
+// Every refusal is a sentence with its facts, and none says merely that something is invalid.
+const refusals: Refusal[] = [
+  { code: 'row.missing', what: 'station', id: 's' }, { code: 'id.taken', id: 's' }, { code: 'slot.taken', station: 's', slot: 1, by: 'DI' },
+  { code: 'slot.unknown', station: 's', slot: 1, slots: '1..4' }, { code: 'slot.notAllowed', station: 's', slot: 1, module: 'DI', slots: '' }, { code: 'slot.fixed', station: 's', slot: 1, module: 'PS' },
+  { code: 'slots.full', station: 's' }, { code: 'file.missing', file: 'f'.repeat(64) }, { code: 'device.missing', device: 'd' }, { code: 'module.missing', module: 'm' },
+  { code: 'block.missing', subslot: 1, direction: 'in' }, { code: 'image.full', controller: 'K', direction: 'out', bytes: 2 }, { code: 'channel.taken', tag: '', place: 'Subslot 1' },
+  { code: 'channel.missing', place: 'Subslot 1' }, { code: 'subnet.full', network: 'N' }, { code: 'row.changed', what: 'the station', by: 'A' }, { code: 'undo.nothing' }, { code: 'redo.nothing' },
+]
+test.each(refusals)('$code is worded', (refusal) => {
+  const sentence = wordRefusal(refusal)
+  expect(sentence).toMatch(/^\S.*\.$/)
+  expect(sentence).not.toMatch(/invalid|undefined|null|\bNaN\b/i)
+})
