@@ -5,6 +5,7 @@ import { Alike } from '../alike'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
 import { dataTypeBytes } from './data-types'
+import { readFailSafeRecord } from './fail-safe'
 import type { Texts } from './texts'
 
 /** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
@@ -21,6 +22,10 @@ export class Records {
   readonly enumerations: Enumerations = new Map()
   private readonly waiting: WaitingEnumeration[] = []
   private readonly alike = new Alike<ParameterRecord>()
+  private readonly readers: Readonly<Record<string, (record: XmlElement) => ParameterRecord>> = {
+    ParameterRecordDataItem: (record) => this.readRecord(record),
+    F_ParameterRecordDataItem: (record) => readFailSafeRecord(record, this.attributes, this.problems),
+  }
 
   constructor(
     private readonly attributes: Attributes,
@@ -39,7 +44,10 @@ export class Records {
   }
 
   readList(owner: XmlElement): ParameterRecord[] {
-    return children(child(owner, 'RecordDataList'), 'ParameterRecordDataItem').map((record) => this.alike.read(record, this.problems, () => this.readRecord(record)))
+    return (child(owner, 'RecordDataList')?.children ?? []).flatMap((record) => {
+      const read = this.readers[record.name]
+      return read ? [this.alike.read(record, this.problems, () => read(record))] : []
+    })
   }
 
   settle(): void {
