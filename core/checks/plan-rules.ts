@@ -3,7 +3,7 @@ import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
 import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
 import type { ControllerRow } from '../plan/model'
-import { tagFault, tagIdentity } from '../tags/identifier'
+import { tagIdentity } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
 import { atModule, atStation, nameOf, planRule, type FindingPlace, type PlanScope } from './finding'
 import type { TagUser } from './indexes'
@@ -149,12 +149,12 @@ export const planRules = [
     },
   }),
 
-  planRule<{ tag: string; fault: string | null }>({
+  planRule<{ tag: string }>({
     code: 'signal.unplaced',
     severity: 'warning',
     find: function* ({ derived: { plan } }) {
       for (const signal of Object.values(plan.unplaced)) {
-        yield { at: { kind: 'signal', id: signal.id, words: nameOf(signal.tag) }, facts: { tag: signal.tag, fault: tagFault(signal.tag, plan.project.tagLength) } }
+        yield { at: { kind: 'signal', id: signal.id, words: nameOf(signal.tag) }, facts: { tag: signal.tag } }
       }
     },
     say: ({ tag }) => `The signal ${nameOf(tag)} has no channel; put it on one in the Ledger or remove it.`,

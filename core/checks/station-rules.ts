@@ -150,13 +150,13 @@ export const stationRules = [
     fixes: (_, { id }) => [{ label: 'Take it off the module', command: { type: 'editSignals', edits: [{ id, place: null }] } }],
   }),
 
-  stationRule<{ errors: number; file: string; first: string }>({
+  stationRule<{ errors: number; first: string }>({
     code: 'file.problems',
     severity: 'warning',
     find: function* ({ view }) {
       const errors = view.file?.problems.filter(({ severity }) => severity === 'error') ?? []
       const [first] = errors
-      if (first) yield { at: atStation(view), facts: { errors: errors.length, file: view.file!.family.product, first: `line ${first.line}: ${first.message}` } }
+      if (first) yield { at: atStation(view), facts: { errors: errors.length, first: `line ${first.line}: ${first.message}` } }
     },
     say: ({ errors, first }, at) => `The description file of ${at.words} has ${errors === 1 ? 'an error' : `${errors} errors`} (${first}) Ask the maker for a newer one.`,
   }),

@@ -4,7 +4,7 @@ import { Refused } from './refused'
 
 /** What the body reader throws, in words. */
 const bodyFaults: Readonly<Record<string, { code: string; detail: string }>> = {
-  'entity.too.large': { code: 'body.tooLarge', detail: 'The file is larger than what is taken; description files of up to 67 MB are read.' },
+  'entity.too.large': { code: 'body.tooLarge', detail: 'The upload is larger than what is taken; description files may have up to 67 MB.' },
   'entity.parse.failed': { code: 'body.json', detail: 'The body is not JSON.' },
   'request.aborted': { code: 'body.aborted', detail: 'The upload was broken off; nothing was kept.' },
 }

@@ -8,6 +8,9 @@ import * as plansRepository from '../repositories/plans'
 import { Catalogs, filesOfPlan } from './catalogs'
 import { overlap } from './overlap'
 
+/** Plans in memory at once. */
+const mostKept = 50
+
 export interface Order {
   /** Made by the sender; sent twice, it is carried out once. */
   readonly commandId: string
@@ -141,7 +144,12 @@ export class Plans {
 
   private keep(projectId: string, at: PlanAt): void {
     const known = this.kept.get(projectId)
-    if (!known || known.revision < at.revision) this.kept.set(projectId, at)
+    if (known && known.revision > at.revision) return
+    // Set anew, so that the plan that was used longest ago stands first and goes first.
+    this.kept.delete(projectId)
+    this.kept.set(projectId, at)
+    const [oldest] = this.kept.keys()
+    if (this.kept.size > mostKept && oldest !== undefined) this.kept.delete(oldest)
   }
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { newId, type FindingSeverity } from '@kataxis/core'
+import { newId } from '@kataxis/core'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
@@ -24,8 +24,7 @@ const inserting = ref<{ stationId: string; slot: number; start: string; shifts: 
 const addingTo = ref<string | null>(null)
 
 const troubles = computed(() => {
-  const worst: Record<FindingSeverity, boolean> = { blocker: true, warning: false, note: false }
-  const marked = (project.findings?.all ?? []).filter(({ severity, at }) => worst[severity] && at.kind !== 'signal')
+  const marked = (project.findings?.all ?? []).filter(({ severity, at }) => severity === 'blocker' && at.kind !== 'signal')
   return new Map(marked.map(({ at, message }) => [at.id, message]))
 })
 const cells = computed(() => new Map(stations.value.flatMap((view) => view.modules.map((module) => [module.id, { stationId: view.id, slot: module.slot }]))))
