@@ -53,7 +53,8 @@ export async function startPostgres(home) {
       port = free
     }
     writeFileSync(portFile, String(port))
-    const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${folder} -c max_connections=100`
+    // No Unix socket: its path may be only 107 characters long, and nobody here uses it.
+    const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=100`
     try {
       run(...asOwner('pg_ctl', ['-D', data, '-w', '-t', '30', '-l', join(folder, 'postgres.log'), '-o', options, 'start']), { quiet: true, cwd: '/' })
     } catch (error) {
