@@ -99,9 +99,10 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('an illegal tag is found, jumped to and mended', async () => {
     await gridCell(page, 0, columns.tag).click()
     await page.keyboard.press('F2')
-    await page.keyboard.press('Control+a')
-    await page.keyboard.type('FT 101')
-    await page.keyboard.press('Enter')
+    const editor = page.getByTestId('ledger-grid').locator('revogr-edit input')
+    await expect(editor).toHaveValue('FT_101')
+    await editor.fill('FT 101')
+    await editor.press('Enter')
     const tally = page.getByRole('contentinfo')
     await expect(tally.getByText(/1 blocker$/)).toBeVisible()
     await stage(page, 'Board')
