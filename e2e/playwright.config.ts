@@ -9,6 +9,8 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 10_000 },
   workers: 1,
+  // A loaded machine may lose a race once; what fails twice has failed.
+  retries: 1,
   reporter: [['list'], ['json']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
