@@ -3,7 +3,7 @@ import type { Problems } from '../../problem'
 import { Alike } from '../alike'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from './attributes'
-import { dataTypeBytes, isBigEndianNumber } from './data-types'
+import { bytesOfType, isBigEndianNumber } from './data-types'
 import type { Texts } from './texts'
 
 interface DirectionData {
@@ -51,7 +51,7 @@ export class DataItems {
 
   private lengthOf(element: XmlElement, type: string): number {
     const stated = this.attributes.number(element, 'Length', [0, 1440])
-    const fixed = dataTypeBytes[type]
+    const fixed = bytesOfType(type)
     if (fixed === undefined) {
       this.problems.error('data.type', `DataItem has the data type "${type}", which the format does not know${stated === null ? '' : `; its Length ${stated} is used`}.`, element)
       return stated ?? 0

@@ -1,6 +1,6 @@
 /** Octets of each GSDML data type; `null` where the `Length` attribute says it.
  *  GSDML specification, data types of DataItem (from memory). */
-export const dataTypeBytes: Readonly<Record<string, number | null>> = {
+const dataTypeBytes: Readonly<Record<string, number | null>> = {
   Boolean: 1,
   Integer8: 1, Integer16: 2, Integer32: 4, Integer64: 8,
   Unsigned8: 1, Unsigned16: 2, Unsigned32: 4, Unsigned64: 8,
@@ -14,6 +14,11 @@ export const dataTypeBytes: Readonly<Record<string, number | null>> = {
   Unsigned8_S: 1, Unsigned16_S: 2, Integer16_S: 2,
   F_MessageTrailer4Byte: 4, F_MessageTrailer5Byte: 5,
   N2: 2, N4: 4, V2: 2, L2: 2, R2: 2, T2: 2, T4: 4, D2: 2, E2: 2, C4: 4, X2: 2, X4: 4, 'Unipolar2.16': 2,
+}
+
+/** Octets of a data type; null where `Length` says it, undefined where the format knows no such type. */
+export function bytesOfType(type: string): number | null | undefined {
+  return Object.hasOwn(dataTypeBytes, type) ? dataTypeBytes[type] : undefined
 }
 
 /** Types whose bits count from the last octet backwards, because PROFINET sends them most significant octet first. */

@@ -95,6 +95,7 @@ describe('one wrong value in a file that otherwise makes sense', () => {
     ['an ident that is no number', { modules: `${moduleItem('DI', '0x10', '')}\n${moduleItem('AO', 'zwanzig', '')}` }, 'attribute.number', 'zwanzig'],
     ['an id that stands twice', { modules: `${moduleItem('DI', '0x10', '')}\n${moduleItem('DI', '0x11', '')}${moduleItem('AO', '0x12', '')}` }, 'id.duplicate', 'ModuleIdentNumber="0x11"'],
     ['a data type nobody knows', { modules: moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '<Input>\n<DataItem DataType="Unsigned12"/></Input>')) }, 'data.type', 'Unsigned12'],
+    ['a data type that only JavaScript knows', { modules: moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '<Input>\n<DataItem DataType="toString"/></Input>', '<RecordDataList><toString/></RecordDataList>')) }, 'data.type', '"toString"'],
     ['a bit outside its item', { modules: moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '<Input><DataItem DataType="Unsigned8">\n<BitDataItem BitOffset="8" TextId="T_S"/></DataItem></Input>')) }, 'data.bit', 'BitOffset="8"'],
     ['a record that is too short', { modules: moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '', '<RecordDataList><ParameterRecordDataItem Index="1" Length="1">\n<Ref ByteOffset="1" DataType="Unsigned8" DefaultValue="0" TextId="T_S"/></ParameterRecordDataItem></RecordDataList>')) }, 'record.length', '<Ref ByteOffset'],
   ])('%s is an error with its line', (_, parts, code, marker) => {

@@ -4,7 +4,7 @@ import type { Position, Problems } from '../../problem'
 import { Alike } from '../alike'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
-import { dataTypeBytes } from './data-types'
+import { bytesOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
 import type { Texts } from './texts'
 
@@ -45,7 +45,7 @@ export class Records {
 
   readList(owner: XmlElement): ParameterRecord[] {
     return (child(owner, 'RecordDataList')?.children ?? []).flatMap((record) => {
-      const read = this.readers[record.name]
+      const read = Object.hasOwn(this.readers, record.name) ? this.readers[record.name] : undefined
       return read ? [this.alike.read(record, this.problems, () => read(record))] : []
     })
   }
@@ -118,7 +118,7 @@ export class Records {
   private widthOf(reference: XmlElement, type: string): number {
     if (type === 'Bit') return 1
     if (type === 'BitArea') return this.attributes.number(reference, 'BitLength', [1, 15]) ?? 1
-    const octets = dataTypeBytes[type]
+    const octets = bytesOfType(type)
     if (octets === undefined) this.problems.error('data.type', `Ref has the data type "${type}", which the format does not know.`, reference)
     return 8 * (octets ?? this.attributes.number(reference, 'Length', [0, 65535]) ?? 0)
   }
