@@ -5,7 +5,7 @@ import { gsdml } from '../test/gsdml'
 import { demoBytes, demoFiles, readText } from '../test/plans'
 import { readXmlRecords } from './xml-records'
 
-const ours = (text: string) => readXmlRecords(text, {}, () => undefined) === null
+const ours = (text: string) => readXmlRecords(text, { records: {}, outside: () => undefined }) === null
 
 /** An independent parser of the registry (libxml2). */
 function theirs(text: string): boolean {

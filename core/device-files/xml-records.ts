@@ -1,90 +1,166 @@
-import { SaxesParser } from 'saxes'
+import type { SaxesTagPlain } from 'saxes'
 import type { Position, Problem } from '../problem'
+import { SourceText } from './source-text'
+import { tokenizeXml, type XmlCursor } from './xml-tokenizer'
 
-/** An element with everything below it; names without namespace prefix. */
-export interface XmlElement extends Position {
-  readonly name: string
-  readonly attributes: Readonly<Record<string, string>>
-  readonly children: readonly XmlElement[]
+/** An element with everything below it; names without namespace prefix. Line and column are those of its `<`, counted only when asked for. */
+export class XmlElement implements Position {
+  children: readonly XmlElement[] = none
+  text = ''
+
+  constructor(
+    readonly name: string,
+    readonly attributes: Readonly<Record<string, string>>,
+    private readonly source: SourceText,
+    readonly tagEnd: number,
+  ) {}
+
+  /** Its place alone: an element that is kept would keep its whole tree in memory. */
+  get place(): Position {
+    return new TagPlace(this.source, this.tagEnd)
+  }
+
+  get line(): number {
+    return this.place.line
+  }
+
+  get column(): number {
+    return this.place.column
+  }
 }
 
-interface OpenElement extends XmlElement {
-  children: OpenElement[]
+/** Where a tag begins: at the `<` before its end, since none stands in an attribute value (XML 1.0, 3.1). */
+class TagPlace implements Position {
+  constructor(
+    private readonly source: SourceText,
+    private readonly tagEnd: number,
+  ) {}
+
+  get line(): number {
+    return this.source.placeAt(tagStart(this.source.text, this.tagEnd)).line
+  }
+
+  get column(): number {
+    return this.source.placeAt(tagStart(this.source.text, this.tagEnd)).column
+  }
 }
 
-const noChildren: OpenElement[] = []
+function tagStart(text: string, tagEnd: number): number {
+  return text.lastIndexOf('<', tagEnd - 1)
+}
+
+export interface XmlReading {
+  /** Called with the finished tree of each element of these names. */
+  readonly records: Readonly<Record<string, (element: XmlElement) => void>>
+  /** Elements outside those trees, as they open. */
+  readonly outside: (element: XmlElement) => void
+  /** Names of parts that files repeat a thousand times: where one is written exactly like an earlier one,
+   *  the earlier element stands for both, with the earlier one's place. */
+  readonly shared?: ReadonlySet<string>
+  /** Whether text between tags is collected. */
+  readonly withText?: boolean
+}
+
+const none: readonly XmlElement[] = []
+
 class Stop extends Error {
   constructor(readonly problem: Problem) {
     super(problem.message)
   }
 }
 
-/** Streams XML and hands over one small tree for each element named in `handlers`, so that a large file never
- *  stands in memory as a whole. Elements outside those trees are passed to `outside`. Document type declarations are
- *  refused (entities are never expanded). Returns what made the text unreadable, or null. XML 1.0. */
-export function readXmlRecords(
-  text: string,
-  handlers: Readonly<Record<string, (element: XmlElement) => void>>,
-  outside: (name: string, attributes: Readonly<Record<string, string>>, at: Position) => void,
-): Problem | null {
-  const parser = new SaxesParser({ position: true })
-  const open: OpenElement[] = []
-  let depth = 0
-  let line = 1
-  let column = 1
+/** Streams XML and hands over one small tree for each element named in `records`, so that a large file never
+ *  stands in memory as a whole. Document type declarations with content are refused (entities are never expanded).
+ *  Returns what made the text unreadable, or null. XML 1.0. */
+export function readXmlRecords(text: string, { records, outside, shared, withText = false }: XmlReading): Problem | null {
+  const source = new SourceText(text)
+  const known = new SharedParts(text)
+  const open: XmlElement[] = []
+  let outsideDepth = 0
+  /** Depth inside an element that is known already. */
+  let skipped = 0
 
-  parser.on('error', (error) => {
-    throw new Stop(fault('xml.malformed', `The file is not well-formed XML: ${plain(error.message)}`, parser))
-  })
-  parser.on('doctype', (doctype) => {
-    if (/\[|\bSYSTEM\b|\bPUBLIC\b/.test(doctype)) {
-      throw new Stop(fault('xml.doctype', 'The file declares a document type with entities or an outside reference; Kataxis never reads those.', parser))
-    }
-  })
-  parser.on('opentagstart', (tag) => {
-    line = parser.line
-    column = parser.column - tag.name.length - 1
-    if (column < 1) {
-      line = Math.max(1, line - 1)
-      column = 1
-    }
-  })
-  parser.on('opentag', (tag) => {
-    const attributes = tag.attributes as Record<string, string>
-    const name = localName(tag.name)
-    if (open.length === 0 && !Object.hasOwn(handlers, name)) {
-      outside(name, attributes, { line, column })
-      depth++
-      return
-    }
-    const element: OpenElement = { name, attributes, children: noChildren, line, column }
-    const parent = open.at(-1)
-    if (parent) {
-      if (parent.children === noChildren) parent.children = [element]
-      else parent.children.push(element)
-    }
-    open.push(element)
-  })
-  parser.on('closetag', () => {
-    const element = open.pop()
-    if (!element) depth--
-    else if (open.length === 0) handlers[element.name]!(element)
+  const listen = (cursor: XmlCursor) => ({
+    error(error: Error) {
+      throw new Stop(fault('xml.malformed', `The file is not well-formed XML: ${plain(error.message)}`, cursor))
+    },
+    doctype(doctype: string) {
+      if (/\[|\bSYSTEM\b|\bPUBLIC\b/.test(doctype)) {
+        throw new Stop(fault('xml.doctype', 'The file declares a document type with entities or an outside reference; Kataxis never reads those.', cursor))
+      }
+    },
+    open(tag: SaxesTagPlain) {
+      if (skipped > 0) {
+        skipped++
+        return
+      }
+      const name = localName(tag.name)
+      const element = new XmlElement(name, tag.attributes, source, cursor.position)
+      const parent = open.at(-1)
+      if (parent) {
+        const earlier = shared?.has(name) && !tag.isSelfClosing ? known.at(tagStart(text, cursor.position), tag.name) : undefined
+        if (parent.children === none) parent.children = [earlier ?? element]
+        else (parent.children as XmlElement[]).push(earlier ?? element)
+        if (earlier) skipped = 1
+        else open.push(element)
+      } else if (Object.hasOwn(records, name)) {
+        open.push(element)
+      } else {
+        outsideDepth++
+        outside(element)
+      }
+    },
+    close(tag: SaxesTagPlain) {
+      if (skipped > 0) {
+        skipped--
+        return
+      }
+      const element = open.pop()
+      if (!element) outsideDepth--
+      else if (open.length === 0) records[element.name]!(element)
+      else if (shared?.has(element.name) && !tag.isSelfClosing) known.add(element, cursor.position)
+    },
+    text(part: string) {
+      const element = open.at(-1)
+      if (element && skipped === 0) element.text += part
+    },
   })
 
   try {
-    parser.write(text).close()
+    tokenizeXml(text, withText, listen)
     return null
   } catch (error) {
-    if (error instanceof Stop) return truncated(error.problem, open, depth)
+    if (error instanceof Stop) return truncated(error.problem, open, outsideDepth)
     throw error
   }
 }
 
+/** Parts of a text by how they are written. */
+class SharedParts {
+  private static readonly longest = 16_000
+  private static readonly most = 4000
+  private readonly parts = new Map<string, XmlElement>()
+
+  constructor(private readonly text: string) {}
+
+  /** The earlier element that is written as what begins here. */
+  at(offset: number, tagName: string): XmlElement | undefined {
+    const ahead = this.text.slice(offset, offset + SharedParts.longest)
+    const end = ahead.indexOf(`</${tagName}>`)
+    return end < 0 ? undefined : this.parts.get(ahead.slice(0, end + tagName.length + 3))
+  }
+
+  add(element: XmlElement, end: number): void {
+    const start = tagStart(this.text, element.tagEnd)
+    if (end - start <= SharedParts.longest && this.parts.size < SharedParts.most) this.parts.set(this.text.slice(start, end), element)
+  }
+}
+
 /** "unclosed tag" at the very end means that the file was cut off; that is what the reader wants to know. */
-function truncated(problem: Problem, open: readonly XmlElement[], depth: number): Problem {
+function truncated(problem: Problem, open: readonly XmlElement[], outsideDepth: number): Problem {
   if (!/unclosed tag/.test(problem.message)) return problem
   const innermost = open.at(-1)
-  const where = innermost ? `<${innermost.name}> opened in line ${innermost.line}` : `${depth} open element(s)`
+  const where = innermost ? `<${innermost.name}> opened in line ${innermost.line}` : `${outsideDepth} open element(s)`
   return { ...problem, code: 'xml.truncated', message: `The file is cut off: it ends in line ${problem.line} before ${where} is closed.` }
 }
 
@@ -102,7 +178,8 @@ function fault(code: string, message: string, at: Position): Problem {
 }
 
 export function child(element: XmlElement | undefined, name: string): XmlElement | undefined {
-  return element?.children.find((candidate) => candidate.name === name)
+  if (element) for (const candidate of element.children) if (candidate.name === name) return candidate
+  return undefined
 }
 
 export function children(element: XmlElement | undefined, name: string): readonly XmlElement[] {

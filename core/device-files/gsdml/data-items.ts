@@ -1,6 +1,5 @@
 import type { BitChannel, DataItem } from '../../catalog/model'
 import type { Problems } from '../../problem'
-import { Alike } from '../alike'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from './attributes'
 import { bytesOfType, isBigEndianNumber } from './data-types'
@@ -15,7 +14,8 @@ const nothing: DirectionData = { items: [], bytes: 0 }
 
 /** Reads `Input` and `Output` of `IOData`. */
 export class DataItems {
-  private readonly alike = new Alike<DirectionData>()
+  /** Parts written alike are one element and read once. */
+  private readonly known = new WeakMap<XmlElement, DirectionData>()
 
   constructor(
     private readonly attributes: Attributes,
@@ -25,7 +25,10 @@ export class DataItems {
 
   /** Data items one after the other, and their length in octets. */
   read(direction: XmlElement | undefined): DirectionData {
-    return direction ? this.alike.read(direction, this.problems, () => this.readItems(direction)) : nothing
+    if (!direction) return nothing
+    let read = this.known.get(direction)
+    if (!read) this.known.set(direction, (read = this.readItems(direction)))
+    return read
   }
 
   private readItems(direction: XmlElement): DirectionData {

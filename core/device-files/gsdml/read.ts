@@ -7,11 +7,16 @@ import { DataItems } from './data-items'
 import { Records } from './records'
 import { Texts } from './texts'
 
-interface Reference {
-  readonly target: string
+/** Where something may, does and must stand; thousands of references have the same. */
+interface Placing {
   readonly allowed: ValueRange[] | null
   readonly used: ValueRange[] | null
   readonly fixed: ValueRange[] | null
+}
+
+interface Reference {
+  readonly target: string
+  readonly placing: Placing
   readonly at: Position
 }
 
@@ -39,17 +44,18 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   const modules: Module[] = []
   const submodules: Submodule[] = []
   const categories = new Map<string, { name: string }>()
-  const categoryWishes: { target: { category: string | null }; id: string; at: Position }[] = []
+  const categoryWishes: { target: { category: string | null }; id: string }[] = []
   const sockets: Sockets[] = []
+  const placings = new Map<string, Placing>()
   const keys = new Set<string>()
   let deviceId = 0
   let profileVersion: string | null = null
   let rootSeen = ''
   let identitySeen = false
 
-  const failure = readXmlRecords(
-    text,
-    {
+  const failure = readXmlRecords(text, {
+    shared: new Set(['Input', 'Output', 'RecordDataList']),
+    records: {
       DeviceIdentity: (element) => {
         identitySeen = true
         vendor.id = attributes.required(element, 'VendorID', [0, 65535])
@@ -72,18 +78,19 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
       },
       Text: (element) => texts.readText(element),
     },
-    (name, xmlAttributes, at) => {
+    outside: (element) => {
+      const { name } = element
       if (rootSeen === '') {
         rootSeen = name
         if (name !== 'ISO15745Profile') {
-          problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, at)
+          problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, element)
         }
       }
       if (name === 'PrimaryLanguage' || name === 'Language') texts.enterLanguage(name === 'PrimaryLanguage')
-      const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(xmlAttributes['xsi:schemaLocation'] ?? '')
+      const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(element.attributes['xsi:schemaLocation'] ?? '')
       if (schema) profileVersion = schema[1]!
     },
-  )
+  })
 
   // What a broken file would have gone on to say is not known, so its open references are no errors of their own.
   if (failure) return { readable: false, file: { format: 'gsdml', formatVersion: profileVersion, vendor, family, devices: [], modules: [], submodules: [], problems: [...problems.list, failure] } }
@@ -177,14 +184,15 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     }
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']
-    if (category !== undefined && info) categoryWishes.push({ target: module, id: category, at: placeOf(info) })
+    if (category !== undefined && info) categoryWishes.push({ target: module, id: category })
     addSubslots(module, element)
     return module
   }
 
   function builtIn(owner: XmlElement): Submodule[] {
     return listed(owner, 'VirtualSubmoduleList', 'VirtualSubmoduleItem').flatMap((element) => {
-      const subslots = numbersOf(attributes.list(element, 'FixedInSubslots') ?? [[1, 1]], element)
+      const stated = attributes.list(element, 'FixedInSubslots')
+      const subslots = stated ? numbersOf(stated, element) : [1]
       const submodule = readSubmodule(element, 'SubmoduleIdentNumber', subslots[0] ?? 1)
       return [submodule, ...subslots.slice(1).map((subslot) => ({ ...submodule, subslot }))]
     })
@@ -228,20 +236,21 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   }
 
   function readReference(element: XmlElement, targetAttribute: string, where: 'Slots' | 'Subslots'): Reference {
-    return {
-      target: element.attributes[targetAttribute] ?? '',
-      allowed: attributes.list(element, `AllowedIn${where}`),
-      used: attributes.list(element, `UsedIn${where}`),
-      fixed: attributes.list(element, `FixedIn${where}`),
-      at: placeOf(element),
+    const [allowed, used, fixed] = [`AllowedIn${where}`, `UsedIn${where}`, `FixedIn${where}`]
+    const written = [allowed, used, fixed].map((name) => element.attributes[name]).join('|')
+    let placing = placings.get(written)
+    if (!placing) {
+      placing = { allowed: attributes.list(element, allowed), used: attributes.list(element, used), fixed: attributes.list(element, fixed) }
+      placings.set(written, placing)
     }
+    return { target: element.attributes[targetAttribute] ?? '', placing, at: element.place }
   }
 
   function addSubslots(owner: Sockets['owner'], element: XmlElement): void {
     const references = listed(element, 'UseableSubmodules', 'SubmoduleItemRef').map((reference) => readReference(reference, 'SubmoduleItemTarget', 'Subslots'))
     if (references.length === 0) return
     const physical = attributes.list(element, 'PhysicalSubslots')
-    const named = references.flatMap(({ allowed, fixed, used }) => [...(allowed ?? []), ...(fixed ?? []), ...(used ?? [])])
+    const named = [...new Set(references.map(({ placing }) => placing))].flatMap(({ allowed, fixed, used }) => [...(allowed ?? []), ...(fixed ?? []), ...(used ?? [])])
     sockets.push({ owner, numbers: [...new Set(numbersOf(physical ?? named, element))], kind: 'subslot', references })
   }
 
@@ -254,31 +263,35 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   }
 }
 
-/** Sets for every slot what may, must and does stand there at the start. `Fixed` alone means: only there. */
+/** Sets for every slot what may, must and does stand there at the start. `Fixed` alone means: only there.
+ *  Slots that take the same modules share one list. */
 function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Problems): void {
-  const bySlot = new Map(socket.numbers.map((slot) => [slot, { fixed: null as string | null, default: null as string | null, allowed: [] as string[] }]))
-  for (const { target, allowed, used, fixed, at } of socket.references) {
-    if (!known.has(target)) {
-      problems.error(`reference.${socket.kind === 'slot' ? 'module' : 'submodule'}`, `"${target}" is named here but does not stand in the file.`, at)
-      continue
+  const references = socket.references.filter(({ target, at }) => {
+    if (!known.has(target)) problems.error(`reference.${socket.kind === 'slot' ? 'module' : 'submodule'}`, `"${target}" is named here but does not stand in the file.`, at)
+    return known.has(target)
+  })
+  const placings = [...new Set(references.map(({ placing }) => placing))]
+  const fixedOnes = references.filter(({ placing }) => placing.fixed)
+  const usedOnes = references.filter(({ placing }) => placing.used)
+  const lists = new Map<string, string[]>()
+  const entries = [...socket.numbers].sort((a, b) => a - b).map((slot) => {
+    const names = (ranges: ValueRange[] | null) => ranges !== null && inRanges(ranges, slot)
+    const fitting = placings.map(({ allowed, used, fixed }) => (!allowed && !used && !fixed) || names(allowed) || names(used) || names(fixed))
+    const key = fitting.map(Number).join('')
+    let allowed = lists.get(key)
+    if (!allowed) {
+      const here = new Set(placings.filter((_, i) => fitting[i]))
+      lists.set(key, (allowed = references.filter(({ placing }) => here.has(placing)).map(({ target }) => target)))
     }
-    const everywhere = !allowed && !used && !fixed
-    for (const [slot, entry] of bySlot) {
-      const isFixed = fixed !== null && inRanges(fixed, slot)
-      const isUsed = used !== null && inRanges(used, slot)
-      if (everywhere || isFixed || isUsed || (allowed !== null && inRanges(allowed, slot))) entry.allowed.push(target)
-      if (isFixed) entry.fixed = target
-      if (isUsed) entry.default = target
+    return {
+      slot,
+      fixed: fixedOnes.findLast(({ placing }) => names(placing.fixed))?.target ?? null,
+      default: usedOnes.findLast(({ placing }) => names(placing.used))?.target ?? null,
+      allowed,
     }
-  }
-  const entries = [...bySlot].sort(([a], [b]) => a - b)
-  if (socket.kind === 'slot') socket.owner.slots = entries.map(([slot, entry]) => ({ slot, ...entry }))
-  else socket.owner.subslots = entries.map(([subslot, entry]) => ({ subslot, ...entry }))
-}
-
-/** Only the numbers: a kept element would keep its whole tree in memory. */
-function placeOf({ line, column }: Position): Position {
-  return { line, column }
+  })
+  if (socket.kind === 'slot') socket.owner.slots = entries
+  else socket.owner.subslots = entries.map(({ slot: subslot, ...entry }) => ({ subslot, ...entry }))
 }
 
 function valueOf(info: XmlElement | undefined, name: string): string | null {

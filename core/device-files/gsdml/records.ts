@@ -1,7 +1,6 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters/encode-value'
 import type { Position, Problems } from '../../problem'
-import { Alike } from '../alike'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
 import { bytesOfType } from './data-types'
@@ -21,11 +20,12 @@ interface WaitingEnumeration {
 export class Records {
   readonly enumerations: Enumerations = new Map()
   private readonly waiting: WaitingEnumeration[] = []
-  private readonly alike = new Alike<ParameterRecord>()
-  private readonly readers: Readonly<Record<string, (record: XmlElement) => ParameterRecord>> = {
-    ParameterRecordDataItem: (record) => this.readRecord(record),
-    F_ParameterRecordDataItem: (record) => readFailSafeRecord(record, this.attributes, this.problems),
-  }
+  /** Lists written alike are one element and read once. */
+  private readonly known = new WeakMap<XmlElement, readonly ParameterRecord[]>()
+  private readonly readers = new Map<string, (record: XmlElement) => ParameterRecord>([
+    ['ParameterRecordDataItem', (record) => this.readRecord(record)],
+    ['F_ParameterRecordDataItem', (record) => readFailSafeRecord(record, this.attributes, this.problems)],
+  ])
 
   constructor(
     private readonly attributes: Attributes,
@@ -43,11 +43,12 @@ export class Records {
     this.enumerations.set(this.attributes.key(item), assigned)
   }
 
-  readList(owner: XmlElement): ParameterRecord[] {
-    return (child(owner, 'RecordDataList')?.children ?? []).flatMap((record) => {
-      const read = Object.hasOwn(this.readers, record.name) ? this.readers[record.name] : undefined
-      return read ? [this.alike.read(record, this.problems, () => read(record))] : []
-    })
+  readList(owner: XmlElement): readonly ParameterRecord[] {
+    const list = child(owner, 'RecordDataList')
+    if (!list) return []
+    let read = this.known.get(list)
+    if (!read) this.known.set(list, (read = list.children.flatMap((record) => this.readers.get(record.name)?.(record) ?? [])))
+    return read
   }
 
   settle(): void {
@@ -111,7 +112,7 @@ export class Records {
     }
     this.texts.want(parameter, 'name', reference.attributes['TextId'], reference)
     const target = reference.attributes['ValueItemTarget']
-    if (target !== undefined) this.waiting.push({ parameter, target, at: { line: reference.line, column: reference.column } })
+    if (target !== undefined) this.waiting.push({ parameter, target, at: reference.place })
     return parameter
   }
 
