@@ -1,5 +1,6 @@
 export type * from './model'
 export { findDevice, findModule, type Catalog } from './catalog'
 export { layoutOf, type Channel, type ChannelKind, type DataBlock, type Direction, type Layout } from './layout'
-export { kindOfChannel, wordBytes, wordChannels } from './words'
+export { formatNames, kindOfChannel, protocolNames, wordBytes, wordChannels } from './words'
+export { blankDevice, blankFile, blankModule, blankSubmodule, noLimits } from './blank'
 export { summarise, type FileSummary } from './summary'

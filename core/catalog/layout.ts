@@ -77,17 +77,19 @@ function channelsOf(item: DataItem, direction: Direction, subslot: number, safet
   if (item.asBits) {
     return Array.from({ length: item.bits }, (_, bit) => ({ ...common, name: `${item.name} ${bit}`, kind: 'digital', offsetBits: item.offsetBits + bit, bits: 1, type: 'Bit' }))
   }
-  return [{ ...common, name: item.name, kind: kindOf(item.type), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
+  return [{ ...common, name: item.name, kind: kindOf(item), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
 }
 
-function kindOf(type: string): ChannelKind {
-  if (type === 'Boolean') return 'digital'
+/** Names of numbers in the five formats: GSDML, then IEC 61131-3 and CIP, then IODD. */
+const numberType = /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T)/
+
+function kindOf({ type, bits }: DataItem): ChannelKind {
+  if (bits === 1 || /^bool/i.test(type)) return 'digital'
   // A lone octet is a state or a code far more often than a measured value.
-  if (/^(Integer|Unsigned)8$/.test(type)) return 'port'
-  return /^(Integer|Unsigned|Float|N2|N4|X2|X4|V2|C4|E2|Unipolar)/.test(type) ? 'analog' : 'port'
+  return bits > 8 && numberType.test(type) ? 'analog' : 'port'
 }
 
 function alignmentOf(items: readonly DataItem[]): number {
-  const widest = Math.max(1, ...items.filter(({ type, asBits }) => !asBits && kindOf(type) === 'analog').map(({ bits }) => bits / 8))
+  const widest = Math.max(1, ...items.filter((item) => !item.asBits && kindOf(item) === 'analog').map(({ bits }) => bits / 8))
   return widest >= 4 ? 4 : widest >= 2 ? 2 : 1
 }

@@ -3,41 +3,77 @@ import type { Problem } from '../problem'
 /** The one model every description format is read into. Keys are unique within their file. */
 
 export type FormatName = 'gsdml' | 'gsd' | 'esi' | 'eds' | 'iodd' | 'sheet'
-export type Protocol = 'profinet' | 'profibus' | 'ethercat' | 'ethernet-ip' | 'io-link' | 'modbus'
+export type Protocol = 'profinet' | 'profibus' | 'ethercat' | 'ethernet-ip' | 'io-link' | SheetProtocol
 
 export interface DeviceFile {
   readonly format: FormatName
   readonly formatVersion: string | null
   readonly vendor: { readonly id: number | null; readonly name: string }
   readonly family: { readonly main: string; readonly product: string }
+  /** Languages the file has texts in, its primary one first; empty where the format knows none. */
+  readonly languages: readonly string[]
   readonly devices: readonly Device[]
   readonly modules: readonly Module[]
   /** Submodules that can be plugged into subslots of a device or module. */
   readonly submodules: readonly Submodule[]
+  /** What the device may report, in the file's words. */
+  readonly diagnoses: readonly Diagnosis[]
   readonly problems: readonly Problem[]
 }
 
-/** A head module with one firmware: what a station is built on. */
-export interface Device {
+/** A head module with one firmware: what a station is built on. Besides what all have in common
+ *  it keeps what only its protocol knows. */
+export type Device = CommonDevice & ProtocolDevice
+
+interface CommonDevice {
   readonly key: string
   readonly name: string
   readonly info: string
   readonly orderNumber: string | null
   readonly firmware: string | null
   readonly hardware: string | null
-  readonly protocol: Protocol
-  readonly identity: DeviceIdentity
   readonly limits: DeviceLimits
   readonly slots: readonly Slot[]
   readonly subslots: readonly Subslot[]
   readonly submodules: readonly Submodule[]
   readonly parameters: readonly ParameterRecord[]
-  readonly connections: readonly []
-  readonly profinet: ProfinetTraits
+  readonly connections: readonly Connection[]
+  /** Taken from the backplane; negative supplies. */
+  readonly currentMa: number | null
+  /** An old revision that new plans should not choose. */
+  readonly hidden: boolean
+  readonly variants: readonly Variant[]
 }
 
-export interface DeviceIdentity {
-  readonly profinet: { readonly vendorId: number; readonly deviceId: number; readonly moduleIdent: number }
+type ProtocolDevice =
+  | { readonly protocol: 'profinet'; readonly identity: { readonly profinet: ProfinetIdentity }; readonly profinet: ProfinetTraits }
+  | { readonly protocol: 'profibus'; readonly identity: { readonly profibus: { readonly identNumber: number } }; readonly profibus: ProfibusTraits }
+  | { readonly protocol: 'ethercat'; readonly identity: { readonly ethercat: EthercatIdentity }; readonly ethercat: EthercatTraits }
+  | { readonly protocol: 'ethernet-ip'; readonly identity: { readonly 'ethernet-ip': EthernetIpIdentity }; readonly ethernetIp: EthernetIpTraits }
+  | { readonly protocol: 'io-link'; readonly identity: { readonly 'io-link': { readonly vendorId: number; readonly deviceId: number } }; readonly ioLink: IoLinkTraits }
+  | { readonly protocol: SheetProtocol; readonly identity: { readonly sheet: { readonly vendor: string; readonly orderNumber: string } }; readonly sheet: SheetTraits }
+
+/** Networks whose devices have no open description file. */
+export type SheetProtocol = 'modbus' | 'can-rack' | 'ring' | 'gateway'
+
+export interface ProfinetIdentity {
+  readonly vendorId: number
+  readonly deviceId: number
+  readonly moduleIdent: number
+}
+
+export interface EthercatIdentity {
+  readonly vendorId: number
+  readonly productCode: number
+  readonly revision: number
+}
+
+export interface EthernetIpIdentity {
+  readonly vendorCode: number
+  readonly productType: number
+  readonly productCode: number
+  readonly majorRevision: number
+  readonly minorRevision: number
 }
 
 export interface DeviceLimits {
@@ -56,6 +92,80 @@ export interface ProfinetTraits {
   readonly maxRecordBytes: number | null
   /** True where the length limits count provider and consumer status octets as well. */
   readonly limitsIncludeStatus: boolean
+}
+
+export interface ProfibusTraits {
+  /** In kbit/s. */
+  readonly transmissionRates: readonly number[]
+  /** Longest station delay by transmission rate in kbit/s, in bit times. */
+  readonly maxStationDelay: Readonly<Record<string, number>>
+  readonly minSlaveIntervalUs: number | null
+  readonly maxDiagnosisBytes: number | null
+  readonly isModular: boolean
+  readonly freezes: boolean
+  readonly syncs: boolean
+  readonly detectsRate: boolean
+  readonly takesAddressOverBus: boolean
+}
+
+export interface EthercatTraits {
+  /** One letter a port: Y copper, K backplane (ETG.2000, from memory). */
+  readonly physics: string
+  readonly syncManagers: readonly { readonly startAddress: number; readonly controlByte: number; readonly defaultBytes: number | null; readonly minBytes: number | null; readonly maxBytes: number | null; readonly enabled: boolean; readonly use: string }[]
+  readonly operationModes: readonly { readonly name: string; readonly info: string; readonly assignActivate: number; readonly sync0CycleNs: number | null; readonly sync0ShiftNs: number | null }[]
+  readonly mailboxProtocols: readonly string[]
+  /** How much indexes and PDO numbers that depend on the slot grow from slot to slot. */
+  readonly slotPdoIncrement: number | null
+  readonly slotIndexIncrement: number | null
+}
+
+export interface EthernetIpTraits {
+  readonly productType: string
+  readonly maxConnections: number | null
+  readonly isModular: boolean
+}
+
+export interface IoLinkTraits {
+  /** COM1, COM2 or COM3. */
+  readonly transmissionRate: string | null
+  readonly minCycleTimeUs: number | null
+  readonly mSequenceCapability: number | null
+  readonly hasSioMode: boolean
+}
+
+export interface SheetTraits {
+  /** How the station's address is set on the device, in the sheet's words. */
+  readonly addressing: string
+  readonly headerBytes: number
+}
+
+/** Another order number of the same device. */
+export interface Variant {
+  readonly productId: string
+  readonly name: string
+}
+
+/** An application connection of an EtherNet/IP device; sizes without sequence count and 32-bit header. */
+export interface Connection {
+  readonly key: string
+  readonly name: string
+  readonly info: string
+  readonly outputBytes: number
+  readonly inputBytes: number
+  readonly configBytes: number
+  /** Octets of the connection path in hex. */
+  readonly path: string
+  readonly requestedIntervalUs: number | null
+  readonly requestedInputIntervalUs: number | null
+  readonly inputs: readonly DataItem[]
+  readonly outputs: readonly DataItem[]
+}
+
+export interface Diagnosis {
+  readonly kind: 'channel' | 'unit' | 'event'
+  readonly code: number
+  readonly name: string
+  readonly help: string
 }
 
 export interface Slot {
@@ -121,15 +231,26 @@ export interface BitChannel {
 /** A parameter record as the device gets it. `bytes` is the default record. */
 export interface ParameterRecord {
   readonly index: number | null
+  /** CoE objects only. */
+  readonly subindex?: number
+  /** State changes at which it is sent, e.g. `PS` (ETG.2000). */
+  readonly transitions?: readonly string[]
+  readonly name?: string
   readonly length: number
   readonly bytes: string
   readonly parameters: readonly Parameter[]
 }
 
+export type ValueKind = 'unsigned' | 'signed' | 'float' | 'text' | 'octets'
+export type ByteOrder = 'big' | 'little'
+
+/** One value in a record. The octets it touches are read as one number in its byte order; it begins at bit `offsetBits` of that number. */
 export interface Parameter {
   readonly key: string
   readonly name: string
   readonly type: string
+  readonly kind: ValueKind
+  readonly byteOrder: ByteOrder
   readonly offsetBytes: number
   readonly offsetBits: number
   readonly bits: number
@@ -138,4 +259,6 @@ export interface Parameter {
   readonly texts: Readonly<Record<string, string>>
   readonly visible: boolean
   readonly changeable: boolean
+  readonly unit?: string
+  readonly info?: string
 }

@@ -1,4 +1,20 @@
 import type { ChannelKind, Direction, Layout } from './layout'
+import type { FormatName, Protocol } from './model'
+
+/** Networks and formats as people write them. */
+export const protocolNames: Readonly<Record<Protocol, string>> = {
+  profinet: 'PROFINET',
+  profibus: 'PROFIBUS DP',
+  ethercat: 'EtherCAT',
+  'ethernet-ip': 'EtherNet/IP',
+  'io-link': 'IO-Link',
+  modbus: 'Modbus',
+  'can-rack': 'CAN extension rack',
+  ring: 'fieldbus ring',
+  gateway: 'fieldbus gateway',
+}
+
+export const formatNames: Readonly<Record<FormatName, string>> = { gsdml: 'GSDML', gsd: 'GSD', esi: 'ESI', eds: 'EDS', iodd: 'IODD', sheet: 'Device sheet' }
 
 const letters: Record<ChannelKind, Record<Direction, string>> = {
   digital: { in: 'DI', out: 'DO' },

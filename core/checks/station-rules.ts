@@ -175,7 +175,7 @@ export const stationRules = [
 const maxFrameBytes = 1440
 
 function* overLimits({ device, modules, ...view }: StationScope['view']) {
-  if (!device || modules.length === 0) return
+  if (device?.protocol !== 'profinet' || modules.length === 0) return
   const { limits, profinet } = device
   const input = profinet.limitsIncludeStatus ? view.inputFrameBytes : view.inputBytes
   const output = profinet.limitsIncludeStatus ? view.outputFrameBytes : view.outputBytes

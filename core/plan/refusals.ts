@@ -1,3 +1,6 @@
+import type { Protocol } from '../catalog/model'
+import { protocolNames } from '../catalog/words'
+
 /** Why a command was not carried out: a code, the facts, and one place for the wording. */
 export type Refusal =
   | { code: 'row.missing'; what: string; id: string }
@@ -9,6 +12,7 @@ export type Refusal =
   | { code: 'slots.full'; station: string }
   | { code: 'file.missing'; file: string }
   | { code: 'device.missing'; device: string }
+  | { code: 'device.protocol'; device: string; protocol: Protocol; network: string; kind: Protocol }
   | { code: 'module.missing'; module: string }
   | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
   | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number }
@@ -31,6 +35,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
   'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
+  'device.protocol': ({ device, protocol, network, kind }) => `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${protocolNames[kind]} network.`,
   'module.missing': ({ module }) => `The description file has no module "${module}".`,
   'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,
   'image.full': ({ controller, direction, bytes }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more bytes; enlarge it or remove something.`,

@@ -27,7 +27,7 @@ export function plannedStations(derived: Derived): PlannedStation[] {
 }
 
 function plannedStation({ id, station, file, device, modules }: DerivedStation, mask: string): PlannedStation | null {
-  if (!file || !device) return null
+  if (!file || device?.protocol !== 'profinet') return null
   const { vendorId, deviceId, moduleIdent } = device.identity.profinet
   const real = modules.flatMap(({ slot, row, described }): RealModule[] => {
     if (!described) return []

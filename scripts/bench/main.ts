@@ -48,7 +48,7 @@ const measurements: Record<string, () => void> = {
   },
   'derive.full': () => {
     const large = largePlan(stationCount)
-    const copies = Array.from({ length: 9 }, () => freshCopy(large))
+    const copies = Array.from({ length: 11 }, () => freshCopy(large))
     record('derive.full', compare(() => derive(copies.pop()!, large.catalog), () => JSON.parse(large.json)))
     const [channels, megabytes] = [stationCount * 256, large.json.length / 1e6]
     figures['derive.plan'] = { value: channels, unit: 'channels' }
@@ -60,13 +60,13 @@ const measurements: Record<string, () => void> = {
     let { plan } = large
     derive(plan, large.catalog)
     let slot = 0
-    const edits = Array.from({ length: rounds * 9 }, () => {
+    const edits = Array.from({ length: rounds * 11 }, () => {
       const applied = applyCommand(plan, large.catalog, { type: 'insertModule', id: `extra${slot}`, stationId: `s${slot % stationCount}`, slot: 17 + Math.floor(slot++ / stationCount), module: 'M1', shift: false })
       if (applied.ok) plan = applied.plan
       return plan
     })
     let next = 0
-    const copies = Array.from({ length: 9 }, () => freshCopy(large))
+    const copies = Array.from({ length: 11 }, () => freshCopy(large))
     record('derive.edit', compareMany(() => derive(edits[next++]!, large.catalog), rounds, () => derive(copies.pop()!, large.catalog)))
   },
   'checks.full': () => {

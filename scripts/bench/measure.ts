@@ -1,4 +1,4 @@
-const pairs = 7
+const pairs = 9
 
 /** Milliseconds of one call. */
 export function timeOf(work: () => unknown): number {

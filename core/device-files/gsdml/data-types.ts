@@ -1,3 +1,5 @@
+import type { ValueKind } from '../../catalog/model'
+
 /** Octets of each GSDML data type; `null` where the `Length` attribute says it.
  *  GSDML specification, data types of DataItem (from memory). */
 const dataTypeBytes: Readonly<Record<string, number | null>> = {
@@ -19,6 +21,14 @@ const dataTypeBytes: Readonly<Record<string, number | null>> = {
 /** Octets of a data type; null where `Length` says it, undefined where the format knows no such type. */
 export function bytesOfType(type: string): number | null | undefined {
   return Object.hasOwn(dataTypeBytes, type) ? dataTypeBytes[type] : undefined
+}
+
+/** What a parameter of this type holds. */
+export function kindOfType(type: string): ValueKind {
+  if (/^(Bit|BitArea|Boolean|Unsigned\d+)$/.test(type)) return 'unsigned'
+  if (/^Integer\d+$/.test(type)) return 'signed'
+  if (/^Float(32|64)$/.test(type)) return 'float'
+  return /STRING|String/.test(type) && type !== 'OctetString' ? 'text' : 'octets'
 }
 
 /** Types whose bits count from the last octet backwards, because PROFINET sends them most significant octet first. */

@@ -1,16 +1,13 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex } from '../../parameters/encode-value'
+import { encodeValue, toHex, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../problem'
 import { parseValueList, type ValueRange } from '../value-list'
 import { child, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
 
-interface Field {
+interface Field extends ValuePlace {
   readonly name: string
   readonly type: string
-  readonly offsetBytes: number
-  readonly offsetBits: number
-  readonly bits: number
   /** What the record holds where the file leaves the element out. */
   readonly fallback: number
   /** The file's words for 0, 1, 2 …; numbers where it uses none. */
@@ -18,9 +15,9 @@ interface Field {
 }
 
 const flag = (name: string, offsetBytes: number, offsetBits: number, bits: number, fallback: number, words: readonly string[] = []): Field =>
-  ({ name, type: bits === 1 ? 'Bit' : 'BitArea', offsetBytes, offsetBits, bits, fallback, words })
+  ({ name, type: bits === 1 ? 'Bit' : 'BitArea', kind: 'unsigned', byteOrder: 'little', offsetBytes, offsetBits, bits, fallback, words })
 const number = (name: string, offsetBytes: number, octets: 2 | 4, fallback: number): Field =>
-  ({ name, type: `Unsigned${octets * 8}`, offsetBytes, offsetBits: 0, bits: octets * 8, fallback, words: [] })
+  ({ name, type: `Unsigned${octets * 8}`, kind: 'unsigned', byteOrder: 'big', offsetBytes, offsetBits: 0, bits: octets * 8, fallback, words: [] })
 
 /** F parameters by PROFIsafe profile (layout and defaults from memory): flags, source, destination, watchdog; with block id 1 or 3
  *  the iPar CRC; the parameter CRC last. Multi-octet values are big-endian. */
@@ -57,11 +54,13 @@ export function readFailSafeRecord(record: XmlElement, attributes: Attributes, p
   return { index: attributes.required(record, 'Index', [0, 65_535]), length, bytes: toHex(bytes), parameters }
 }
 
-function parameterOf(element: XmlElement, { name, type, offsetBytes, offsetBits, bits, words }: Field, value: number, attributes: Attributes, problems: Problems): Parameter {
+function parameterOf(element: XmlElement, { name, type, kind, byteOrder, offsetBytes, offsetBits, bits, words }: Field, value: number, attributes: Attributes, problems: Problems): Parameter {
   return {
     key: name,
     name,
     type,
+    kind,
+    byteOrder,
     offsetBytes,
     offsetBits,
     bits,

@@ -1,5 +1,7 @@
-import type { Device, DeviceFile, Module, Slot, Submodule, Subslot } from '../../catalog/model'
+import { blankDevice, blankFile, blankModule } from '../../catalog/blank'
+import type { Device, Diagnosis, Module, Slot, Submodule, Subslot } from '../../catalog/model'
 import { Problems, type Position } from '../../problem'
+import type { FormatReading, ReadOptions } from '../format'
 import { countValues, inRanges, values, type ValueRange } from '../value-list'
 import { child, children, listed, readXmlRecords, type XmlElement } from '../xml-records'
 import { Attributes } from './attributes'
@@ -32,10 +34,10 @@ const maxSlots = 65536
 
 /** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and column;
  *  `readable` is false where the text is no GSDML at all or was cut off. */
-export function readGsdml(text: string, fileName: string): { readable: boolean; file: DeviceFile } {
+export function readGsdml(text: string, fileName: string, { language = null }: ReadOptions = {}): FormatReading {
   const problems = new Problems()
   const attributes = new Attributes(problems)
-  const texts = new Texts(problems)
+  const texts = new Texts(problems, language)
   const dataItems = new DataItems(attributes, texts, problems)
   const records = new Records(attributes, texts, problems)
   const vendor = { id: null as number | null, name: '' }
@@ -43,6 +45,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   const devices: Device[] = []
   const modules: Module[] = []
   const submodules: Submodule[] = []
+  const diagnoses: Diagnosis[] = []
   const categories = new Map<string, { name: string }>()
   const categoryWishes: { target: { category: string | null }; id: string }[] = []
   const sockets: Sockets[] = []
@@ -76,6 +79,8 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
         texts.want(category, 'name', element.attributes['TextId'], element)
         categories.set(attributes.key(element), category)
       },
+      ChannelDiagItem: (element) => readDiagnosis(element, 'channel', 'ErrorType'),
+      UnitDiagTypeItem: (element) => readDiagnosis(element, 'unit', 'UserStructureIdentifier'),
       Text: (element) => texts.readText(element),
     },
     outside: (element) => {
@@ -86,14 +91,14 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
           problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, element)
         }
       }
-      if (name === 'PrimaryLanguage' || name === 'Language') texts.enterLanguage(name === 'PrimaryLanguage')
+      if (name === 'PrimaryLanguage' || name === 'Language') texts.enterLanguage(element.attributes['xml:lang'] ?? null, name === 'PrimaryLanguage')
       const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(element.attributes['xsi:schemaLocation'] ?? '')
       if (schema) profileVersion = schema[1]!
     },
   })
 
   // What a broken file would have gone on to say is not known, so its open references are no errors of their own.
-  if (failure) return { readable: false, file: { format: 'gsdml', formatVersion: profileVersion, vendor, family, devices: [], modules: [], submodules: [], problems: [...problems.list, failure] } }
+  if (failure) return { readable: false, file: { ...blankFile, format: 'gsdml', formatVersion: profileVersion, vendor, family, problems: [...problems.list, failure] } }
   if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
   texts.settle()
   records.settle()
@@ -107,7 +112,7 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return {
     readable: identitySeen && rootSeen === 'ISO15745Profile',
-    file: { format: 'gsdml', formatVersion: named ?? profileVersion, vendor, family, devices, modules, submodules, problems: problems.list },
+    file: { format: 'gsdml', formatVersion: named ?? profileVersion, vendor, family, languages: texts.languages, devices, modules, submodules, diagnoses, problems: problems.list },
   }
 
   function uniqueKey(element: XmlElement): string {
@@ -127,9 +132,9 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     const own = attributes.list(element, 'FixedInSlots') ?? [[0, 0]]
     const slotNumbers = numbersOf(physical, element).filter((slot) => !inRanges(own, slot))
     const device = {
+      ...blankDevice,
       key: uniqueKey(element),
       name: '',
-      info: '',
       orderNumber: valueOf(info, 'OrderNumber'),
       firmware: valueOf(info, 'SoftwareRelease'),
       hardware: valueOf(info, 'HardwareRelease'),
@@ -146,8 +151,6 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
       slots: [] as Slot[],
       subslots: [] as Subslot[],
       submodules: [...builtIn(element), ...systemDefined(element)],
-      parameters: [],
-      connections: [] as const,
       profinet: {
         dnsCompatibleName: element.attributes['DNS_CompatibleName'] ?? null,
         minDeviceIntervalUs: interval === null ? null : interval * 31.25,
@@ -168,19 +171,16 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     const info = child(element, 'ModuleInfo')
     const built = builtIn(element)
     const module = {
+      ...blankModule,
       key: uniqueKey(element),
       name: '',
-      info: '',
       orderNumber: valueOf(info, 'OrderNumber'),
       category: null as string | null,
       ident: attributes.required(element, 'ModuleIdentNumber'),
       inputBytes: built.reduce((sum, submodule) => sum + submodule.inputBytes, 0),
       outputBytes: built.reduce((sum, submodule) => sum + submodule.outputBytes, 0),
-      configuration: null,
       submodules: [...built, ...systemDefined(element)],
       subslots: [] as Subslot[],
-      parameters: [],
-      currentMa: null,
     }
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']
@@ -225,6 +225,12 @@ export function readGsdml(text: string, fileName: string): { readable: boolean; 
     const info = child(element, 'ModuleInfo')
     texts.want(submodule, 'name', child(info, 'Name')?.attributes['TextId'] ?? element.attributes['TextId'], info ?? element)
     return submodule
+  }
+
+  function readDiagnosis(element: XmlElement, kind: Diagnosis['kind'], codeAttribute: string): void {
+    const diagnosis = { kind, code: attributes.required(element, codeAttribute), name: '', help: '' }
+    for (const [property, name] of [['name', 'Name'], ['help', 'Help']] as const) texts.want(diagnosis, property, child(element, name)?.attributes['TextId'], element)
+    diagnoses.push(diagnosis)
   }
 
   function wantInfo(target: { name: string; info: string }, info: XmlElement | undefined, owner: XmlElement): void {

@@ -1,9 +1,9 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex } from '../../parameters/encode-value'
+import { encodeValue, toHex } from '../../parameters'
 import type { Position, Problems } from '../../problem'
 import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from './attributes'
-import { bytesOfType } from './data-types'
+import { bytesOfType, kindOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
 import type { Texts } from './texts'
 
@@ -89,16 +89,18 @@ export class Records {
     const type = reference.attributes['DataType'] ?? ''
     const offsetBytes = this.attributes.required(reference, 'ByteOffset', [0, 65535])
     const bits = this.widthOf(reference, type)
-    const isText = type === 'VisibleString' || type === 'OctetString'
+    const kind = kindOfType(type)
     const text = reference.attributes['DefaultValue'] ?? ''
     const parameter = {
       key: reference.attributes['ID'] ?? reference.attributes['TextId'] ?? `line-${reference.line}`,
       name: '',
       type,
+      kind,
+      byteOrder: type === 'Bit' || type === 'BitArea' ? ('little' as const) : ('big' as const),
       offsetBytes,
       offsetBits: this.attributes.number(reference, 'BitOffset', [0, 7]) ?? 0,
       bits,
-      default: isText ? text : this.numberOf(reference, text),
+      default: kind === 'text' || kind === 'octets' ? text : this.numberOf(reference, text),
       allowed: this.attributes.list(reference, 'AllowedValues') ?? [],
       texts: {} as Record<string, string>,
       visible: this.attributes.boolean(reference, 'Visible', true),

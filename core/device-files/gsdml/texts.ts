@@ -3,6 +3,7 @@ import type { XmlElement } from '../xml-records'
 
 interface Entry {
   readonly textId: string
+  chosen: string | null
   primary: string | null
   other: string | null
   /** Where it is named first. */
@@ -16,9 +17,15 @@ export class Texts {
   private readonly targets: Record<string, string>[] = []
   private readonly properties: string[] = []
   private readonly wanted: Entry[] = []
-  private inPrimary = true
+  /** Languages of the file, its primary one first. */
+  readonly languages: string[] = []
+  private property: 'chosen' | 'primary' | 'other' = 'primary'
 
-  constructor(private readonly problems: Problems) {}
+  /** Takes texts of `language`, or of the file's primary language where that is null or missing. */
+  constructor(
+    private readonly problems: Problems,
+    private readonly language: string | null,
+  ) {}
 
   /** Remembers that `target[property]` wants the text `textId` names. */
   want(target: object, property: string, textId: string | undefined, at: XmlElement): void {
@@ -30,8 +37,11 @@ export class Texts {
     this.wanted.push(entry)
   }
 
-  enterLanguage(isPrimary: boolean): void {
-    this.inPrimary = isPrimary
+  enterLanguage(tag: string | null, isPrimary: boolean): void {
+    // The primary language is English where the file does not say (GSDML specification, from memory).
+    const language = tag ?? (isPrimary ? 'en' : '?')
+    this.languages.push(language)
+    this.property = isPrimary ? 'primary' : language === this.language ? 'chosen' : 'other'
   }
 
   readText(text: XmlElement): void {
@@ -39,19 +49,19 @@ export class Texts {
     const value = text.attributes['Value']
     if (id === undefined || value === undefined) {
       this.problems.error('text.incomplete', 'A Text needs both TextId and Value.', text)
-    } else if (this.inPrimary) {
-      this.entry(id).primary = value
     } else {
-      this.entry(id).other ??= value
+      const entry = this.entry(id)
+      if (this.property === 'other') entry.other ??= value
+      else entry[this.property] = value
     }
   }
 
-  /** Fills in every name: primary language, else any other language, else the text's own id. */
+  /** Fills in every name: chosen language, else the primary one, else any other language, else the text's own id. */
   settle(): void {
-    for (const [i, { textId, primary, other }] of this.wanted.entries()) this.targets[i]![this.properties[i]!] = primary ?? other ?? textId
-    for (const { textId, primary, other, namedAt } of this.entries.values()) {
+    for (const [i, { textId, chosen, primary, other }] of this.wanted.entries()) this.targets[i]![this.properties[i]!] = chosen ?? primary ?? other ?? textId
+    for (const { textId, chosen, primary, other, namedAt } of this.entries.values()) {
       if (primary !== null || namedAt === null) continue
-      if (other !== null) {
+      if (chosen !== null || other !== null) {
         this.problems.warning('text.language', `Text "${textId}" is missing in the primary language; another language is shown.`, namedAt)
       } else {
         this.problems.error('reference.text', `Text "${textId}" is named here but stands in no language of the file.`, namedAt)
@@ -61,7 +71,7 @@ export class Texts {
 
   private entry(textId: string): Entry {
     let entry = this.entries.get(textId)
-    if (!entry) this.entries.set(textId, (entry = { textId, primary: null, other: null, namedAt: null }))
+    if (!entry) this.entries.set(textId, (entry = { textId, chosen: null, primary: null, other: null, namedAt: null }))
     return entry
   }
 }

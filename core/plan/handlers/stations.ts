@@ -20,6 +20,8 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     const device = findDevice(catalog, command.file, command.device)
     if (!device) return { code: 'device.missing', device: command.device }
 
+    if (device.protocol !== network.kind) return { code: 'device.protocol', device: device.name, protocol: device.protocol, network: network.name, kind: network.kind }
+
     const neighbours = stationsOn(draft, network)
     const ip = command.ip ?? freeIp(network, neighbours)
     if (ip === null) return { code: 'subnet.full', network: network.name }
@@ -30,7 +32,7 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
       id: command.id,
       networkId: network.id,
       position: behind(neighbours),
-      name: command.name ?? freeName(device.profinet.dnsCompatibleName ?? device.name, draft),
+      name: command.name ?? freeName((device.protocol === 'profinet' ? device.profinet.dnsCompatibleName : null) ?? device.name, draft),
       ip,
       deviceNumber: firstFree(takenNumbers),
       file: command.file,

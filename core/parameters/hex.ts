@@ -1,0 +1,18 @@
+const pairs = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padStart(2, '0'))
+
+/** Lower case hex, two digits an octet, separated by blanks. */
+export function toHex(bytes: Uint8Array): string {
+  return Array.from(bytes, (octet) => pairs[octet]!).join(' ')
+}
+
+export function fromHex(text: string): Uint8Array {
+  return Uint8Array.from(text.trim() === '' ? [] : text.trim().split(/\s+/), (octet) => parseInt(octet, 16))
+}
+
+/** Octets written as `0x01,0x02`, `01 02` or `0102`; null where the text is none of these. */
+export function parseOctets(text: string): Uint8Array | null {
+  const words = text.trim().split(/[\s,]+/).filter(Boolean)
+  const digits = words.map((word) => word.replace(/^(0x|#x)/i, '')).map((word) => (word.length % 2 === 1 ? `0${word}` : word)).join('')
+  if (!/^[0-9a-f]*$/i.test(digits)) return null
+  return Uint8Array.from(digits.match(/../g) ?? [], (pair) => parseInt(pair, 16))
+}

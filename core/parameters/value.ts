@@ -1,0 +1,80 @@
+import type { ByteOrder, ValueKind } from '../catalog/model'
+import { parseOctets, toHex } from './hex'
+
+/** Where a value stands in a record: the octets it touches are one number in its byte order, and it begins at bit
+ *  `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low bits, an IODD field in the octet before. */
+export interface ValuePlace {
+  readonly kind: ValueKind
+  readonly byteOrder: ByteOrder
+  readonly offsetBytes: number
+  readonly offsetBits: number
+  readonly bits: number
+}
+
+/** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks, short octet
+ *  strings with zeros (from memory). Fractions of whole-number values are cut off. */
+export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number | string): void {
+  if (place.kind === 'text' || place.kind === 'octets') putOctets(bytes, place, octetsOf(place.kind, String(value)))
+  else if (place.kind === 'float') putOctets(bytes, place, floatOctets(place, Number(value)))
+  else writeBits(bytes, place, BigInt.asUintN(place.bits, BigInt(Math.trunc(Number(value)))))
+}
+
+/** Reads what stands there; texts lose the blanks and zeros they were filled with. */
+export function decodeValue(bytes: Uint8Array, place: ValuePlace): number | string {
+  const own = bytes.subarray(place.offsetBytes, place.offsetBytes + place.bits / 8)
+  if (place.kind === 'text') return new TextDecoder().decode(own).replace(/[\0 ]+$/, '')
+  if (place.kind === 'octets') return toHex(own)
+  if (place.kind === 'float') {
+    const view = new DataView(Uint8Array.from({ length: place.bits / 8 }, (_, i) => own[i] ?? 0).buffer)
+    const isLittle = place.byteOrder === 'little'
+    return place.bits === 32 ? view.getFloat32(0, isLittle) : view.getFloat64(0, isLittle)
+  }
+  const raw = readBits(bytes, place)
+  return Number(place.kind === 'signed' ? BigInt.asIntN(place.bits, raw) : raw)
+}
+
+/** What a value of this kind and width can hold at all; null for floating values and texts. */
+export function rangeOf({ kind, bits }: Pick<ValuePlace, 'kind' | 'bits'>): readonly [number, number] | null {
+  if (kind === 'unsigned') return [0, 2 ** bits - 1]
+  if (kind === 'signed') return [-(2 ** (bits - 1)), 2 ** (bits - 1) - 1]
+  return null
+}
+
+/** Octets of the record that a value touches, from its least significant one up. */
+function octetsTouched({ byteOrder, offsetBytes, offsetBits, bits }: ValuePlace): number[] {
+  const count = Math.ceil((offsetBits + bits) / 8)
+  const octets = Array.from({ length: count }, (_, i) => offsetBytes + i)
+  return byteOrder === 'big' ? octets.reverse() : octets
+}
+
+function writeBits(bytes: Uint8Array, place: ValuePlace, value: bigint): void {
+  const mask = ((1n << BigInt(place.bits)) - 1n) << BigInt(place.offsetBits)
+  const placed = value << BigInt(place.offsetBits)
+  for (const [i, index] of octetsTouched(place).entries()) {
+    if (index >= bytes.length) continue
+    const own = Number((mask >> BigInt(8 * i)) & 0xffn)
+    bytes[index] = (bytes[index]! & ~own) | Number((placed >> BigInt(8 * i)) & 0xffn)
+  }
+}
+
+function readBits(bytes: Uint8Array, place: ValuePlace): bigint {
+  let number = 0n
+  for (const [i, index] of octetsTouched(place).entries()) number |= BigInt(bytes[index] ?? 0) << BigInt(8 * i)
+  return (number >> BigInt(place.offsetBits)) & ((1n << BigInt(place.bits)) - 1n)
+}
+
+function octetsOf(kind: 'text' | 'octets', text: string): (index: number) => number {
+  const octets = kind === 'text' ? new TextEncoder().encode(text) : parseOctets(text) ?? new Uint8Array()
+  return (index) => octets[index] ?? (kind === 'text' ? 0x20 : 0)
+}
+
+function floatOctets({ bits, byteOrder }: ValuePlace, value: number): (index: number) => number {
+  const view = new DataView(new ArrayBuffer(8))
+  if (bits === 32) view.setFloat32(0, value, byteOrder === 'little')
+  else view.setFloat64(0, value, byteOrder === 'little')
+  return (index) => view.getUint8(index)
+}
+
+function putOctets(bytes: Uint8Array, { offsetBytes, bits }: ValuePlace, octet: (index: number) => number): void {
+  for (let i = 0; i < bits / 8 && offsetBytes + i < bytes.length; i++) bytes[offsetBytes + i] = octet(i)
+}
