@@ -1,7 +1,8 @@
 import type { Problem } from '../problem'
 
 /** Text of a description file: byte order marks first, then the encoding an XML declaration names,
- *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a problem. */
+ *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a problem; a text that is no XML and
+ *  no UTF-8 is taken as Windows-1252, in which makers write (common practice). */
 export function decodeText(bytes: Uint8Array): { text: string } | { problem: Problem } {
   const encoding = encodingOf(bytes)
   let decoder: TextDecoder
@@ -13,6 +14,7 @@ export function decodeText(bytes: Uint8Array): { text: string } | { problem: Pro
   try {
     return { text: decoder.decode(bytes) }
   } catch {
+    if (isPlainText(bytes)) return { text: new TextDecoder('windows-1252').decode(bytes) }
     const line = lineOfBadByte(bytes, encoding)
     return { problem: fault('encoding.bytes', `Line ${line} holds bytes that are not ${encoding.toUpperCase()}; save the file in the encoding it names.`, line) }
   }
@@ -26,6 +28,12 @@ function encodingOf(bytes: Uint8Array): string {
   if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return 'utf-16be'
   const head = String.fromCharCode(...bytes.subarray(0, 200))
   return /^\s*<\?xml[^>]*?encoding\s*=\s*["']([^"']+)["']/.exec(head)?.[1]?.toLowerCase() ?? 'utf-8'
+}
+
+/** No XML and no control characters but tabs, line ends and the old end-of-file mark. */
+function isPlainText(bytes: Uint8Array): boolean {
+  const first = bytes.find((byte) => byte > 0x20)
+  return first !== 0x3c && first !== 0xff && first !== 0xfe && !bytes.some((byte) => byte < 0x20 && ![0x09, 0x0a, 0x0c, 0x0d, 0x1a].includes(byte))
 }
 
 /** The first line whose bytes alone cannot be decoded. */

@@ -13,7 +13,6 @@ export interface FormatReading {
 
 /** A description format: how to tell that a text is one, and how to read it. */
 export interface Format {
-  readonly label: string
   /** File name endings it comes with. */
   readonly endings: readonly string[]
   readonly recognise: (text: string, fileName: string) => boolean

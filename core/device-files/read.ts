@@ -1,6 +1,9 @@
 import type { DeviceFile, FormatName } from '../catalog/model'
+import { formatNames } from '../catalog/words'
 import type { Problem } from '../problem'
 import { decodeText } from './decode-text'
+import type { Format, ReadOptions } from './format'
+import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
 
 export interface ReadResult {
@@ -11,34 +14,42 @@ export interface ReadResult {
   readonly problems: readonly Problem[]
 }
 
-interface Format {
-  readonly recognise: (text: string, fileName: string) => boolean
-  readonly read: (text: string, fileName: string) => { readable: boolean; file: DeviceFile }
-}
+/** The root element of an XML text, without prefix, wherever it stands behind comments and declarations. */
+const root = (text: string) => /^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->|<!DOCTYPE[^[>]*(?:\[[^\]]*\])?[^>]*>)*<(?:[\w.-]+:)?([\w.-]+)/.exec(text.slice(0, 50_000))?.[1] ?? null
+const isNamed = (fileName: string, ending: RegExp) => ending.test(fileName)
 
 /** A new format is one entry here and one folder. */
 const formats: Partial<Record<FormatName, Format>> = {
   gsdml: {
-    recognise: (text, fileName) => /^gsdml-/i.test(fileName) || /<(?:\w+:)?ISO15745Profile[\s>]/.test(text.slice(0, 20_000)),
+    endings: ['.xml', '.gsdml'],
+    recognise: (text, fileName) => root(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
     read: readGsdml,
+  },
+  gsd: {
+    endings: ['.gsd', '.gse', '.gsg', '.gsf', '.gsi', '.gsp', '.gss'],
+    recognise: (text, fileName) => /^\s*(?:;[^\n\r]*[\r\n]+\s*)*#Profibus_DP/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.gs[defgips]$/i),
+    read: readGsd,
   },
 }
 
 /** Larger files are refused before they are read; real ones end at about 30 MB. */
 export const maxFileBytes = 64 * 1024 * 1024
 
+/** File name endings of all formats. */
+export const fileEndings: readonly string[] = [...new Set(Object.values(formats).flatMap(({ endings }) => endings))]
+
 /** Reads a description file of any known format. Nothing is fetched, no entity expanded. */
-export function readDeviceFile(bytes: Uint8Array, fileName: string): ReadResult {
+export function readDeviceFile(bytes: Uint8Array, fileName: string, options: ReadOptions = {}): ReadResult {
   if (bytes.length > maxFileBytes) return refused('file.size', `The file has ${Math.round(bytes.length / 1e6)} MB; description files of up to ${Math.round(maxFileBytes / 1e6)} MB are read.`)
   if (bytes.length === 0) return refused('file.empty', 'The file is empty.')
   const decoded = decodeText(bytes)
   if ('problem' in decoded) return { format: null, file: null, problems: [decoded.problem] }
   for (const [name, format] of Object.entries(formats)) {
     if (!format.recognise(decoded.text, fileName)) continue
-    const { readable, file } = format.read(decoded.text, fileName)
+    const { readable, file } = format.read(decoded.text, fileName, options)
     return { format: name as FormatName, file: readable ? file : null, problems: file.problems }
   }
-  return refused('format.unknown', `Line 1 shows no description format that Kataxis reads; it knows ${Object.keys(formats).join(', ').toUpperCase()}.`)
+  return refused('format.unknown', `Line 1 shows no description format that Kataxis reads; it knows ${Object.keys(formats).map((name) => formatNames[name as FormatName]).join(', ')}.`)
 }
 
 function refused(code: string, message: string): ReadResult {

@@ -1,0 +1,131 @@
+import type { Parameter, ParameterRecord, ValueKind } from '../../catalog/model'
+import { encodeValue, toHex } from '../../parameters'
+import type { Position, Problems } from '../../problem'
+import { inRanges } from '../value-list'
+import { parseNumber, parseOctetList, parseRanges, type Statement } from './statements'
+
+/** `ExtUserPrmData`: one kind of value that modules refer to. */
+export interface Definition {
+  readonly reference: number
+  readonly name: string
+  type: string
+  kind: ValueKind
+  bits: number
+  offsetBits: number
+  default: number
+  allowed: [number, number][]
+  textReference: number | null
+  visible: boolean
+  changeable: boolean
+  readonly at: Position
+}
+
+const types: Readonly<Record<string, { kind: ValueKind; bits: number }>> = {
+  unsigned8: { kind: 'unsigned', bits: 8 }, unsigned16: { kind: 'unsigned', bits: 16 }, unsigned32: { kind: 'unsigned', bits: 32 },
+  signed8: { kind: 'signed', bits: 8 }, signed16: { kind: 'signed', bits: 16 }, signed32: { kind: 'signed', bits: 32 },
+}
+const bitType = /^(bit|bitarea)\s*\(\s*(\d)\s*(?:-\s*(\d)\s*)?\)$/i
+
+/** The type line of an `ExtUserPrmData`, e.g. `BitArea(4-7) 1 0-3` or `Unsigned16 100 1,5,10`; false where the line is none. */
+export function readType(definition: Definition, line: string, statement: Statement, problems: Problems): boolean {
+  const match = /^([a-z]+\d*(?:\s*\([^)]*\))?)\s+(\S+)(?:\s+(.+))?$/i.exec(line.trim())
+  if (!match) return false
+  const type = match[1]!
+  const bitMatch = bitType.exec(type)
+  const plain = Object.hasOwn(types, type.toLowerCase()) ? types[type.toLowerCase()] : undefined
+  if (!plain && !bitMatch) {
+    problems.error('gsd.type', `ExtUserPrmData ${definition.reference} has the type "${type}", which the format does not know.`, statement)
+    return true
+  }
+  const first = Number(bitMatch?.[2] ?? 0)
+  const last = Number(bitMatch?.[3] ?? first)
+  if (first > 7 || last > 7 || last < first) problems.error('gsd.bits', `"${type}" names bits outside one octet or backwards; bits 0 to 7 are there.`, statement)
+  definition.type = type
+  definition.kind = plain?.kind ?? 'unsigned'
+  definition.bits = plain?.bits ?? Math.max(1, last - first + 1)
+  definition.offsetBits = plain ? 0 : first
+  const value = parseNumber(match[2]!)
+  if (value === null) problems.error('gsd.number', `The default of "${definition.name}" is "${match[2]}"; a whole number is needed.`, statement)
+  definition.default = value ?? 0
+  const ranges = match[3] === undefined ? [] : parseRanges(match[3])
+  if (!ranges) problems.error('gsd.range', `The values of "${definition.name}" are "${match[3]}"; ranges such as 0-3 or a list such as 1,5,10 are needed.`, statement)
+  definition.allowed = ranges ?? []
+  if (value !== null && ranges && ranges.length > 0 && !inRanges(ranges, value)) {
+    problems.warning('gsd.default', `The default ${value} of "${definition.name}" is not among its own values ${match[3]}.`, statement)
+  }
+  return true
+}
+
+/** User parameter bytes of the device or of a module: constants, references over them. */
+export class UserParameters {
+  private readonly constants: { offset: number; octets: number[]; at: Position }[] = []
+  private readonly references: { offset: number; reference: number; at: Position }[] = []
+  private length: number | null = null
+
+  get isEmpty(): boolean {
+    return this.length === null && this.constants.length === 0 && this.references.length === 0
+  }
+
+  setLength(statement: Statement, problems: Problems): void {
+    this.length = numberOf(statement, problems, 0, 244)
+  }
+
+  addConstant(statement: Statement, problems: Problems): void {
+    const octets = parseOctetList(statement.value)
+    const offset = parseNumber(statement.argument ?? '0')
+    if (!octets || offset === null) problems.error('gsd.octets', `"${statement.value}" are no octets; a list such as 0x00,0x1F is needed.`, statement)
+    else this.constants.push({ offset, octets, at: statement })
+  }
+
+  addReference(statement: Statement, problems: Problems): void {
+    const offset = parseNumber(statement.argument ?? '')
+    const reference = parseNumber(statement.value)
+    if (offset === null || reference === null) problems.error('gsd.number', `Ext_User_Prm_Data_Ref(${statement.argument ?? ''}) = ${statement.value}: an offset and a reference number are needed.`, statement)
+    else this.references.push({ offset, reference, at: statement })
+  }
+
+  /** The record, or none where the file gives no user parameters. Numbers of 16 and 32 bits are big-endian (EN 50170, from memory). */
+  settle(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): ParameterRecord[] {
+    if (this.isEmpty) return []
+    const parameters: Parameter[] = []
+    const places: Position[] = []
+    const often = new Set(this.references.map(({ reference }) => reference).filter((reference, i, all) => all.indexOf(reference) !== i))
+    for (const { offset, reference, at } of this.references) {
+      const definition = definitions.get(reference)
+      if (!definition) {
+        problems.error('reference.parameter', `ExtUserPrmData ${reference} is named here but does not stand in the file.`, at)
+        continue
+      }
+      const { type, kind, bits, offsetBits, allowed, visible, changeable, name, textReference } = definition
+      const words = textReference === null ? {} : texts.get(textReference)
+      if (!words) problems.error('reference.text', `PrmText ${textReference} is named by ExtUserPrmData ${reference} but does not stand in the file.`, definition.at)
+      places.push(at)
+      parameters.push({
+        key: often.has(reference) ? `${reference}@${offset}` : String(reference),
+        name, type, kind, byteOrder: 'big', offsetBytes: offset, offsetBits, bits, default: definition.default, allowed, texts: words ?? {}, visible, changeable,
+      })
+    }
+    const extent = Math.max(0, ...this.constants.map(({ offset, octets }) => offset + octets.length), ...parameters.map(({ offsetBytes, bits }) => offsetBytes + Math.ceil(bits / 8)))
+    const length = this.length ?? extent
+    const bytes = new Uint8Array(length)
+    for (const { offset, octets, at } of this.constants) {
+      if (offset + octets.length > length) problems.error('record.length', `These constants end at octet ${offset + octets.length}; the parameter bytes have ${length}.`, at)
+      bytes.set(octets.slice(0, Math.max(0, length - offset)), Math.min(offset, length))
+    }
+    for (const [i, parameter] of parameters.entries()) {
+      if (parameter.offsetBytes + Math.ceil(parameter.bits / 8) > length) {
+        problems.error('record.length', `Parameter "${parameter.name}" ends after the ${length} parameter bytes.`, places[i]!)
+      }
+      encodeValue(bytes, parameter, parameter.default)
+    }
+    return [{ index: null, length, bytes: toHex(bytes), parameters }]
+  }
+}
+
+/** The statement's value as a whole number within bounds; 0 with a problem where it is none. */
+export function numberOf(statement: Statement, problems: Problems, from = 0, to = 0xffffffff): number {
+  const value = parseNumber(statement.value)
+  if (value === null) problems.error('gsd.number', `${statement.keyword} is "${statement.value}"; a whole number is needed.`, statement)
+  else if (value < from || value > to) problems.error('gsd.number', `${statement.keyword} is ${statement.value}; it must lie between ${from} and ${to}.`, statement)
+  return value ?? 0
+}
