@@ -157,6 +157,8 @@ export interface Connection {
   readonly path: string
   readonly requestedIntervalUs: number | null
   readonly requestedInputIntervalUs: number | null
+  /** Whether four octets run/idle stand before the output data. */
+  readonly hasRunIdleHeader: boolean
   readonly inputs: readonly DataItem[]
   readonly outputs: readonly DataItem[]
 }

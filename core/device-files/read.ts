@@ -2,6 +2,7 @@ import type { DeviceFile, FormatName } from '../catalog/model'
 import { formatNames } from '../catalog/words'
 import type { Problem } from '../problem'
 import { decodeText } from './decode-text'
+import { readEds } from './eds/read'
 import type { Format, ReadOptions } from './format'
 import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
@@ -29,6 +30,11 @@ const formats: Partial<Record<FormatName, Format>> = {
     endings: ['.gsd', '.gse', '.gsg', '.gsf', '.gsi', '.gsp', '.gss'],
     recognise: (text, fileName) => /^\s*(?:;[^\n\r]*[\r\n]+\s*)*#Profibus_DP/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.gs[defgips]$/i),
     read: readGsd,
+  },
+  eds: {
+    endings: ['.eds'],
+    recognise: (text, fileName) => /^\s*(?:\$[^\n\r]*[\r\n]+\s*)*\[\s*File\s*\]/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.eds$/i),
+    read: readEds,
   },
 }
 

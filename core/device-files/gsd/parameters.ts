@@ -24,6 +24,8 @@ const types: Readonly<Record<string, { kind: ValueKind; bits: number }>> = {
   unsigned8: { kind: 'unsigned', bits: 8 }, unsigned16: { kind: 'unsigned', bits: 16 }, unsigned32: { kind: 'unsigned', bits: 32 },
   signed8: { kind: 'signed', bits: 8 }, signed16: { kind: 'signed', bits: 16 }, signed32: { kind: 'signed', bits: 32 },
 }
+/** User parameter bytes of a station (EN 50170, from memory: 237 in one message, 244 with extensions). */
+const mostOctets = 244
 const bitType = /^(bit|bitarea)\s*\(\s*(\d)\s*(?:-\s*(\d)\s*)?\)$/i
 
 /** The type line of an `ExtUserPrmData`, e.g. `BitArea(4-7) 1 0-3` or `Unsigned16 100 1,5,10`; false where the line is none. */
@@ -67,20 +69,20 @@ export class UserParameters {
   }
 
   setLength(statement: Statement, problems: Problems): void {
-    this.length = numberOf(statement, problems, 0, 244)
+    this.length = numberOf(statement, problems, 0, mostOctets)
   }
 
   addConstant(statement: Statement, problems: Problems): void {
     const octets = parseOctetList(statement.value)
     const offset = parseNumber(statement.argument ?? '0')
-    if (!octets || offset === null) problems.error('gsd.octets', `"${statement.value}" are no octets; a list such as 0x00,0x1F is needed.`, statement)
+    if (!octets || offset === null || offset < 0 || offset > mostOctets) problems.error('gsd.octets', `"${statement.value}" are no octets for offset ${statement.argument ?? 0}; a list such as 0x00,0x1F at an offset up to ${mostOctets} is needed.`, statement)
     else this.constants.push({ offset, octets, at: statement })
   }
 
   addReference(statement: Statement, problems: Problems): void {
     const offset = parseNumber(statement.argument ?? '')
     const reference = parseNumber(statement.value)
-    if (offset === null || reference === null) problems.error('gsd.number', `Ext_User_Prm_Data_Ref(${statement.argument ?? ''}) = ${statement.value}: an offset and a reference number are needed.`, statement)
+    if (offset === null || offset < 0 || offset > mostOctets || reference === null) problems.error('gsd.number', `Ext_User_Prm_Data_Ref(${statement.argument ?? ''}) = ${statement.value}: an offset up to ${mostOctets} and a reference number are needed.`, statement)
     else this.references.push({ offset, reference, at: statement })
   }
 
@@ -127,5 +129,6 @@ export function numberOf(statement: Statement, problems: Problems, from = 0, to 
   const value = parseNumber(statement.value)
   if (value === null) problems.error('gsd.number', `${statement.keyword} is "${statement.value}"; a whole number is needed.`, statement)
   else if (value < from || value > to) problems.error('gsd.number', `${statement.keyword} is ${statement.value}; it must lie between ${from} and ${to}.`, statement)
-  return value ?? 0
+  else return value
+  return 0
 }

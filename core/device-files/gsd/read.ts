@@ -179,7 +179,7 @@ export function readGsd(text: string): FormatReading {
     const match = /^(\S+)(?:\s+(.+))?$/.exec(afterText(statement.value))
     const standard = match ? parseNumber(match[1]!) : null
     const allowed = match?.[2] === undefined ? [] : parseRanges(match[2])
-    if (slot === null || !allowed || (match && standard === null)) {
+    if (slot === null || !allowed || allowed.some(([from, to]) => from < 0 || to > 65_535) || (match && standard === null)) {
       problems.error('gsd.slot', `Slot(${statement.argument ?? ''}) = ${statement.value}: a name, the module that stands there first, and a list such as 1-5 are needed.`, statement)
       return
     }
