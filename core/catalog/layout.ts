@@ -71,13 +71,14 @@ function computeLayout(submodules: readonly Submodule[]): Layout {
 function channelsOf(item: DataItem, direction: Direction, subslot: number, safety: boolean): Channel[] {
   if (item.type.startsWith('F_MessageTrailer')) return []
   const common = { direction, subslot, safety }
+  const name = [item.group, item.name].filter(Boolean).join(' ')
   if (item.channels.length > 0) {
-    return item.channels.map(({ name, offsetBits }) => ({ ...common, name, kind: 'digital', offsetBits, bits: 1, type: 'Bit' }))
+    return item.channels.map((bit) => ({ ...common, name: bit.name, kind: 'digital', offsetBits: bit.offsetBits, bits: 1, type: 'Bit' }))
   }
   if (item.asBits) {
-    return Array.from({ length: item.bits }, (_, bit) => ({ ...common, name: `${item.name} ${bit}`, kind: 'digital', offsetBits: item.offsetBits + bit, bits: 1, type: 'Bit' }))
+    return Array.from({ length: item.bits }, (_, bit) => ({ ...common, name: `${name} ${bit}`, kind: 'digital', offsetBits: item.offsetBits + bit, bits: 1, type: 'Bit' }))
   }
-  return [{ ...common, name: item.name, kind: kindOf(item), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
+  return [{ ...common, name, kind: kindOf(item), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
 }
 
 /** Names of numbers in the five formats: GSDML, then IEC 61131-3 and CIP, then IODD. */

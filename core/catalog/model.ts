@@ -117,6 +117,33 @@ export interface EthercatTraits {
   /** How much indexes and PDO numbers that depend on the slot grow from slot to slot. */
   readonly slotPdoIncrement: number | null
   readonly slotIndexIncrement: number | null
+  /** The object dictionary, where the file holds it. */
+  readonly objects: readonly DictionaryObject[]
+}
+
+/** A CoE object with what the file says of it; `default` are octets in hex, as they travel. */
+export interface DictionaryObject {
+  readonly index: number
+  readonly name: string
+  readonly type: string
+  readonly bits: number | null
+  readonly default: string | null
+  readonly access: string
+}
+
+/** A group of process data that a device can send or take as a whole. */
+export interface Pdo {
+  readonly index: number
+  readonly name: string
+  readonly direction: 'in' | 'out'
+  /** Sync manager it stands in unless somebody chooses otherwise; null: left out. */
+  readonly syncManager: number | null
+  readonly fixed: boolean
+  readonly mandatory: boolean
+  readonly excludes: readonly number[]
+  readonly dependsOnSlot: boolean
+  readonly bits: number
+  readonly items: readonly DataItem[]
 }
 
 export interface EthernetIpTraits {
@@ -211,12 +238,16 @@ export interface Submodule {
   readonly outputs: readonly DataItem[]
   readonly parameters: readonly ParameterRecord[]
   readonly safety: boolean
+  /** EtherCAT: every PDO, also those outside the default assignment. */
+  readonly pdos?: readonly Pdo[]
 }
 
 /** One value in a submodule's data. Offsets in bits from the start of that direction's data,
  *  8 × byte + bit, bit 0 the least significant. */
 export interface DataItem {
   readonly name: string
+  /** What it belongs to, where names alone repeat: the PDO of an EtherCAT entry. */
+  readonly group?: string
   readonly type: string
   readonly offsetBits: number
   readonly bits: number
@@ -237,6 +268,8 @@ export interface ParameterRecord {
   readonly subindex?: number
   /** State changes at which it is sent, e.g. `PS` (ETG.2000). */
   readonly transitions?: readonly string[]
+  /** Whether the index grows from slot to slot (EtherCAT). */
+  readonly dependsOnSlot?: boolean
   readonly name?: string
   readonly length: number
   readonly bytes: string

@@ -3,6 +3,7 @@ import { formatNames } from '../catalog/words'
 import type { Problem } from '../problem'
 import { decodeText } from './decode-text'
 import { readEds } from './eds/read'
+import { readEsi } from './esi/read'
 import type { Format, ReadOptions } from './format'
 import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
@@ -30,6 +31,11 @@ const formats: Partial<Record<FormatName, Format>> = {
     endings: ['.gsd', '.gse', '.gsg', '.gsf', '.gsi', '.gsp', '.gss'],
     recognise: (text, fileName) => /^\s*(?:;[^\n\r]*[\r\n]+\s*)*#Profibus_DP/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.gs[defgips]$/i),
     read: readGsd,
+  },
+  esi: {
+    endings: ['.xml'],
+    recognise: (text) => root(text) === 'EtherCATInfo',
+    read: readEsi,
   },
   eds: {
     endings: ['.eds'],

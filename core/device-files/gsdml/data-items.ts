@@ -1,7 +1,7 @@
 import type { BitChannel, DataItem } from '../../catalog/model'
 import type { Problems } from '../../problem'
 import { children, type XmlElement } from '../xml-records'
-import type { Attributes } from './attributes'
+import type { Attributes } from '../xml-attributes'
 import { bytesOfType, isBigEndianNumber } from './data-types'
 import type { Texts } from './texts'
 

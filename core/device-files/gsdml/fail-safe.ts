@@ -3,7 +3,7 @@ import { encodeValue, toHex, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../problem'
 import { parseValueList, type ValueRange } from '../value-list'
 import { child, type XmlElement } from '../xml-records'
-import { Attributes, parseWhole } from './attributes'
+import { Attributes, parseWhole } from '../xml-attributes'
 
 interface Field extends ValuePlace {
   readonly name: string

@@ -1,28 +1,37 @@
-import type { Problems } from '../../problem'
-import { parseValueList, type ValueRange } from '../value-list'
-import type { XmlElement } from '../xml-records'
+import type { Problems } from '../problem'
+import { parseValueList, type ValueRange } from './value-list'
+import type { XmlElement } from './xml-records'
 
 /** Reads attributes and says what is wrong with them, with the element's line. */
 export class Attributes {
   /** The same few lists stand thousands of times in a file. */
   private readonly knownLists = new Map<string, ValueRange[] | null>()
 
-  constructor(private readonly problems: Problems) {}
+  /** `parse` reads a whole number as the format writes it. */
+  constructor(
+    private readonly problems: Problems,
+    private readonly parse: (text: string) => number | null = parseWhole,
+  ) {}
 
   /** A whole number, decimal or `0x…`; `null` where the attribute is missing or no number. */
   number(element: XmlElement | undefined, name: string, range: ValueRange = [0, 0xffffffff]): number | null {
     const text = element?.attributes[name]
     if (element === undefined || text === undefined) return null
-    const value = parseWhole(text)
-    if (value === null) {
-      this.problems.error('attribute.number', `${element.name}@${name} is "${text}"; a whole number is needed.`, element)
-      return null
-    }
-    if (value < range[0] || value > range[1]) {
-      this.problems.error('attribute.range', `${element.name}@${name} is ${text}; it must lie between ${range[0]} and ${range[1]}.`, element)
-      return null
-    }
-    return value
+    return this.inRange(text, `${element.name}@${name}`, element, range)
+  }
+
+  /** The whole number that an element holds as its text; `null` where the element is missing or empty. */
+  content(element: XmlElement | undefined, range: ValueRange = [0, 0xffffffff]): number | null {
+    const text = element?.text.trim() ?? ''
+    return element === undefined || text === '' ? null : this.inRange(text, element.name, element, range)
+  }
+
+  private inRange(text: string, what: string, element: XmlElement, range: ValueRange): number | null {
+    const value = this.parse(text)
+    if (value === null) this.problems.error('attribute.number', `${what} is "${text}"; a whole number is needed.`, element)
+    else if (value < range[0] || value > range[1]) this.problems.error('attribute.range', `${what} is ${text}; it must lie between ${range[0]} and ${range[1]}.`, element)
+    else return value
+    return null
   }
 
   required(element: XmlElement, name: string, range?: ValueRange): number {
