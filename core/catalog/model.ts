@@ -158,6 +158,16 @@ export interface IoLinkTraits {
   readonly minCycleTimeUs: number | null
   readonly mSequenceCapability: number | null
   readonly hasSioMode: boolean
+  /** Every layout of the process data; where there are several, a variable's value picks one. */
+  readonly layouts: readonly ProcessDataLayout[]
+}
+
+export interface ProcessDataLayout {
+  readonly condition: { readonly variable: string; readonly subindex: number | null; readonly value: number } | null
+  readonly inputBytes: number
+  readonly outputBytes: number
+  readonly inputs: readonly DataItem[]
+  readonly outputs: readonly DataItem[]
 }
 
 export interface SheetTraits {
@@ -276,7 +286,7 @@ export interface ParameterRecord {
   readonly parameters: readonly Parameter[]
 }
 
-export type ValueKind = 'unsigned' | 'signed' | 'float' | 'text' | 'octets'
+export type ValueKind = 'unsigned' | 'signed' | 'float' | 'text' | 'octets' | 'boolean'
 export type ByteOrder = 'big' | 'little'
 
 /** One value in a record. The octets it touches are read as one number in its byte order; it begins at bit `offsetBits` of that number. */
@@ -289,6 +299,8 @@ export interface Parameter {
   readonly offsetBytes: number
   readonly offsetBits: number
   readonly bits: number
+  /** What a short text is filled with; blanks where left out. */
+  readonly fill?: 0
   readonly default: number | string
   readonly allowed: readonly (readonly [number, number])[]
   readonly texts: Readonly<Record<string, string>>

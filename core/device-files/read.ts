@@ -7,6 +7,7 @@ import { readEsi } from './esi/read'
 import type { Format, ReadOptions } from './format'
 import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
+import { readIodd } from './iodd/read'
 
 export interface ReadResult {
   /** What the text is; null where no format recognised it. */
@@ -36,6 +37,11 @@ const formats: Partial<Record<FormatName, Format>> = {
     endings: ['.xml'],
     recognise: (text) => root(text) === 'EtherCATInfo',
     read: readEsi,
+  },
+  iodd: {
+    endings: ['.xml'],
+    recognise: (text) => root(text) === 'IODevice',
+    read: readIodd,
   },
   eds: {
     endings: ['.eds'],

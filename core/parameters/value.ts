@@ -9,12 +9,14 @@ export interface ValuePlace {
   readonly offsetBytes: number
   readonly offsetBits: number
   readonly bits: number
+  readonly fill?: 0
 }
 
-/** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks, short octet
- *  strings with zeros (from memory). Fractions of whole-number values are cut off. */
+/** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks or what `fill` says, short octet
+ *  strings with zeros; a Boolean of its own is 00 or FF (from memory). Fractions of whole-number values are cut off. */
 export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number | string): void {
-  if (place.kind === 'text' || place.kind === 'octets') putOctets(bytes, place, octetsOf(place.kind, String(value)))
+  if (place.kind === 'text' || place.kind === 'octets') putOctets(bytes, place, octetsOf(place, String(value)))
+  else if (place.kind === 'boolean') writeBits(bytes, place, Number(value) === 0 ? 0n : 0xffn)
   else if (place.kind === 'float') putOctets(bytes, place, floatOctets(place, Number(value)))
   else writeBits(bytes, place, BigInt.asUintN(place.bits, BigInt(Math.trunc(Number(value)))))
 }
@@ -30,11 +32,13 @@ export function decodeValue(bytes: Uint8Array, place: ValuePlace): number | stri
     return place.bits === 32 ? view.getFloat32(0, isLittle) : view.getFloat64(0, isLittle)
   }
   const raw = readBits(bytes, place)
+  if (place.kind === 'boolean') return raw === 0n ? 0 : 1
   return Number(place.kind === 'signed' ? BigInt.asIntN(place.bits, raw) : raw)
 }
 
 /** What a value of this kind and width can hold at all; null for floating values and texts. */
 export function rangeOf({ kind, bits }: Pick<ValuePlace, 'kind' | 'bits'>): readonly [number, number] | null {
+  if (kind === 'boolean') return [0, 1]
   if (kind === 'unsigned') return [0, 2 ** bits - 1]
   if (kind === 'signed') return [-(2 ** (bits - 1)), 2 ** (bits - 1) - 1]
   return null
@@ -63,9 +67,9 @@ function readBits(bytes: Uint8Array, place: ValuePlace): bigint {
   return (number >> BigInt(place.offsetBits)) & ((1n << BigInt(place.bits)) - 1n)
 }
 
-function octetsOf(kind: 'text' | 'octets', text: string): (index: number) => number {
+function octetsOf({ kind, fill }: ValuePlace, text: string): (index: number) => number {
   const octets = kind === 'text' ? new TextEncoder().encode(text) : parseOctets(text) ?? new Uint8Array()
-  return (index) => octets[index] ?? (kind === 'text' ? 0x20 : 0)
+  return (index) => octets[index] ?? (kind === 'text' ? fill ?? 0x20 : 0)
 }
 
 function floatOctets({ bits, byteOrder }: ValuePlace, value: number): (index: number) => number {

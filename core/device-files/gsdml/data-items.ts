@@ -3,7 +3,7 @@ import type { Problems } from '../../problem'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from '../xml-attributes'
 import { bytesOfType, isBigEndianNumber } from './data-types'
-import type { Texts } from './texts'
+import type { Texts } from '../xml-texts'
 
 interface DirectionData {
   readonly items: readonly DataItem[]

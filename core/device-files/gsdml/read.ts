@@ -7,7 +7,7 @@ import { child, children, listed, readXmlRecords, type XmlElement } from '../xml
 import { Attributes } from '../xml-attributes'
 import { DataItems } from './data-items'
 import { Records } from './records'
-import { Texts } from './texts'
+import { Texts } from '../xml-texts'
 
 /** Where something may, does and must stand; thousands of references have the same. */
 interface Placing {
@@ -37,7 +37,7 @@ const maxSlots = 65536
 export function readGsdml(text: string, fileName: string, { language = null }: ReadOptions = {}): FormatReading {
   const problems = new Problems()
   const attributes = new Attributes(problems)
-  const texts = new Texts(problems, language)
+  const texts = new Texts(problems, language, { id: 'TextId', value: 'Value' })
   const dataItems = new DataItems(attributes, texts, problems)
   const records = new Records(attributes, texts, problems)
   const vendor = { id: null as number | null, name: '' }

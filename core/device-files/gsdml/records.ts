@@ -5,7 +5,7 @@ import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 import { bytesOfType, kindOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
-import type { Texts } from './texts'
+import type { Texts } from '../xml-texts'
 
 /** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
 export type Enumerations = Map<string, Record<string, string>>

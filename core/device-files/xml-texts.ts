@@ -1,5 +1,5 @@
-import type { Position, Problems } from '../../problem'
-import type { XmlElement } from '../xml-records'
+import type { Position, Problems } from '../problem'
+import type { XmlElement } from './xml-records'
 
 interface Entry {
   readonly textId: string
@@ -10,7 +10,13 @@ interface Entry {
   namedAt: Position | null
 }
 
-/** Texts stand at the end of a GSDML file, so what wants one waits until all languages are read. */
+/** How a format writes a text: the attribute that names it, the one that holds it. */
+export interface TextWriting {
+  readonly id: string
+  readonly value: string
+}
+
+/** Texts stand at the end of a GSDML or IODD file, so what wants one waits until all languages are read. */
 export class Texts {
   private readonly entries = new Map<string, Entry>()
   // Side by side instead of one object a wish: large files have hundreds of thousands.
@@ -25,6 +31,7 @@ export class Texts {
   constructor(
     private readonly problems: Problems,
     private readonly language: string | null,
+    private readonly writing: TextWriting,
   ) {}
 
   /** Remembers that `target[property]` wants the text `textId` names. */
@@ -45,10 +52,10 @@ export class Texts {
   }
 
   readText(text: XmlElement): void {
-    const id = text.attributes['TextId']
-    const value = text.attributes['Value']
+    const id = text.attributes[this.writing.id]
+    const value = text.attributes[this.writing.value]
     if (id === undefined || value === undefined) {
-      this.problems.error('text.incomplete', 'A Text needs both TextId and Value.', text)
+      this.problems.error('text.incomplete', `A Text needs both ${this.writing.id} and ${this.writing.value}.`, text)
     } else {
       const entry = this.entry(id)
       if (this.property === 'other') entry.other ??= value

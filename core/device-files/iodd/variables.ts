@@ -1,0 +1,113 @@
+import type { Parameter, ParameterRecord } from '../../catalog/model'
+import { encodeValue, parseOctets, toHex } from '../../parameters'
+import type { Problems } from '../../problem'
+import type { Attributes } from '../xml-attributes'
+import { child, children, type XmlElement } from '../xml-records'
+import type { Texts } from '../xml-texts'
+import { Datatypes, parseIoddNumber, placeOf, type Field } from './datatypes'
+
+/** Standard variables that can be written: index, octets (IO-Link interface specification 1.1, annex B; lengths from memory). */
+const standardVariables = new Map<string, { index: number; octets: number; type: 'StringT' | 'UIntegerT' }>([
+  ['V_SystemCommand', { index: 2, octets: 1, type: 'UIntegerT' }],
+  ['V_DeviceAccessLocks', { index: 12, octets: 2, type: 'UIntegerT' }],
+  ['V_ApplicationSpecificTag', { index: 24, octets: 32, type: 'StringT' }],
+  ['V_FunctionTag', { index: 25, octets: 32, type: 'StringT' }],
+  ['V_LocationTag', { index: 26, octets: 32, type: 'StringT' }],
+])
+
+/** Reads variables; every one that can be written becomes a record. */
+export class Variables {
+  readonly records: ParameterRecord[] = []
+  /** Default values by `id` and `id.subindex`, also of those that can only be read: conditions look at them. */
+  readonly defaults = new Map<string, number>()
+  private readonly ids = new Set<string>()
+
+  constructor(
+    private readonly attributes: Attributes,
+    private readonly datatypes: Datatypes,
+    private readonly texts: Texts,
+    private readonly problems: Problems,
+  ) {}
+
+  read(element: XmlElement): void {
+    const id = this.idOf(element)
+    const layout = this.datatypes.layoutOf(element, false)
+    const defaults = this.defaultsOf(element)
+    for (const field of layout.fields) {
+      const value = parseIoddNumber(defaults.get(field.subindex) ?? '')
+      if (value !== null) this.defaults.set(field.subindex === 0 ? id : `${id}.${field.subindex}`, value)
+    }
+    if (!/w/.test(element.attributes['accessRights'] ?? '')) return
+    const length = Math.ceil(layout.bits / 8)
+    const bytes = new Uint8Array(length)
+    const parameters = layout.fields.map((field) => {
+      const parameter = this.parameterOf(id, field, layout.bits, defaults.get(field.subindex), element)
+      encodeValue(bytes, parameter, parameter.default)
+      return parameter
+    })
+    const record = { index: this.attributes.required(element, 'index', [0, 65_535]), name: '', length, bytes: toHex(bytes), parameters }
+    this.texts.want(record, 'name', child(element, 'Name')?.attributes['textId'], element)
+    this.records.push(record)
+  }
+
+  readStandard(element: XmlElement): void {
+    const id = this.idOf(element)
+    const known = standardVariables.get(id)
+    const written = element.attributes['defaultValue']
+    const value = parseIoddNumber(written ?? '')
+    if (value !== null) this.defaults.set(id, value)
+    if (!known) return
+    const octets = this.attributes.number(element, 'fixedLengthRestriction', [1, 232]) ?? known.octets
+    const isText = known.type === 'StringT'
+    const parameter: Parameter = {
+      key: id, name: id.slice(2).replace(/(?<=[a-z])(?=[A-Z])/g, ' '), type: known.type, kind: isText ? 'text' : 'unsigned', byteOrder: 'big', offsetBytes: 0, offsetBits: 0, bits: octets * 8, ...(isText && { fill: 0 as const }),
+      default: isText ? written ?? '' : value ?? 0, allowed: [], texts: {}, visible: true, changeable: true,
+    }
+    const bytes = new Uint8Array(octets)
+    encodeValue(bytes, parameter, parameter.default)
+    this.records.push({ index: known.index, name: parameter.name, length: octets, bytes: toHex(bytes), parameters: [parameter] })
+  }
+
+  private idOf(element: XmlElement): string {
+    const id = element.attributes['id'] ?? ''
+    if (id === '') this.problems.error('attribute.missing', `${element.name} has no id; it is needed.`, element)
+    else if (this.ids.has(id)) this.problems.error('id.duplicate', `Variable "${id}" stands more than once in the file.`, element)
+    this.ids.add(id)
+    return id
+  }
+
+  /** Written default values by subindex, 0 for the whole. */
+  private defaultsOf(element: XmlElement): Map<number, string> {
+    const defaults = new Map<number, string>()
+    const own = element.attributes['defaultValue']
+    if (own !== undefined) defaults.set(0, own)
+    for (const info of children(element, 'RecordItemInfo')) {
+      const value = info.attributes['defaultValue']
+      if (value !== undefined) defaults.set(this.attributes.required(info, 'subindex', [0, 255]), value)
+    }
+    return defaults
+  }
+
+  private parameterOf(id: string, field: Field, recordBits: number, written: string | undefined, variable: XmlElement): Parameter {
+    const isText = field.kind === 'text' || field.kind === 'octets'
+    const value = isText || written === undefined ? 0 : parseIoddNumber(written)
+    if (value === null) this.problems.error('iodd.value', `The default value of "${id}" is "${written}"; a number is needed.`, variable)
+    if (field.kind === 'octets' && written !== undefined && parseOctets(written) === null) this.problems.error('iodd.value', `The default value of "${id}" is "${written}"; octets are needed.`, variable)
+    const parameter: Parameter = {
+      key: field.subindex === 0 ? id : `${id}.${field.subindex}`,
+      name: '',
+      type: field.type,
+      kind: field.kind,
+      ...placeOf(field, recordBits),
+      ...(field.kind === 'text' && { fill: 0 as const }),
+      default: isText ? written ?? '' : value ?? 0,
+      allowed: field.allowed,
+      texts: field.texts,
+      visible: true,
+      changeable: true,
+    }
+    const name = child(field.element, 'Name') ?? child(variable, 'Name')
+    this.texts.want(parameter, 'name', name?.attributes['textId'], name ?? variable)
+    return parameter
+  }
+}
