@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { strToU8, zipSync } from 'fflate'
 import { afterAll, describe, expect, test } from 'vitest'
 import { gsdml } from '../core/test/gsdml'
 
@@ -65,7 +66,45 @@ describe('npx kataxis', () => {
     expect(result.stderr.trim().split('\n').length).toBeLessThanOrEqual(1)
   }, 30_000)
 
-  test.each([[[]], [['--commands']]])('schema %j is JSON Schema', (options) => {
+  const gsd = write('tv.gsd', `#Profibus_DP
+Vendor_Name = "Tarn"
+Model_Name = "TV"
+Ident_Number = 1
+Modular_Station = 1
+Max_Module = 2
+ExtUserPrmData = 1 "Filter"
+Unsigned16 10 0-100
+EndExtUserPrmData
+Module = "AI" 0x50
+1
+Ext_User_Prm_Data_Const(0) = 0xAA,0x00,0x00
+Ext_User_Prm_Data_Ref(1) = 1
+EndModule
+`)
+  test.each([
+    ['the default record', [gsd, '1'], 0, { index: null, bytes: 'aa 00 0a' }],
+    ['a value by key', [gsd, '1', '--set', '1=100'], 0, { index: null, bytes: 'aa 00 64' }],
+    ['a value by name, the last one wins', [gsd, '1', '--set', 'Filter=5', '--set', 'Filter=0x06'], 0, { bytes: 'aa 00 06' }],
+    ['a value that is not allowed', [gsd, '1', '--set', 'Filter=101'], 1, { problems: [{ code: 'parameter.range', message: 'Filter is 101; 0..100 is allowed.' }] }],
+    ['a value that is no number', [gsd, '1', '--set', 'Filter=a=b'], 1, { problems: [{ message: 'Filter is "a=b"; a number is needed.' }] }],
+  ])('encode gives %s', (_, args, status, expected) => {
+    const result = kataxis('encode', ...args)
+    expect(result.status).toBe(status)
+    expect(result.json()).toMatchObject(expected)
+  }, 30_000)
+
+  test.each([[['no-module']], [['1', '--record', '7']], [['1', '--set', 'Nothing=1']], [['1', '--set', '=']]])('encode cannot do %j', (args) => {
+    const result = kataxis('encode', gsd, ...args)
+    expect([result.status, result.stdout, result.stderr.trim().split('\n').length]).toEqual([2, '', 1])
+  }, 30_000)
+
+  test('read looks into a package', () => {
+    const path = join(folder, 'tv.zip')
+    writeFileSync(path, zipSync({ 'some/tv.gsd': strToU8(readFileSync(gsd, 'utf8')), 'some/logo.png': strToU8('x') }))
+    expect(kataxis('read', path).json()).toMatchObject({ format: 'gsd', file: { name: 'tv.zip' }, entry: 'tv.gsd', modules: [{ key: '1', ident: 1, configuration: '50' }] })
+  }, 30_000)
+
+  test.each([[[]], [['--commands']], [['--sheet']]])('schema %j is JSON Schema', (options) => {
     expect(kataxis('schema', ...options).json()['$schema']).toContain('json-schema.org')
   }, 30_000)
 })

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
-import { isArchive, maxFileBytes, readArchive, readDeviceFile, readProjectFile, type ArchivedFile, type DeviceFile, type FileName, type Plan } from '@kataxis/core'
+import { fileEndings, isArchive, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, unpack, type ArchivedFile, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
 
 /** What cannot be done, in one sentence; exit code 2. */
 export class CannotDo extends Error {}
@@ -18,6 +18,16 @@ export function sha256(bytes: Uint8Array): string {
   return createHash('sha256').update(bytes).digest('hex')
 }
 
+/** The one description file that a path holds, alone or in a ZIP. */
+export function onlyDescription(path: string): NamedBytes {
+  const bytes = readBytes(path)
+  if (!isZip(bytes)) return { name: basename(path), bytes }
+  const unpacked = unpack(bytes)
+  if ('fault' in unpacked) throw new CannotDo(`${basename(path)}: ${unpacked.fault}`)
+  if (unpacked.files.length > 1) throw new CannotDo(`${basename(path)} holds ${unpacked.files.length} description files; name one of them.`)
+  return unpacked.files[0]!
+}
+
 export interface LoadedFile extends FileName, ArchivedFile {
   readonly file: DeviceFile
 }
@@ -28,7 +38,7 @@ export function loadFolder(folder: string): LoadedFile[] {
   return loadFiles(
     readdirSync(folder)
       .map((name) => join(folder, name))
-      .filter((path) => /\.(xml|gsdml)$/i.test(path) && statSync(path).isFile() && statSync(path).size <= maxFileBytes)
+      .filter((path) => fileEndings.some((ending) => path.toLowerCase().endsWith(ending)) && statSync(path).isFile() && statSync(path).size <= maxFileBytes)
       .sort()
       .map((path) => ({ name: basename(path), bytes: readFileSync(path) })),
   )

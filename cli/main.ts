@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander'
 import { apply } from './commands/apply'
 import { check } from './commands/check'
+import { encode } from './commands/encode'
 import { exportPlan } from './commands/export'
 import { image } from './commands/image'
 import { read } from './commands/read'
@@ -15,13 +16,16 @@ export async function main(argv: readonly string[]): Promise<number> {
   }
   const program = new Command('kataxis').description('Plans distributed I/O from device description files.').exitOverride()
     .configureOutput({ writeErr: () => undefined })
-  program.command('read').argument('<file...>').description('the content of description files as JSON').action(run(read))
+  program.command('read').argument('<file...>').option('--language <tag>', 'of the texts, where the file has it').description('the content of description files as JSON').action(run(read))
+  program.command('encode').argument('<file>').argument('<key>', 'a device, module or submodule of the file')
+    .option('--record <index>').option('--set <parameter=value>', 'repeat it for more', (value: string, all: string[]) => [...all, value], [])
+    .description('parameter records as bytes, with other values than the defaults').action(run(encode))
   program.command('apply').argument('<plan>', 'project file or "new"').argument('<commands>', 'NDJSON, one command a line')
     .option('--files <dir>', 'folder of description files', '.').requiredOption('--out <file>').action(run(apply))
   program.command('check').argument('<plan>').option('--files <dir>').description('the findings of a plan').action(run(check))
   program.command('image').argument('<plan>').option('--files <dir>').option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
   program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').option('--files <dir>').action(run(exportPlan))
-  program.command('schema').option('--commands').description('JSON Schema of the project file or of the commands').action(run(schema))
+  program.command('schema').option('--commands').option('--sheet').description('JSON Schema of the project file, the commands or device sheets').action(run(schema))
 
   try {
     await program.parseAsync(argv)

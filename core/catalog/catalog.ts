@@ -1,4 +1,4 @@
-import type { Device, DeviceFile, Module, Submodule } from './model'
+import type { Device, DeviceFile, Module, ParameterRecord, Submodule } from './model'
 
 /** Description files by the SHA-256 of their bytes: what a plan's references point into. */
 export type Catalog = ReadonlyMap<string, DeviceFile>
@@ -32,4 +32,13 @@ export function findDevice(catalog: Catalog, file: string, key: string): Device 
 export function findModule(catalog: Catalog, file: string, key: string): Module | null {
   const found = catalog.get(file)
   return (found && indexOf(found).modules.get(key)) ?? null
+}
+
+/** Every parameter record of what a key names, those of its built-in submodules too; null where the file has no such key. */
+export function recordsOf(file: DeviceFile, key: string): readonly ParameterRecord[] | null {
+  const { devices, modules, submodules } = indexOf(file)
+  const owner = devices.get(key) ?? modules.get(key)
+  if (owner) return [...owner.parameters, ...owner.submodules.flatMap(({ parameters }) => parameters)]
+  const builtIn = [...file.devices, ...file.modules].flatMap((candidate) => candidate.submodules)
+  return (submodules.get(key) ?? builtIn.find((candidate) => candidate.key === key))?.parameters ?? null
 }

@@ -1,5 +1,5 @@
 export type * from './model'
-export { findDevice, findModule, type Catalog } from './catalog'
+export { findDevice, findModule, recordsOf, type Catalog } from './catalog'
 export { layoutOf, type Channel, type ChannelKind, type DataBlock, type Direction, type Layout } from './layout'
 export { formatNames, kindOfChannel, protocolNames, wordBytes, wordChannels } from './words'
 export { blankDevice, blankFile, blankModule, blankSubmodule, noLimits } from './blank'

@@ -82,7 +82,7 @@ function channelsOf(item: DataItem, direction: Direction, subslot: number, safet
 }
 
 /** Names of numbers in the five formats: GSDML, then IEC 61131-3 and CIP, then IODD. */
-const numberType = /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T)/
+const numberType = /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T|u?int\d|float)/
 
 function kindOf({ type, bits }: DataItem): ChannelKind {
   if (bits === 1 || /^bool/i.test(type)) return 'digital'

@@ -174,6 +174,7 @@ export interface SheetTraits {
   /** How the station's address is set on the device, in the sheet's words. */
   readonly addressing: string
   readonly headerBytes: number
+  readonly registers: readonly { readonly name: string; readonly table: string; readonly address: number; readonly type: string }[]
 }
 
 /** Another order number of the same device. */

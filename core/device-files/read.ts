@@ -8,6 +8,7 @@ import type { Format, ReadOptions } from './format'
 import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
 import { readIodd } from './iodd/read'
+import { readSheet } from './sheet/read'
 
 export interface ReadResult {
   /** What the text is; null where no format recognised it. */
@@ -22,7 +23,7 @@ const root = (text: string) => /^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->|<!DOCTYPE[
 const isNamed = (fileName: string, ending: RegExp) => ending.test(fileName)
 
 /** A new format is one entry here and one folder. */
-const formats: Partial<Record<FormatName, Format>> = {
+const formats: Readonly<Record<FormatName, Format>> = {
   gsdml: {
     endings: ['.xml', '.gsdml'],
     recognise: (text, fileName) => root(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
@@ -47,6 +48,11 @@ const formats: Partial<Record<FormatName, Format>> = {
     endings: ['.eds'],
     recognise: (text, fileName) => /^\s*(?:\$[^\n\r]*[\r\n]+\s*)*\[\s*File\s*\]/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.eds$/i),
     read: readEds,
+  },
+  sheet: {
+    endings: ['.json'],
+    recognise: (text) => /^\s*\{/.test(text) && text.slice(0, 50_000).includes('"kataxisSheet"'),
+    read: readSheet,
   },
 }
 

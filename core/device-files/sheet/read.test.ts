@@ -1,0 +1,79 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { readDeviceFile } from '../read'
+import { layOut } from './read'
+import { sheetTypes, type SheetType, type WrittenSheet } from './schema'
+
+const sheet: WrittenSheet = {
+  kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Ring node', orderNumber: 'TV-R1', network: 'ring', addressing: 'two rotary switches', supplyMa: 2000,
+  head: { inputs: [{ name: 'Status', type: 'uint8', count: 6 }], parameters: [{ index: 3, length: 4, byteOrder: 'little', constant: 'aa', parameters: [{ key: 'watchdog', name: 'Watchdog', type: 'uint16', byte: 1, default: 500, allowed: '100..2000' }, { key: 'hold', name: 'Hold', type: 'bit', byte: 3, bit: 2, default: 1 }] }] },
+  slots: { count: 3 },
+  modules: [
+    { key: 'di', name: '8 DI', currentMa: 40, inputs: [{ name: 'Input', type: 'bit', count: 8 }] },
+    { key: 'mix', name: 'Mixed', slots: '2..3', inputs: [{ name: 'Bits', type: 'bit', count: 3 }, { name: 'Level', type: 'int16' }], outputs: [{ name: 'Half', type: 'uint4', count: 3 }] },
+  ],
+}
+const read = (value: unknown) => readDeviceFile(new TextEncoder().encode(typeof value === 'string' ? value : JSON.stringify(value, null, 1)), 'ring.json')
+
+describe('a device sheet', () => {
+  const { file, problems } = read(sheet)
+  const [device] = file!.devices
+  test('is read without a problem', () => expect(problems).toEqual([]))
+
+  test('gives head, slots and modules', () => {
+    expect(device).toMatchObject({ name: 'Ring node', protocol: 'ring', currentMa: -2000, submodules: [{ inputBytes: 6 }], sheet: { addressing: 'two rotary switches', headerBytes: 6 } })
+    expect(device!.slots.map(({ slot, allowed }) => [slot, allowed])).toEqual([[1, ['di']], [2, ['di', 'mix']], [3, ['di', 'mix']]])
+    expect(device!.parameters).toMatchObject([{ index: 3, bytes: 'aa f4 01 04' }])
+    expect(file!.modules.map(({ key, inputBytes, outputBytes }) => [key, inputBytes, outputBytes])).toEqual([['di', 1, 0], ['mix', 3, 2]])
+    expect(file!.modules[1]!.submodules[0]!.inputs.map(({ offsetBits }) => offsetBits)).toEqual([0, 1, 2, 8])
+    expect(file!.modules[1]!.submodules[0]!.outputs.map(({ offsetBits }) => offsetBits)).toEqual([0, 4, 8])
+  })
+
+  test('every slot with the same octets', () => {
+    expect(read({ ...sheet, slots: { count: 2, everySlot: { inputBytes: 16, outputBytes: 8 } } }).file!.devices[0]!.submodules).toMatchObject([{ inputBytes: 6 + 32, outputBytes: 16 }])
+  })
+
+  // CIP Vol. 1, App. C: instances over 255 take 16 bits.
+  test('data sets become connections', () => {
+    const made = read({ ...sheet, network: 'ethernet-ip', dataSets: [{ key: 'a', name: 'All', outputInstance: 101, outputBytes: 4, inputInstance: 300, inputBytes: 8, configInstance: 102 }] }).file!.devices[0]!
+    expect(made).toMatchObject({ protocol: 'ethernet-ip', connections: [{ path: '20 04 24 66 2c 65 2d 00 2c 01', inputBytes: 8, outputBytes: 4 }] })
+  })
+
+  test('data never overlap and never leave a whole octet unused', () => {
+    const item = fc.record({ name: fc.constant('x'), type: fc.constantFrom(...(Object.keys(sheetTypes) as SheetType[])), count: fc.integer({ min: 1, max: 20 }) })
+    fc.assert(fc.property(fc.array(item, { maxLength: 20 }), (data) => {
+      const { items, bytes } = layOut(data)
+      let end = 0
+      for (const { offsetBits, bits } of items) {
+        expect(offsetBits).toBeGreaterThanOrEqual(end)
+        expect(offsetBits - end).toBeLessThan(8)
+        end = offsetBits + bits
+      }
+      expect(bytes).toBe(Math.ceil(end / 8))
+    }))
+  })
+})
+
+describe('a device sheet with faults', () => {
+  const written = JSON.stringify(sheet, null, 1)
+  const lineOf = (text: string, part: string) => text.slice(0, text.indexOf(part)).split('\n').length
+  test.each([
+    ['a type nobody knows', written.replace('"type": "int16"', '"type": "int17"'), 'sheet.value', '"int17"'],
+    ['a key nobody knows', written.replace('"orderNumber"', '"oderNumber"'), 'sheet.value', '{'],
+    ['no JSON', written.replace('"slots": {', '"slots": {,'), 'sheet.json', '{,'],
+    ['cut off', written.slice(0, 300), 'sheet.json', null],
+  ])('%s is refused with its line', (_, text, code, marker) => {
+    const { file, problems } = read(text)
+    expect(file).toBeNull()
+    expect(problems[0]).toMatchObject({ code, severity: 'error', line: marker === null ? expect.any(Number) : lineOf(text, marker) })
+  })
+
+  test.each([
+    ['a key that stands twice', { ...sheet, modules: [sheet.modules![0], sheet.modules![0]] }, 'id.duplicate'],
+    ['a value behind the record', { ...sheet, head: { parameters: [{ length: 1, parameters: [{ key: 'a', name: 'a', type: 'uint16', byte: 0 }] }] } }, 'record.length'],
+  ])('%s is an error with its line', (_, value, code) => {
+    const { file, problems } = read(value)
+    expect(file).not.toBeNull()
+    expect(problems).toMatchObject([{ code, line: expect.any(Number) }])
+  })
+})

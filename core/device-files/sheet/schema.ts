@@ -1,0 +1,81 @@
+import { z } from 'zod'
+import { parseValueList } from '../value-list'
+
+/** Value types of a sheet: bits, what they hold. */
+export const sheetTypes = {
+  bit: { bits: 1, kind: 'unsigned' },
+  uint4: { bits: 4, kind: 'unsigned' },
+  uint8: { bits: 8, kind: 'unsigned' },
+  int8: { bits: 8, kind: 'signed' },
+  uint16: { bits: 16, kind: 'unsigned' },
+  int16: { bits: 16, kind: 'signed' },
+  uint32: { bits: 32, kind: 'unsigned' },
+  int32: { bits: 32, kind: 'signed' },
+  float32: { bits: 32, kind: 'float' },
+} as const
+export type SheetType = keyof typeof sheetTypes
+
+const key = z.string().min(1).max(60).regex(/^[\w.-]+$/, 'letters, digits, dot, dash and underscore')
+const words = z.string().max(2000)
+const valueList = z.string().max(500).refine((text) => parseValueList(text) !== null, 'a value list such as "0..7 9"')
+const dataItem = z.object({
+  name: words.describe('What the value means'),
+  type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+  count: z.number().int().min(1).max(2048).default(1).describe('That many of them, one behind the other'),
+}).strict()
+const data = z.array(dataItem).max(2000).default([]).describe('In the order in which they travel; bits are packed from bit 0, everything else begins at a whole octet, four-bit values at a half one')
+const parameter = z.object({
+  key,
+  name: words,
+  type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+  byte: z.number().int().min(0).max(65_535),
+  bit: z.number().int().min(0).max(7).default(0),
+  bits: z.number().int().min(1).max(32).optional().describe('Width, where it is not that of the type'),
+  default: z.number().default(0),
+  allowed: valueList.default(''),
+  texts: z.record(z.string().regex(/^-?\d+$/), words).default({}),
+  unit: words.default(''),
+}).strict()
+const record = z.object({
+  index: z.number().int().min(0).max(65_535).nullable().default(null),
+  length: z.number().int().min(1).max(65_535),
+  byteOrder: z.enum(['big', 'little']).default('big'),
+  constant: z.string().max(4000).default('').describe('Octets in hex beneath the values'),
+  parameters: z.array(parameter).max(2000).default([]),
+}).strict()
+const octets = z.number().int().min(0).max(65_535)
+
+/** A device sheet: what a device has that comes without an open description file. Written by hand or by the form on the Shelf. */
+export const deviceSheet = z.object({
+  $schema: z.string().optional(),
+  kataxisSheet: z.literal(1),
+  maker: words.min(1),
+  name: words.min(1),
+  orderNumber: words.default(''),
+  info: words.default(''),
+  network: z.enum(['modbus', 'can-rack', 'ring', 'gateway', 'ethernet-ip']),
+  addressing: words.default('').describe('How the address is set on the device, e.g. "two rotary switches, 1 to 63"'),
+  identity: z.object({ vendorCode: octets, productType: octets, productCode: octets, majorRevision: octets, minorRevision: octets }).partial().strict().default({}).describe('EtherNet/IP only'),
+  head: z.object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) }).strict().prefault({}).describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
+  supplyMa: z.number().int().min(0).max(1_000_000).nullable().default(null).describe('What the head supplies to its modules'),
+  slots: z.object({
+    count: z.number().int().min(0).max(4096),
+    first: z.number().int().min(0).max(4096).default(1),
+    everySlot: z.object({ inputBytes: octets, outputBytes: octets }).strict().nullable().default(null).describe('Set where every slot has these octets, whatever stands in it'),
+  }).strict().default({ count: 0, first: 1, everySlot: null }),
+  modules: z.array(z.object({
+    key, name: words, orderNumber: words.default(''), info: words.default(''), category: words.default(''),
+    slots: valueList.default('').describe('Slots it fits; empty means all'),
+    currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
+    inputs: data, outputs: data,
+    parameters: z.array(record).max(200).default([]),
+  }).strict()).max(5000).default([]),
+  dataSets: z.array(z.object({ key, name: words, info: words.default(''), outputInstance: octets, outputBytes: octets, inputInstance: octets, inputBytes: octets, configInstance: octets.default(0), configBytes: octets.default(0) }).strict()).max(200).default([])
+    .describe('Connections to choose from, with assembly instances'),
+  registers: z.array(z.object({ name: words, table: z.enum(['coil', 'discrete-input', 'input-register', 'holding-register']), address: octets, type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]) }).strict()).max(10_000).default([]),
+}).strict()
+
+export type DeviceSheet = z.infer<typeof deviceSheet>
+/** As somebody writes it: what has a default may be left out. */
+export type WrittenSheet = z.input<typeof deviceSheet>
+export type SheetData = DeviceSheet['head']['inputs']
