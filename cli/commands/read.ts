@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import { isZip, readDeviceFile, unpack, type NamedBytes } from '@kataxis/core'
+import { isZip, readDeviceFile, unpack, type NamedBytes, type Problem } from '@kataxis/core'
 import { readBytes, sha256 } from '../files'
 import { print, tell } from '../print'
 
@@ -29,7 +29,7 @@ function readOne({ name, bytes }: NamedBytes, about: object, language: string | 
   return { code: problems.some(({ severity }) => severity === 'error') ? 1 : 0, output: { ...about, ...file } }
 }
 
-function unreadable(about: object, name: string, format: string | null, problems: readonly { severity: string; line: number | null; message: string }[]): Reading {
+function unreadable(about: object, name: string, format: string | null, problems: readonly Problem[]): Reading {
   const first = problems.findLast(({ severity }) => severity === 'error') ?? problems[0]
   tell(`${name}: line ${first?.line ?? 1}: ${first?.message ?? 'it cannot be read.'}`)
   return { code: 2, output: { ...about, format, formatVersion: null, vendor: { id: null, name: '' }, devices: [], modules: [], problems } }

@@ -3,7 +3,7 @@ import type { Device, DeviceFile, DeviceLimits, Module, Submodule } from './mode
 /** What a description leaves out; each reader lays what it found over these. */
 export const noLimits: DeviceLimits = { inputBytes: null, outputBytes: null, dataBytes: null, modules: null, parameterBytes: null }
 
-export const blankDevice = {
+const blankDevice = {
   info: '',
   orderNumber: null,
   firmware: null,
@@ -19,7 +19,7 @@ export const blankDevice = {
   variants: [],
 } satisfies Partial<Device>
 
-export const blankModule = {
+const blankModule = {
   info: '',
   orderNumber: null,
   category: null,
@@ -33,7 +33,7 @@ export const blankModule = {
   currentMa: null,
 } satisfies Partial<Module>
 
-export const blankSubmodule = {
+const blankSubmodule = {
   subslot: null,
   ident: null,
   inputBytes: 0,
@@ -54,3 +54,13 @@ export const blankFile = {
   submodules: [],
   diagnoses: [],
 } satisfies Partial<DeviceFile>
+
+/** Lays parts over what a description leaves out. Not `{ ...blank, ...parts }`, which V8 makes twenty times slower
+ *  where the blank says null and the part a number. */
+function over<B extends object>(blank: B) {
+  return <P extends object>(parts: P) => Object.assign({}, blank, parts) as unknown as Omit<B, keyof P> & P
+}
+
+export const makeDevice = over(blankDevice)
+export const makeModule = over(blankModule)
+export const makeSubmodule = over(blankSubmodule)

@@ -2,7 +2,9 @@ const pairs = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padSt
 
 /** Lower case hex, two digits an octet, separated by blanks. */
 export function toHex(bytes: Uint8Array): string {
-  return Array.from(bytes, (octet) => pairs[octet]!).join(' ')
+  let text = ''
+  for (const octet of bytes) text += text === '' ? pairs[octet]! : ` ${pairs[octet]!}`
+  return text
 }
 
 export function fromHex(text: string): Uint8Array {

@@ -18,6 +18,7 @@ export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number 
   if (place.kind === 'text' || place.kind === 'octets') putOctets(bytes, place, octetsOf(place, String(value)))
   else if (place.kind === 'boolean') writeBits(bytes, place, Number(value) === 0 ? 0n : 0xffn)
   else if (place.kind === 'float') putOctets(bytes, place, floatOctets(place, Number(value)))
+  else if (place.offsetBits === 0 && place.bits % 8 === 0 && place.bits <= 32) writeOctets(bytes, place, Math.trunc(Number(value)))
   else writeBits(bytes, place, BigInt.asUintN(place.bits, BigInt(Math.trunc(Number(value)))))
 }
 
@@ -58,6 +59,15 @@ function writeBits(bytes: Uint8Array, place: ValuePlace, value: bigint): void {
     if (index >= bytes.length) continue
     const own = Number((mask >> BigInt(8 * i)) & 0xffn)
     bytes[index] = (bytes[index]! & ~own) | Number((placed >> BigInt(8 * i)) & 0xffn)
+  }
+}
+
+/** The common case of `writeBits`, a whole number of whole octets, without big integers. */
+function writeOctets(bytes: Uint8Array, { byteOrder, offsetBytes, bits }: ValuePlace, value: number): void {
+  const count = bits / 8
+  for (let i = 0; i < count; i++) {
+    const index = offsetBytes + (byteOrder === 'big' ? count - 1 - i : i)
+    if (index < bytes.length) bytes[index] = Math.floor(value / 2 ** (8 * i)) & 0xff
   }
 }
 

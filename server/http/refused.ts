@@ -24,6 +24,7 @@ const statusOf = {
   'slots.full': 422,
   'file.missing': 422,
   'device.missing': 422,
+  'device.protocol': 422,
   'module.missing': 422,
   'block.missing': 422,
   'image.full': 422,

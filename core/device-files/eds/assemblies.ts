@@ -5,8 +5,8 @@ import { cipTypes, parseEdsNumber } from './data-types'
 import type { Entry } from './entries'
 import { assemblyInstance, parsePath } from './paths'
 
-/** `ParamN` without a place. */
-export type EdsParameter = Omit<Parameter, 'offsetBytes' | 'offsetBits' | 'byteOrder'>
+/** `ParamN`, still without a place in a record. */
+export type EdsParameter = { -readonly [K in keyof Parameter]: Parameter[K] }
 
 /** One member of an assembly, laid out: bit by bit from the least significant one of its first octet. */
 interface Member {
@@ -51,7 +51,8 @@ export class Assemblies {
     for (const [name, entry] of this.entries) {
       const stated = this.statedBytes(entry)
       if (stated === null && entry.field(2) !== '') this.problems.error('eds.number', `${entry.name}: the size "${entry.field(2)}" is no number of bytes up to ${mostBits / 8}.`, entry.at(2))
-      const bytes = Math.ceil(this.layOut(name, 0).bits / 8)
+      // Only what others nest is kept: files hold thousands that nobody names.
+      const bytes = Math.ceil((this.laid.get(name) ?? this.membersOf(entry, 0)).bits / 8)
       if (stated !== null && bytes > stated) this.problems.error('eds.size', `${entry.name} has ${bytes} bytes of members; its size says ${stated}.`, entry.at(2))
     }
   }

@@ -36,6 +36,7 @@ export const cipTypes: Readonly<Record<number, { readonly name: string; readonly
 /** A number as EDS files write it: decimal, `0x…`, also negative and with a decimal point; null where it is none. */
 export function parseEdsNumber(text: string): number | null {
   const trimmed = text.trim()
-  if (/^0x[0-9a-f]+$/i.test(trimmed)) return Number(trimmed)
-  return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(trimmed) ? Number(trimmed) : null
+  // `Number` knows binary, octal and Infinity too, which are none here.
+  const value = trimmed === '' || /^.[bo]/i.test(trimmed) ? NaN : Number(trimmed)
+  return Number.isFinite(value) ? value : null
 }

@@ -9,7 +9,7 @@ export class Entry implements Position {
     readonly fields: readonly string[],
     private readonly source: SourceText,
     private readonly offset: number,
-    private readonly fieldOffsets: readonly number[],
+    private readonly fieldsAt: number,
   ) {}
 
   field(index: number): string {
@@ -18,7 +18,9 @@ export class Entry implements Position {
 
   /** Where a field stands. */
   at(index: number): Position {
-    return this.source.placeAt(this.fieldOffsets[index] ?? this.offset)
+    const offsets: number[] = []
+    readFields(this.source.text, this.fieldsAt, [], offsets)
+    return this.source.placeAt(offsets[index] ?? this.offset)
   }
 
   get line(): number {
@@ -62,11 +64,10 @@ export function readEntries(source: SourceText, problems: Problems, take: (entry
       continue
     }
     const fields: string[] = []
-    const offsets: number[] = []
     const assigned = at
-    at = readFields(text, at + 1, fields, offsets)
+    at = readFields(text, at + 1, fields)
     if (at >= text.length) return { message: `The file is cut off: the entry ${name} has no ; at its end.`, at: source.placeAt(start) }
-    take(new Entry(section, name, fields, source, start, offsets))
+    take(new Entry(section, name, fields, source, start, assigned + 1))
     const code = text.charCodeAt(at)
     if (code !== semicolon) problems.error('eds.semicolon', `The entry ${name} has no ; at its end.`, source.placeAt(start))
     const restart = code === equals ? startOfWord(text, at) : at
@@ -75,27 +76,22 @@ export function readEntries(source: SourceText, problems: Problems, take: (entry
   return null
 }
 
-/** Fields up to `;`; stops before a section or another entry's `=` too. */
-function readFields(text: string, from: number, fields: string[], offsets: number[]): number {
+/** Fields up to `;`, and where each begins if somebody asks; stops before a section or another entry's `=` too. */
+function readFields(text: string, from: number, fields: string[], offsets?: number[]): number {
   let at = from
   let field = ''
   let begun = -1
-  const put = () => {
-    fields.push(field)
-    offsets.push(begun < 0 ? at : begun)
-    field = ''
-    begun = -1
-  }
   for (;;) {
     at = skipBlanks(text, at)
     const code = text.charCodeAt(at)
     if (at >= text.length) return at
-    if (code === semicolon) {
-      put()
-      return at
-    }
-    if (code === comma) {
-      put()
+    const isEnd = code === semicolon || code === equals || (code === open && startsSection(text, at))
+    if (isEnd || code === comma) {
+      fields.push(field)
+      offsets?.push(begun < 0 ? at : begun)
+      if (isEnd) return at
+      field = ''
+      begun = -1
       at++
     } else if (code === quote) {
       if (begun < 0) begun = at
@@ -103,9 +99,6 @@ function readFields(text: string, from: number, fields: string[], offsets: numbe
       if (end < 0) return text.length
       field += unescape(text.slice(at + 1, end))
       at = end + 1
-    } else if (code === equals || (code === open && startsSection(text, at))) {
-      put()
-      return at
     } else {
       if (begun < 0) begun = at
       const start = at

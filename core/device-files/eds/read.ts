@@ -1,5 +1,5 @@
-import { blankDevice, blankFile, noLimits } from '../../catalog/blank'
-import type { Connection, Device, Parameter, ParameterRecord } from '../../catalog/model'
+import { makeDevice, blankFile, noLimits } from '../../catalog/blank'
+import type { Connection, Device, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
@@ -91,6 +91,9 @@ export function readEds(text: string): FormatReading {
       name: entry.field(6),
       type: entry.field(4),
       kind,
+      byteOrder: 'little',
+      offsetBytes: 0,
+      offsetBits: 0,
       bits: 8 * (octets ?? type?.octets ?? 1),
       default: standard,
       allowed: min !== null && max !== null && min <= max ? [[min, max]] : [],
@@ -115,7 +118,7 @@ export function readEds(text: string): FormatReading {
       const value = numberIn(entry, i)
       if (value !== null) texts[String(value)] = entry.field(i + 1)
     }
-    parameters.set(key, { ...parameter, texts })
+    parameter.texts = texts
   }
 
   function defaultOf(reference: string): number | null {
@@ -177,8 +180,7 @@ export function readEds(text: string): FormatReading {
     const major = number('device/majrev', true) ?? 0
     const minor = number('device/minrev', true) ?? 0
     const slots = number('modular/defineslotsinrack')
-    return {
-      ...blankDevice,
+    return makeDevice({
       key: textOf('device/catalog') || textOf('device/prodname') || 'device',
       name: textOf('device/prodname') ?? '',
       info: textOf('file/desctext') ?? '',
@@ -191,19 +193,18 @@ export function readEds(text: string): FormatReading {
       parameters: [...records, ...(others.length > 0 ? [inOneRecord(others)] : [])],
       connections: made.map(({ configurations: _, ...connection }) => connection),
       ethernetIp: { productType: textOf('device/prodtypestr') ?? '', maxConnections: number('capacity/maxioconnections'), isModular: facts.has('modular/defineslotsinrack') || facts.has('modular/width') },
-    }
+    })
   }
 }
 
 /** Parameters that belong to no configuration, one behind the other. */
 function inOneRecord(parameters: readonly EdsParameter[]): ParameterRecord {
-  let offsetBytes = 0
-  const laid = parameters.map((parameter): Parameter => {
-    const place = { offsetBytes, offsetBits: 0, byteOrder: 'little' as const }
-    offsetBytes += Math.ceil(parameter.bits / 8)
-    return { ...parameter, ...place }
-  })
-  const bytes = new Uint8Array(offsetBytes)
-  for (const parameter of laid) encodeValue(bytes, parameter, parameter.default)
-  return { index: null, length: offsetBytes, bytes: toHex(bytes), parameters: laid }
+  let length = 0
+  for (const parameter of parameters) {
+    parameter.offsetBytes = length
+    length += Math.ceil(parameter.bits / 8)
+  }
+  const bytes = new Uint8Array(length)
+  for (const parameter of parameters) encodeValue(bytes, parameter, parameter.default)
+  return { index: null, length, bytes: toHex(bytes), parameters }
 }

@@ -1,5 +1,5 @@
 import type { DataItem, Pdo, Submodule } from '../../catalog/model'
-import { blankSubmodule } from '../../catalog/blank'
+import { makeSubmodule } from '../../catalog/blank'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
 import type { LocalTexts } from './local-texts'
@@ -22,7 +22,7 @@ export class Pdos {
     if (pdos.length === 0) return []
     const inputs = assigned(pdos, 'in')
     const outputs = assigned(pdos, 'out')
-    return [{ ...blankSubmodule, key, name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, pdos }]
+    return [makeSubmodule({ key, name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, pdos })]
   }
 
   private read(element: XmlElement): Pdo {

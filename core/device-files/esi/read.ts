@@ -1,4 +1,4 @@
-import { blankDevice, blankFile, blankModule, noLimits } from '../../catalog/blank'
+import { makeDevice, blankFile, makeModule, noLimits } from '../../catalog/blank'
 import type { Device, DictionaryObject, EthercatTraits, Module, ParameterRecord, Slot } from '../../catalog/model'
 import { parseOctets, toHex } from '../../parameters'
 import { Problems, type Position } from '../../problem'
@@ -98,8 +98,7 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     const wishes = readSlots(child(element, 'Slots'))
     const slots: Slot[] = []
     const groupElement = child(element, 'GroupType')
-    const device: Device = {
-      ...blankDevice,
+    const device: Device = makeDevice({
       key,
       name,
       orderNumber: type.text.trim() || null,
@@ -112,7 +111,7 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
       parameters: initCommands(element),
       currentMa: backplaneCurrent(element),
       ethercat: traits(element),
-    }
+    })
     devices.push({ device, slots, wishes, group: groupElement ? { type: groupElement.text.trim(), at: groupElement.place } : null })
   }
 
@@ -129,8 +128,7 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     const moduleClass = type.attributes['ModuleClass'] ?? null
     modules.push({
       class: moduleClass,
-      module: {
-        ...blankModule,
+      module: makeModule({
         key,
         name,
         orderNumber: type.text.trim() || null,
@@ -141,7 +139,7 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
         submodules,
         parameters: initCommands(element),
         currentMa: backplaneCurrent(element),
-      },
+      }),
     })
   }
 

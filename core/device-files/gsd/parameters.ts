@@ -58,41 +58,35 @@ export function readType(definition: Definition, line: string, statement: Statem
   return true
 }
 
+const none: readonly ParameterRecord[] = []
+
 /** User parameter bytes of the device or of a module: constants, references over them. */
 export class UserParameters {
-  private readonly constants: { offset: number; octets: number[]; at: Position }[] = []
-  private readonly references: { offset: number; reference: number; at: Position }[] = []
-  private length: number | null = null
+  private readonly statements: Statement[] = []
+  private settled: readonly ParameterRecord[] | null = null
+  /** All that was added, as it was written. */
+  written = ''
 
   get isEmpty(): boolean {
-    return this.length === null && this.constants.length === 0 && this.references.length === 0
+    return this.statements.length === 0
   }
 
-  setLength(statement: Statement, problems: Problems): void {
-    this.length = numberOf(statement, problems, 0, mostOctets)
-  }
-
-  addConstant(statement: Statement, problems: Problems): void {
-    const octets = parseOctetList(statement.value)
-    const offset = parseNumber(statement.argument ?? '0')
-    if (!octets || offset === null || offset < 0 || offset > mostOctets) problems.error('gsd.octets', `"${statement.value}" are no octets for offset ${statement.argument ?? 0}; a list such as 0x00,0x1F at an offset up to ${mostOctets} is needed.`, statement)
-    else this.constants.push({ offset, octets, at: statement })
-  }
-
-  addReference(statement: Statement, problems: Problems): void {
-    const offset = parseNumber(statement.argument ?? '')
-    const reference = parseNumber(statement.value)
-    if (offset === null || offset < 0 || offset > mostOctets || reference === null) problems.error('gsd.number', `Ext_User_Prm_Data_Ref(${statement.argument ?? ''}) = ${statement.value}: an offset up to ${mostOctets} and a reference number are needed.`, statement)
-    else this.references.push({ offset, reference, at: statement })
+  add(statement: Statement): void {
+    this.statements.push(statement)
+    this.written += `${statement.keyword}(${statement.argument})${statement.value}\n`
   }
 
   /** The record, or none where the file gives no user parameters. Numbers of 16 and 32 bits are big-endian (EN 50170, from memory). */
-  settle(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): ParameterRecord[] {
-    if (this.isEmpty) return []
+  settle(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): readonly ParameterRecord[] {
+    return (this.settled ??= this.isEmpty ? none : [this.record(definitions, texts, problems)])
+  }
+
+  private record(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): ParameterRecord {
+    const { constants, references, stated } = this.parse(problems)
     const parameters: Parameter[] = []
     const places: Position[] = []
-    const often = new Set(this.references.map(({ reference }) => reference).filter((reference, i, all) => all.indexOf(reference) !== i))
-    for (const { offset, reference, at } of this.references) {
+    const often = new Set(references.map(({ reference }) => reference).filter((reference, i, all) => all.indexOf(reference) !== i))
+    for (const { offset, reference, at } of references) {
       const definition = definitions.get(reference)
       if (!definition) {
         problems.error('reference.parameter', `ExtUserPrmData ${reference} is named here but does not stand in the file.`, at)
@@ -107,10 +101,10 @@ export class UserParameters {
         name, type, kind, byteOrder: 'big', offsetBytes: offset, offsetBits, bits, default: definition.default, allowed, texts: words ?? {}, visible, changeable,
       })
     }
-    const extent = Math.max(0, ...this.constants.map(({ offset, octets }) => offset + octets.length), ...parameters.map(({ offsetBytes, bits }) => offsetBytes + Math.ceil(bits / 8)))
-    const length = this.length ?? extent
+    const extent = Math.max(0, ...constants.map(({ offset, octets }) => offset + octets.length), ...parameters.map(({ offsetBytes, bits }) => offsetBytes + Math.ceil(bits / 8)))
+    const length = stated ?? extent
     const bytes = new Uint8Array(length)
-    for (const { offset, octets, at } of this.constants) {
+    for (const { offset, octets, at } of constants) {
       if (offset + octets.length > length) problems.error('record.length', `These constants end at octet ${offset + octets.length}; the parameter bytes have ${length}.`, at)
       bytes.set(octets.slice(0, Math.max(0, length - offset)), Math.min(offset, length))
     }
@@ -120,7 +114,30 @@ export class UserParameters {
       }
       encodeValue(bytes, parameter, parameter.default)
     }
-    return [{ index: null, length, bytes: toHex(bytes), parameters }]
+    return { index: null, length, bytes: toHex(bytes), parameters }
+  }
+
+  private parse(problems: Problems) {
+    const constants: { offset: number; octets: number[]; at: Position }[] = []
+    const references: { offset: number; reference: number; at: Position }[] = []
+    let stated: number | null = null
+    for (const statement of this.statements) {
+      const { keyword, argument, value } = statement
+      const offset = parseNumber(argument ?? '0')
+      const isPlace = offset !== null && offset >= 0 && offset <= mostOctets
+      if (keyword.endsWith('_len')) {
+        stated = numberOf(statement, problems, 0, mostOctets)
+      } else if (keyword.endsWith('_ref')) {
+        const reference = parseNumber(value)
+        if (!isPlace || reference === null) problems.error('gsd.number', `${statement.written}(${argument ?? ''}) = ${value}: an offset up to ${mostOctets} and a reference number are needed.`, statement)
+        else references.push({ offset, reference, at: statement })
+      } else {
+        const octets = parseOctetList(value)
+        if (!octets || !isPlace) problems.error('gsd.octets', `"${value}" are no octets for offset ${argument ?? 0}; a list such as 0x00,0x1F at an offset up to ${mostOctets} is needed.`, statement)
+        else constants.push({ offset, octets, at: statement })
+      }
+    }
+    return { constants, references, stated }
   }
 }
 

@@ -1,5 +1,5 @@
-import { blankDevice, blankFile, blankModule, blankSubmodule } from '../../catalog/blank'
-import type { Device, Diagnosis, Module, ParameterRecord, Slot } from '../../catalog/model'
+import { makeDevice, blankFile, makeModule, makeSubmodule } from '../../catalog/blank'
+import type { Device, Diagnosis, Module, Slot } from '../../catalog/model'
 import { toHex } from '../../parameters'
 import { Problems, type Position } from '../../problem'
 import type { FormatReading } from '../format'
@@ -11,12 +11,12 @@ import { afterText, parseNumber, parseOctetList, parseRanges, parseText, stateme
 
 interface OpenModule {
   readonly name: string
-  readonly octets: readonly number[]
+  readonly configuration: ReturnType<typeof readConfiguration>
   readonly at: Position
   reference: number | null
   info: string
-  readonly parameters: UserParameters
-  readonly failSafe: UserParameters
+  parameters: UserParameters
+  failSafe: UserParameters
 }
 
 interface OpenSlot {
@@ -33,7 +33,7 @@ interface Block {
   readonly at: Statement
 }
 
-const blockStarts: Readonly<Record<string, Omit<Block, 'at'>>> = {
+const blockStarts: ReadonlyMap<string, Omit<Block, 'at'>> = new Map(Object.entries({
   module: { kind: 'module', ends: 'endmodule' },
   prmtext: { kind: 'text', ends: 'endprmtext' },
   extuserprmdata: { kind: 'parameter', ends: 'endextuserprmdata' },
@@ -41,11 +41,12 @@ const blockStarts: Readonly<Record<string, Omit<Block, 'at'>>> = {
   unit_diag_area: { kind: 'area', ends: 'unit_diag_area_end' },
   unitdiagtype: { kind: 'other', ends: 'endunitdiagtype' },
   physical_interface: { kind: 'other', ends: 'end_physical_interface' },
-}
+}))
 
 /** kbit/s by the file's own words. */
 const rates: Readonly<Record<string, number>> = { '9.6': 9.6, '19.2': 19.2, '31.25': 31.25, '45.45': 45.45, '93.75': 93.75, '187.5': 187.5, '500': 500, '1.5m': 1500, '3m': 3000, '6m': 6000, '12m': 12_000 }
 const mostSlots = 256
+const parameterKeywords: ReadonlySet<string> = new Set(['ext_module_prm_data_len', 'ext_user_prm_data_const', 'ext_user_prm_data_ref'])
 
 /** Reads a GSD file of PROFIBUS DP, revisions 1 to 5 (IEC 61784 CPF 3 / EN 50170, from memory). What it does not interpret is passed over;
  *  `readable` is false where the text is no GSD or a block is still open at its end. */
@@ -56,6 +57,8 @@ export function readGsd(text: string): FormatReading {
   const speeds = new Map<number, number | null>()
   const definitions = new Map<number, Definition>()
   const texts = new Map<number, Record<string, string>>()
+  const parameterLists = new Map<string, UserParameters>()
+  const configurations = new Map<string, ReturnType<typeof readConfiguration>>()
   const diagnoses: Diagnosis[] = []
   const helps = new Map<number, string>()
   const openModules: OpenModule[] = []
@@ -84,8 +87,11 @@ export function readGsd(text: string): FormatReading {
   for (const statement of statements(source, problems)) {
     const { keyword } = statement
     if (block) {
-      if (keyword === block.ends) block = null
-      else if (isBlockStart(keyword, statement)) return cutOff(`"${block.at.keyword}" of line ${block.at.line} has no ${block.ends} before the next block begins.`, statement)
+      if (keyword === block.ends) {
+        if (module) shareParameters(module)
+        block = null
+        module = null
+      } else if (isBlockStart(keyword, statement)) return cutOff(`"${block.at.keyword}" of line ${block.at.line} has no ${block.ends} before the next block begins.`, statement)
       else inside[block.kind](statement)
       continue
     }
@@ -93,7 +99,7 @@ export function readGsd(text: string): FormatReading {
       if (keyword !== '#profibus_dp') return cutOff(`The file begins with "${keyword.slice(0, 40)}"; a GSD file begins with #Profibus_DP.`, statement)
       headSeen = true
     } else if (isBlockStart(keyword, statement)) {
-      block = { ...blockStarts[keyword]!, at: statement }
+      block = { ...blockStarts.get(keyword)!, at: statement }
       openBlock(block.kind, statement)
     } else {
       outside(statement)
@@ -104,7 +110,8 @@ export function readGsd(text: string): FormatReading {
   return finish()
 
   function isBlockStart(keyword: string, statement: Statement): boolean {
-    return Object.hasOwn(blockStarts, keyword) && (statement.value !== '' || blockStarts[keyword]!.kind === 'slots' || blockStarts[keyword]!.kind === 'other')
+    const start = blockStarts.get(keyword)
+    return start !== undefined && (statement.value !== '' || start.kind === 'slots' || start.kind === 'other')
   }
 
   function cutOff(message: string, at: Position): FormatReading {
@@ -120,10 +127,9 @@ export function readGsd(text: string): FormatReading {
     } else if (keyword.startsWith('maxtsdr_') && Object.hasOwn(rates, keyword.slice(8))) {
       const rate = rates[keyword.slice(8)]!
       if (speeds.has(rate)) speeds.set(rate, numberOf(statement, problems, 0, 65_535))
-    } else if (keyword === 'user_prm_data_len') oldParameters.setLength(statement, problems)
-    else if (keyword === 'user_prm_data') oldParameters.addConstant(statement, problems)
-    else if (keyword === 'ext_user_prm_data_const') ownParameters.addConstant(statement, problems)
-    else if (keyword === 'ext_user_prm_data_ref') ownParameters.addReference(statement, problems)
+    } else if (keyword === 'user_prm_data_len') oldParameters.add(statement)
+    else if (keyword === 'user_prm_data') oldParameters.add(statement)
+    else if (keyword === 'ext_user_prm_data_const' || keyword === 'ext_user_prm_data_ref') ownParameters.add(statement)
     else if (keyword === 'unit_diag_bit' || keyword === 'channel_diag') {
       diagnoses.push({ kind: keyword === 'channel_diag' ? 'channel' : 'unit', code: parseNumber(argument ?? '') ?? 0, name: parseText(value), help: '' })
     } else if (keyword === 'unit_diag_bit_help') helps.set(parseNumber(argument ?? '') ?? 0, parseText(value))
@@ -133,9 +139,11 @@ export function readGsd(text: string): FormatReading {
   function openBlock(kind: Block['kind'], statement: Statement): void {
     const { value } = statement
     if (kind === 'module') {
-      const octets = parseOctetList(afterText(value))
-      if (!octets) problems.error('gsd.octets', `The configuration of module "${parseText(value)}" is "${afterText(value)}"; octets such as 0x10,0x20 are needed.`, statement)
-      module = { name: parseText(value).trim(), octets: octets ?? [], at: statement, reference: null, info: '', parameters: new UserParameters(), failSafe: new UserParameters() }
+      const written = afterText(value)
+      let configuration = configurations.get(written)
+      if (!configuration) configurations.set(written, (configuration = readConfiguration(written)))
+      if (configuration.fault) problems.error(configuration.fault.code, `The configuration of module "${parseText(value)}" is "${written}": ${configuration.fault.words}.`, statement)
+      module = { name: parseText(value).trim(), configuration, at: statement, reference: null, info: '', parameters: new UserParameters(), failSafe: new UserParameters() }
       openModules.push(module)
     } else if (kind === 'text') {
       words = {}
@@ -149,15 +157,22 @@ export function readGsd(text: string): FormatReading {
     }
   }
 
+  /** Modules repeat their parameter bytes; lists written alike are one. */
+  function shareParameters(open: OpenModule): void {
+    for (const list of ['parameters', 'failSafe'] as const) {
+      const known = parameterLists.get(open[list].written)
+      if (known) open[list] = known
+      else parameterLists.set(open[list].written, open[list])
+    }
+  }
+
   function inModule(statement: Statement): void {
     if (!module) return
     const { keyword, value } = statement
     const isFailSafe = keyword.startsWith('f_')
     const parameters = isFailSafe ? module.failSafe : module.parameters
     const name = isFailSafe ? keyword.slice(2) : keyword
-    if (name === 'ext_module_prm_data_len') parameters.setLength(statement, problems)
-    else if (name === 'ext_user_prm_data_const') parameters.addConstant(statement, problems)
-    else if (name === 'ext_user_prm_data_ref') parameters.addReference(statement, problems)
+    if (parameterKeywords.has(name)) parameters.add(statement)
     else if (name === 'info_text') module.info = parseText(value)
     else if (module.reference === null && value === '' && parseNumber(keyword) !== null) module.reference = parseNumber(keyword)
   }
@@ -207,34 +222,29 @@ export function readGsd(text: string): FormatReading {
   }
 
   function settleModule(open: OpenModule, position: number): Module {
-    const identifiers = decodeConfiguration(open.octets)
-    if (typeof identifiers === 'string') problems.error('gsd.configuration', `Module "${open.name}": ${identifiers}.`, open.at)
-    const known = typeof identifiers === 'string' ? [] : identifiers
-    const [inputs, outputs] = [dataItemsOf(known, 'inputs'), dataItemsOf(known, 'outputs')]
+    const { hex, inputs, outputs } = open.configuration
     const failSafe = open.failSafe.settle(definitions, texts, problems)
     const key = String(open.reference ?? `module-${position + 1}`)
-    return {
-      ...blankModule,
+    return makeModule({
       key,
       name: open.name,
       info: open.info,
       ident: open.reference,
       inputBytes: inputs.bytes,
       outputBytes: outputs.bytes,
-      configuration: toHex(Uint8Array.from(open.octets)),
-      submodules: [{ ...blankSubmodule, key: `${key}.data`, name: open.name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, safety: failSafe.length > 0 }],
-      parameters: [...open.parameters.settle(definitions, texts, problems), ...failSafe],
-    }
+      configuration: hex,
+      submodules: [makeSubmodule({ key: `${key}.data`, name: open.name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, safety: failSafe.length > 0 })],
+      parameters: failSafe.length === 0 ? open.parameters.settle(definitions, texts, problems) : [...open.parameters.settle(definitions, texts, problems), ...failSafe],
+    })
   }
 
   function settleDevice(modules: readonly Module[], keys: ReadonlyMap<number | null, string>): Device {
     const isModular = flag('modular_station')
     const slots = slotsOf(modules, keys, isModular)
-    const records: ParameterRecord[] = (ownParameters.isEmpty ? oldParameters : ownParameters).settle(definitions, texts, problems)
+    const records = (ownParameters.isEmpty ? oldParameters : ownParameters).settle(definitions, texts, problems)
     const inputBytes = number('max_input_len')
     const outputBytes = number('max_output_len')
-    return {
-      ...blankDevice,
+    return makeDevice({
       key: textOf('model_name') ?? 'device',
       name: textOf('model_name') ?? '',
       info: textOf('info_text') ?? '',
@@ -258,7 +268,7 @@ export function readGsd(text: string): FormatReading {
         detectsRate: flag('auto_baud_supp'),
         takesAddressOverBus: flag('set_slave_add_supp'),
       },
-    }
+    })
   }
 
   /** Slots from their definitions; without any a modular station takes every module in each of `Max_Module` slots,
@@ -298,4 +308,13 @@ export function readGsd(text: string): FormatReading {
     const statement = facts.get(keyword)
     return statement ? parseText(statement.value).trim() : null
   }
+}
+
+/** Configuration octets as they are written, decoded; modules repeat them. */
+function readConfiguration(written: string) {
+  const octets = parseOctetList(written)
+  const identifiers = octets ? decodeConfiguration(octets) : []
+  const known = typeof identifiers === 'string' ? [] : identifiers
+  const fault = !octets ? { code: 'gsd.octets', words: 'octets such as 0x10,0x20 are needed' } : typeof identifiers === 'string' ? { code: 'gsd.configuration', words: identifiers } : null
+  return { hex: toHex(Uint8Array.from(octets ?? [])), inputs: dataItemsOf(known, 'inputs'), outputs: dataItemsOf(known, 'outputs'), fault }
 }

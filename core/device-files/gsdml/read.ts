@@ -1,4 +1,4 @@
-import { blankDevice, blankFile, blankModule } from '../../catalog/blank'
+import { makeDevice, blankFile, makeModule } from '../../catalog/blank'
 import type { Device, Diagnosis, Module, Slot, Submodule, Subslot } from '../../catalog/model'
 import { Problems, type Position } from '../../problem'
 import type { FormatReading, ReadOptions } from '../format'
@@ -131,8 +131,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
     const physical = attributes.list(element, 'PhysicalSlots') ?? []
     const own = attributes.list(element, 'FixedInSlots') ?? [[0, 0]]
     const slotNumbers = numbersOf(physical, element).filter((slot) => !inRanges(own, slot))
-    const device = {
-      ...blankDevice,
+    const device = makeDevice({
       key: uniqueKey(element),
       name: '',
       orderNumber: valueOf(info, 'OrderNumber'),
@@ -158,7 +157,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
         maxRecordBytes: attributes.number(element, 'MaxSupportedRecordSize'),
         limitsIncludeStatus: attributes.boolean(io, 'ApplicationLengthIncludesIOxS'),
       },
-    }
+    })
     device.identity.profinet.vendorId = vendor.id ?? 0
     device.identity.profinet.deviceId = deviceId
     wantInfo(device, info, element)
@@ -170,8 +169,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
   function readModule(element: XmlElement): Module {
     const info = child(element, 'ModuleInfo')
     const built = builtIn(element)
-    const module = {
-      ...blankModule,
+    const module = makeModule({
       key: uniqueKey(element),
       name: '',
       orderNumber: valueOf(info, 'OrderNumber'),
@@ -181,7 +179,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       outputBytes: built.reduce((sum, submodule) => sum + submodule.outputBytes, 0),
       submodules: [...built, ...systemDefined(element)],
       subslots: [] as Subslot[],
-    }
+    })
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']
     if (category !== undefined && info) categoryWishes.push({ target: module, id: category })

@@ -17,7 +17,8 @@ export interface Field extends Allowed {
   readonly bits: number
   readonly type: string
   readonly kind: ValueKind
-  readonly element: XmlElement
+  /** Where its name stands, unless that is in the variable itself. */
+  readonly element: XmlElement | null
 }
 
 export interface Layout {
@@ -57,6 +58,8 @@ export function typeOf(element: XmlElement): string {
 /** Reads `Datatype`, `SimpleDatatype` and references to the file's own datatypes. */
 export class Datatypes {
   private readonly named = new Map<string, XmlElement>()
+  /** Datatypes written alike are one element and laid out once; packed ones apart. */
+  private readonly known = { packed: new WeakMap<XmlElement, Layout>(), whole: new WeakMap<XmlElement, Layout>() }
 
   constructor(
     private readonly attributes: Attributes,
@@ -74,11 +77,18 @@ export class Datatypes {
   layoutOf(owner: XmlElement, isProcessData: boolean): Layout {
     const datatype = this.find(owner, 'Datatype')
     if (!datatype) return nothing
+    const known = isProcessData ? this.known.packed : this.known.whole
+    let layout = known.get(datatype)
+    if (!layout) known.set(datatype, (layout = this.layOut(datatype, isProcessData)))
+    return layout
+  }
+
+  private layOut(datatype: XmlElement, isProcessData: boolean): Layout {
     const type = typeOf(datatype)
     if (type === 'RecordT') return this.record(datatype)
     if (type === 'ArrayT') return this.array(datatype)
     const simple = this.simple(datatype, isProcessData)
-    return simple ? { isRecord: false, bits: simple.bits, fields: [{ ...simple, subindex: 0, bitOffset: 0, element: owner }] } : nothing
+    return simple ? { isRecord: false, bits: simple.bits, fields: [{ ...simple, subindex: 0, bitOffset: 0, element: null }] } : nothing
   }
 
   private find(owner: XmlElement, name: 'Datatype' | 'SimpleDatatype'): XmlElement | undefined {
@@ -121,7 +131,7 @@ export class Datatypes {
       this.problems.error('iodd.length', `The array has ${bits} bits; at most ${mostBits} are possible.`, datatype)
       return nothing
     }
-    return { isRecord: true, bits, fields: Array.from({ length: count }, (_, i) => ({ ...simple, subindex: i + 1, bitOffset: (count - 1 - i) * simple.bits, element: datatype })) }
+    return { isRecord: true, bits, fields: Array.from({ length: count }, (_, i) => ({ ...simple, subindex: i + 1, bitOffset: (count - 1 - i) * simple.bits, element: null })) }
   }
 
   private simple(element: XmlElement, isPacked: boolean): (Allowed & { type: string; kind: ValueKind; bits: number }) | null {

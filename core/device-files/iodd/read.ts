@@ -1,4 +1,4 @@
-import { blankDevice, blankFile, blankSubmodule, noLimits } from '../../catalog/blank'
+import { makeDevice, blankFile, makeSubmodule, noLimits } from '../../catalog/blank'
 import type { DataItem, Device, Diagnosis, IoLinkTraits, ProcessDataLayout } from '../../catalog/model'
 import { Problems } from '../../problem'
 import type { FormatReading, ReadOptions } from '../format'
@@ -95,7 +95,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
     if (layout.bits > bits) problems.error('iodd.length', `${element.name} has ${bits} bits; its datatype has ${layout.bits}.`, element)
     const items = layout.fields.map((field): DataItem => {
       const item = { name: '', type: field.type, offsetBits: field.bitOffset, bits: field.bits, asBits: false, channels: [] }
-      const name = child(field.element, 'Name') ?? child(element, 'Name')
+      const name = (field.element && child(field.element, 'Name')) ?? child(element, 'Name')
       texts.want(item, 'name', name?.attributes['textId'], name ?? element)
       return item
     })
@@ -122,10 +122,9 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
   function readDevice(): Device {
     const layout = chosenLayout()
     const submodules = layout
-      ? [{ ...blankSubmodule, key: 'process-data', name: 'Process data', inputBytes: layout.inputBytes, outputBytes: layout.outputBytes, inputs: layout.inputs, outputs: layout.outputs }]
+      ? [makeSubmodule({ key: 'process-data', name: 'Process data', inputBytes: layout.inputBytes, outputBytes: layout.outputBytes, inputs: layout.inputs, outputs: layout.outputs })]
       : []
-    return {
-      ...blankDevice,
+    return makeDevice({
       key: String(deviceId ?? 0),
       name: names.name,
       info: names.info,
@@ -137,7 +136,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
       parameters: variables.records,
       variants,
       ioLink: { ...layer, layouts },
-    }
+    })
   }
 
   /** The layout whose condition the variables' default values meet, else one without a condition. */

@@ -106,7 +106,7 @@ export class Variables {
       visible: true,
       changeable: true,
     }
-    const name = child(field.element, 'Name') ?? child(variable, 'Name')
+    const name = (field.element && child(field.element, 'Name')) ?? child(variable, 'Name')
     this.texts.want(parameter, 'name', name?.attributes['textId'], name ?? variable)
     return parameter
   }

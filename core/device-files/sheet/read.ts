@@ -1,5 +1,5 @@
 import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
-import { blankDevice, blankFile, blankModule, blankSubmodule, noLimits } from '../../catalog/blank'
+import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
 import type { Connection, DataItem, Device, Module, ParameterRecord, Submodule } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
@@ -51,8 +51,7 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
     if (keys.has(module.key)) complain('id.duplicate', `The key "${module.key}" stands more than once in the sheet.`, ['modules', i, 'key'])
     keys.add(module.key)
     const submodules = submoduleOf(module.key, module.name, module.inputs, module.outputs)
-    return {
-      ...blankModule,
+    return makeModule({
       key: module.key,
       name: module.name,
       info: module.info,
@@ -63,7 +62,7 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       submodules,
       parameters: module.parameters.map((record, r) => recordOf(record, ['modules', i, 'parameters', r], complain)),
       currentMa: module.currentMa,
-    }
+    })
   })
   return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain)] }
 }
@@ -73,8 +72,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
   const fits = sheet.modules.map((module) => ({ key: module.key, ranges: parseValueList(module.slots) ?? [] }))
   const everySlot = slots.everySlot ? fixedSlots(sheet) : null
   const own = submoduleOf('head', sheet.name, everySlot ? [...head.inputs, ...everySlot.inputs] : head.inputs, everySlot ? [...head.outputs, ...everySlot.outputs] : head.outputs)
-  const common = {
-    ...blankDevice,
+  const common = makeDevice({
     key: sheet.orderNumber || sheet.name,
     name: sheet.name,
     info: sheet.info,
@@ -88,7 +86,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
     parameters: head.parameters.map((record, r) => recordOf(record, ['head', 'parameters', r], complain)),
     connections: sheet.dataSets.map(connectionOf),
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
-  }
+  })
   if (sheet.network === 'ethernet-ip') {
     const { vendorCode = 0, productType = 0, productCode = 0, majorRevision = 0, minorRevision = 0 } = sheet.identity
     return { ...common, protocol: 'ethernet-ip', identity: { 'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision } }, ethernetIp: { productType: '', maxConnections: null, isModular: slots.count > 0 } }
@@ -110,7 +108,7 @@ function fixedSlots({ slots: { count, first, everySlot } }: DeviceSheet): { inpu
 function submoduleOf(key: string, name: string, inputs: SheetData, outputs: SheetData): Submodule[] {
   if (inputs.length === 0 && outputs.length === 0) return []
   const [laidIn, laidOut] = [layOut(inputs), layOut(outputs)]
-  return [{ ...blankSubmodule, key: `${key}.data`, name, inputBytes: laidIn.bytes, outputBytes: laidOut.bytes, inputs: laidIn.items, outputs: laidOut.items }]
+  return [makeSubmodule({ key: `${key}.data`, name, inputBytes: laidIn.bytes, outputBytes: laidOut.bytes, inputs: laidIn.items, outputs: laidOut.items })]
 }
 
 /** Bits are packed from bit 0, half octets at bit 0 or 4, everything else begins at a whole octet. */
