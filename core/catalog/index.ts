@@ -1,5 +1,7 @@
 export type * from './model'
 export { findDevice, findModule, recordsOf, type Catalog } from './catalog'
+export { compareFiles, type Difference } from './compare'
 export { layoutOf, type Channel, type ChannelKind, type DataBlock, type Direction, type Layout } from './layout'
+export { itemsOf, packFile, unpackFile, type PackedFile, type ShelfItem } from './pack'
+export { summarise, type FileSummary, type SummarisedDevice } from './summary'
 export { formatNames, kindOfChannel, protocolNames, wordBytes, wordChannels } from './words'
-export { summarise, type FileSummary } from './summary'

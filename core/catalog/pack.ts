@@ -1,0 +1,72 @@
+import type { Device, DeviceFile, Module, Submodule } from './model'
+
+/** A catalog as it is stored and sent: lists that files repeat in thousands of modules stand once and are named by number. */
+export interface PackedFile {
+  readonly packed: 1
+  readonly shared: readonly unknown[]
+  readonly file: unknown
+}
+
+/** Fields that hold a list which other owners may share. */
+const sharedFields: ReadonlySet<string> = new Set(['inputs', 'outputs', 'parameters', 'allowed', 'slots', 'pdos', 'objects', 'layouts'])
+
+type Owner = Device | Module | Submodule
+
+/** Packs a file that a reader made; nothing is lost (`unpackFile` gives it back, lists shared as before). */
+export function packFile(file: DeviceFile): PackedFile {
+  const numbers = new Map<object, number>()
+  const shared: unknown[] = []
+  const byContent = new Map<string, number>()
+
+  const pack = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(pack)
+    if (value === null || typeof value !== 'object') return value
+    return Object.fromEntries(Object.entries(value).map(([key, field]) => [key, sharedFields.has(key) && Array.isArray(field) && field.length > 0 ? numberOf(field) : pack(field)]))
+  }
+  const numberOf = (list: unknown[]): number => {
+    const known = numbers.get(list)
+    if (known !== undefined) return known
+    const packed = list.map(pack)
+    const written = JSON.stringify(packed)
+    let number = byContent.get(written)
+    if (number === undefined) {
+      number = shared.push(packed) - 1
+      byContent.set(written, number)
+    }
+    numbers.set(list, number)
+    return number
+  }
+  return { packed: 1, file: pack(file), shared }
+}
+
+export function unpackFile({ file, shared }: PackedFile): DeviceFile {
+  // Lists name only lists that were packed before them.
+  const lists: unknown[] = []
+  const unpack = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(unpack)
+    if (value === null || typeof value !== 'object') return value
+    const entries = value as Record<string, unknown>
+    for (const key in entries) {
+      const field = entries[key]
+      entries[key] = sharedFields.has(key) && typeof field === 'number' ? lists[field] : unpack(field)
+    }
+    return entries
+  }
+  for (const list of shared) lists.push(unpack(list))
+  return unpack(file) as DeviceFile
+}
+
+/** Everything of a file that has a name of its own, for searching. */
+export interface ShelfItem {
+  readonly kind: 'head' | 'module' | 'submodule'
+  readonly key: string
+  readonly name: string
+  readonly orderNumber: string | null
+  readonly info: string
+}
+
+export function itemsOf(file: DeviceFile): ShelfItem[] {
+  const item = (kind: ShelfItem['kind'], owner: Owner): ShelfItem => ({ kind, key: owner.key, name: owner.name, orderNumber: 'orderNumber' in owner ? owner.orderNumber : null, info: 'info' in owner ? owner.info : '' })
+  const variants = file.devices.flatMap((device) => device.variants.filter(({ productId }) => productId !== device.orderNumber).map(({ productId, name }): ShelfItem => ({ kind: 'head', key: device.key, name, orderNumber: productId, info: '' })))
+  return [...file.devices.map((device) => item('head', device)), ...variants, ...file.modules.map((module) => item('module', module)), ...file.submodules.map((submodule) => item('submodule', submodule))]
+}
