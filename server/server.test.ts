@@ -1,3 +1,4 @@
+import { strToU8, zipSync } from 'fflate'
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import pg from 'pg'
@@ -133,14 +134,15 @@ test('both instances see each change, at once and after a restart', async () => 
 
 describe('the Shelf', () => {
   const add = (name: string, bytes: Uint8Array) => call(one.url, 'POST', `/api/files?name=${name}`, bytes)
+  const shaOf = (reply: { json: Record<string, unknown> }) => (reply.json['arrivals'] as { sha256: string }[])[0]!.sha256
   const count = async () => ((await call(one.url, 'GET', '/api/files')).json['files'] as unknown[]).length
 
   test('keeps a file once, and gives it back as it came', async () => {
     const before = await count()
     const again = await add('copy.xml', gsdml())
-    expect(again.json).toMatchObject({ isNew: false })
+    expect(again.json).toMatchObject({ arrivals: [{ state: 'known' }] })
     expect(await count()).toBe(before)
-    const raw = await fetch(`${one.url}/api/files/${String(again.json['sha256'])}/raw`)
+    const raw = await fetch(`${one.url}/api/files/${shaOf(again)}/raw`)
     expect(new Uint8Array(await raw.arrayBuffer())).toEqual(gsdml())
   })
 
@@ -157,8 +159,56 @@ describe('the Shelf', () => {
   })
 
   test('what is used cannot be thrown away', async () => {
-    const { sha256 } = (await add('x.xml', gsdml())).json as { sha256: string }
+    const sha256 = shaOf(await add('x.xml', gsdml()))
+    expect((await call(one.url, 'GET', `/api/files/${sha256}/uses`)).json).toMatchObject({ uses: expect.arrayContaining([expect.objectContaining({ project: demoProject.name })]) })
     expect(await call(one.url, 'DELETE', `/api/files/${sha256}`)).toMatchObject({ status: 409, json: { code: 'file.used', detail: expect.stringContaining(demoProject.name) } })
+  })
+})
+
+describe('a package of description files', () => {
+  const gsd = (model: string, more = '') => strToU8(`#Profibus_DP\nVendor_Name = "Tarn & Vey"\nModel_Name = "${model}"\nIdent_Number = 0x0F77\nModular_Station = 1\nMax_Module = 8\nModule = "16 DI quick" 0x11\n1\nEndModule\n${more}`)
+  const module = 'Module = "Temperature 4 PTX9" 0x53\n2\nEndModule\n'
+  let files: { name: string; sha256: string; state: string }[] = []
+
+  test('is read file by file; refused ones leave nothing', async () => {
+    const zip = zipSync({ 'a/old.gsd': gsd('Wells'), 'a/new.gsd': gsd('Wells', module), 'b/bad.gsd': gsd('x').slice(0, 150), 'b/same.gsd': gsd('Wells'), 'logo.png': strToU8('x') })
+    const reply = await call(one.url, 'POST', '/api/files?name=all.zip', zip)
+    files = reply.json['arrivals'] as typeof files
+    expect(files.map(({ name, state }) => [name, state])).toEqual([['old.gsd', 'new'], ['new.gsd', 'new'], ['bad.gsd', 'refused'], ['same.gsd', 'known']])
+    expect(await call(one.url, 'POST', '/api/files?name=none.zip', zipSync({ 'logo.png': strToU8('x') }))).toMatchObject({ status: 422, json: { detail: expect.stringContaining('no description file') } })
+  })
+
+  test.each([
+    ['ptx9', ['Temperature 4 PTX9']],
+    ['temp tarn', ['Temperature 4 PTX9']],
+    ['quick di', ['16 DI quick', '16 DI quick']],
+    ['%', []],
+    ['nothing-like-it', []],
+  ])('its modules are found by "%s"', async (text, names) => {
+    const { hits } = (await call(one.url, 'GET', `/api/files/search?q=${encodeURIComponent(text)}`)).json as { hits: { name: string; protocol: string }[] }
+    expect(hits.map(({ name }) => name)).toEqual(names)
+  })
+
+  test('two versions are compared', async () => {
+    const { differences } = (await call(one.url, 'GET', `/api/files/${files[1]!.sha256}/compare?older=${files[0]!.sha256}`)).json as { differences: unknown[] }
+    expect(differences).toMatchObject([{ change: 'added', what: 'module', name: 'Temperature 4 PTX9' }])
+  })
+
+  test('lines of a file are given as text', async () => {
+    expect((await call(one.url, 'GET', `/api/files/${files[0]!.sha256}/lines?from=2&to=3`)).json).toEqual({ lines: ['Vendor_Name = "Tarn & Vey"', 'Model_Name = "Wells"'] })
+  })
+
+  test('what an older reader left is read anew', async () => {
+    const { pool, shelf } = one.services
+    await pool.query(`update description_files set reader = 0, catalog = '{"packed":1,"shared":[],"file":{}}' where sha256 = $1`, [files[1]!.sha256])
+    expect(await shelf.refreshOutdated()).toBe(1)
+    expect((await call(one.url, 'GET', `/api/files/${files[1]!.sha256}/catalog`)).json).toMatchObject({ file: { modules: [{ key: '1' }, { key: '2' }] } })
+    expect(await shelf.refreshOutdated()).toBe(0)
+  })
+
+  test('a file that goes takes its items with it', async () => {
+    for (const { sha256, state } of files) if (state === 'new') expect((await call(one.url, 'DELETE', `/api/files/${sha256}`)).status).toBe(200)
+    expect((await call(one.url, 'GET', '/api/files/search?q=ptx9')).json).toEqual({ hits: [], isComplete: true })
   })
 })
 

@@ -1,4 +1,5 @@
-export { fileEndings, maxFileBytes, readDeviceFile, type ReadResult } from './read'
+export { decodeText } from './decode-text'
+export { fileEndings, maxFileBytes, readDeviceFile, readerVersion, type ReadResult } from './read'
 export { isZip, unpack, type NamedBytes } from './package'
 export { catalogOf as catalogOfSheet } from './sheet/read'
 export { deviceSheet, sheetTypes, type DeviceSheet, type SheetType, type WrittenSheet } from './sheet/schema'

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, DeviceFile, FileSummary, RowChange, SignalPlace } from '@kataxis/core'
+import type { AddressMap, Command, FileSummary, PackedFile, RowChange, SignalPlace } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -89,10 +89,23 @@ export const descriptionFiles = pgTable('description_files', {
   name: text().notNull(),
   bytes: bigint({ mode: 'number' }).notNull(),
   content: bytea().notNull(),
-  catalog: jsonb().$type<DeviceFile>().notNull(),
+  catalog: jsonb().$type<PackedFile>().notNull(),
   summary: jsonb().$type<FileSummary>().notNull(),
+  /** Version of the reader that made catalog and summary; older ones are made anew from the content. */
+  reader: integer().notNull().default(0),
   addedAt: timestamp('added_at', { withTimezone: true }).notNull().defaultNow(),
 })
+
+/** Every head and module of every file, for search while typing. `words` is all of it in lower case, found by its trigrams. */
+export const shelfItems = pgTable('shelf_items', {
+  sha256: text().notNull().references(() => descriptionFiles.sha256, { onDelete: 'cascade' }),
+  kind: text().notNull(),
+  key: text().notNull(),
+  name: text().notNull(),
+  orderNumber: text('order_number'),
+  info: text().notNull(),
+  words: text().notNull(),
+}, (table) => [index('shelf_items_file').on(table.sha256), index('shelf_items_words').using('gin', table.words.op('gin_trgm_ops'))])
 
 /** The simulated wire of a project, as plain data, so that any server instance can go on with it. */
 export const rehearsals = pgTable('rehearsals', {

@@ -14,6 +14,11 @@ export class Download {
   ) {}
 }
 
+/** JSON that is written already. */
+export class JsonText {
+  constructor(readonly text: string) {}
+}
+
 interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
   readonly method: Method
   /** OpenAPI form: `/api/projects/{project}`. */
@@ -74,6 +79,8 @@ export function mount(app: Express, endpoints: readonly Endpoint[]): void {
       if (entry.answer === 'events') return
       if (result instanceof Download) {
         response.attachment(result.fileName).type(result.mediaType).send(Buffer.from(result.bytes))
+      } else if (result instanceof JsonText) {
+        response.type('json').send(result.text)
       } else {
         response.json(result)
       }

@@ -1,24 +1,89 @@
-import { asc, eq, inArray } from 'drizzle-orm'
-import type { DeviceFile } from '@kataxis/core'
-import type { Connection } from '../db/connect'
-import { descriptionFiles, projects, stations } from '../db/schema'
+import { asc, eq, inArray, lt, sql } from 'drizzle-orm'
+import { unpackFile, type DeviceFile, type FileSummary, type ShelfItem } from '@kataxis/core'
+import type { Connection, Database } from '../db/connect'
+import { descriptionFiles, projects, shelfItems, stations } from '../db/schema'
 
-type NewFile = Omit<typeof descriptionFiles.$inferInsert, 'addedAt'>
+export interface NewFile {
+  readonly sha256: string
+  readonly name: string
+  readonly content: Uint8Array
+  readonly summary: FileSummary
+  /** JSON of the packed catalog and of its items, as the reader made them. */
+  readonly catalog: string
+  readonly items: string
+  readonly reader: number
+}
 
 export async function listFiles(db: Connection) {
   return db.select({ sha256: descriptionFiles.sha256, name: descriptionFiles.name, bytes: descriptionFiles.bytes, addedAt: descriptionFiles.addedAt, summary: descriptionFiles.summary })
     .from(descriptionFiles).orderBy(asc(descriptionFiles.name))
 }
 
+export async function hasFile(db: Connection, sha256: string): Promise<boolean> {
+  const found = await db.select({ sha256: descriptionFiles.sha256 }).from(descriptionFiles).where(eq(descriptionFiles.sha256, sha256))
+  return found.length > 0
+}
+
 /** False where the same bytes already stand on the Shelf. */
-export async function insertFile(db: Connection, file: NewFile): Promise<boolean> {
-  const inserted = await db.insert(descriptionFiles).values(file).onConflictDoNothing().returning({ sha256: descriptionFiles.sha256 })
-  return inserted.length > 0
+export async function insertFile(db: Database, file: NewFile): Promise<boolean> {
+  return db.transaction(async (transaction) => {
+    const { sha256, name, content, summary, catalog, reader } = file
+    const inserted = await transaction.insert(descriptionFiles).values({ sha256, name, bytes: content.length, content, summary, catalog: sql`${catalog}::jsonb`, reader }).onConflictDoNothing().returning({ sha256: descriptionFiles.sha256 })
+    if (inserted.length > 0) await insertItems(transaction, file)
+    return inserted.length > 0
+  })
+}
+
+/** Replaces what an older reader made of the same bytes. */
+export async function replaceCatalog(db: Database, file: NewFile): Promise<void> {
+  await db.transaction(async (transaction) => {
+    const { sha256, summary, catalog, reader } = file
+    await transaction.update(descriptionFiles).set({ summary, catalog: sql`${catalog}::jsonb`, reader }).where(eq(descriptionFiles.sha256, sha256))
+    await transaction.delete(shelfItems).where(eq(shelfItems.sha256, sha256))
+    await insertItems(transaction, file)
+  })
+}
+
+async function insertItems(db: Connection, { sha256, items, summary }: NewFile): Promise<void> {
+  await db.execute(sql`
+    insert into shelf_items (sha256, kind, key, name, order_number, info, words)
+    select ${sha256}, kind, key, name, "orderNumber", info, lower(concat_ws(' ', "orderNumber", name, info, ${`${summary.vendor} ${summary.family}`}::text))
+    from jsonb_to_recordset(${items}::jsonb) as item (kind text, key text, name text, "orderNumber" text, info text)`)
+}
+
+export async function filesOfOlderReaders(db: Connection, reader: number): Promise<{ sha256: string; name: string }[]> {
+  return db.select({ sha256: descriptionFiles.sha256, name: descriptionFiles.name }).from(descriptionFiles).where(lt(descriptionFiles.reader, reader))
+}
+
+export interface Hit extends ShelfItem {
+  readonly sha256: string
+  readonly fileName: string
+  readonly vendor: string
+  readonly protocol: string | null
+}
+
+/** Items whose order number, name, information, maker or family hold every word; exact order numbers first. */
+export async function searchItems(db: Connection, words: readonly string[], most: number): Promise<Hit[]> {
+  const pattern = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`
+  const found = await db.select({
+    sha256: shelfItems.sha256, kind: shelfItems.kind, key: shelfItems.key, name: shelfItems.name, orderNumber: shelfItems.orderNumber, info: shelfItems.info,
+    fileName: descriptionFiles.name, vendor: sql<string>`${descriptionFiles.summary}->>'vendor'`, protocol: sql<string | null>`${descriptionFiles.summary}->>'protocol'`,
+  })
+    .from(db.select().from(shelfItems).where(sql.join(words.map((word) => sql`${shelfItems.words} like ${pattern(word)}`), sql` and `)).limit(most).as('shelf_items'))
+    .innerJoin(descriptionFiles, eq(descriptionFiles.sha256, shelfItems.sha256))
+  return found as Hit[]
 }
 
 export async function loadCatalogs(db: Connection, hashes: readonly string[]): Promise<{ sha256: string; catalog: DeviceFile }[]> {
   if (hashes.length === 0) return []
-  return db.select({ sha256: descriptionFiles.sha256, catalog: descriptionFiles.catalog }).from(descriptionFiles).where(inArray(descriptionFiles.sha256, [...hashes]))
+  const found = await db.select({ sha256: descriptionFiles.sha256, catalog: descriptionFiles.catalog }).from(descriptionFiles).where(inArray(descriptionFiles.sha256, [...hashes]))
+  return found.map(({ sha256, catalog }) => ({ sha256, catalog: unpackFile(catalog) }))
+}
+
+/** The packed catalog as JSON text, as it goes to the browser. */
+export async function loadPacked(db: Connection, sha256: string): Promise<string | null> {
+  const [row] = await db.select({ catalog: sql<string>`${descriptionFiles.catalog}::text` }).from(descriptionFiles).where(eq(descriptionFiles.sha256, sha256))
+  return row?.catalog ?? null
 }
 
 export async function fileNames(db: Connection, hashes: readonly string[]): Promise<{ sha256: string; name: string }[]> {
@@ -36,7 +101,14 @@ export async function deleteFile(db: Connection, sha256: string): Promise<boolea
   return deleted.length > 0
 }
 
+export interface Use {
+  readonly projectId: string
+  readonly project: string
+  readonly stationId: string
+  readonly station: string
+}
+
 /** Stations that are built on a file. */
-export async function usesOf(db: Connection, sha256: string): Promise<{ project: string; station: string }[]> {
-  return db.select({ project: projects.name, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(eq(stations.file, sha256))
+export async function usesOf(db: Connection, sha256: string): Promise<Use[]> {
+  return db.select({ projectId: projects.id, project: projects.name, stationId: stations.id, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(eq(stations.file, sha256)).orderBy(projects.name, stations.name)
 }

@@ -15,7 +15,8 @@ export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promis
   if (await findProject(db, demoProject.id)) return
   const files = []
   for (const name of readdirSync(folder).filter((entry) => entry.endsWith('.xml'))) {
-    files.push({ name, sha256: (await shelf.add(name, readFileSync(join(folder, name)))).sha256 })
+    const [arrival] = await shelf.add(name, readFileSync(join(folder, name)))
+    if (arrival?.sha256) files.push({ name, sha256: arrival.sha256 })
   }
   const catalog = await plans.catalogs.load(db, files.map(({ sha256 }) => sha256))
   const script = readFileSync(join(folder, 'skarvholm.ndjson'), 'utf8')

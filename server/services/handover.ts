@@ -26,7 +26,10 @@ export class Handover {
     if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
     if ('fault' in read) throw new Refused(422, 'import.project', read.fault)
-    for (const { name, bytes: content } of archive.files) await this.shelf.add(name, content)
+    for (const { name, bytes: content } of archive.files) {
+      const refused = (await this.shelf.add(name, content)).find(({ state }) => state === 'refused')
+      if (refused) throw new Refused(422, 'file.unreadable', refused.sentence, { problems: refused.problems })
+    }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
     await this.plans.import({ ...read.plan, project: { ...read.plan.project, id } }, read.revision)
     return { id }

@@ -2,6 +2,7 @@ import type pg from 'pg'
 import type { Logger } from 'pino'
 import { connect, migrateDatabase, type Database } from '../db/connect'
 import { Notifications } from '../live/notifications'
+import { ReaderPool } from '../reading/reader-pool'
 import { Catalogs } from './catalogs'
 import { Handover } from './handover'
 import { Plans } from './plans'
@@ -13,6 +14,7 @@ export interface Services {
   readonly pool: pg.Pool
   readonly plans: Plans
   readonly shelf: Shelf
+  readonly readers: ReaderPool
   readonly handover: Handover
   readonly rehearsal: Rehearsal
   readonly notifications: Notifications
@@ -24,12 +26,17 @@ export async function openServices(databaseUrl: string, log: Logger): Promise<Se
   await migrateDatabase(pool)
   const notifications = new Notifications(databaseUrl, log)
   await notifications.open()
-  const plans = new Plans(db, new Catalogs())
-  const shelf = new Shelf(db)
-  return { db, pool, plans, shelf, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), notifications }
+  const catalogs = new Catalogs()
+  const plans = new Plans(db, catalogs)
+  const readers = new ReaderPool()
+  const shelf = new Shelf(db, readers, catalogs)
+  const outdated = await shelf.refreshOutdated()
+  if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
+  return { db, pool, plans, shelf, readers, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), notifications }
 }
 
-export async function closeServices({ pool, notifications }: Services): Promise<void> {
+export async function closeServices({ pool, notifications, readers }: Services): Promise<void> {
   await notifications.close()
+  await readers.close()
   await pool.end()
 }

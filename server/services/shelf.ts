@@ -1,27 +1,103 @@
-import { createHash } from 'node:crypto'
-import { readDeviceFile, summarise } from '@kataxis/core'
+import { compareFiles, decodeText, readerVersion, type Difference, type Problem } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from '../http/refused'
+import type { ReaderPool } from '../reading/reader-pool'
+import type { Reading } from '../reading/reader'
 import * as filesRepository from '../repositories/files'
+import type { Catalogs } from './catalogs'
+
+/** What became of one file that was brought in. */
+export interface Arrival {
+  readonly name: string
+  readonly state: 'new' | 'known' | 'refused'
+  readonly sha256: string | null
+  readonly sentence: string
+  readonly problems: readonly Problem[]
+}
+
+const mostHits = 120
 
 /** The description files that projects can use; each stands there once, by the hash of its bytes. */
 export class Shelf {
-  constructor(private readonly db: Database) {}
+  constructor(
+    private readonly db: Database,
+    private readonly readers: ReaderPool,
+    private readonly catalogs: Catalogs,
+  ) {}
 
   list() {
     return filesRepository.listFiles(this.db)
   }
 
-  /** Reads and keeps a file; one that cannot be read leaves nothing behind. */
-  async add(name: string, content: Uint8Array): Promise<{ sha256: string; isNew: boolean }> {
-    const { file, problems } = readDeviceFile(content, name)
-    if (!file) {
-      const first = problems.findLast(({ severity }) => severity === 'error') ?? problems[0]
-      throw new Refused(422, first?.code ?? 'file.unreadable', `${name}, line ${first?.line ?? 1}: ${first?.message ?? 'it cannot be read.'}`, { problems })
+  /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing behind. */
+  async add(name: string, bytes: Uint8Array): Promise<Arrival[]> {
+    const arrivals: Arrival[] = []
+    for (const reading of await this.readers.read({ name, bytes })) arrivals.push(await this.keep(reading))
+    return arrivals
+  }
+
+  private async keep(reading: Reading): Promise<Arrival> {
+    const { name } = reading
+    if (!reading.ok) {
+      const first = reading.problems.findLast(({ severity }) => severity === 'error') ?? reading.problems[0]
+      return { name, state: 'refused', sha256: null, sentence: `${name}, line ${first?.line ?? 1}: ${first?.message ?? 'it cannot be read.'}`, problems: reading.problems }
     }
-    const sha256 = createHash('sha256').update(content).digest('hex')
-    const isNew = await filesRepository.insertFile(this.db, { sha256, name, bytes: content.length, content, catalog: file, summary: summarise(file) })
-    return { sha256, isNew }
+    const { sha256 } = reading
+    const isNew = await filesRepository.insertFile(this.db, { ...reading, reader: readerVersion })
+    return { name, state: isNew ? 'new' : 'known', sha256, sentence: isNew ? `${name} is on the Shelf now.` : `${name} was on the Shelf already, the same to the byte.`, problems: [] }
+  }
+
+  /** Reads anew what an older reader of this program left on the Shelf. */
+  async refreshOutdated(): Promise<number> {
+    const outdated = await filesRepository.filesOfOlderReaders(this.db, readerVersion)
+    for (const { sha256, name } of outdated) {
+      const { content } = await this.content(sha256)
+      const [reading] = await this.readers.read({ name, bytes: content })
+      if (reading?.ok) await filesRepository.replaceCatalog(this.db, { ...reading, reader: readerVersion })
+    }
+    return outdated.length
+  }
+
+  async search(text: string) {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8)
+    if (words.length === 0) return { hits: [], isComplete: true }
+    const hits = await filesRepository.searchItems(this.db, words, mostHits + 1)
+    const weight = ({ orderNumber, name }: filesRepository.Hit) => {
+      const order = orderNumber?.toLowerCase() ?? ''
+      return order === words[0] ? 0 : order.startsWith(words[0]!) ? 1 : name.toLowerCase().startsWith(words[0]!) ? 2 : 3
+    }
+    return { hits: hits.slice(0, mostHits).sort((a, b) => weight(a) - weight(b)), isComplete: hits.length <= mostHits }
+  }
+
+  async packed(sha256: string): Promise<string> {
+    const packed = await filesRepository.loadPacked(this.db, sha256)
+    if (packed === null) throw notFound('description file')
+    return packed
+  }
+
+  /** The packed catalog with its texts in another of the file's languages; read anew, never stored. */
+  async inLanguage(sha256: string, language: string): Promise<string> {
+    const { name, content } = await this.content(sha256)
+    const [reading] = await this.readers.read({ name, bytes: content, language })
+    if (!reading?.ok) throw notFound('description file')
+    return reading.catalog
+  }
+
+  /** Lines of the file as text, from 1; what lies beyond its end is left out. */
+  async lines(sha256: string, from: number, to: number): Promise<string[]> {
+    const decoded = decodeText((await this.content(sha256)).content)
+    return 'text' in decoded ? decoded.text.split(/\r\n?|\n/).slice(from - 1, to).map((line) => line.slice(0, 2000)) : []
+  }
+
+  async compare(older: string, newer: string): Promise<Difference[]> {
+    const catalog = await this.catalogs.load(this.db, [older, newer])
+    const [before, after] = [catalog.get(older), catalog.get(newer)]
+    if (!before || !after) throw notFound('description file')
+    return compareFiles(before, after)
+  }
+
+  uses(sha256: string): Promise<filesRepository.Use[]> {
+    return filesRepository.usesOf(this.db, sha256)
   }
 
   async content(sha256: string): Promise<{ name: string; content: Uint8Array }> {
