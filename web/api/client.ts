@@ -1,4 +1,4 @@
-import type { Command, ControllerRow, DeviceFile, FileSummary, ModuleRow, NetworkRow, Problem, ProjectRow, RowChange, SignalRow, StationRow } from '@kataxis/core'
+import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -48,6 +48,33 @@ export interface Order {
   readonly baseRevision: number
 }
 
+export interface Arrived {
+  readonly name: string
+  readonly state: 'new' | 'known' | 'refused'
+  readonly sha256: string | null
+  readonly sentence: string
+  readonly problems: readonly Problem[]
+}
+
+export interface ShelfHit {
+  readonly sha256: string
+  readonly kind: 'head' | 'module' | 'submodule'
+  readonly key: string
+  readonly name: string
+  readonly orderNumber: string | null
+  readonly info: string
+  readonly fileName: string
+  readonly vendor: string
+  readonly protocol: string | null
+}
+
+export interface FileUse {
+  readonly projectId: string
+  readonly project: string
+  readonly stationId: string
+  readonly station: string
+}
+
 const timeoutMs = 15_000
 
 async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
@@ -69,6 +96,25 @@ async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?
   throw new RefusedByServer(response.status, problem.code ?? 'unknown', problem.detail ?? `The server refused (${response.status}).`, problem.problems ?? [])
 }
 
+/** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as `AbortError`. */
+function upload(file: File, onSent: (share: number) => void, signal: AbortSignal): Promise<{ arrivals: Arrived[] }> {
+  return new Promise((resolve, reject) => {
+    const sending = new XMLHttpRequest()
+    sending.open('POST', `/api/files?name=${encodeURIComponent(file.name)}`)
+    sending.upload.onprogress = ({ loaded, total }) => onSent(total === 0 ? 1 : loaded / total)
+    sending.onerror = () => reject(new ServerAway('The server does not answer.'))
+    sending.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
+    sending.onload = () => {
+      const answer = JSON.parse(sending.responseText || '{}') as { arrivals: Arrived[]; code?: string; detail?: string; problems?: Problem[] }
+      if (sending.status < 300) resolve(answer)
+      else if (sending.status >= 500) reject(new ServerAway(answer.detail ?? 'The server is in trouble.'))
+      else reject(new RefusedByServer(sending.status, answer.code ?? 'unknown', answer.detail ?? 'refused', answer.problems ?? []))
+    }
+    signal.addEventListener('abort', () => sending.abort())
+    sending.send(file)
+  })
+}
+
 const projectPath = (id: string) => `/api/projects/${encodeURIComponent(id)}`
 
 /** Every call to the server. */
@@ -85,8 +131,14 @@ export const api = {
   exportUrl: (id: string, format: string) => `${projectPath(id)}/export/${format}`,
 
   files: () => request<{ files: ShelfFile[] }>('GET', '/api/files'),
-  addFile: (file: File) => request<{ sha256: string; isNew: boolean }>('POST', `/api/files?name=${encodeURIComponent(file.name)}`, file),
-  catalog: (sha256: string) => request<DeviceFile>('GET', `/api/files/${sha256}/catalog`),
+  addFile: upload,
+  catalog: (sha256: string, language?: string): Promise<DeviceFile> => request<PackedFile>('GET', `/api/files/${sha256}/catalog${language === undefined ? '' : `?language=${encodeURIComponent(language)}`}`).then(unpackFile),
+  searchShelf: (text: string) => request<{ hits: ShelfHit[]; isComplete: boolean }>('GET', `/api/files/search?q=${encodeURIComponent(text)}`),
+  fileLines: (sha256: string, from: number, to: number) => request<{ lines: string[] }>('GET', `/api/files/${sha256}/lines?from=${from}&to=${to}`),
+  fileUses: (sha256: string) => request<{ uses: FileUse[] }>('GET', `/api/files/${sha256}/uses`),
+  compareFiles: (older: string, newer: string) => request<{ differences: Difference[] }>('GET', `/api/files/${newer}/compare?older=${older}`),
+  rawUrl: (sha256: string) => `/api/files/${sha256}/raw`,
+  rawText: (sha256: string) => fetch(`/api/files/${sha256}/raw`).then((response) => response.text()),
   removeFile: (sha256: string) => request<object>('DELETE', `/api/files/${sha256}`),
 
   rehearsal: <T>(id: string) => request<{ rehearsal: T | null }>('GET', `${projectPath(id)}/rehearsal`),

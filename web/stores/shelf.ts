@@ -1,21 +1,33 @@
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import type { DeviceFile, Problem } from '@kataxis/core'
-import { api, RefusedByServer, type ShelfFile } from '../api/client'
+import { api, RefusedByServer, type Arrived, type ShelfFile } from '../api/client'
 
+/** One file on its way to the Shelf, or what became of it. */
 export interface Arrival {
+  readonly id: number
   readonly name: string
-  readonly state: 'reading' | 'new' | 'known' | 'refused'
+  readonly state: 'waiting' | 'sending' | 'reading' | 'cancelled' | Arrived['state']
+  /** Share of it that is sent, 0 to 1. */
+  readonly sent: number
   readonly sha256: string | null
   readonly sentence: string
   readonly problems: readonly Problem[]
+  /** Still there for a refused file, so that its lines can be shown. */
+  readonly file: File | null
 }
 
-/** The Shelf: its files, what just arrived, and the catalogs that were looked at. */
+const atOnce = 3
+
+/** The Shelf: its files, what is arriving, and the catalogs that were looked at. */
 export const useShelf = defineStore('shelf', () => {
   const files = shallowRef<readonly ShelfFile[]>([])
   const arrivals = ref<Arrival[]>([])
   const catalogs = shallowRef<ReadonlyMap<string, DeviceFile>>(new Map())
+  let nextId = 0
+  let cancelling = new AbortController()
+
+  const isArriving = computed(() => arrivals.value.some(({ state }) => state === 'waiting' || state === 'sending' || state === 'reading'))
 
   async function refresh(): Promise<void> {
     files.value = (await api.files()).files
@@ -29,13 +41,46 @@ export const useShelf = defineStore('shelf', () => {
     catalogs.value = new Map([...catalogs.value, ...loaded.filter((entry) => entry !== null)])
   }
 
+  /** Brings files in, a few at a time; each one's state is seen in `arrivals`. */
   async function add(incoming: readonly File[]): Promise<void> {
-    for (const file of incoming) {
-      arrivals.value.unshift({ name: file.name, state: 'reading', sha256: null, sentence: 'is being read …', problems: [] })
-      const arrival = await bringIn(file)
-      arrivals.value[0] = arrival
+    if (!isArriving.value) cancelling = new AbortController()
+    const { signal } = cancelling
+    const queue = incoming.map((file): Arrival => ({ id: nextId++, name: file.name, state: 'waiting', sent: 0, sha256: null, sentence: '', problems: [], file }))
+    arrivals.value = [...queue, ...arrivals.value]
+    const work = async () => {
+      for (let next = queue.shift(); next; next = queue.shift()) await bringIn(next, signal)
     }
+    await Promise.all(Array.from({ length: atOnce }, work))
     await refresh()
+  }
+
+  async function bringIn(arrival: Arrival, signal: AbortSignal): Promise<void> {
+    const { id, file, name } = arrival
+    if (signal.aborted || !file) return replace(id, [{ ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null }])
+    try {
+      change(id, { state: 'sending' })
+      const { arrivals: arrived } = await api.addFile(file, (sent) => change(id, { sent, state: sent < 1 ? 'sending' : 'reading' }), signal)
+      replace(id, arrived.map((one) => ({ ...one, id: nextId++, sent: 1, file: null })))
+    } catch (error) {
+      if (signal.aborted) return replace(id, [{ ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null }])
+      replace(id, [{ ...arrival, state: 'refused', sent: 1, sentence: (error as Error).message, problems: error instanceof RefusedByServer ? error.problems : [] }])
+    }
+  }
+
+  function change(id: number, set: Partial<Arrival>): void {
+    arrivals.value = arrivals.value.map((arrival) => (arrival.id === id ? { ...arrival, ...set } : arrival))
+  }
+
+  function replace(id: number, by: Arrival[]): void {
+    arrivals.value = arrivals.value.flatMap((arrival) => (arrival.id === id ? by : [arrival]))
+  }
+
+  function cancel(): void {
+    cancelling.abort()
+  }
+
+  function forgetArrivals(): void {
+    arrivals.value = []
   }
 
   async function remove(sha256: string): Promise<void> {
@@ -44,19 +89,8 @@ export const useShelf = defineStore('shelf', () => {
     await refresh()
   }
 
-  return { files, arrivals, catalogs, refresh, need, add, remove }
+  return { files, arrivals, isArriving, catalogs, refresh, need, add, cancel, forgetArrivals, remove }
 })
-
-async function bringIn(file: File): Promise<Arrival> {
-  try {
-    const { sha256, isNew } = await api.addFile(file)
-    const sentence = isNew ? 'is on the Shelf now.' : 'was on the Shelf already, the same to the byte.'
-    return { name: file.name, state: isNew ? 'new' : 'known', sha256, sentence, problems: [] }
-  } catch (error) {
-    const problems = error instanceof RefusedByServer ? error.problems : []
-    return { name: file.name, state: 'refused', sha256: null, sentence: (error as Error).message, problems }
-  }
-}
 
 function ifMissing(error: unknown): null {
   if (error instanceof RefusedByServer) return null

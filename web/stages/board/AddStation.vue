@@ -18,10 +18,11 @@ onMounted(() => {
   void shelf.refresh()
 })
 
+const kind = computed(() => project.plan?.networks[props.networkId]?.kind)
 const heads = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return shelf.files
-    .flatMap(({ sha256, summary }) => summary.devices.map((device) => ({ ...device, sha256, vendor: summary.vendor, family: summary.family, words: `${device.name} ${device.orderNumber} ${device.firmware} ${summary.vendor} ${summary.family}`.toLowerCase() })))
+    .flatMap(({ sha256, summary }) => summary.devices.filter(({ protocol }) => protocol === kind.value).map((device) => ({ ...device, sha256, vendor: summary.vendor, family: summary.family, words: `${device.name} ${device.orderNumber} ${device.firmware} ${summary.vendor} ${summary.family}`.toLowerCase() })))
     .filter((head) => words.every((word) => head.words.includes(word)))
 })
 const { at, onKey } = usePickList(heads, (head) => void take(head), () => emit('close'))

@@ -1,43 +1,38 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { layoutOf, type Module } from '@kataxis/core'
+import type { DataItem } from '@kataxis/core'
+import { bitRows } from './bit-rows'
 
-/** The data of a module drawn to the bit: one row an octet, bit 7 left. */
-const props = defineProps<{ module: Module }>()
-const rows = computed(() => {
-  const layout = layoutOf(props.module)
-  return layout.blocks.flatMap((block) => {
-    const own = layout.channels.filter(({ subslot, direction }) => subslot === block.subslot && direction === block.direction)
-    return Array.from({ length: block.bytes }, (_, byte) => {
-      const within = own.filter(({ offsetBits, bits }) => offsetBits < byte * 8 + 8 && offsetBits + bits > byte * 8)
-      const whole = within.find(({ bits }) => bits >= 8)
-      const cells = whole
-        ? [{ span: 8, words: whole.offsetBits === byte * 8 ? `${whole.name} · ${whole.type}` : '…' }]
-        : Array.from({ length: 8 }, (_unused, i) => ({ span: 1, words: within.find(({ offsetBits }) => offsetBits === byte * 8 + 7 - i)?.name ?? '' }))
-      return { key: `${block.direction}${block.subslot}.${byte}`, label: `${block.direction} ${byte}`, cells }
-    })
-  })
-})
+/** Data both ways drawn to the bit: one row an octet, bit 7 left. */
+const props = defineProps<{ data: { readonly inputs: readonly DataItem[]; readonly inputBytes: number; readonly outputs: readonly DataItem[]; readonly outputBytes: number }; fromEnd?: boolean }>()
+const mostRows = 64
+const rows = computed(() => [
+  ...bitRows(props.data.inputs, props.data.inputBytes, 'in', props.fromEnd ?? false, mostRows),
+  ...bitRows(props.data.outputs, props.data.outputBytes, 'out', props.fromEnd ?? false, mostRows),
+])
+const hidden = computed(() => Math.max(0, props.data.inputBytes - mostRows) + Math.max(0, props.data.outputBytes - mostRows))
 </script>
 
 <template>
   <table class="strip">
     <thead>
-      <tr><th scope="col">Byte</th><th v-for="bit in 8" :key="bit" scope="col">{{ 8 - bit }}</th></tr>
+      <tr><th scope="col">Octet</th><th v-for="bit in 8" :key="bit" scope="col">{{ 8 - bit }}</th></tr>
     </thead>
     <tbody>
-      <tr v-for="row in rows" :key="row.key">
+      <tr v-for="row in rows" :key="row.label">
         <th scope="row">{{ row.label }}</th>
-        <td v-for="(cell, i) in row.cells" :key="i" :colspan="cell.span" :class="{ unused: !cell.words, more: cell.words === '…' }">{{ cell.words }}</td>
+        <td v-for="(cell, i) in row.cells" :key="i" :colspan="cell.bits" :class="{ unused: cell.unused, more: cell.words === '…' }" :title="cell.words">{{ cell.words }}</td>
       </tr>
     </tbody>
   </table>
+  <p v-if="hidden > 0" class="quiet">{{ hidden }} more octets are not drawn.</p>
 </template>
 
 <style scoped>
 .strip {
   border-collapse: collapse;
   width: 100%;
+  max-width: 880px;
   table-layout: fixed;
   font: 12px/1.3 var(--narrow);
   margin: 4px 0 8px;

@@ -1,86 +1,118 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { layoutOf, wordBytes, wordChannels, type Module } from '@kataxis/core'
-import type { ShelfFile } from '../../api/client'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { formatNames, type DeviceFile, type Problem } from '@kataxis/core'
+import { api, type FileUse } from '../../api/client'
+import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
-import BitStrip from './BitStrip.vue'
+import HeadCard from './HeadCard.vue'
+import ModuleTable from './ModuleTable.vue'
+import SourceLines from './SourceLines.vue'
+import VersionCompare from './VersionCompare.vue'
 
-const props = defineProps<{ file: ShelfFile }>()
-defineEmits<{ remove: [] }>()
 const shelf = useShelf()
-void shelf.need([props.file.sha256])
-const catalog = computed(() => shelf.catalogs.get(props.file.sha256) ?? null)
-const opened = ref<string | null>(null)
+const project = useProject()
+const route = useRoute()
+const router = useRouter()
+const sha256 = computed(() => String(route.params['file']))
+const focus = computed(() => (route.query['key'] === undefined ? null : String(route.query['key'])))
+const entry = computed(() => shelf.files.find((file) => file.sha256 === sha256.value) ?? null)
+const language = ref('')
+const translated = shallowRef<DeviceFile | null>(null)
+const uses = shallowRef<readonly FileUse[]>([])
+const problem = ref<Problem | null>(null)
+const mostHeads = ref(30)
 
-const groups = computed(() => {
-  const byCategory = new Map<string, Module[]>()
-  for (const module of catalog.value?.modules ?? []) {
-    const category = module.category ?? 'Other'
-    byCategory.set(category, [...(byCategory.get(category) ?? []), module])
-  }
-  return [...byCategory]
+watch(sha256, (hash) => {
+  translated.value = null
+  language.value = ''
+  problem.value = null
+  uses.value = []
+  if (shelf.files.length === 0) void shelf.refresh()
+  void shelf.need([hash])
+  api.fileUses(hash).then((found) => (uses.value = found.uses), () => undefined)
+}, { immediate: true })
+watch(language, async (tag) => {
+  translated.value = tag === '' ? null : await api.catalog(sha256.value, tag)
 })
-const size = computed(() => (props.file.bytes < 1e6 ? `${Math.round(props.file.bytes / 1000)} kB` : `${(props.file.bytes / 1e6).toFixed(1)} MB`))
+const catalog = computed(() => translated.value ?? shelf.catalogs.get(sha256.value) ?? null)
+watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null))
+const heads = computed(() => [...(catalog.value?.devices ?? [])].sort((a, b) => Number(b.key === focus.value) - Number(a.key === focus.value) || Number(a.hidden) - Number(b.hidden)))
+const versions = computed(() => shelf.files.filter(({ sha256: other, summary }) => other !== sha256.value && summary.vendor === entry.value?.summary.vendor && summary.format === entry.value?.summary.format))
+const size = computed(() => (!entry.value ? '' : entry.value.bytes < 1e6 ? `${Math.round(entry.value.bytes / 1000)} kB` : `${(entry.value.bytes / 1e6).toFixed(1)} MB`))
+const back = { name: 'shelf', params: { project: route.params['project'] } }
+
+async function remove() {
+  try {
+    await shelf.remove(sha256.value)
+    await router.push(back)
+  } catch (error) {
+    project.tell((error as Error).message)
+  }
+}
 </script>
 
 <template>
-  <article v-if="catalog" class="page">
+  <article v-if="entry && catalog" class="page">
     <header>
       <div>
-        <h2>{{ catalog.vendor.name }} {{ catalog.family.product }}</h2>
-        <p class="quiet"><span class="mono">{{ file.name }}</span> · {{ size }} · SHA-256 <span class="mono">{{ file.sha256.slice(0, 12) }}…</span></p>
+        <p><RouterLink :to="back">← Shelf</RouterLink></p>
+        <h1>{{ catalog.vendor.name }} {{ entry.summary.family }}</h1>
+        <p class="quiet"><span class="mono">{{ entry.name }}</span> · {{ formatNames[catalog.format] }} {{ catalog.formatVersion }} · {{ size }} · SHA-256 <span class="mono">{{ sha256.slice(0, 12) }}…</span></p>
       </div>
-      <a class="button small" :href="`/api/files/${file.sha256}/raw`" download>The file as it came</a>
-      <button class="button small" @click="$emit('remove')">Throw away</button>
+      <label v-if="catalog.languages.length > 1" class="language">Texts in
+        <select v-model="language" class="field" aria-label="Language of the texts"><option value="">{{ catalog.languages[0] }}</option><option v-for="tag in catalog.languages.slice(1)" :key="tag" :value="tag">{{ tag }}</option></select>
+      </label>
+      <RouterLink v-if="catalog.format === 'sheet'" class="button small" :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }">Edit as a new version</RouterLink>
+      <a class="button small" :href="api.rawUrl(sha256)" download>The file as it came</a>
+      <button class="button small" :disabled="uses.length > 0" :title="uses.length > 0 ? 'Stations stand on it' : ''" @click="remove">Throw away</button>
     </header>
+    <p v-if="uses.length > 0">
+      Used by <template v-for="(use, i) in uses.slice(0, 8)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="`/p/${use.projectId}/board?at=station:${use.stationId}`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template> <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
+    </p>
+
     <section v-if="catalog.problems.length > 0" aria-label="Problems">
-      <h3>Problems in the file</h3>
-      <ul class="problems">
-        <li v-for="(problem, i) in catalog.problems.slice(0, 50)" :key="i" :class="problem.severity"><span class="mono">{{ problem.line }}:{{ problem.column }}</span> {{ problem.message }}</li>
-      </ul>
+      <h2>{{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }} and {{ entry.summary.warnings }} {{ entry.summary.warnings === 1 ? 'warning' : 'warnings' }} in the file</h2>
+      <div class="problems">
+        <ul tabindex="0" aria-label="List of problems">
+          <li v-for="(one, i) in catalog.problems.slice(0, 200)" :key="i" :class="[one.severity, { chosen: one === problem }]">
+            <button :aria-pressed="one === problem" @click="problem = one"><span class="mono">{{ one.severity === 'error' ? '▲' : '△' }} {{ one.line }}:{{ one.column }}</span> {{ one.message }}</button>
+          </li>
+        </ul>
+        <SourceLines v-if="problem" :source="sha256" :problem="problem" />
+      </div>
     </section>
-    <section aria-label="Heads">
-      <h3>Heads</h3>
-      <table class="plain-table">
-        <thead><tr><th scope="col">Order number</th><th scope="col">Firmware</th><th scope="col">Name</th><th scope="col">Slots</th><th scope="col">Most input</th><th scope="col">Most output</th><th scope="col">Shortest interval</th></tr></thead>
-        <tbody>
-          <tr v-for="device in catalog.devices" :key="device.key">
-            <td class="mono">{{ device.orderNumber }}</td><td class="mono">{{ device.firmware }}</td><td>{{ device.name }} <span class="quiet">{{ device.info }}</span></td>
-            <td>{{ device.slots.length }}</td><td>{{ device.limits.inputBytes }} bytes</td><td>{{ device.limits.outputBytes }} bytes</td><td>{{ (device.profinet.minDeviceIntervalUs ?? 0) / 1000 }} ms</td>
-          </tr>
-        </tbody>
-      </table>
+    <VersionCompare v-if="versions.length > 0" :key="sha256" :file="entry" :others="versions" />
+
+    <section v-if="heads.length > 0" aria-label="Heads">
+      <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
+      <HeadCard v-for="device in heads.slice(0, mostHeads)" :key="device.key" :device="device" />
+      <button v-if="heads.length > mostHeads" class="button small" @click="mostHeads += 200">Show more, {{ heads.length - mostHeads }} are left</button>
     </section>
-    <section aria-label="Modules">
-      <h3>Modules</h3>
+    <ModuleTable v-if="catalog.modules.length > 0" :key="sha256" :file="catalog" :focus="focus" />
+    <section v-if="catalog.submodules.length > 0" aria-label="Pluggable submodules">
+      <h2>{{ catalog.submodules.length }} submodules for subslots</h2>
+      <p class="quiet">{{ catalog.submodules.slice(0, 60).map(({ name }) => name).join(', ') }}</p>
+    </section>
+    <section v-if="catalog.diagnoses.length > 0" aria-label="Diagnosis">
+      <h2>What it can report</h2>
       <table class="plain-table">
-        <thead><tr><th scope="col">Order number</th><th scope="col">Name</th><th scope="col">Channels</th><th scope="col">Data</th><th scope="col">Ident</th><th scope="col">Parameters</th><th scope="col"><span class="quiet">Layout</span></th></tr></thead>
-        <tbody v-for="[category, modules] in groups" :key="category">
-          <tr class="group"><th colspan="7" scope="colgroup">{{ category }}</th></tr>
-          <template v-for="module in modules" :key="module.key">
-            <tr>
-              <td class="mono">{{ module.orderNumber }}</td>
-              <td>{{ module.name }} <span class="quiet">{{ module.info }}</span></td>
-              <td>{{ wordChannels(layoutOf(module)) }}</td>
-              <td>{{ wordBytes(module) }}</td>
-              <td class="mono">0x{{ module.ident?.toString(16).padStart(4, '0') }}</td>
-              <td>{{ module.submodules.reduce((sum, { parameters }) => sum + parameters.reduce((inner, record) => inner + record.parameters.length, 0), 0) || '–' }}</td>
-              <td><button v-if="layoutOf(module).blocks.length > 0" class="button small" :aria-expanded="opened === module.key" :aria-label="`Layout of ${module.name}`" @click="opened = opened === module.key ? null : module.key">{{ opened === module.key ? 'Close' : 'Bits' }}</button></td>
-            </tr>
-            <tr v-if="opened === module.key">
-              <td colspan="7"><BitStrip :module="module" /></td>
-            </tr>
-          </template>
-        </tbody>
+        <thead><tr><th scope="col">Code</th><th scope="col">Kind</th><th scope="col">Meaning</th></tr></thead>
+        <tbody><tr v-for="(one, i) in catalog.diagnoses.slice(0, 300)" :key="i"><td class="mono">{{ one.code }}</td><td>{{ one.kind }}</td><td>{{ one.name }} <span class="quiet">{{ one.help }}</span></td></tr></tbody>
       </table>
     </section>
   </article>
-  <p v-else role="status" class="quiet">Reading the catalog …</p>
+  <p v-else-if="shelf.files.length > 0 && !entry" class="empty" role="status">This file is not on the Shelf. <RouterLink :to="back">Back to the Shelf</RouterLink></p>
+  <p v-else role="status" class="empty">Reading the catalog …</p>
 </template>
 
 <style scoped>
 .page {
+  height: 100%;
+  overflow: auto;
+  padding: 10px 20px 40px;
   display: grid;
+  align-content: start;
   gap: 16px;
 }
 header {
@@ -88,28 +120,56 @@ header {
   align-items: center;
   gap: 10px;
 }
-header div {
+header > div {
   flex: 1;
+  min-width: 0;
 }
 section {
   display: grid;
   gap: 4px;
 }
-.group th {
-  padding-top: 10px;
-  color: var(--ink);
+.language {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  font: 12px/1 var(--narrow);
+  white-space: nowrap;
+}
+.language .field {
+  width: auto;
 }
 .problems {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+  gap: 12px;
+  align-items: start;
+}
+.problems ul {
   list-style: none;
   margin: 0;
   padding: 0;
+  max-height: 220px;
+  overflow: auto;
   font: 13px/1.4 var(--narrow);
 }
-.problems li {
-  border-left: 3px solid var(--warn);
+.problems button {
+  all: unset;
+  display: block;
+  cursor: pointer;
   padding: 2px 10px;
+  border-left: 3px solid var(--warn);
 }
-.problems li.error {
+.problems button:focus-visible {
+  outline: 2px solid var(--accent);
+  outline-offset: -2px;
+}
+.problems .error button {
   border-left-color: var(--accent);
+}
+.problems .chosen button {
+  background: var(--paper-2);
+}
+a {
+  color: inherit;
 }
 </style>

@@ -1,46 +1,46 @@
 <script setup lang="ts">
+import { useDebounceFn, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { fileEndings, formatNames } from '@kataxis/core'
 import { useShelf } from '../../stores/shelf'
 import { useProject } from '../../stores/project'
-import FilePage from './FilePage.vue'
+import { groupFiles, groupings, type GroupingName } from './grouping'
+import ArrivalList from './ArrivalList.vue'
+import { useShelfSearch } from './useShelfSearch'
 
 const shelf = useShelf()
 const project = useProject()
-const chosen = ref<string | null>(null)
+const route = useRoute()
+const router = useRouter()
 const isOver = ref(false)
-const text = ref('')
+const grouping = useLocalStorage<GroupingName>('kataxis.shelf.grouping', 'maker')
+const accept = [...fileEndings, '.zip'].join(',')
 void shelf.refresh()
+
+const { text, hits, isComplete, isSearching, search } = useShelfSearch()
+const searchSoon = useDebounceFn(search, 80)
+watch(text, () => void searchSoon())
 
 const used = computed(() => {
   const counts = new Map<string, number>()
   for (const { station } of Object.values(project.plan?.stations ?? {})) counts.set(station.file, (counts.get(station.file) ?? 0) + 1)
   return counts
 })
-const files = computed(() => {
-  const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return shelf.files.filter(({ name, summary }) => {
-    const haystack = `${name} ${summary.vendor} ${summary.family} ${summary.devices.map((device) => `${device.name} ${device.orderNumber}`).join(' ')}`.toLowerCase()
-    return words.every((word) => haystack.includes(word))
-  })
-})
-watch(() => shelf.files, (all) => {
-  if (!all.some(({ sha256 }) => sha256 === chosen.value)) chosen.value = all[0]?.sha256 ?? null
-}, { immediate: true })
-const file = computed(() => shelf.files.find(({ sha256 }) => sha256 === chosen.value) ?? null)
+const groups = computed(() => groupFiles(shelf.files, grouping.value))
+const toFile = (sha256: string, key?: string) => ({ name: 'file', params: { project: route.params['project'], file: sha256 }, query: key === undefined ? {} : { key } })
+const counted = (count: number, one: string) => `${count} ${count === 1 ? one : `${one}s`}`
 
 async function bringIn(list: FileList | null | undefined) {
   if (!list || list.length === 0) return
+  const before = shelf.arrivals.length
   await shelf.add([...list])
-  const arrived = shelf.arrivals.find(({ sha256 }) => sha256 !== null)
-  if (arrived?.sha256) chosen.value = arrived.sha256
+  const arrived = shelf.arrivals.slice(0, shelf.arrivals.length - before)
+  if (list.length === 1 && arrived.length === 1 && arrived[0]?.sha256) await router.push(toFile(arrived[0].sha256))
 }
 function onDrop(event: DragEvent) {
   isOver.value = false
   void bringIn(event.dataTransfer?.files)
-}
-async function remove() {
-  if (!file.value) return
-  await shelf.remove(file.value.sha256).catch((error: Error) => project.tell(error.message))
 }
 </script>
 
@@ -48,31 +48,53 @@ async function remove() {
   <div class="shelf" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="onDrop">
     <div class="top">
       <h1>Shelf</h1>
-      <p class="quiet">Description files that stations can be built on. Drop GSDML files anywhere here.</p>
-      <input v-model="text" class="field search" type="search" aria-label="Search the Shelf" placeholder="Maker, family, order number …" />
-      <label class="button main">Bring in files<input class="hidden-input" type="file" multiple accept=".xml" aria-label="Bring in description files" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
+      <input v-model="text" class="field search" type="search" aria-label="Search the Shelf" placeholder="Order number, name, maker, any word of a text …" />
+      <label class="by">Sorted by
+        <select v-model="grouping" class="field" aria-label="Sorted by"><option v-for="(entry, name) in groupings" :key="name" :value="name">{{ entry.label }}</option></select>
+      </label>
+      <span class="rest" />
+      <RouterLink class="button" :to="{ name: 'sheet', params: { project: route.params['project'] } }">Write a device sheet</RouterLink>
+      <label class="button main">Bring in files<input class="hidden-input" type="file" multiple :accept="accept" aria-label="Bring in description files" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
     </div>
-    <ul v-if="shelf.arrivals.length > 0" class="arrivals" aria-live="polite">
-      <li v-for="(arrival, i) in shelf.arrivals.slice(0, 6)" :key="i" :class="arrival.state">
-        <strong>{{ arrival.state === 'refused' ? 'Refused' : arrival.state === 'new' ? 'New' : arrival.state === 'known' ? 'Known' : 'Reading' }}</strong>
-        <span class="mono">{{ arrival.name }}</span> <span>{{ arrival.state === 'refused' ? arrival.sentence : arrival.sentence }}</span>
-      </li>
-    </ul>
-    <div v-if="files.length > 0" class="spines" role="listbox" aria-label="Files on the Shelf" tabindex="-1">
-      <button v-for="entry in files" :key="entry.sha256" class="spine" role="option" :aria-selected="entry.sha256 === chosen" :class="{ chosen: entry.sha256 === chosen }" :title="entry.name" @click="chosen = entry.sha256">
-        <span class="maker">{{ entry.summary.vendor }}</span>
-        <strong>{{ entry.summary.family }}</strong>
-        <span class="counts">{{ entry.summary.devices.length }} {{ entry.summary.devices.length === 1 ? 'head' : 'heads' }} · {{ entry.summary.modules }} modules</span>
-        <span class="counts">{{ entry.summary.format.toUpperCase() }} {{ entry.summary.formatVersion }} · {{ used.get(entry.sha256) ?? 0 }} {{ used.get(entry.sha256) === 1 ? 'station' : 'stations' }} here</span>
-        <span v-if="entry.summary.errors > 0" class="errors">▲ {{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }}</span>
-      </button>
-    </div>
-    <FilePage v-if="file" :key="file.sha256" :file="file" @remove="remove" />
-    <div v-else class="empty">
-      <h2>The Shelf is empty</h2>
-      <p>Every head, module and length comes from its maker’s description file. Drop one here, or choose it.</p>
-      <label class="button main">Choose a description file<input class="hidden-input" type="file" multiple accept=".xml" aria-label="Choose a description file" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
-    </div>
+    <ArrivalList />
+
+    <section v-if="text.trim() !== ''" class="hits" aria-label="Found on the Shelf">
+      <p role="status" class="quiet">{{ isSearching ? 'Looking …' : `${isComplete ? '' : 'More than '}${counted(hits.length, 'head or module')}${hits.length === 1 ? '' : ''}`.replace('head or modules', 'heads and modules') }}</p>
+      <table v-if="hits.length > 0" class="plain-table">
+        <thead><tr><th scope="col">Order number</th><th scope="col">Name</th><th scope="col">Kind</th><th scope="col">Maker</th><th scope="col">File</th></tr></thead>
+        <tbody>
+          <tr v-for="hit in hits" :key="hit.sha256 + hit.kind + hit.key + hit.orderNumber">
+            <td class="mono">{{ hit.orderNumber }}</td>
+            <td><RouterLink :to="toFile(hit.sha256, hit.key)">{{ hit.name || hit.key }}</RouterLink> <span class="quiet">{{ hit.info.slice(0, 90) }}</span></td>
+            <td>{{ hit.kind }}</td><td>{{ hit.vendor }}</td><td class="quiet">{{ hit.fileName }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <template v-else>
+      <section v-for="group in groups" :key="group.name" class="board" :aria-label="group.name">
+        <h2>{{ group.name }} <span class="quiet">{{ counted(group.files.length, 'file') }}</span></h2>
+        <div class="spines">
+          <RouterLink v-for="entry in group.files" :key="entry.sha256" class="spine" :to="toFile(entry.sha256)" :title="entry.name">
+            <span class="maker">{{ grouping === 'maker' ? entry.summary.protocol ? formatNames[entry.summary.format] : '' : entry.summary.vendor }} {{ entry.summary.formatVersion }}</span>
+            <strong>{{ entry.summary.family || entry.name }}</strong>
+            <span class="counts">{{ counted(entry.summary.heads, 'head') }}<template v-if="entry.summary.modules > 0"> · {{ counted(entry.summary.modules, 'module') }}</template></span>
+            <span class="counts">{{ entry.summary.offers.join(' ') || 'no data of its own' }}</span>
+            <span class="marks">
+              <span v-if="used.get(entry.sha256)">used by {{ counted(used.get(entry.sha256)!, 'station') }}</span>
+              <span v-if="entry.summary.errors > 0" class="errors">▲ {{ counted(entry.summary.errors, 'error') }}</span>
+              <span v-else-if="entry.summary.warnings > 0">△ {{ counted(entry.summary.warnings, 'warning') }}</span>
+            </span>
+          </RouterLink>
+        </div>
+      </section>
+      <div v-if="shelf.files.length === 0" class="empty">
+        <h2>The Shelf is empty</h2>
+        <p>Every head, module and length comes from its maker’s description file: {{ Object.values(formatNames).join(', ') }}. Drop files or a ZIP here, or choose them.</p>
+        <label class="button main">Choose description files<input class="hidden-input" type="file" multiple :accept="accept" aria-label="Choose description files" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
+      </div>
+    </template>
   </div>
 </template>
 
@@ -94,60 +116,71 @@ async function remove() {
   gap: 14px;
 }
 .search {
-  width: 240px;
-  margin-left: auto;
+  width: 330px;
 }
-.arrivals {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  font: 13px/1.4 var(--narrow);
+.by {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  font: 12px/1 var(--narrow);
+  color: var(--ink-2);
+  white-space: nowrap;
 }
-.arrivals li {
-  border-left: 3px solid var(--good);
-  padding: 3px 10px;
-  margin-bottom: 3px;
-  background: var(--paper-2);
+.by .field {
+  width: auto;
 }
-.arrivals li.refused {
-  border-left-color: var(--accent);
-  background: var(--accent-soft);
+.rest {
+  flex: 1;
+}
+.board {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 150px;
+}
+.board h2 {
+  margin-bottom: 4px;
+}
+.board h2 .quiet {
+  font: 12px/1 var(--narrow);
 }
 .spines {
-  display: flex;
-  gap: 0;
-  overflow-x: auto;
-  flex: none;
-  border-bottom: 6px solid var(--paper-3);
-  padding-top: 6px;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(196px, 1fr));
+  gap: 8px 6px;
+  border-bottom: 5px solid var(--paper-3);
 }
 .spine {
   display: grid;
-  gap: 2px;
+  gap: 1px;
   align-content: start;
-  min-width: 190px;
-  min-height: 88px;
-  text-align: left;
-  padding: 10px 14px;
+  min-height: 92px;
+  padding: 8px 12px;
   border: 1px solid var(--line);
   border-bottom: 0;
   border-left: 5px solid var(--ink-2);
-  margin-right: 6px;
   background: var(--paper-2);
   color: var(--ink);
-  cursor: pointer;
+  text-decoration: none;
+  overflow: hidden;
 }
-.spine.chosen {
+.spine:hover,
+.spine:focus-visible {
   background: var(--paper);
   border-left-color: var(--accent);
-  margin-top: -6px;
-  padding-bottom: 16px;
+}
+.spine strong {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .maker,
 .counts,
-.errors {
+.marks {
   font: 12px/1.35 var(--narrow);
   color: var(--ink-2);
+}
+.marks {
+  display: flex;
+  gap: 8px;
 }
 .errors {
   color: var(--accent);

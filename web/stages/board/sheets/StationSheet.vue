@@ -53,7 +53,7 @@ const bars = computed(() => {
     <section v-if="view.device">
       <h2>From the description</h2>
       <p>{{ view.device.info }}</p>
-      <p class="quiet">
+      <p v-if="view.device.protocol === 'profinet'" class="quiet">
         Vendor <span class="mono">0x{{ view.device.identity.profinet.vendorId.toString(16).padStart(4, '0') }}</span>, device <span class="mono">0x{{ view.device.identity.profinet.deviceId.toString(16).padStart(4, '0') }}</span>,
         shortest interval {{ (view.device.profinet.minDeviceIntervalUs ?? 0) / 1000 }} ms, conformance class {{ view.device.profinet.conformanceClass ?? 'not stated' }}
       </p>

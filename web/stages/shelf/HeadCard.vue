@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { wordBytes, type Device } from '@kataxis/core'
+import { factsOf } from './device-facts'
+import BitStrip from './BitStrip.vue'
+import ParameterTable from './ParameterTable.vue'
+
+/** One head of a file: facts, connections to choose from, its own data and parameters. */
+const props = defineProps<{ device: Device }>()
+const opened = ref<string | null>(null)
+const toggle = (what: string) => (opened.value = opened.value === what ? null : what)
+const own = computed(() => props.device.submodules.filter(({ inputBytes, outputBytes }) => inputBytes + outputBytes > 0))
+const records = computed(() => [...props.device.parameters, ...props.device.submodules.flatMap(({ parameters }) => parameters)])
+const count = computed(() => records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0))
+</script>
+
+<template>
+  <article class="head" :aria-label="device.name">
+    <header>
+      <strong>{{ device.name || device.key }}</strong>
+      <span class="mono">{{ [device.orderNumber, device.firmware].filter(Boolean).join(' · ') }}</span>
+      <span v-if="device.hidden" class="quiet">old revision</span>
+      <span v-if="device.variants.length > 1" class="quiet">also {{ device.variants.slice(1, 6).map(({ productId }) => productId).join(', ') }}</span>
+      <span class="rest" />
+      <button v-for="data in own" :key="data.key" class="button small" :aria-expanded="opened === data.key" @click="toggle(data.key)">{{ wordBytes(data) }}</button>
+      <button v-if="count > 0" class="button small" :aria-expanded="opened === 'parameters'" @click="toggle('parameters')">{{ count }} {{ count === 1 ? 'parameter' : 'parameters' }}</button>
+    </header>
+    <p v-if="device.info" class="quiet">{{ device.info }}</p>
+    <dl>
+      <div v-for="[label, value] in factsOf(device)" :key="label"><dt>{{ label }}</dt><dd>{{ value }}</dd></div>
+    </dl>
+    <template v-for="data in own" :key="data.key">
+      <BitStrip v-if="opened === data.key" :data="data" :from-end="device.protocol === 'io-link'" />
+    </template>
+    <ParameterTable v-if="opened === 'parameters'" :records="records" />
+    <table v-if="device.connections.length > 0" class="plain-table">
+      <thead><tr><th scope="col">Connection</th><th scope="col">To the controller</th><th scope="col">From it</th><th scope="col">Configuration</th><th scope="col">Interval</th><th scope="col">Path</th><th scope="col"><span class="quiet">Layout</span></th></tr></thead>
+      <tbody>
+        <template v-for="connection in device.connections" :key="connection.key">
+          <tr>
+            <td>{{ connection.name }} <span class="quiet">{{ connection.info }}</span></td>
+            <td>{{ connection.inputBytes }} bytes</td><td>{{ connection.outputBytes }} bytes{{ connection.hasRunIdleHeader ? ' and run/idle' : '' }}</td><td>{{ connection.configBytes }} bytes</td>
+            <td>{{ connection.requestedIntervalUs === null ? '' : `${connection.requestedIntervalUs / 1000} ms` }}</td><td class="mono">{{ connection.path }}</td>
+            <td><button v-if="connection.inputs.length + connection.outputs.length > 0" class="button small" :aria-expanded="opened === connection.key" :aria-label="`Layout of ${connection.name}`" @click="toggle(connection.key)">Bits</button></td>
+          </tr>
+          <tr v-if="opened === connection.key"><td colspan="7"><BitStrip :data="connection" /></td></tr>
+        </template>
+      </tbody>
+    </table>
+  </article>
+</template>
+
+<style scoped>
+.head {
+  border-top: 1px solid var(--line);
+  padding: 8px 0;
+  display: grid;
+  gap: 4px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
+}
+.rest {
+  flex: 1;
+}
+dl {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  margin: 0;
+  font: 13px/1.35 var(--narrow);
+}
+dl div {
+  display: flex;
+  gap: 6px;
+}
+dt {
+  color: var(--ink-3);
+}
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import type { Parameter, ParameterRecord } from '@kataxis/core'
+
+/** Parameter records as the file describes them, with their default bytes. */
+defineProps<{ records: readonly ParameterRecord[] }>()
+const mostShown = 200
+
+function recordName({ index, subindex, name, transitions }: ParameterRecord): string {
+  const number = index === null ? 'Parameter bytes' : `Record ${index}${index > 999 ? ` (0x${index.toString(16)})` : ''}${subindex === undefined ? '' : `:${subindex}`}`
+  return [number, name, transitions && transitions.length > 0 ? `sent at ${transitions.join(', ')}` : ''].filter(Boolean).join(' · ')
+}
+function place({ offsetBytes, offsetBits, bits }: Parameter): string {
+  return `${offsetBytes}${bits % 8 === 0 && offsetBits === 0 ? '' : `.${offsetBits}`}, ${bits === 1 ? '1 bit' : `${bits} bits`}`
+}
+function valueWithText({ texts }: Parameter, value: number | string): string {
+  const text = texts[String(value)]
+  return text === undefined ? String(value) : `${value} ${text}`
+}
+function allowedWords(parameter: Parameter): string {
+  if (parameter.allowed.length === 0) return 'whatever fits'
+  return parameter.allowed.map(([from, to]) => (from === to ? valueWithText(parameter, from) : `${from} to ${to}`)).join(', ')
+}
+/** Texts of values that the list of allowed ones shows only as a range. */
+function otherTexts({ texts, allowed }: Parameter): string {
+  const singles = new Set(allowed.filter(([from, to]) => from === to).map(([from]) => String(from)))
+  return Object.entries(texts).filter(([value]) => !singles.has(value)).slice(0, 12).map(([value, text]) => `${value} ${text}`).join(', ')
+}
+</script>
+
+<template>
+  <div v-for="(record, r) in records" :key="r" class="record">
+    <h3>{{ recordName(record) }} <span class="quiet">{{ record.length }} {{ record.length === 1 ? 'byte' : 'bytes' }}</span></h3>
+    <code class="bytes">{{ record.bytes.slice(0, 400) }}{{ record.bytes.length > 400 ? ' …' : '' }}</code>
+    <table v-if="record.parameters.length > 0" class="plain-table">
+      <thead><tr><th scope="col">Parameter</th><th scope="col">Type</th><th scope="col">At byte</th><th scope="col">Default</th><th scope="col">Allowed</th></tr></thead>
+      <tbody>
+        <tr v-for="parameter in record.parameters.slice(0, mostShown)" :key="parameter.key">
+          <td>{{ parameter.name || parameter.key }} <span v-if="!parameter.changeable" class="quiet">cannot be changed</span></td>
+          <td class="mono">{{ parameter.type }}</td>
+          <td class="mono">{{ place(parameter) }}</td>
+          <td>{{ valueWithText(parameter, parameter.default) }} {{ parameter.unit }}</td>
+          <td>{{ allowedWords(parameter) }} <span v-if="otherTexts(parameter)" class="quiet">{{ otherTexts(parameter) }}</span></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="record.parameters.length > mostShown" class="quiet">{{ record.parameters.length - mostShown }} more parameters</p>
+  </div>
+</template>
+
+<style scoped>
+.record {
+  display: grid;
+  gap: 2px;
+  margin: 4px 0 8px;
+}
+.bytes {
+  font: 12px/1.4 var(--mono);
+  overflow-wrap: anywhere;
+}
+</style>

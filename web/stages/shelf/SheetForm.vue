@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import { useRoute, useRouter } from 'vue-router'
+import { protocolNames, type SheetProtocol } from '@kataxis/core'
+import { api } from '../../api/client'
+import { useProject } from '../../stores/project'
+import { useShelf } from '../../stores/shelf'
+import BitStrip from './BitStrip.vue'
+import DataRows from './DataRows.vue'
+import { useSheetDraft } from './useSheetDraft'
+
+const shelf = useShelf()
+const project = useProject()
+const route = useRoute()
+const router = useRouter()
+const { draft, faults, preview, load, addModule, toFile } = useSheetDraft()
+const networks: readonly (SheetProtocol | 'ethernet-ip')[] = ['modbus', 'can-rack', 'ring', 'gateway', 'ethernet-ip']
+const back = { name: 'shelf', params: { project: route.params['project'] } }
+if (route.query['from'] !== undefined) void api.rawText(String(route.query['from'])).then(load)
+
+async function save() {
+  await shelf.add([toFile()])
+  const [arrival] = shelf.arrivals
+  if (arrival?.sha256) await router.push({ name: 'file', params: { ...back.params, file: arrival.sha256 } })
+  else if (arrival) project.tell(arrival.sentence)
+}
+</script>
+
+<template>
+  <form class="page" aria-label="Device sheet" @submit.prevent="save">
+    <header>
+      <div>
+        <p><RouterLink :to="back">← Shelf</RouterLink></p>
+        <h1>A device sheet</h1>
+        <p class="quiet">For a device that comes without an open description file. What is written here goes onto the Shelf like any file; its schema is at <a href="/api/schemas/device-sheet">/api/schemas/device-sheet</a>.</p>
+      </div>
+      <button class="button main" :disabled="faults.length > 0">Put it on the Shelf</button>
+    </header>
+    <p v-if="faults.length > 0" class="faults" role="status">Still missing or wrong: {{ faults.slice(0, 4).join('; ') }}</p>
+
+    <div class="columns">
+      <div class="form">
+        <section class="pairs" aria-label="Device">
+          <label><span class="label">Maker</span><input v-model="draft.maker" class="field" required /></label>
+          <label><span class="label">Device</span><input v-model="draft.name" class="field" required /></label>
+          <label><span class="label">Order number</span><input v-model="draft.orderNumber" class="field mono" /></label>
+          <label><span class="label">Network</span><select v-model="draft.network" class="field"><option v-for="name in networks" :key="name" :value="name">{{ protocolNames[name] }}</option></select></label>
+          <label class="wide"><span class="label">How its address is set</span><input v-model="draft.addressing" class="field" placeholder="two rotary switches, 1 to 63" /></label>
+          <label class="wide"><span class="label">What it is</span><input v-model="draft.info" class="field" /></label>
+        </section>
+        <section aria-label="Head">
+          <h2>The head’s own data</h2>
+          <div class="both"><DataRows v-model="draft.head.inputs" label="To the controller" /><DataRows v-model="draft.head.outputs" label="From the controller" /></div>
+        </section>
+        <section class="pairs" aria-label="Slots">
+          <label><span class="label">Slots</span><input v-model.number="draft.slots.count" class="field" type="number" min="0" max="4096" /></label>
+          <label><span class="label">Supplies to its modules, mA</span><input class="field" type="number" min="0" :value="draft.supplyMa ?? ''" @input="draft.supplyMa = ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value)" /></label>
+        </section>
+        <section v-for="(module, i) in draft.modules" :key="i" class="module" :aria-label="`Module ${i + 1}`">
+          <div class="pairs">
+            <label><span class="label">Key</span><input v-model="module.key" class="field mono" required /></label>
+            <label><span class="label">Name</span><input v-model="module.name" class="field" /></label>
+            <label><span class="label">Order number</span><input v-model="module.orderNumber" class="field mono" /></label>
+            <label><span class="label">Slots it fits, empty for all</span><input v-model="module.slots" class="field mono" placeholder="1..4 7" /></label>
+          </div>
+          <div class="both"><DataRows v-model="module.inputs" :label="`Module ${i + 1}, to the controller`" /><DataRows v-model="module.outputs" :label="`Module ${i + 1}, from the controller`" /></div>
+          <button class="button small" type="button" @click="draft.modules.splice(i, 1)">Remove this module</button>
+        </section>
+        <button class="button" type="button" @click="addModule">+ Module</button>
+      </div>
+
+      <aside v-if="preview" class="preview" aria-label="What it will offer">
+        <h2>{{ draft.name }}, to the bit</h2>
+        <BitStrip v-for="data in preview.devices[0]!.submodules" :key="data.key" :data="data" />
+        <p v-if="preview.devices[0]!.submodules.length === 0" class="quiet">The head has no data of its own.</p>
+        <template v-for="module in preview.modules" :key="module.key">
+          <h3>{{ module.name }}</h3>
+          <BitStrip v-for="data in module.submodules" :key="data.key" :data="data" />
+          <p v-if="module.submodules.length === 0" class="quiet">no data</p>
+        </template>
+      </aside>
+      <aside v-else class="preview quiet" aria-label="What it will offer"><p>The layout is drawn here as soon as maker and device have names.</p></aside>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.page {
+  height: 100%;
+  overflow: auto;
+  padding: 10px 20px 40px;
+  display: grid;
+  align-content: start;
+  gap: 12px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+header > div {
+  flex: 1;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 28px;
+  align-items: start;
+}
+.form,
+.form section {
+  display: grid;
+  gap: 8px;
+}
+.form {
+  gap: 16px;
+  justify-items: stretch;
+}
+.form > .button {
+  justify-self: start;
+}
+.form section.pairs,
+.pairs {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 12px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.both {
+  display: grid;
+  grid-template-columns: 1fr;
+  gap: 10px;
+}
+.module {
+  border-top: 1px solid var(--line);
+  padding-top: 10px;
+}
+.module > .button {
+  justify-self: start;
+}
+.preview {
+  position: sticky;
+  top: 0;
+  display: grid;
+  gap: 4px;
+  border-left: 1px solid var(--line);
+  padding-left: 20px;
+}
+.faults {
+  color: var(--ink-2);
+}
+a {
+  color: inherit;
+}
+</style>

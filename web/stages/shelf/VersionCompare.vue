@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Difference } from '@kataxis/core'
+import { api, type ShelfFile } from '../../api/client'
+
+/** What changed between this file and another version of it. */
+const props = defineProps<{ file: ShelfFile; others: readonly ShelfFile[] }>()
+const older = ref('')
+const differences = ref<readonly Difference[] | null>(null)
+const failure = ref('')
+const signs = { added: '+', removed: '−', changed: '≠' } as const
+
+watch(older, async (hash) => {
+  differences.value = null
+  failure.value = ''
+  if (hash === '') return
+  try {
+    const found = (await api.compareFiles(hash, props.file.sha256)).differences
+    if (older.value === hash) differences.value = found
+  } catch (error) {
+    failure.value = (error as Error).message
+  }
+})
+const counts = computed(() => (['added', 'removed', 'changed'] as const).map((change) => `${differences.value?.filter((difference) => difference.change === change).length ?? 0} ${change}`).join(', '))
+</script>
+
+<template>
+  <section aria-label="Versions">
+    <div class="bar">
+      <h2>Against an older version</h2>
+      <select v-model="older" class="field" aria-label="Older version">
+        <option value="">choose one of {{ others.length }}</option>
+        <option v-for="other in others" :key="other.sha256" :value="other.sha256">{{ other.name }}</option>
+      </select>
+      <p v-if="differences" role="status">{{ differences.length === 0 ? 'Nothing that planning sees is different.' : counts }}</p>
+      <p v-if="failure" role="alert">{{ failure }}</p>
+    </div>
+    <ul v-if="differences">
+      <li v-for="difference in differences.slice(0, 400)" :key="`${difference.what}${difference.owner}${difference.key}${difference.change}`">
+        <span class="sign" aria-hidden="true">{{ signs[difference.change] }}</span><span class="sr">{{ difference.change }}</span>
+        {{ difference.what }} <strong>{{ difference.name || difference.key }}</strong><template v-if="difference.owner"> of {{ difference.owner }}</template>
+        <span class="quiet">{{ difference.details.join('; ') }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 6px;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.bar .field {
+  width: 380px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  font: 13px/1.5 var(--narrow);
+}
+.sign {
+  display: inline-block;
+  width: 18px;
+  font-weight: 600;
+}
+</style>
