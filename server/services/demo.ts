@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { newPlan, runCommandScript } from '@kataxis/core'
+import { fileEndings, newPlan, runCommandScript } from '@kataxis/core'
+import { largeEsi, largeEsiName } from '../../demo/large-esi'
 import type { Database } from '../db/connect'
 import { findProject } from '../repositories/plans'
 import type { Plans } from './plans'
@@ -14,13 +15,24 @@ export const demoProject = { id: 'skarvholm', name: 'Skarvholm Waterworks' }
 export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promise<void> {
   if (await findProject(db, demoProject.id)) return
   const files = []
-  for (const name of readdirSync(folder).filter((entry) => entry.endsWith('.xml'))) {
-    const [arrival] = await shelf.add(name, readFileSync(join(folder, name)))
-    if (arrival?.sha256) files.push({ name, sha256: arrival.sha256 })
+  for (const { name, bytes } of demoFiles()) {
+    const [arrival] = await shelf.add(name, bytes)
+    if (!arrival?.sha256) throw new Error(`${name}: ${arrival?.sentence}`)
+    files.push({ name, sha256: arrival.sha256 })
   }
   const catalog = await plans.catalogs.load(db, files.map(({ sha256 }) => sha256))
   const script = readFileSync(join(folder, 'skarvholm.ndjson'), 'utf8')
   const result = runCommandScript(newPlan(demoProject.id, demoProject.name), catalog, files, script)
   if ('fault' in result) throw new Error(`demo/skarvholm.ndjson, line ${result.line}: ${result.fault}`)
   await plans.import(result.plan, 1)
+}
+
+/** The committed files, and one of more than 5 MB that is made here. */
+function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
+  for (const place of [folder, join(folder, 'shelf')]) {
+    for (const name of readdirSync(place).sort()) {
+      if (fileEndings.some((ending) => name.endsWith(ending))) yield { name, bytes: readFileSync(join(place, name)) }
+    }
+  }
+  yield { name: largeEsiName, bytes: new TextEncoder().encode(largeEsi()) }
 }
