@@ -13,9 +13,14 @@ export const router = createRouter({
       component: ProjectFrame,
       children: [
         { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/board` },
-        { path: 'shelf', name: 'shelf', component: () => import('./stages/shelf/ShelfStage.vue') },
-        { path: 'shelf/sheet', name: 'sheet', component: () => import('./stages/shelf/SheetForm.vue') },
-        { path: 'shelf/:file', name: 'file', component: () => import('./stages/shelf/FilePage.vue') },
+        {
+          path: 'shelf',
+          children: [
+            { path: '', name: 'shelf', component: () => import('./stages/shelf/ShelfStage.vue') },
+            { path: 'sheet', name: 'sheet', component: () => import('./stages/shelf/SheetForm.vue') },
+            { path: ':file', name: 'file', component: () => import('./stages/shelf/FilePage.vue') },
+          ],
+        },
         { path: 'board', name: 'board', component: BoardStage },
         { path: 'ledger', name: 'ledger', component: () => import('./stages/ledger/LedgerStage.vue') },
         { path: 'rehearsal', name: 'rehearsal', component: () => import('./stages/rehearsal/RehearsalStage.vue') },

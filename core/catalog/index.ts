@@ -1,5 +1,6 @@
 export type * from './model'
 export { findDevice, findModule, recordsOf, type Catalog } from './catalog'
+export { typeName } from './cip-types'
 export { compareFiles, type Difference } from './compare'
 export { layoutOf, type Channel, type ChannelKind, type DataBlock, type Direction, type Layout } from './layout'
 export { itemsOf, packFile, unpackFile, type PackedFile, type ShelfItem } from './pack'

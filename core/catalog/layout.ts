@@ -1,4 +1,6 @@
-import type { DataItem, Device, Module, Submodule } from './model'
+import { makeSubmodule } from './blank'
+import { typeName } from './cip-types'
+import type { Connection, DataItem, Device, Module, Submodule } from './model'
 
 export type Direction = 'in' | 'out'
 export type ChannelKind = 'digital' | 'analog' | 'port'
@@ -46,6 +48,11 @@ export function layoutOf(owner: Module | Device): Layout {
   return layout
 }
 
+/** Channels of what a connection carries. */
+export function layoutOfConnection({ key, name, inputs, outputs, inputBytes, outputBytes }: Connection): Layout {
+  return computeLayout([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
+}
+
 function computeLayout(submodules: readonly Submodule[]): Layout {
   const channels: Channel[] = []
   const blocks: DataBlock[] = []
@@ -87,7 +94,7 @@ const numberType = /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar
 function kindOf({ type, bits }: DataItem): ChannelKind {
   if (bits === 1 || /^bool/i.test(type)) return 'digital'
   // A lone octet is a state or a code far more often than a measured value.
-  return bits > 8 && numberType.test(type) ? 'analog' : 'port'
+  return bits > 8 && numberType.test(typeName(type)) ? 'analog' : 'port'
 }
 
 function alignmentOf(items: readonly DataItem[]): number {

@@ -56,7 +56,7 @@ export function unpackFile({ file, shared }: PackedFile): DeviceFile {
   return unpack(file) as DeviceFile
 }
 
-/** Everything of a file that has a name of its own, for searching. */
+/** What of a file can be found by name: heads that new plans should choose, modules, submodules. */
 export interface ShelfItem {
   readonly kind: 'head' | 'module' | 'submodule'
   readonly key: string
@@ -67,6 +67,7 @@ export interface ShelfItem {
 
 export function itemsOf(file: DeviceFile): ShelfItem[] {
   const item = (kind: ShelfItem['kind'], owner: Owner): ShelfItem => ({ kind, key: owner.key, name: owner.name, orderNumber: 'orderNumber' in owner ? owner.orderNumber : null, info: 'info' in owner ? owner.info : '' })
-  const variants = file.devices.flatMap((device) => device.variants.filter(({ productId }) => productId !== device.orderNumber).map(({ productId, name }): ShelfItem => ({ kind: 'head', key: device.key, name, orderNumber: productId, info: '' })))
-  return [...file.devices.map((device) => item('head', device)), ...variants, ...file.modules.map((module) => item('module', module)), ...file.submodules.map((submodule) => item('submodule', submodule))]
+  const heads = file.devices.filter(({ hidden }) => !hidden)
+  const variants = heads.flatMap((device) => device.variants.filter(({ productId }) => productId !== device.orderNumber).map(({ productId, name }): ShelfItem => ({ kind: 'head', key: device.key, name, orderNumber: productId, info: '' })))
+  return [...heads.map((device) => item('head', device)), ...variants, ...file.modules.map((module) => item('module', module)), ...file.submodules.map((submodule) => item('submodule', submodule))]
 }

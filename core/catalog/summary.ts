@@ -1,4 +1,4 @@
-import { layoutOf } from './layout'
+import { layoutOf, layoutOfConnection } from './layout'
 import type { DeviceFile, FormatName, Protocol } from './model'
 import { kindOfChannel } from './words'
 
@@ -37,7 +37,8 @@ export function summarise(file: DeviceFile): FileSummary {
   const owners = [...file.devices, ...file.modules]
   const submodules = [...owners.flatMap((owner) => owner.submodules), ...file.submodules]
   const records = new Set([...owners, ...submodules].map(({ parameters }) => parameters))
-  const kinds = new Set(owners.flatMap((owner) => layoutOf(owner).channels.map(kindOfChannel)))
+  const layouts = [...owners.map(layoutOf), ...file.devices.flatMap(({ connections }) => connections.map(layoutOfConnection))]
+  const kinds = new Set(layouts.flatMap(({ channels }) => channels.map(kindOfChannel)))
   const offers = ['DI', 'DO', 'AI', 'AO', 'PI', 'PO'].filter((kind) => kinds.has(kind))
   if (submodules.some(({ safety }) => safety)) offers.push('fail-safe')
   const current = file.devices.filter(({ hidden }) => !hidden)

@@ -1,8 +1,9 @@
+import { typeName } from '../../catalog/cip-types'
 import type { DataItem, Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../problem'
-import { cipTypes, parseEdsNumber } from './data-types'
 import type { Entry } from './entries'
+import { parseEdsNumber } from './numbers'
 import { assemblyInstance, parsePath } from './paths'
 
 /** `ParamN`, still without a place in a record. */
@@ -150,8 +151,7 @@ export class Assemblies {
 
 /** BYTE, WORD, DWORD, LWORD: rows of bits. */
 function isBitString(type: string): boolean {
-  const code = parseEdsNumber(type)
-  return code !== null && /^(BYTE|D?WORD|LWORD)$/.test(cipTypes[code]?.name ?? '')
+  return /^(BYTE|D?WORD|LWORD)$/.test(typeName(type))
 }
 
 function wholeNumber(kind: ValuePlace['kind']): ValuePlace['kind'] {

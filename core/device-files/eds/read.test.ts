@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { readDeviceFile } from '../read'
-import { cipTypes } from './data-types'
+import { cipTypes } from '../../catalog/cip-types'
 import { assemblyInstance, parsePath } from './paths'
 
 const eds = ({ params = '', assemblies = '', connections = '', more = '' } = {}) => `$ Invented for tests

@@ -1,3 +1,4 @@
+import { cipTypes } from '../../catalog/cip-types'
 import { makeDevice, blankFile, noLimits } from '../../catalog/blank'
 import type { Connection, Device, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
@@ -6,7 +7,7 @@ import type { FormatReading } from '../format'
 import { SourceText } from '../source-text'
 import { inRanges, type ValueRange } from '../value-list'
 import { Assemblies, type EdsParameter } from './assemblies'
-import { cipTypes, parseEdsNumber } from './data-types'
+import { parseEdsNumber } from './numbers'
 import { readEntries, type Entry } from './entries'
 import { parsePath } from './paths'
 

@@ -141,11 +141,11 @@ export class UserParameters {
   }
 }
 
-/** The statement's value as a whole number within bounds; 0 with a problem where it is none. */
-export function numberOf(statement: Statement, problems: Problems, from = 0, to = 0xffffffff): number {
+/** The statement's value as a whole number within bounds; null with a problem where it is none. */
+export function numberOf(statement: Statement, problems: Problems, from = 0, to = 0xffffffff): number | null {
   const value = parseNumber(statement.value)
-  if (value === null) problems.error('gsd.number', `${statement.keyword} is "${statement.value}"; a whole number is needed.`, statement)
-  else if (value < from || value > to) problems.error('gsd.number', `${statement.keyword} is ${statement.value}; it must lie between ${from} and ${to}.`, statement)
+  if (value === null) problems.error('gsd.number', `${statement.written} is "${statement.value}"; a whole number is needed.`, statement)
+  else if (value < from || value > to) problems.error('gsd.number', `${statement.written} is ${statement.value}; it must lie between ${from} and ${to}.`, statement)
   else return value
-  return 0
+  return null
 }

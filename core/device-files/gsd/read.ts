@@ -147,7 +147,7 @@ export function readGsd(text: string): FormatReading {
       openModules.push(module)
     } else if (kind === 'text') {
       words = {}
-      texts.set(numberOf(statement, problems), words)
+      texts.set(numberOf(statement, problems) ?? -1, words)
     } else if (kind === 'parameter') {
       const reference = parseNumber(value.slice(0, value.indexOf('"') < 0 ? undefined : value.indexOf('"')))
       if (reference === null) problems.error('gsd.number', `ExtUserPrmData = ${value}: a reference number and a name are needed.`, statement)

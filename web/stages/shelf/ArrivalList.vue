@@ -32,7 +32,7 @@ const shown = computed(() => {
         <span class="state">{{ words[arrival.state] }}</span>
         <span>{{ arrival.sentence || arrival.name }}</span>
         <progress v-if="arrival.state === 'sending' || arrival.state === 'reading'" :value="arrival.state === 'reading' ? undefined : arrival.sent" max="1" :aria-label="`Progress of ${arrival.name}`" />
-        <SourceLines v-if="arrival.state === 'refused' && arrival.file && arrival.problems.length > 0" :source="arrival.file" :problem="arrival.problems[arrival.problems.length - 1]!" />
+        <SourceLines class="source" v-if="arrival.state === 'refused' && arrival.file && arrival.problems.length > 0" :source="arrival.file" :problem="arrival.problems[arrival.problems.length - 1]!" />
       </li>
       <li v-if="shelf.arrivals.length > mostShown" class="quiet">and {{ shelf.arrivals.length - mostShown }} more</li>
     </ul>
@@ -71,6 +71,9 @@ li {
 }
 .refused .state {
   color: var(--accent);
+}
+.source {
+  grid-column: 1 / -1;
 }
 .new .state {
   color: var(--good);

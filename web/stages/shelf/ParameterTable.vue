@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Parameter, ParameterRecord } from '@kataxis/core'
+import { typeName, type Parameter, type ParameterRecord } from '@kataxis/core'
 
 /** Parameter records as the file describes them, with their default bytes. */
 defineProps<{ records: readonly ParameterRecord[] }>()
@@ -36,7 +36,7 @@ function otherTexts({ texts, allowed }: Parameter): string {
       <tbody>
         <tr v-for="parameter in record.parameters.slice(0, mostShown)" :key="parameter.key">
           <td>{{ parameter.name || parameter.key }} <span v-if="!parameter.changeable" class="quiet">cannot be changed</span></td>
-          <td class="mono">{{ parameter.type }}</td>
+          <td class="mono">{{ typeName(parameter.type) }}</td>
           <td class="mono">{{ place(parameter) }}</td>
           <td>{{ valueWithText(parameter, parameter.default) }} {{ parameter.unit }}</td>
           <td>{{ allowedWords(parameter) }} <span v-if="otherTexts(parameter)" class="quiet">{{ otherTexts(parameter) }}</span></td>

@@ -185,4 +185,7 @@ function onDrop(event: DragEvent) {
 .errors {
   color: var(--accent);
 }
+.hits a {
+  color: inherit;
+}
 </style>

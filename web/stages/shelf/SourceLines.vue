@@ -35,9 +35,8 @@ function window(text: string, column: number): string {
 
 <style scoped>
 .source {
-  grid-column: 1 / -1;
   list-style: none;
-  margin: 2px 0 6px;
+  margin: 0;
   padding: 4px 0;
   overflow-x: auto;
   background: var(--paper-2);

@@ -7,7 +7,7 @@ const drawn = (items: DataItem[], bytes: number, fromEnd = false) => bitRows(ite
 
 test.each([
   ['single bits, highest left', [item('a', 0, 1), item('b', 7, 1)], 1, false, ['b:1 -:6 a:1']],
-  ['a word over two octets', [item('w', 0, 16)], 2, false, ['w · T:8', '…:8']],
+  ['a word over two octets', [item('w', 0, 16)], 2, false, ['w · T:8']],
   ['a row of bits', [item('x', 0, 8, { asBits: true })], 1, false, ['7:1 6:1 5:1 4:1 3:1 2:1 1:1 0:1']],
   ['named bits', [item('x', 0, 8, { channels: [{ name: 'lamp', offsetBits: 3 }] })], 1, false, ['-:4 lamp:1 -:3']],
   // "octet 0, bit 2" for 4 octets is offset 26 (IO-Link interface specification 1.1).

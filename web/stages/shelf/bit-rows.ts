@@ -1,4 +1,4 @@
-import type { DataItem } from '@kataxis/core'
+import { typeName, type DataItem } from '@kataxis/core'
 
 export interface BitCell {
   readonly bits: number
@@ -16,13 +16,13 @@ interface Field {
   readonly bits: number
 }
 
-/** Data of one direction drawn to the bit: one row an octet, bit 7 left. `fromEnd`: bit offsets count from the last octet (IO-Link). */
+/** Data of one direction drawn to the bit: one row an octet, bit 7 left; octets that only go on with a longer value share its row. `fromEnd`: bit offsets count from the last octet (IO-Link). */
 export function bitRows(items: readonly DataItem[], bytes: number, label: string, fromEnd: boolean, mostRows: number): BitRow[] {
   const fields = items.flatMap(fieldsOf)
   const owner = new Map<number, Field>()
   for (const field of fields) for (let bit = 0; bit < field.bits; bit++) owner.set(field.offsetBits + bit, field)
   const told = new Set<Field>()
-  return Array.from({ length: Math.min(bytes, mostRows) }, (_, octet) => {
+  const rows = Array.from({ length: Math.min(bytes, mostRows) }, (_, octet) => {
     const first = (fromEnd ? bytes - 1 - octet : octet) * 8
     const cells: { bits: number; field: Field | undefined }[] = []
     for (let bit = 7; bit >= 0; bit--) {
@@ -32,7 +32,7 @@ export function bitRows(items: readonly DataItem[], bytes: number, label: string
       else cells.push({ bits: 1, field })
     }
     return {
-      label: `${label} ${octet}`,
+      octet,
       cells: cells.map(({ bits, field }) => {
         const words = !field ? '' : told.has(field) ? '…' : field.words
         if (field) told.add(field)
@@ -40,11 +40,18 @@ export function bitRows(items: readonly DataItem[], bytes: number, label: string
       }),
     }
   })
+  const goesOn = (row: (typeof rows)[number] | undefined) => row?.cells.length === 1 && row.cells[0]!.words === '…'
+  return rows.flatMap(({ octet, cells }) => {
+    if (goesOn(rows[octet]) && rows[octet - 1]?.cells.length === 1) return []
+    let last = octet
+    while (cells.length === 1 && goesOn(rows[last + 1])) last++
+    return [{ label: last > octet ? `${label} ${octet}–${last}` : `${label} ${octet}`, cells }]
+  })
 }
 
 function fieldsOf(item: DataItem): Field[] {
   const name = [item.group, item.name].filter(Boolean).join(' · ')
   if (item.channels.length > 0) return item.channels.map((channel) => ({ words: channel.name, offsetBits: channel.offsetBits, bits: 1 }))
   if (item.asBits) return Array.from({ length: item.bits }, (_, bit) => ({ words: String(bit), offsetBits: item.offsetBits + bit, bits: 1 }))
-  return [{ words: item.bits > 1 ? `${name} · ${item.type}` : name, offsetBits: item.offsetBits, bits: item.bits }]
+  return [{ words: item.bits > 1 ? `${name} · ${typeName(item.type)}` : name, offsetBits: item.offsetBits, bits: item.bits }]
 }

@@ -1,4 +1,4 @@
-import type { ValueKind } from '../../catalog/model'
+import type { ValueKind } from './model'
 
 /** CIP elementary data types by code: name, what they hold, octets (CIP Vol. 1, App. C). Null octets: the parameter says its size. */
 export const cipTypes: Readonly<Record<number, { readonly name: string; readonly kind: ValueKind; readonly octets: number | null }>> = {
@@ -33,10 +33,8 @@ export const cipTypes: Readonly<Record<number, { readonly name: string; readonly
   0xdd: { name: 'ENGUNIT', kind: 'unsigned', octets: 2 },
 }
 
-/** A number as EDS files write it: decimal, `0x…`, also negative and with a decimal point; null where it is none. */
-export function parseEdsNumber(text: string): number | null {
-  const trimmed = text.trim()
-  // `Number` knows binary, octal and Infinity too, which are none here.
-  const value = trimmed === '' || /^.[bo]/i.test(trimmed) ? NaN : Number(trimmed)
-  return Number.isFinite(value) ? value : null
+/** A data type in words: EDS files write CIP types as numbers, all others are words already. */
+export function typeName(type: string): string {
+  const code = /^0x[0-9a-f]{2}$/i.test(type) ? Number(type) : null
+  return (code === null ? undefined : cipTypes[code]?.name) ?? type
 }
