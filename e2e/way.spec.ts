@@ -24,8 +24,9 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await page.getByLabel('Bring in description files').setInputFiles([newDescription('20260401'), { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') }])
     await expect(page.getByText('is on the Shelf now.')).toBeVisible()
     await expect(page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/)).toBeVisible()
+    await page.getByLabel('Search the Shelf').fill('qm-1116')
+    await page.getByRole('link', { name: '16 digital inputs 24 V' }).first().click()
     await expect(page.getByRole('cell', { name: /QM-1116/ })).toBeVisible()
-    await page.getByRole('button', { name: 'Layout of 16 digital inputs 24 V' }).click()
     await expect(page.getByRole('cell', { name: 'Channel 15', exact: true })).toBeVisible()
   })
 

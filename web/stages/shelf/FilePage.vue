@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatNames, type DeviceFile, type Problem } from '@kataxis/core'
+import { formatNames, type Device, type DeviceFile, type Problem } from '@kataxis/core'
 import { api, type FileUse } from '../../api/client'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
@@ -37,8 +37,12 @@ watch(language, async (tag) => {
 })
 const catalog = computed(() => translated.value ?? shelf.catalogs.get(sha256.value) ?? null)
 watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null))
-const heads = computed(() => [...(catalog.value?.devices ?? [])].sort((a, b) => Number(b.key === focus.value) - Number(a.key === focus.value) || Number(a.hidden) - Number(b.hidden)))
-const versions = computed(() => shelf.files.filter(({ sha256: other, summary }) => other !== sha256.value && summary.vendor === entry.value?.summary.vendor && summary.format === entry.value?.summary.format))
+const headText = ref('')
+const heads = computed(() => [...(catalog.value?.devices ?? [])].filter(matchesHead).sort((a, b) => Number(b.key === focus.value) - Number(a.key === focus.value) || Number(a.hidden) - Number(b.hidden)))
+function matchesHead({ name, orderNumber, key }: Device): boolean {
+  return headText.value.toLowerCase().split(/\s+/).every((word) => `${name} ${orderNumber} ${key}`.toLowerCase().includes(word))
+}
+const versions = computed(() => shelf.files.filter(({ sha256: other, summary }) => other !== sha256.value && summary.vendor === entry.value?.summary.vendor && summary.format === entry.value?.summary.format && summary.family === entry.value?.summary.family))
 const size = computed(() => (!entry.value ? '' : entry.value.bytes < 1e6 ? `${Math.round(entry.value.bytes / 1000)} kB` : `${(entry.value.bytes / 1e6).toFixed(1)} MB`))
 const back = { name: 'shelf', params: { project: route.params['project'] } }
 
@@ -84,8 +88,11 @@ async function remove() {
     </section>
     <VersionCompare v-if="versions.length > 0" :key="sha256" :file="entry" :others="versions" />
 
-    <section v-if="heads.length > 0" aria-label="Heads">
-      <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
+    <section v-if="catalog.devices.length > 0" aria-label="Heads">
+      <div class="bar">
+        <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
+        <input v-if="catalog.devices.length > 8" v-model="headText" class="field" type="search" aria-label="Search the heads of this file" placeholder="Order number, name …" />
+      </div>
       <HeadCard v-for="device in heads.slice(0, mostHeads)" :key="device.key" :device="device" />
       <button v-if="heads.length > mostHeads" class="button small" @click="mostHeads += 200">Show more, {{ heads.length - mostHeads }} are left</button>
     </section>
@@ -127,6 +134,14 @@ header > div {
 section {
   display: grid;
   gap: 4px;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.bar .field {
+  width: 260px;
 }
 .language {
   display: flex;

@@ -28,6 +28,8 @@ const recordsOf = (module: Module) => [...module.parameters, ...module.submodule
 const parameterCount = (module: Module) => recordsOf(module).reduce((sum, { parameters }) => sum + parameters.length, 0)
 const ident = ({ ident: value }: Module) => (value === null ? '' : props.file.format === 'gsd' ? String(value) : `0x${value.toString(16).padStart(4, '0')}`)
 const withData = (module: Module) => module.submodules.filter(({ inputBytes, outputBytes }) => inputBytes + outputBytes > 0)
+const hasOrderNumbers = computed(() => props.file.modules.some(({ orderNumber }) => orderNumber !== null))
+const hasCurrents = computed(() => props.file.modules.some(({ currentMa }) => currentMa !== null))
 const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(module).length > 0
 </script>
 
@@ -38,18 +40,18 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
       <input v-if="file.modules.length > 8" v-model="text" class="field" type="search" aria-label="Search the modules of this file" placeholder="Order number, name, category …" />
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col">Order number</th><th scope="col">Name</th><th scope="col">Channels</th><th scope="col">Data</th><th scope="col">{{ file.format === 'gsd' ? 'Number' : 'Ident' }}</th><th v-if="file.format === 'gsd'" scope="col">Configuration</th><th scope="col">Current</th><th scope="col">Parameters</th><th scope="col"><span class="sr">Details</span></th></tr></thead>
+      <thead><tr><th v-if="hasOrderNumbers" scope="col">Order number</th><th scope="col">Name</th><th scope="col">Channels</th><th scope="col">Data</th><th scope="col">{{ file.format === 'gsd' ? 'Number' : 'Ident' }}</th><th v-if="file.format === 'gsd'" scope="col">Configuration</th><th v-if="hasCurrents" scope="col">Current</th><th scope="col">Parameters</th><th scope="col"><span class="sr">Details</span></th></tr></thead>
       <tbody v-for="[category, modules] in groups" :key="category">
         <tr v-if="groups.length > 1 || category !== 'Modules'" class="group"><th colspan="9" scope="colgroup">{{ category }}</th></tr>
         <template v-for="module in modules" :key="module.key">
           <tr :class="{ wanted: module.key === focus }">
-            <td class="mono">{{ module.orderNumber }}</td>
+            <td v-if="hasOrderNumbers" class="mono">{{ module.orderNumber }}</td>
             <td>{{ module.name }} <span class="quiet">{{ module.info }}</span></td>
             <td>{{ wordChannels(layoutOf(module)) }}</td>
             <td>{{ wordBytes(module) }}</td>
             <td class="mono">{{ ident(module) }}</td>
             <td v-if="file.format === 'gsd'" class="mono">{{ module.configuration }}</td>
-            <td>{{ module.currentMa === null ? '' : `${module.currentMa} mA` }}</td>
+            <td v-if="hasCurrents">{{ module.currentMa === null ? '' : `${module.currentMa} mA` }}</td>
             <td>{{ parameterCount(module) || '' }}</td>
             <td><button v-if="isOpenable(module)" class="button small" :aria-expanded="opened === module.key" :aria-label="`Details of ${module.name}`" @click="opened = opened === module.key ? null : module.key">{{ opened === module.key ? 'Close' : 'Open' }}</button></td>
           </tr>

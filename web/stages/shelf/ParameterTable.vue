@@ -14,16 +14,18 @@ function place({ offsetBytes, offsetBits, bits }: Parameter): string {
 }
 function valueWithText({ texts }: Parameter, value: number | string): string {
   const text = texts[String(value)]
-  return text === undefined ? String(value) : `${value} ${text}`
+  return text === undefined ? String(value) : `${value} = ${text}`
 }
+const mostListed = 16
 function allowedWords(parameter: Parameter): string {
-  if (parameter.allowed.length === 0) return 'whatever fits'
-  return parameter.allowed.map(([from, to]) => (from === to ? valueWithText(parameter, from) : `${from} to ${to}`)).join(', ')
-}
-/** Texts of values that the list of allowed ones shows only as a range. */
-function otherTexts({ texts, allowed }: Parameter): string {
-  const singles = new Set(allowed.filter(([from, to]) => from === to).map(([from]) => String(from)))
-  return Object.entries(texts).filter(([value]) => !singles.has(value)).slice(0, 12).map(([value, text]) => `${value} ${text}`).join(', ')
+  const { allowed, texts } = parameter
+  if (allowed.length === 0) return 'whatever fits'
+  const hasTexts = Object.keys(texts).length > 0
+  return allowed.map(([from, to]) => {
+    if (from === to) return valueWithText(parameter, from)
+    if (!hasTexts || to - from >= mostListed) return `${from} to ${to}`
+    return Array.from({ length: to - from + 1 }, (_, i) => valueWithText(parameter, from + i)).join(', ')
+  }).join(', ')
 }
 </script>
 
@@ -39,7 +41,7 @@ function otherTexts({ texts, allowed }: Parameter): string {
           <td class="mono">{{ typeName(parameter.type) }}</td>
           <td class="mono">{{ place(parameter) }}</td>
           <td>{{ valueWithText(parameter, parameter.default) }} {{ parameter.unit }}</td>
-          <td>{{ allowedWords(parameter) }} <span v-if="otherTexts(parameter)" class="quiet">{{ otherTexts(parameter) }}</span></td>
+          <td>{{ allowedWords(parameter) }}</td>
         </tr>
       </tbody>
     </table>

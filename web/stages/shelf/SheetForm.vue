@@ -39,7 +39,7 @@ async function save() {
 
     <div class="columns">
       <div class="form">
-        <section class="pairs" aria-label="Device">
+        <section class="pairs" aria-label="Maker and device">
           <label><span class="label">Maker</span><input v-model="draft.maker" class="field" required /></label>
           <label><span class="label">Device</span><input v-model="draft.name" class="field" required /></label>
           <label><span class="label">Order number</span><input v-model="draft.orderNumber" class="field mono" /></label>

@@ -39,7 +39,7 @@ const counts = computed(() => (['added', 'removed', 'changed'] as const).map((ch
       <li v-for="difference in differences.slice(0, 400)" :key="`${difference.what}${difference.owner}${difference.key}${difference.change}`">
         <span class="sign" aria-hidden="true">{{ signs[difference.change] }}</span><span class="sr">{{ difference.change }}</span>
         {{ difference.what }} <strong>{{ difference.name || difference.key }}</strong><template v-if="difference.owner"> of {{ difference.owner }}</template>
-        <span class="quiet">{{ difference.details.join('; ') }}</span>
+        {{ ' ' }}<span class="quiet">{{ difference.details.join('; ') }}</span>
       </li>
     </ul>
   </section>
