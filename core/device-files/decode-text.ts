@@ -12,9 +12,9 @@ export function decodeText(bytes: Uint8Array): { text: string } | { problem: Pro
     return { problem: fault('encoding.unknown', `The file names the encoding "${encoding}", which is not known; save it as UTF-8.`, 1) }
   }
   try {
-    return { text: decoder.decode(bytes) }
+    return { text: withWindowsSigns(decoder.decode(bytes), decoder.encoding) }
   } catch {
-    if (isPlainText(bytes)) return { text: new TextDecoder('windows-1252').decode(bytes) }
+    if (isPlainText(bytes)) return { text: withWindowsSigns(new TextDecoder('windows-1252').decode(bytes), 'windows-1252') }
     const line = lineOfBadByte(bytes, encoding)
     return { problem: fault('encoding.bytes', `Line ${line} holds bytes that are not ${encoding.toUpperCase()}; save the file in the encoding it names.`, line) }
   }
@@ -28,6 +28,14 @@ function encodingOf(bytes: Uint8Array): string {
   if (bytes[0] === 0 && bytes[1] === 0x3c && bytes[2] === 0) return 'utf-16be'
   const head = String.fromCharCode(...bytes.subarray(0, 200))
   return /^\s*<\?xml[^>]*?encoding\s*=\s*["']([^"']+)["']/.exec(head)?.[1]?.toLowerCase() ?? 'utf-8'
+}
+
+/** What Windows-1252 has where ISO-8859-1 has control characters, from 0x80 (WHATWG Encoding, index windows-1252). */
+const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+
+/** Some versions of Node leave those control characters in what they call Windows-1252. */
+function withWindowsSigns(text: string, encoding: string): string {
+  return encoding === 'windows-1252' ? text.replace(/[\x80-\x9f]/g, (sign) => windowsSigns[sign.charCodeAt(0) - 0x80]!) : text
 }
 
 /** No XML and no control characters but tabs, line ends and the old end-of-file mark. */

@@ -35,3 +35,19 @@ export function compareMany(ours: (round: number) => unknown, rounds: number, re
   }, reference)
   return { ratio: many.ratio / rounds, oursMs: many.oursMs / rounds, referenceMs: many.referenceMs }
 }
+
+/** The same for work that waits. */
+export async function compareAsync(ours: () => Promise<unknown>, reference: () => Promise<unknown>): Promise<Ratio> {
+  const timeOfAsync = async (work: () => Promise<unknown>) => {
+    const started = performance.now()
+    await work()
+    return performance.now() - started
+  }
+  await ours()
+  await reference()
+  const times: { ours: number; reference: number }[] = []
+  for (let pair = 0; pair < pairs; pair++) times.push({ ours: await timeOfAsync(ours), reference: await timeOfAsync(reference) })
+  const oursMs = median(times.map((time) => time.ours))
+  const referenceMs = median(times.map((time) => time.reference))
+  return { ratio: oursMs / referenceMs, oursMs, referenceMs }
+}

@@ -3,6 +3,7 @@ import { makeDevice, blankFile, noLimits } from '../../catalog/blank'
 import type { Connection, Device, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import { Problems } from '../../problem'
+import { checkDefault } from '../default-value'
 import type { FormatReading } from '../format'
 import { SourceText } from '../source-text'
 import { inRanges, type ValueRange } from '../value-list'
@@ -83,11 +84,8 @@ export function readEds(text: string): FormatReading {
     const [min, max] = isText ? [null, null] : [numberIn(entry, 9), numberIn(entry, 10)]
     const standard = isText ? entry.field(11) : numberIn(entry, 11) ?? 0
     if (min !== null && max !== null && min > max) problems.error('eds.range', `${entry.name}: the smallest value ${min} is above the largest ${max}.`, entry.at(9))
-    else if (typeof standard === 'number' && min !== null && max !== null && min < max && (standard < min || standard > max)) {
-      problems.warning('eds.default', `${entry.name}: the default ${standard} lies outside ${min} to ${max}.`, entry.at(11))
-    }
     const descriptor = numberIn(entry, 3) ?? 0
-    parameters.set(key, {
+    const parameter: EdsParameter = {
       key: entry.name,
       name: entry.field(6),
       type: entry.field(4),
@@ -104,7 +102,9 @@ export function readEds(text: string): FormatReading {
       changeable: (descriptor & 0x10) === 0,
       unit: entry.field(7),
       info: entry.field(8),
-    })
+    }
+    checkDefault(parameter, entry.at(11), problems)
+    parameters.set(key, parameter)
   }
 
   function addTexts(entry: Entry): void {

@@ -1,7 +1,7 @@
 import type { Parameter, ParameterRecord, ValueKind } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import type { Position, Problems } from '../../problem'
-import { inRanges } from '../value-list'
+import { checkDefault } from '../default-value'
 import { parseNumber, parseOctetList, parseRanges, type Statement } from './statements'
 
 /** `ExtUserPrmData`: one kind of value that modules refer to. */
@@ -52,9 +52,7 @@ export function readType(definition: Definition, line: string, statement: Statem
   const ranges = match[3] === undefined ? [] : parseRanges(match[3])
   if (!ranges) problems.error('gsd.range', `The values of "${definition.name}" are "${match[3]}"; ranges such as 0-3 or a list such as 1,5,10 are needed.`, statement)
   definition.allowed = ranges ?? []
-  if (value !== null && ranges && ranges.length > 0 && !inRanges(ranges, value)) {
-    problems.warning('gsd.default', `The default ${value} of "${definition.name}" is not among its own values ${match[3]}.`, statement)
-  }
+  if (value !== null && ranges) checkDefault({ ...definition, key: definition.name }, statement, problems)
   return true
 }
 

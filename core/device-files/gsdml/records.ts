@@ -5,6 +5,7 @@ import { child, children, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 import { bytesOfType, kindOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
+import { checkDefault } from '../default-value'
 import type { Texts } from '../xml-texts'
 
 /** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
@@ -112,6 +113,7 @@ export class Records {
     if (type === 'BitArea' && parameter.offsetBits + bits > 8) {
       this.problems.warning('record.bits', 'BitArea crosses an octet; it is read on into the next octet’s low bits.', reference)
     }
+    checkDefault(parameter, reference, this.problems)
     this.texts.want(parameter, 'name', reference.attributes['TextId'], reference)
     const target = reference.attributes['ValueItemTarget']
     if (target !== undefined) this.waiting.push({ parameter, target, at: reference.place })

@@ -1,6 +1,7 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import type { Problems } from '../../problem'
+import { checkDefault } from '../default-value'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
@@ -106,6 +107,7 @@ export class Variables {
       visible: true,
       changeable: true,
     }
+    checkDefault(parameter, variable, this.problems)
     const name = (field.element && child(field.element, 'Name')) ?? child(variable, 'Name')
     this.texts.want(parameter, 'name', name?.attributes['textId'], name ?? variable)
     return parameter
