@@ -12,7 +12,7 @@ export function decodeText(bytes: Uint8Array): { text: string } | { problem: Pro
     return { problem: fault('encoding.unknown', `The file names the encoding "${encoding}", which is not known; save it as UTF-8.`, 1) }
   }
   try {
-    return { text: withWindowsSigns(decoder.decode(bytes), decoder.encoding) }
+    return { text: withWindowsSigns(decoder.decode(bytes), encoding) }
   } catch {
     if (isPlainText(bytes)) return { text: withWindowsSigns(new TextDecoder('windows-1252').decode(bytes), 'windows-1252') }
     const line = lineOfBadByte(bytes, encoding)
@@ -35,7 +35,7 @@ const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090
 
 /** Some versions of Node leave those control characters in what they call Windows-1252. */
 function withWindowsSigns(text: string, encoding: string): string {
-  return encoding === 'windows-1252' ? text.replace(/[\x80-\x9f]/g, (sign) => windowsSigns[sign.charCodeAt(0) - 0x80]!) : text
+  return /^(windows-1252|iso-8859-1|latin1|us-ascii)$/.test(encoding) ? text.replace(/[\x80-\x9f]/g, (sign) => windowsSigns[sign.charCodeAt(0) - 0x80]!) : text
 }
 
 /** No XML and no control characters but tabs, line ends and the old end-of-file mark. */

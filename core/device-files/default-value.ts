@@ -8,7 +8,7 @@ export function checkDefault(parameter: Pick<Parameter, 'key' | 'name' | 'kind' 
   const { default: standard, allowed, bits } = parameter
   if (typeof standard !== 'number') return
   const possible = rangeOf(parameter)
-  if (possible && !inRanges([possible], standard)) {
+  if (possible && (standard < possible[0] || standard > possible[1])) {
     problems.error('parameter.default', `The default ${standard} of "${parameter.key}" does not fit its ${bits} bits, which hold ${formatValueList([possible])}.`, at)
   } else if (allowed.length > 0 && !inRanges(allowed, standard)) {
     problems.warning('parameter.default', `The default ${standard} of "${parameter.key}" is not among its own values ${formatValueList(allowed)}.`, at)

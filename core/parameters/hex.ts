@@ -1,9 +1,10 @@
 const pairs = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padStart(2, '0'))
 
 /** Lower case hex, two digits an octet, separated by blanks. */
-export function toHex(bytes: Uint8Array): string {
-  let text = ''
-  for (const octet of bytes) text += text === '' ? pairs[octet]! : ` ${pairs[octet]!}`
+export function toHex(bytes: Uint8Array, length = bytes.length): string {
+  if (length === 0) return ''
+  let text = pairs[bytes[0]!]!
+  for (let i = 1; i < length; i++) text += ` ${pairs[bytes[i]!]!}`
   return text
 }
 

@@ -18,6 +18,10 @@ export class Entry implements Position {
 
   /** Where a field stands. */
   at(index: number): Position {
+    return new FieldPlace(this, index)
+  }
+
+  placeOf(index: number): Position {
     const offsets: number[] = []
     readFields(this.source.text, this.fieldsAt, [], offsets)
     return this.source.placeAt(offsets[index] ?? this.offset)
@@ -29,6 +33,22 @@ export class Entry implements Position {
 
   get column(): number {
     return this.source.placeAt(this.offset).column
+  }
+}
+
+/** Found only when somebody asks. */
+class FieldPlace implements Position {
+  constructor(
+    private readonly entry: Entry,
+    private readonly index: number,
+  ) {}
+
+  get line(): number {
+    return this.entry.placeOf(this.index).line
+  }
+
+  get column(): number {
+    return this.entry.placeOf(this.index).column
   }
 }
 

@@ -25,6 +25,7 @@ export class Statement implements Position {
 /** Every statement of the text: comments (`;`) gone, lines that end with `\` joined (IEC 61784 CPF 3 / EN 50170, from memory). */
 export function* statements(source: SourceText, problems: Problems): Generator<Statement> {
   const { text } = source
+  const lefts = new Lefts()
   for (let start = 0; start < text.length; ) {
     let end = endOfLine(text, start)
     let line = withoutComment(text.slice(start, end))
@@ -35,7 +36,7 @@ export function* statements(source: SourceText, problems: Problems): Generator<S
       line = `${line.slice(0, -1)} ${withoutComment(text.slice(start, end))}`
       start = nextLine(text, end)
     }
-    if (line !== '') yield parse(line, source, offset, problems)
+    if (line !== '') yield parse(line, lefts, source, offset, problems)
   }
 }
 
@@ -63,17 +64,41 @@ function withoutComment(line: string): string {
   return line.trim()
 }
 
-function parse(line: string, source: SourceText, offset: number, problems: Problems): Statement {
+/** What stands left of `=`; files repeat the same ones in every module. */
+interface Left {
+  readonly keyword: string
+  readonly written: string
+  readonly argument: string | null
+}
+
+class Lefts {
+  private static readonly most = 5000
+  private readonly known = new Map<string, Left>()
+
+  of(left: string): Left {
+    let parsed = this.known.get(left)
+    if (!parsed) {
+      parsed = parseLeft(left)
+      if (this.known.size < Lefts.most) this.known.set(left, parsed)
+    }
+    return parsed
+  }
+}
+
+function parseLeft(left: string): Left {
+  const bracket = left.indexOf('(')
+  const isIndexed = bracket > 0 && left.endsWith(')')
+  const written = isIndexed ? left.slice(0, bracket).trimEnd() : left
+  return { keyword: written.toLowerCase(), written, argument: isIndexed ? left.slice(bracket + 1, -1).trim() : null }
+}
+
+function parse(line: string, lefts: Lefts, source: SourceText, offset: number, problems: Problems): Statement {
   const quote = line.indexOf('"')
   if (quote >= 0 && line.indexOf('"', quote + 1) < 0) problems.error('gsd.quote', 'A text begins with " and does not end in this line.', source.placeAt(offset))
   const equals = line.indexOf('=')
-  const isAssigned = equals >= 0 && (quote < 0 || equals < quote)
-  const left = isAssigned ? line.slice(0, equals).trimEnd() : line
-  const value = isAssigned ? line.slice(equals + 1).trim() : ''
-  const bracket = left.indexOf('(')
-  const isIndexed = bracket > 0 && left.endsWith(')') && isAssigned
-  const keyword = isIndexed ? left.slice(0, bracket).trimEnd() : left
-  return new Statement(keyword.toLowerCase(), keyword, isIndexed ? left.slice(bracket + 1, -1).trim() : null, value, source, offset)
+  if (equals < 0 || (quote >= 0 && quote < equals)) return new Statement(line.toLowerCase(), line, null, '', source, offset)
+  const { keyword, written, argument } = lefts.of(line.slice(0, equals).trimEnd())
+  return new Statement(keyword, written, argument, line.slice(equals + 1).trim(), source, offset)
 }
 
 /** A whole number, decimal or `0x…`; null where it is none. */

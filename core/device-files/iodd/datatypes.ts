@@ -175,11 +175,11 @@ function wholeOctets(type: string, bits: number): number {
 
 /** Decimal, `0x…`, `true` or `false`; null where it is none. */
 export function parseIoddNumber(text: string): number | null {
-  const trimmed = text.trim()
-  if (trimmed === 'true') return 1
-  if (trimmed === 'false') return 0
-  if (/^0x[0-9a-f]+$/i.test(trimmed)) return Number(trimmed)
-  return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(trimmed) ? Number(trimmed) : null
+  if (text === 'true') return 1
+  if (text === 'false') return 0
+  // `Number` knows binary, octal and Infinity too, which are none here; blanks alone it takes for 0.
+  const value = text.trim() === '' || /^\s*.[bo]/i.test(text) ? NaN : Number(text)
+  return Number.isFinite(value) ? value : null
 }
 
 /** Where a field stands in octets sent most significant first. */

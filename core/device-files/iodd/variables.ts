@@ -22,6 +22,8 @@ export class Variables {
   /** Default values by `id` and `id.subindex`, also of those that can only be read: conditions look at them. */
   readonly defaults = new Map<string, number>()
   private readonly ids = new Set<string>()
+  /** Where default records are put together, one after the other; the longest variable has 232 octets. */
+  private readonly scratch = new Uint8Array(256)
 
   constructor(
     private readonly attributes: Attributes,
@@ -33,20 +35,19 @@ export class Variables {
   read(element: XmlElement): void {
     const id = this.idOf(element)
     const layout = this.datatypes.layoutOf(element, false)
-    const defaults = this.defaultsOf(element)
-    for (const field of layout.fields) {
-      const value = parseIoddNumber(defaults.get(field.subindex) ?? '')
-      if (value !== null) this.defaults.set(field.subindex === 0 ? id : `${id}.${field.subindex}`, value)
+    for (const { subindex } of layout.fields) {
+      const value = parseIoddNumber(this.defaultOf(element, subindex) ?? '')
+      if (value !== null) this.defaults.set(subindex === 0 ? id : `${id}.${subindex}`, value)
     }
-    if (!/w/.test(element.attributes['accessRights'] ?? '')) return
+    if (!element.attributes['accessRights']?.includes('w')) return
     const length = Math.ceil(layout.bits / 8)
-    const bytes = new Uint8Array(length)
+    const bytes = this.scratch.fill(0, 0, length)
     const parameters = layout.fields.map((field) => {
-      const parameter = this.parameterOf(id, field, layout.bits, defaults.get(field.subindex), element)
+      const parameter = this.parameterOf(id, field, layout.bits, this.defaultOf(element, field.subindex), element)
       encodeValue(bytes, parameter, parameter.default)
       return parameter
     })
-    const record = { index: this.attributes.required(element, 'index', [0, 65_535]), name: '', length, bytes: toHex(bytes), parameters }
+    const record = { index: this.attributes.required(element, 'index', [0, 65_535]), name: '', length, bytes: toHex(bytes, length), parameters }
     this.texts.want(record, 'name', child(element, 'Name')?.attributes['textId'], element)
     this.records.push(record)
   }
@@ -77,16 +78,10 @@ export class Variables {
     return id
   }
 
-  /** Written default values by subindex, 0 for the whole. */
-  private defaultsOf(element: XmlElement): Map<number, string> {
-    const defaults = new Map<number, string>()
-    const own = element.attributes['defaultValue']
-    if (own !== undefined) defaults.set(0, own)
-    for (const info of children(element, 'RecordItemInfo')) {
-      const value = info.attributes['defaultValue']
-      if (value !== undefined) defaults.set(this.attributes.required(info, 'subindex', [0, 255]), value)
-    }
-    return defaults
+  /** The written default value of a subindex, 0 for the whole. */
+  private defaultOf(element: XmlElement, subindex: number): string | undefined {
+    if (subindex === 0) return element.attributes['defaultValue']
+    return children(element, 'RecordItemInfo').find((info) => this.attributes.required(info, 'subindex', [0, 255]) === subindex)?.attributes['defaultValue']
   }
 
   private parameterOf(id: string, field: Field, recordBits: number, written: string | undefined, variable: XmlElement): Parameter {
