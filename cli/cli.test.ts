@@ -104,6 +104,10 @@ EndModule
     expect(kataxis('read', path).json()).toMatchObject({ format: 'gsd', file: { name: 'tv.zip' }, entry: 'tv.gsd', modules: [{ key: '1', ident: 1, configuration: '50' }] })
   }, 30_000)
 
+  test('the published schema of device sheets is the one that is read by', () => {
+    expect(kataxis('schema', '--sheet').stdout).toBe(readFileSync(join(root, 'docs/device-sheet.schema.json'), 'utf8'))
+  }, 30_000)
+
   test.each([[[]], [['--commands']], [['--sheet']]])('schema %j is JSON Schema', (options) => {
     expect(kataxis('schema', ...options).json()['$schema']).toContain('json-schema.org')
   }, 30_000)

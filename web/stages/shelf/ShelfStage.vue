@@ -80,7 +80,7 @@ function onDrop(event: DragEvent) {
             <span class="maker">{{ grouping === 'maker' ? entry.summary.protocol ? formatNames[entry.summary.format] : '' : entry.summary.vendor }} {{ entry.summary.formatVersion }}</span>
             <strong>{{ entry.summary.family || entry.name }}</strong>
             <span class="counts">{{ counted(entry.summary.heads, 'head') }}<template v-if="entry.summary.modules > 0"> · {{ counted(entry.summary.modules, 'module') }}</template></span>
-            <span class="counts">{{ entry.summary.offers.join(' ') || 'no data of its own' }}</span>
+            <span class="counts">{{ entry.summary.offers.join(' ') || 'no named data' }}</span>
             <span class="marks">
               <span v-if="used.get(entry.sha256)">used by {{ counted(used.get(entry.sha256)!, 'station') }}</span>
               <span v-if="entry.summary.errors > 0" class="errors">▲ {{ counted(entry.summary.errors, 'error') }}</span>

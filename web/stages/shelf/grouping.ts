@@ -6,7 +6,7 @@ export const groupings = {
   maker: { label: 'Maker', groupsOf: ({ summary }: ShelfFile) => [summary.vendor || 'Unnamed maker'] },
   network: { label: 'Network', groupsOf: ({ summary }: ShelfFile) => [summary.protocol ? protocolNames[summary.protocol] : 'Without a network'] },
   family: { label: 'Family', groupsOf: ({ summary }: ShelfFile) => [summary.family || 'Without a family'] },
-  offers: { label: 'What it offers', groupsOf: ({ summary }: ShelfFile) => (summary.offers.length > 0 ? summary.offers.map((offer) => offerNames[offer] ?? offer) : ['No data of its own']) },
+  offers: { label: 'What it offers', groupsOf: ({ summary }: ShelfFile) => (summary.offers.length > 0 ? summary.offers.map((offer) => offerNames[offer] ?? offer) : ['No named data']) },
   format: { label: 'Format', groupsOf: ({ summary }: ShelfFile) => [formatNames[summary.format]] },
 } as const
 export type GroupingName = keyof typeof groupings
