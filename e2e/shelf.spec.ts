@@ -65,6 +65,7 @@ test('two versions are compared; what is used stays', async ({ page }) => {
   await page.getByLabel('Older version').selectOption('old.gsd')
   const versions = page.getByRole('region', { name: 'Versions' })
   await expect(versions.getByRole('status')).toHaveText('1 added, 0 removed, 1 changed')
+  await expect(versions).toContainText('No station stands on the older one.')
   await expect(versions).toContainText(/parameter Filter of 8 inputs of .* default: 1 → 2; allowed: 0\.\.3 → 0\.\.7/)
   await page.getByRole('button', { name: 'Throw away' }).click()
   await expect(page).toHaveURL(/\/shelf$/)

@@ -302,6 +302,8 @@ export interface Parameter {
   readonly bits: number
   /** What a short text is filled with; blanks where left out. */
   readonly fill?: 0
+  /** Octets before a text that say how long it is (CIP SHORT_STRING and STRING); they count in its bits. */
+  readonly lengthOctets?: 1 | 2
   readonly default: number | string
   readonly allowed: readonly (readonly [number, number])[]
   readonly texts: Readonly<Record<string, string>>

@@ -30,6 +30,9 @@ describe('values in a record', () => {
     [place('unsigned', 'big', 0, 4, 12), 0xabc, 'ab c0 00 00 00 00'],
     // Short texts are filled with blanks (from memory).
     [place('text', 'big', 1, 0, 32), 'AB', '00 41 42 20 20 00'],
+    // SHORT_STRING and STRING say their length first (CIP Vol. 1, App. C).
+    [{ ...place('text', 'little', 0, 0, 48), lengthOctets: 1 as const }, 'abc', '03 61 62 63 00 00'],
+    [{ ...place('text', 'little', 0, 0, 48), lengthOctets: 2 as const }, 'abcdef', '04 00 61 62 63 64'],
     [place('octets', 'big', 1, 0, 24), '0x01,0xff', '00 01 ff 00 00 00'],
     [place('unsigned', 'big', 5, 0, 16), 0x1234, '00 00 00 00 00 12'],
   ])('%j %s → %s', (where, value, expected) => expect(record(where, value)).toBe(expected))
@@ -45,6 +48,15 @@ describe('values in a record', () => {
       expect(decodeValue(bytes, where)).toBe(value)
       encodeValue(bytes, where, decodeValue(before, where))
       expect(bytes).toEqual(before)
+    }))
+  })
+
+  test('any text comes back', () => {
+    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...'abcXYZ019_-'), maxLength: 6 }), fc.constantFrom(undefined, 1 as const, 2 as const), (text, lengthOctets) => {
+      const bytes = new Uint8Array(10)
+      const where = { ...place('text', 'little', 1, 0, 64), ...(lengthOctets && { lengthOctets }) }
+      encodeValue(bytes, where, text)
+      expect(decodeValue(bytes, where)).toBe(text)
     }))
   })
 

@@ -38,7 +38,8 @@ export function faultOf(parameter: Parameter, value: number | string): Problem |
   if (!parameter.changeable && value !== parameter.default) return refuse('parameter.fixed', `${parameter.name} cannot be changed; the description fixes it at ${parameter.default}.`)
   if (parameter.kind === 'text') {
     const length = new TextEncoder().encode(String(value)).length
-    return length <= octets ? null : refuse('parameter.length', `${parameter.name} takes ${octets} octets; "${value}" has ${length}.`)
+    const room = octets - (parameter.lengthOctets ?? 0)
+    return length <= room ? null : refuse('parameter.length', `${parameter.name} takes ${room} octets; "${value}" has ${length}.`)
   }
   if (parameter.kind === 'octets') {
     const given = parseOctets(String(value))

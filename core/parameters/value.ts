@@ -10,6 +10,7 @@ export interface ValuePlace {
   readonly offsetBits: number
   readonly bits: number
   readonly fill?: 0
+  readonly lengthOctets?: 1 | 2
 }
 
 /** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks or what `fill` says, short octet
@@ -25,7 +26,7 @@ export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number 
 /** Reads what stands there; texts lose the blanks and zeros they were filled with. */
 export function decodeValue(bytes: Uint8Array, place: ValuePlace): number | string {
   const own = bytes.subarray(place.offsetBytes, place.offsetBytes + place.bits / 8)
-  if (place.kind === 'text') return new TextDecoder().decode(own).replace(/[\0 ]+$/, '')
+  if (place.kind === 'text') return decodeText(own, place.lengthOctets ?? 0)
   if (place.kind === 'octets') return toHex(own)
   if (place.kind === 'float') {
     const view = new DataView(Uint8Array.from({ length: place.bits / 8 }, (_, i) => own[i] ?? 0).buffer)
@@ -77,9 +78,21 @@ function readBits(bytes: Uint8Array, place: ValuePlace): bigint {
   return (number >> BigInt(place.offsetBits)) & ((1n << BigInt(place.bits)) - 1n)
 }
 
-function octetsOf({ kind, fill }: ValuePlace, text: string): (index: number) => number {
-  const octets = kind === 'text' ? new TextEncoder().encode(text) : parseOctets(text) ?? new Uint8Array()
-  return (index) => octets[index] ?? (kind === 'text' ? fill ?? 0x20 : 0)
+function decodeText(own: Uint8Array, lengthOctets: number): string {
+  if (lengthOctets === 0) return new TextDecoder().decode(own).replace(/[\0 ]+$/, '')
+  const length = (own[0] ?? 0) + (lengthOctets === 2 ? 256 * (own[1] ?? 0) : 0)
+  return new TextDecoder().decode(own.subarray(lengthOctets, lengthOctets + length))
+}
+
+function octetsOf({ kind, fill, lengthOctets, bits }: ValuePlace, text: string): (index: number) => number {
+  if (kind === 'octets') {
+    const octets = parseOctets(text) ?? new Uint8Array()
+    return (index) => octets[index] ?? 0
+  }
+  const before = lengthOctets ?? 0
+  const octets = new TextEncoder().encode(text).subarray(0, Math.max(0, bits / 8 - before))
+  const filler = before > 0 ? 0 : fill ?? 0x20
+  return (index) => (index < before ? (octets.length >> (8 * index)) & 0xff : octets[index - before] ?? filler)
 }
 
 function floatOctets({ bits, byteOrder }: ValuePlace, value: number): (index: number) => number {

@@ -91,6 +91,8 @@ export function readEds(text: string): FormatReading {
       type: entry.field(4),
       kind,
       byteOrder: 'little',
+      ...(type?.name === 'SHORT_STRING' && { lengthOctets: 1 as const }),
+      ...(type?.name === 'STRING' && { lengthOctets: 2 as const }),
       offsetBytes: 0,
       offsetBits: 0,
       bits: 8 * (octets ?? type?.octets ?? 1),

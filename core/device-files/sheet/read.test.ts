@@ -76,4 +76,11 @@ describe('a device sheet with faults', () => {
     expect(file).not.toBeNull()
     expect(problems).toMatchObject([{ code, line: expect.any(Number) }])
   })
+
+  test('whatever is changed in it, reading neither crashes nor hangs', () => {
+    fc.assert(fc.property(fc.nat(written.length - 1), fc.constantFrom('', '"', '{', ']', ',', '-1', '99999999999', 'null'), fc.nat(20), (at, put, cut) => {
+      const { file, problems } = read(written.slice(0, at) + put + written.slice(at + cut))
+      if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
+    }), { numRuns: 300 })
+  })
 })

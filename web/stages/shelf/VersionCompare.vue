@@ -1,22 +1,27 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Difference } from '@kataxis/core'
-import { api, type ShelfFile } from '../../api/client'
+import { api, type FileUse, type ShelfFile } from '../../api/client'
 
 /** What changed between this file and another version of it. */
 const props = defineProps<{ file: ShelfFile; others: readonly ShelfFile[] }>()
 const older = ref('')
 const differences = ref<readonly Difference[] | null>(null)
 const failure = ref('')
+const uses = shallowRef<readonly FileUse[]>([])
 const signs = { added: '+', removed: '−', changed: '≠' } as const
 
 watch(older, async (hash) => {
   differences.value = null
   failure.value = ''
+  uses.value = []
   if (hash === '') return
   try {
     const found = (await api.compareFiles(hash, props.file.sha256)).differences
-    if (older.value === hash) differences.value = found
+    const used = (await api.fileUses(hash)).uses
+    if (older.value !== hash) return
+    differences.value = found
+    uses.value = used
   } catch (error) {
     failure.value = (error as Error).message
   }
@@ -35,6 +40,10 @@ const counts = computed(() => (['added', 'removed', 'changed'] as const).map((ch
       <p v-if="differences" role="status">{{ differences.length === 0 ? 'Nothing that planning sees is different.' : counts }}</p>
       <p v-if="failure" role="alert">{{ failure }}</p>
     </div>
+    <p v-if="differences">
+      <template v-if="uses.length === 0">No station stands on the older one.</template>
+      <template v-else>The older one is used by <template v-for="(use, i) in uses.slice(0, 12)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="`/p/${use.projectId}/board?at=station:${use.stationId}`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 12"> and {{ uses.length - 12 }} more</template>.</template>
+    </p>
     <ul v-if="differences">
       <li v-for="difference in differences.slice(0, 400)" :key="`${difference.what}${difference.owner}${difference.key}${difference.change}`">
         <span class="sign" aria-hidden="true">{{ signs[difference.change] }}</span><span class="sr">{{ difference.change }}</span>
@@ -57,6 +66,9 @@ section {
 }
 .bar .field {
   width: 380px;
+}
+a {
+  color: inherit;
 }
 ul {
   list-style: none;
