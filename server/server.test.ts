@@ -180,7 +180,7 @@ describe('a package of description files', () => {
 
   test.each([
     ['ptx9', ['Temperature 4 PTX9']],
-    ['temp tarn', ['Temperature 4 PTX9']],
+    ['PTX9 tarn', ['Temperature 4 PTX9']],
     ['quick di', ['16 DI quick', '16 DI quick']],
     ['%', []],
     ['nothing-like-it', []],

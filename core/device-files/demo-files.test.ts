@@ -74,7 +74,8 @@ function theirs(text: string): boolean {
 }
 
 describe.each(names.filter((name) => name.endsWith('.xml')))('mutations of %s', (name) => {
-  const text = new TextDecoder().decode(bytesOf(name))
+  // Without prefixes: that parser also judges namespaces, this reader does not.
+  const text = new TextDecoder().decode(bytesOf(name)).replace(/\b(xsi|xml):/g, '$1_')
   // Behind the root's namespace declarations, which that parser judges as well.
   const from = text.indexOf('>', text.indexOf('<', text.indexOf('-->') + 3)) + 1
 
