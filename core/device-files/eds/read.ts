@@ -91,8 +91,6 @@ export function readEds(text: string): FormatReading {
       type: entry.field(4),
       kind,
       byteOrder: 'little',
-      ...(type?.name === 'SHORT_STRING' && { lengthOctets: 1 as const }),
-      ...(type?.name === 'STRING' && { lengthOctets: 2 as const }),
       offsetBytes: 0,
       offsetBits: 0,
       bits: 8 * (octets ?? type?.octets ?? 1),
@@ -105,6 +103,8 @@ export function readEds(text: string): FormatReading {
       unit: entry.field(7),
       info: entry.field(8),
     }
+    if (type?.name === 'SHORT_STRING') parameter.lengthOctets = 1
+    else if (type?.name === 'STRING') parameter.lengthOctets = 2
     checkDefault(parameter, entry.at(11), problems)
     parameters.set(key, parameter)
   }

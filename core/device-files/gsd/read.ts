@@ -1,4 +1,4 @@
-import { makeDevice, blankFile } from '../../catalog/blank'
+import { blankFile, makeDevice, makeModule, makeSubmodule } from '../../catalog/blank'
 import type { Device, Diagnosis, Module, Slot } from '../../catalog/model'
 import { toHex } from '../../parameters'
 import { Problems, type Position } from '../../problem'
@@ -46,7 +46,6 @@ const blockStarts: ReadonlyMap<string, Omit<Block, 'at'>> = new Map(Object.entri
 /** kbit/s by the file's own words. */
 const rates: Readonly<Record<string, number>> = { '9.6': 9.6, '19.2': 19.2, '31.25': 31.25, '45.45': 45.45, '93.75': 93.75, '187.5': 187.5, '500': 500, '1.5m': 1500, '3m': 3000, '6m': 6000, '12m': 12_000 }
 const mostSlots = 256
-const none: readonly never[] = []
 const parameterKeywords: ReadonlySet<string> = new Set(['ext_module_prm_data_len', 'ext_user_prm_data_const', 'ext_user_prm_data_ref'])
 
 /** Reads a GSD file of PROFIBUS DP, revisions 1 to 5 (IEC 61784 CPF 3 / EN 50170, from memory). What it does not interpret is passed over;
@@ -227,13 +226,12 @@ export function readGsd(text: string): FormatReading {
     const { hex, inputs, outputs } = open.configuration
     const failSafe = open.failSafe.settle(definitions, texts, problems)
     const key = String(open.reference ?? `module-${position + 1}`)
-    const { bytes: inputBytes, items } = inputs
-    const submodule = { key: `${key}.data`, name: open.name, subslot: null, ident: null, inputBytes, outputBytes: outputs.bytes, inputs: items, outputs: outputs.items, parameters: none, safety: failSafe.length > 0 }
     const parameters = open.parameters.settle(definitions, texts, problems)
-    return {
-      key, name: open.name, info: open.info, orderNumber: null, category: null, ident: open.reference, inputBytes, outputBytes: outputs.bytes, configuration: hex,
-      submodules: [submodule], subslots: none, parameters: failSafe.length === 0 ? parameters : [...parameters, ...failSafe], currentMa: null,
-    }
+    return makeModule({
+      key, name: open.name, info: open.info, ident: open.reference, inputBytes: inputs.bytes, outputBytes: outputs.bytes, configuration: hex,
+      submodules: [makeSubmodule({ key: `${key}.data`, name: open.name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, safety: failSafe.length > 0 })],
+      parameters: failSafe.length === 0 ? parameters : [...parameters, ...failSafe],
+    })
   }
 
   function settleDevice(modules: readonly Module[], keys: ReadonlyMap<number | null, string>): Device {

@@ -24,7 +24,7 @@ interface Reference {
 
 /** Things that can be plugged, waiting until all of them are known. */
 interface Sockets {
-  readonly owner: { slots?: Slot[]; subslots: Subslot[] }
+  readonly owner: { slots?: readonly Slot[]; subslots: readonly Subslot[] }
   readonly numbers: number[]
   readonly references: readonly Reference[]
   readonly kind: 'slot' | 'subslot'
@@ -173,12 +173,10 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       key: uniqueKey(element),
       name: '',
       orderNumber: valueOf(info, 'OrderNumber'),
-      category: null as string | null,
       ident: attributes.required(element, 'ModuleIdentNumber'),
       inputBytes: built.reduce((sum, submodule) => sum + submodule.inputBytes, 0),
       outputBytes: built.reduce((sum, submodule) => sum + submodule.outputBytes, 0),
-      submodules: [...built, ...systemDefined(element)],
-      subslots: [] as Subslot[],
+      submodules: child(element, 'SystemDefinedSubmoduleList') ? [...built, ...systemDefined(element)] : built,
     })
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']

@@ -1,4 +1,4 @@
-import type { Parameter, ValueKind } from '../../catalog/model'
+import type { ValueKind } from '../../catalog/model'
 import type { Problems } from '../../problem'
 import type { Attributes } from '../xml-attributes'
 import { child, type XmlElement } from '../xml-records'
@@ -182,8 +182,8 @@ export function parseIoddNumber(text: string): number | null {
   return Number.isFinite(value) ? value : null
 }
 
-/** Where a field stands in octets sent most significant first. */
-export function placeOf({ bitOffset, bits }: Field, recordBits: number): Pick<Parameter, 'byteOrder' | 'offsetBytes' | 'offsetBits' | 'bits'> {
+/** First octet of a field in a record that is sent most significant octet first. */
+export function offsetBytesOf({ bitOffset, bits }: Field, recordBits: number): number {
   const lastOctet = Math.ceil(recordBits / 8) - 1 - (bitOffset >> 3)
-  return { byteOrder: 'big', offsetBytes: lastOctet + 1 - Math.ceil(((bitOffset & 7) + bits) / 8), offsetBits: bitOffset & 7, bits }
+  return lastOctet + 1 - Math.ceil(((bitOffset & 7) + bits) / 8)
 }

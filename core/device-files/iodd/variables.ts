@@ -5,7 +5,7 @@ import { checkDefault } from '../default-value'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
-import { Datatypes, parseIoddNumber, placeOf, type Field } from './datatypes'
+import { Datatypes, offsetBytesOf, parseIoddNumber, type Field } from './datatypes'
 
 /** Standard variables that can be written: index, octets (IO-Link interface specification 1.1, annex B; lengths from memory). */
 const standardVariables = new Map<string, { index: number; octets: number; type: 'StringT' | 'UIntegerT' }>([
@@ -94,8 +94,11 @@ export class Variables {
       name: '',
       type: field.type,
       kind: field.kind,
-      ...placeOf(field, recordBits),
-      ...(field.kind === 'text' && { fill: 0 as const }),
+      byteOrder: 'big' as const,
+      offsetBytes: offsetBytesOf(field, recordBits),
+      offsetBits: field.bitOffset & 7,
+      bits: field.bits,
+      fill: field.kind === 'text' ? (0 as const) : undefined,
       default: isText ? written ?? '' : value ?? 0,
       allowed: field.allowed,
       texts: field.texts,
