@@ -1,17 +1,9 @@
-import type { ByteOrder, ValueKind } from '../catalog/model'
+import type { Parameter } from '../catalog/model'
 import { parseOctets, toHex } from './hex'
 
 /** Where a value stands in a record: the octets it touches are one number in its byte order, and it begins at bit
  *  `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low bits, an IODD field in the octet before. */
-export interface ValuePlace {
-  readonly kind: ValueKind
-  readonly byteOrder: ByteOrder
-  readonly offsetBytes: number
-  readonly offsetBits: number
-  readonly bits: number
-  readonly fill?: 0
-  readonly lengthOctets?: 1 | 2
-}
+export type ValuePlace = Pick<Parameter, 'kind' | 'byteOrder' | 'offsetBytes' | 'offsetBits' | 'bits' | 'fill' | 'lengthOctets'>
 
 /** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks or what `fill` says, short octet
  *  strings with zeros; a Boolean of its own is 00 or FF (from memory). Fractions of whole-number values are cut off. */
