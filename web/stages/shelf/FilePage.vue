@@ -89,7 +89,7 @@ async function remove() {
     <VersionCompare v-if="versions.length > 0" :key="sha256" :file="entry" :others="versions" />
 
     <section v-if="catalog.devices.length > 0" aria-label="Heads">
-      <div class="bar">
+      <div class="titled">
         <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
         <input v-if="catalog.devices.length > 8" v-model="headText" class="field" type="search" aria-label="Search the heads of this file" placeholder="Order number, name …" />
       </div>
@@ -134,14 +134,6 @@ header > div {
 section {
   display: grid;
   gap: 4px;
-}
-.bar {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-}
-.bar .field {
-  width: 260px;
 }
 .language {
   display: flex;

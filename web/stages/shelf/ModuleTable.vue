@@ -35,7 +35,7 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
 
 <template>
   <section aria-label="Modules">
-    <div class="bar">
+    <div class="titled">
       <h2>{{ file.modules.length }} {{ file.modules.length === 1 ? 'module' : 'modules' }}</h2>
       <input v-if="file.modules.length > 8" v-model="text" class="field" type="search" aria-label="Search the modules of this file" placeholder="Order number, name, category …" />
     </div>
@@ -76,14 +76,6 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
 section {
   display: grid;
   gap: 6px;
-}
-.bar {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-}
-.bar .field {
-  width: 260px;
 }
 .group th {
   padding-top: 10px;

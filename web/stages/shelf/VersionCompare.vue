@@ -31,7 +31,7 @@ const counts = computed(() => (['added', 'removed', 'changed'] as const).map((ch
 
 <template>
   <section aria-label="Versions">
-    <div class="bar">
+    <div class="titled">
       <h2>Against an older version</h2>
       <select v-model="older" class="field" aria-label="Older version">
         <option value="">choose one of {{ others.length }}</option>
@@ -59,12 +59,7 @@ section {
   display: grid;
   gap: 6px;
 }
-.bar {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-}
-.bar .field {
+.titled .field {
   width: 380px;
 }
 a {
