@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
-import { fileEndings, isArchive, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, unpack, type ArchivedFile, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
+import { fileEndings, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, unpack, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
 
 /** What cannot be done, in one sentence; exit code 2. */
 export class CannotDo extends Error {}
@@ -28,7 +28,7 @@ export function onlyDescription(path: string): NamedBytes {
   return unpacked.files[0]!
 }
 
-export interface LoadedFile extends FileName, ArchivedFile {
+export interface LoadedFile extends FileName, NamedBytes {
   readonly file: DeviceFile
 }
 
@@ -44,7 +44,7 @@ export function loadFolder(folder: string): LoadedFile[] {
   )
 }
 
-function loadFiles(files: readonly ArchivedFile[]): LoadedFile[] {
+function loadFiles(files: readonly NamedBytes[]): LoadedFile[] {
   return files.flatMap(({ name, bytes }) => {
     const { file } = readDeviceFile(bytes, name)
     return file ? [{ name, bytes, sha256: sha256(bytes), file }] : []
@@ -61,7 +61,7 @@ export interface LoadedPlan {
 /** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `folder`. */
 export function loadPlan(path: string, folder?: string): LoadedPlan {
   const bytes = readBytes(path)
-  const archive = isArchive(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+  const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
   if ('fault' in archive) throw new CannotDo(`${path}: ${archive.fault}`)
   const read = readProjectFile(archive.projectText)
   if ('fault' in read) throw new CannotDo(`${path}: ${read.fault}`)

@@ -1,16 +1,12 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import type { NamedBytes } from '../device-files/package'
 
 const fixedTime = new Date('2000-01-01T00:00:00Z')
 const planName = 'plan.json'
 const maxUnpackedBytes = 512 * 1024 * 1024
 
-export interface ArchivedFile {
-  readonly name: string
-  readonly bytes: Uint8Array
-}
-
 /** Project file and description files in one ZIP, the same to the byte for the same content. */
-export function writeArchive(projectText: string, files: readonly (ArchivedFile & { sha256: string })[]): Uint8Array {
+export function writeArchive(projectText: string, files: readonly (NamedBytes & { sha256: string })[]): Uint8Array {
   const entries: Record<string, [Uint8Array, { mtime: Date }]> = { [planName]: [strToU8(projectText), { mtime: fixedTime }] }
   for (const { sha256, name, bytes } of [...files].sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1))) {
     entries[`files/${sha256.slice(0, 12)}-${name.replace(/[^\w.-]/g, '_')}`] = [bytes, { mtime: fixedTime }]
@@ -18,12 +14,8 @@ export function writeArchive(projectText: string, files: readonly (ArchivedFile 
   return zipSync(entries)
 }
 
-export function isArchive(bytes: Uint8Array): boolean {
-  return bytes[0] === 0x50 && bytes[1] === 0x4b
-}
-
 /** Unpacks an archive in memory, never to disk; refuses one that would unpack to more than 512 MB. */
-export function readArchive(bytes: Uint8Array): { projectText: string; files: ArchivedFile[] } | { fault: string } {
+export function readArchive(bytes: Uint8Array): { projectText: string; files: NamedBytes[] } | { fault: string } {
   let unpacked = 0
   try {
     const entries = unzipSync(bytes, {

@@ -1,4 +1,4 @@
-import { check, derive, exportFileName, exportFormats, isArchive, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
+import { check, derive, exportFileName, exportFormats, isZip, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
 import { Refused } from '../http/refused'
 import { filesOfPlan } from './catalogs'
 import type { Plans } from './plans'
@@ -22,7 +22,7 @@ export class Handover {
 
   /** A project file or archive becomes a new project; where its id is taken it gets another one. */
   async import(bytes: Uint8Array): Promise<{ id: string }> {
-    const archive = isArchive(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+    const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
     if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
     if ('fault' in read) throw new Refused(422, 'import.project', read.fault)
