@@ -114,19 +114,21 @@ test('pages of the Shelf have no serious accessibility violation', async ({ page
   expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')).toEqual([])
 })
 
-test('bringing in two hundred files leaves the page fluid', async ({ page }) => {
+test('while two hundred files come in the page answers', async ({ page }) => {
   const model = `Fluid ${mark()}`
   await newProject(page, model)
   await stage(page, 'Shelf')
-  await page.evaluate(() => {
-    const watched = window as unknown as { longest: number }
-    watched.longest = 0
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries()) watched.longest = Math.max(watched.longest, entry.duration)
-    }).observe({ entryTypes: ['longtask'] })
+  // The last file waits until the search has been used: what is typed arrives while the rest still comes in.
+  let searched = (): void => undefined
+  const used = new Promise<void>((done) => (searched = done))
+  await page.route('**/api/files?name=last.gsd*', async (route) => {
+    await used
+    await route.continue()
   })
-  await bringIn(page, [...Array.from({ length: 199 }, (_, i) => plain(`t${i}.gsd`, gsd(`${model} no ${i}`))), newDescription(mark())])
+  await bringIn(page, [...Array.from({ length: 198 }, (_, i) => plain(`t${i}.gsd`, gsd(`${model} no ${i}`))), newDescription(mark()), plain('last.gsd', gsd(`${model} last`))])
+  await expect(page.getByRole('region', { name: 'Files brought in' })).toContainText('is on the Shelf now.')
+  await page.getByLabel('Search the Shelf').pressSequentially(model)
+  await expect(page.getByRole('region', { name: 'Found on the Shelf' })).toContainText(`${model} no`)
+  searched()
   await expect(status(page)).toHaveText('200 new · 0 known already · 0 refused', { timeout: 60_000 })
-  // Not a figure of speed: half a second without an answer is what a person calls stuck.
-  expect(await page.evaluate(() => (window as unknown as { longest: number }).longest)).toBeLessThan(500)
 })

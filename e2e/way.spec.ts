@@ -26,6 +26,7 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await expect(page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/)).toBeVisible()
     await page.getByLabel('Search the Shelf').fill('qm-1116')
     await page.getByRole('link', { name: '16 digital inputs 24 V' }).first().click()
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('QH400')
     await expect(page.getByRole('cell', { name: /QM-1116/ })).toBeVisible()
     await expect(page.getByRole('cell', { name: 'Channel 15', exact: true })).toBeVisible()
   })

@@ -4,10 +4,13 @@ import { ensureNpmPackages } from './setup/packages.mjs'
 import { root, runAsync } from './setup/run.mjs'
 import { failWith } from './setup/say.mjs'
 
+/** Young generation as in the server's reading threads (server/reading/reader-pool.ts), for both sides of every ratio. */
+const semiSpaceMb = 48
+
 async function main() {
   ensureNpmPackages()
   ensureWebBuild()
-  process.exit(await runAsync(process.execPath, ['--expose-gc', '--max-old-space-size=8192', '--import', 'tsx', 'scripts/bench/main.ts', ...process.argv.slice(2)], { cwd: root }))
+  process.exit(await runAsync(process.execPath, ['--expose-gc', '--max-old-space-size=8192', `--max-semi-space-size=${semiSpaceMb}`, '--import', 'tsx', 'scripts/bench/main.ts', ...process.argv.slice(2)], { cwd: root }))
 }
 
 main().catch(failWith)

@@ -11,13 +11,13 @@ export class XmlElement implements Position {
   constructor(
     readonly name: string,
     readonly attributes: Readonly<Record<string, string>>,
-    private readonly source: SourceText,
+    readonly source: SourceText,
     readonly tagEnd: number,
   ) {}
 
   /** Its place alone: an element that is kept would keep its whole tree in memory. */
   get place(): Position {
-    return new TagPlace(this.source, this.tagEnd)
+    return tagPlace(this.source, this.tagEnd)
   }
 
   get line(): number {
@@ -27,6 +27,11 @@ export class XmlElement implements Position {
   get column(): number {
     return this.place.column
   }
+}
+
+/** Place of the tag that ends there. */
+export function tagPlace(source: SourceText, tagEnd: number): Position {
+  return new TagPlace(source, tagEnd)
 }
 
 /** Where a tag begins: at the `<` before its end, since none stands in an attribute value (XML 1.0, 3.1). */

@@ -1,14 +1,6 @@
-import type { Position, Problems } from '../problem'
-import type { XmlElement } from './xml-records'
-
-interface Entry {
-  readonly textId: string
-  chosen: string | null
-  primary: string | null
-  other: string | null
-  /** Where it is named first. */
-  namedAt: Position | null
-}
+import type { Problems } from '../problem'
+import type { SourceText } from './source-text'
+import { tagPlace, type XmlElement } from './xml-records'
 
 /** How a format writes a text: the attribute that names it, the one that holds it. */
 export interface TextWriting {
@@ -18,14 +10,18 @@ export interface TextWriting {
 
 /** Texts stand at the end of a GSDML or IODD file, so what wants one waits until all languages are read. */
 export class Texts {
-  private readonly entries = new Map<string, Entry>()
+  private readonly chosen = new Map<string, string>()
+  private readonly primary = new Map<string, string>()
+  private readonly other = new Map<string, string>()
   // Side by side instead of one object a wish: large files have hundreds of thousands.
   private readonly targets: Record<string, string>[] = []
   private readonly properties: string[] = []
-  private readonly wanted: Entry[] = []
+  private readonly wanted: string[] = []
+  private readonly tagEnds: number[] = []
+  private source: SourceText | null = null
   /** Languages of the file, its primary one first. */
   readonly languages: string[] = []
-  private property: 'chosen' | 'primary' | 'other' = 'primary'
+  private entered = this.primary
 
   /** Takes texts of `language`, or of the file's primary language where that is null or missing. */
   constructor(
@@ -37,48 +33,41 @@ export class Texts {
   /** Remembers that `target[property]` wants the text `textId` names. */
   want(target: object, property: string, textId: string | undefined, at: XmlElement): void {
     if (textId === undefined) return
-    const entry = this.entry(textId)
-    entry.namedAt ??= at.place
     this.targets.push(target as Record<string, string>)
     this.properties.push(property)
-    this.wanted.push(entry)
+    this.wanted.push(textId)
+    this.tagEnds.push(at.tagEnd)
+    this.source = at.source
   }
 
   enterLanguage(tag: string | null, isPrimary: boolean): void {
     // The primary language is English where the file does not say (GSDML specification, from memory).
     const language = tag ?? (isPrimary ? 'en' : '?')
     this.languages.push(language)
-    this.property = isPrimary ? 'primary' : language === this.language ? 'chosen' : 'other'
+    this.entered = isPrimary ? this.primary : language === this.language ? this.chosen : this.other
   }
 
   readText(text: XmlElement): void {
     const id = text.attributes[this.writing.id]
     const value = text.attributes[this.writing.value]
-    if (id === undefined || value === undefined) {
-      this.problems.error('text.incomplete', `A Text needs both ${this.writing.id} and ${this.writing.value}.`, text)
-    } else {
-      const entry = this.entry(id)
-      if (this.property === 'other') entry.other ??= value
-      else entry[this.property] = value
-    }
+    if (id === undefined || value === undefined) this.problems.error('text.incomplete', `A Text needs both ${this.writing.id} and ${this.writing.value}.`, text)
+    else if (this.entered !== this.other || !this.other.has(id)) this.entered.set(id, value)
   }
 
   /** Fills in every name: chosen language, else the primary one, else any other language, else the text's own id. */
   settle(): void {
-    for (const [i, { textId, chosen, primary, other }] of this.wanted.entries()) this.targets[i]![this.properties[i]!] = chosen ?? primary ?? other ?? textId
-    for (const { textId, chosen, primary, other, namedAt } of this.entries.values()) {
-      if (primary !== null || namedAt === null) continue
-      if (chosen !== null || other !== null) {
-        this.problems.warning('text.language', `Text "${textId}" is missing in the primary language; another language is shown.`, namedAt)
-      } else {
-        this.problems.error('reference.text', `Text "${textId}" is named here but stands in no language of the file.`, namedAt)
-      }
+    const missing = new Map<string, number>()
+    for (let i = 0; i < this.wanted.length; i++) {
+      const textId = this.wanted[i]!
+      const primary = this.primary.get(textId)
+      this.targets[i]![this.properties[i]!] = (this.chosen.size > 0 ? this.chosen.get(textId) : undefined) ?? primary ?? this.other.get(textId) ?? textId
+      if (primary === undefined && !missing.has(textId)) missing.set(textId, this.tagEnds[i]!)
     }
+    for (const [textId, tagEnd] of missing) this.report(textId, tagPlace(this.source!, tagEnd))
   }
 
-  private entry(textId: string): Entry {
-    let entry = this.entries.get(textId)
-    if (!entry) this.entries.set(textId, (entry = { textId, chosen: null, primary: null, other: null, namedAt: null }))
-    return entry
+  private report(textId: string, at: ReturnType<typeof tagPlace>): void {
+    if (this.chosen.has(textId) || this.other.has(textId)) this.problems.warning('text.language', `Text "${textId}" is missing in the primary language; another language is shown.`, at)
+    else this.problems.error('reference.text', `Text "${textId}" is named here but stands in no language of the file.`, at)
   }
 }

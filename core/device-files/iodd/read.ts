@@ -141,7 +141,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
 
   /** The layout whose condition the variables' default values meet, else one without a condition. */
   function chosenLayout(): ProcessDataLayout | undefined {
-    const met = layouts.find(({ condition }) => condition && variables.defaults.get(condition.subindex ? `${condition.variable}.${condition.subindex}` : condition.variable) === condition.value)
+    const met = layouts.find(({ condition }) => condition && variables.defaultValueOf(condition.variable, condition.subindex ?? 0) === condition.value)
     const chosen = met ?? layouts.find(({ condition }) => condition === null)
     if (!chosen && layouts.length > 0) problems.warning('iodd.condition', 'No default value meets the condition of any process data; the first layout is shown.', { line: 1, column: 1 })
     return chosen ?? layouts[0]

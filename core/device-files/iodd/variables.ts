@@ -19,8 +19,10 @@ const standardVariables = new Map<string, { index: number; octets: number; type:
 /** Reads variables; every one that can be written becomes a record. */
 export class Variables {
   readonly records: ParameterRecord[] = []
-  /** Default values by `id` and `id.subindex`, also of those that can only be read: conditions look at them. */
-  readonly defaults = new Map<string, number>()
+  // Side by side instead of a map: large files have tens of thousands, and only the few conditions ask.
+  private readonly defaultIds: string[] = []
+  private readonly defaultSubindexes: number[] = []
+  private readonly defaultValues: number[] = []
   private readonly ids = new Set<string>()
   /** Where default records are put together, one after the other; the longest variable has 232 octets. */
   private readonly scratch = new Uint8Array(256)
@@ -37,7 +39,7 @@ export class Variables {
     const layout = this.datatypes.layoutOf(element, false)
     for (const { subindex } of layout.fields) {
       const value = parseIoddNumber(this.defaultOf(element, subindex) ?? '')
-      if (value !== null) this.defaults.set(subindex === 0 ? id : `${id}.${subindex}`, value)
+      if (value !== null) this.addDefault(id, subindex, value)
     }
     if (!element.attributes['accessRights']?.includes('w')) return
     const length = Math.ceil(layout.bits / 8)
@@ -57,7 +59,7 @@ export class Variables {
     const known = standardVariables.get(id)
     const written = element.attributes['defaultValue']
     const value = parseIoddNumber(written ?? '')
-    if (value !== null) this.defaults.set(id, value)
+    if (value !== null) this.addDefault(id, 0, value)
     if (!known) return
     const octets = this.attributes.number(element, 'fixedLengthRestriction', [1, 232]) ?? known.octets
     const isText = known.type === 'StringT'
@@ -68,6 +70,18 @@ export class Variables {
     const bytes = new Uint8Array(octets)
     encodeValue(bytes, parameter, parameter.default)
     this.records.push({ index: known.index, name: parameter.name, length: octets, bytes: toHex(bytes), parameters: [parameter] })
+  }
+
+  /** Default value of a variable or of one of its record items, also of those that can only be read; undefined where the file gives none. */
+  defaultValueOf(id: string, subindex: number): number | undefined {
+    const at = this.defaultIds.findIndex((one, i) => one === id && this.defaultSubindexes[i] === subindex)
+    return this.defaultValues[at]
+  }
+
+  private addDefault(id: string, subindex: number, value: number): void {
+    this.defaultIds.push(id)
+    this.defaultSubindexes.push(subindex)
+    this.defaultValues.push(value)
   }
 
   private idOf(element: XmlElement): string {

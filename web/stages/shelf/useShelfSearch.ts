@@ -1,7 +1,8 @@
-import { ref, shallowRef } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import { api, type ShelfHit } from '../../api/client'
+import { useShelf } from '../../stores/shelf'
 
-/** Search while typing: answers that come late for an older text are dropped. */
+/** Search while typing, asked again when files have come or gone: answers that come late for an older text are dropped. */
 export function useShelfSearch() {
   const text = ref('')
   const hits = shallowRef<readonly ShelfHit[]>([])
@@ -26,6 +27,9 @@ export function useShelfSearch() {
       if (asked === latest) isSearching.value = false
     }
   }
+
+  const shelf = useShelf()
+  watch(() => shelf.files, search)
 
   return { text, hits, isComplete, isSearching, search }
 }
