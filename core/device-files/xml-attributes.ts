@@ -1,3 +1,4 @@
+import { parseDigits } from './digits'
 import type { Problems } from '../problem'
 import { parseValueList, type ValueRange } from './value-list'
 import type { XmlElement } from './xml-records'
@@ -74,6 +75,8 @@ export class Attributes {
 }
 
 export function parseWhole(text: string): number | null {
+  const plain = parseDigits(text)
+  if (plain >= 0) return plain
   const trimmed = text.trim()
   if (/^-?\d+$/.test(trimmed)) return Number(trimmed)
   if (/^0[xX][0-9a-fA-F]+$/.test(trimmed)) return Number(trimmed)

@@ -75,7 +75,7 @@ export function readEntries(source: SourceText, problems: Problems, take: (entry
       continue
     }
     const start = at
-    while (at < text.length && ![equals, semicolon, open, dollar, quote].includes(text.charCodeAt(at))) at++
+    while (at < text.length && !endsName(text.charCodeAt(at))) at++
     const name = text.slice(start, at).trim()
     if (at >= text.length) return name === '' ? null : { message: `"${name.slice(0, 40)}" has no = and no fields.`, at: source.placeAt(start) }
     if (text.charCodeAt(at) !== equals) {
@@ -127,6 +127,10 @@ function readFields(text: string, from: number, fields: string[], offsets?: numb
       field = field === '' ? text.slice(start, at) : `${field} ${text.slice(start, at)}`
     }
   }
+}
+
+function endsName(code: number): boolean {
+  return code === equals || code === semicolon || code === open || code === dollar || code === quote
 }
 
 function isDelimiter(code: number): boolean {

@@ -1,5 +1,6 @@
 import type { ValueKind } from '../../catalog/model'
 import type { Problems } from '../../problem'
+import { parseDigits } from '../digits'
 import type { Attributes } from '../xml-attributes'
 import { child, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
@@ -182,18 +183,6 @@ export function parseIoddNumber(text: string): number | null {
   // `Number` knows binary, octal and Infinity too, which are none here; blanks alone it takes for 0.
   const value = text.trim() === '' || /^\s*.[bo]/i.test(text) ? NaN : Number(text)
   return Number.isFinite(value) ? value : null
-}
-
-/** The usual case, a few decimal digits, without a regular expression; -1 for anything else. */
-function parseDigits(text: string): number {
-  if (text.length === 0 || text.length > 9) return -1
-  let value = 0
-  for (let i = 0; i < text.length; i++) {
-    const digit = text.charCodeAt(i) - 48
-    if (digit < 0 || digit > 9) return -1
-    value = 10 * value + digit
-  }
-  return value
 }
 
 /** First octet of a field in a record that is sent most significant octet first. */

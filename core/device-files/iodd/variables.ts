@@ -44,11 +44,12 @@ export class Variables {
     if (!element.attributes['accessRights']?.includes('w')) return
     const length = Math.ceil(layout.bits / 8)
     const bytes = this.scratch.fill(0, 0, length)
-    const parameters = layout.fields.map((field) => {
+    const parameters: Parameter[] = []
+    for (const field of layout.fields) {
       const parameter = this.parameterOf(id, field, layout.bits, this.defaultOf(element, field.subindex), element)
       encodeValue(bytes, parameter, parameter.default)
-      return parameter
-    })
+      parameters.push(parameter)
+    }
     const record = { index: this.attributes.required(element, 'index', [0, 65_535]), name: '', length, bytes: toHex(bytes, length), parameters }
     this.texts.want(record, 'name', child(element, 'Name')?.attributes['textId'], element)
     this.records.push(record)
@@ -87,8 +88,10 @@ export class Variables {
   private idOf(element: XmlElement): string {
     const id = element.attributes['id'] ?? ''
     if (id === '') this.problems.error('attribute.missing', `${element.name} has no id; it is needed.`, element)
-    else if (this.ids.has(id)) this.problems.error('id.duplicate', `Variable "${id}" stands more than once in the file.`, element)
+    // One look-up instead of two: tens of thousands of identifiers stand in a large file.
+    const before = this.ids.size
     this.ids.add(id)
+    if (id !== '' && this.ids.size === before) this.problems.error('id.duplicate', `Variable "${id}" stands more than once in the file.`, element)
     return id
   }
 
