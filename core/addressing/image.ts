@@ -1,6 +1,6 @@
 import type { Catalog } from '../catalog/catalog'
 import { findDevice, findModule } from '../catalog/catalog'
-import { layoutOf, type DataBlock, type Direction, type Layout } from '../catalog/layout'
+import { layoutOf, layoutOfHead, type DataBlock, type Direction, type Layout } from '../catalog/layout'
 import type { AddressMap, ControllerRow, Plan, StationGroup } from '../plan/model'
 
 /** Which bytes of one direction of a controller's image are given out; 1 = taken. */
@@ -14,7 +14,7 @@ export function addressOf(addresses: AddressMap, subslot: number, direction: Dir
 export function* blocksOf(catalog: Catalog, group: StationGroup): Generator<{ block: DataBlock; addresses: AddressMap }> {
   const { station } = group
   const device = findDevice(catalog, station.file, station.device)
-  if (device) for (const block of layoutOf(device).blocks) yield { block, addresses: station.addresses }
+  if (device) for (const block of layoutOfHead(device, station.connection).blocks) yield { block, addresses: station.addresses }
   for (const id in group.modules) {
     const row = group.modules[id]!
     const module = findModule(catalog, station.file, row.module)

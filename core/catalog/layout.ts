@@ -48,9 +48,23 @@ export function layoutOf(owner: Module | Device): Layout {
   return layout
 }
 
-/** Channels of what a connection carries. */
-export function layoutOfConnection({ key, name, inputs, outputs, inputBytes, outputBytes }: Connection): Layout {
-  return computeLayout([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
+const connectionLayouts = new WeakMap<Connection, Layout>()
+
+/** Channels of what a connection carries; computed once a description. */
+export function layoutOfConnection(connection: Connection): Layout {
+  let layout = connectionLayouts.get(connection)
+  if (!layout) {
+    const { key, name, inputs, outputs, inputBytes, outputBytes } = connection
+    layout = computeLayout([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
+    connectionLayouts.set(connection, layout)
+  }
+  return layout
+}
+
+/** What a head itself brings: the data of the chosen connection, or its built-in data where there is none of that key. */
+export function layoutOfHead(device: Device, connectionKey: string): Layout {
+  const connection = device.connections.find(({ key }) => key === connectionKey)
+  return connection ? layoutOfConnection(connection) : layoutOf(device)
 }
 
 function computeLayout(submodules: readonly Submodule[]): Layout {

@@ -28,6 +28,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['station.ipDuplicate', () => smallPlan(...good, second, insert('b', 1, 'DI', 's2'), station({ ip: '10.0.0.2' }, 's2')), 'tv-2', 'tv-1 already has'],
   ['station.ipDuplicate', () => smallPlan(...good, station({ ip: '10.0.0.1' })), 'tv-1', 'the controller on N1'],
   ['station.deviceNumberDuplicate', () => smallPlan(...good, second, insert('b', 1, 'DI', 's2'), station({ deviceNumber: 1 }, 's2')), 'tv-2', 'device number 1'],
+  ['station.number', () => smallPlan(...good, station({ deviceNumber: 5000 })), 'tv-1', 'device number 5000; on PROFINET it lies from 1 to 4096'],
   ['network.controllerIp', () => smallPlan(...good, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.255' } }), 'N1', '10.0.0.255'],
   ['module.slot', () => force(smallPlan(...good), moduleRow('b', 4, 'DI')), 'tv-1 · slot 4', 'the description allows slots 1..3'],
   ['module.slot', () => force(smallPlan(...good), moduleRow('b', 7, 'DI')), 'tv-1 · slot 7', 'no slot 7'],
@@ -67,8 +68,23 @@ describe('every rule', () => {
     expect(check(derive(smallPlan(...good), catalog)).all).toContainEqual(expect.objectContaining({ code: 'file.problems', message: expect.stringContaining('line 7: Something is wrong.') }))
   })
 
+  // Limits that the small file does not state.
+  test.each([
+    ['station.moduleCount', { limits: { modules: 1 } }, {}, 'tv-1', '2 modules; its head takes at most 1'],
+    ['station.supply', { currentMa: -100 }, { currentMa: 60 }, 'tv-1 · slot 2', 'gives 120 mA, but its supply only lasts for 100 mA'],
+  ])('%s, and its fix', (code, ofHead, ofModule, at, says) => {
+    const file = smallCatalog.get('tv')!
+    const devices = file.devices.map((device) => ({ ...device, ...ofHead, limits: { ...device.limits, ...(ofHead.limits ?? {}) } }))
+    const catalog = new Map([['tv', { ...file, devices, modules: file.modules.map((module) => ({ ...module, ...ofModule })) }]])
+    const plan = smallPlan(...good, insert('b', 2, 'DI'))
+    const [finding, ...more] = check(derive(plan, catalog)).all.filter((found) => found.code === code)
+    expect(more).toEqual([])
+    expect(finding).toMatchObject({ at: { words: at }, message: expect.stringContaining(says) })
+    expect(check(derive(doAll(plan, catalog, finding!.fixes()[0]!.command), catalog)).all.map((found) => found.code)).not.toContain(code)
+  })
+
   test('stands in the table above', () => {
-    expect(new Set([...cases.map(([code]) => code), 'file.problems', 'slot.fixedEmpty'])).toEqual(new Set(rules.map(({ code }) => code)))
+    expect(new Set([...cases.map(([code]) => code), 'file.problems', 'slot.fixedEmpty', 'station.moduleCount', 'station.supply', 'network.supply'])).toEqual(new Set(rules.map(({ code }) => code)))
   })
 
   // A fix that is offered must do away with its finding.

@@ -2,7 +2,9 @@ import { formatIp, formatSubnet, ipFault, nextFreeIp, parseIp, subnetOf, type Ip
 import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
 import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
-import type { ControllerRow } from '../plan/model'
+import { supplySteps, type SupplyStep } from '../placement/supply'
+import type { ControllerRow, Id } from '../plan/model'
+import { freeNumber, kindOf, networkKinds } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
 import { atModule, atStation, nameOf, planRule, type FindingPlace, type PlanScope } from './finding'
@@ -25,7 +27,7 @@ export const planRules = [
     find: function* ({ indexes }) {
       for (const name of indexes.names.shared) yield* laterOnes(indexes.names.usersOf(name), ({ station }) => ({ name: station.name }))
     },
-    say: ({ name, others }) => `The station name "${name}" is used by ${others.length + 1} stations; every name on the wire must be unique.`,
+    say: ({ name, others }) => `The station name "${name}" is used by ${others.length + 1} stations; every station needs its own.`,
     fixes: ({ name }, { id }, { derived }) => {
       const free = nextName(name.toLowerCase(), new Set([...derived.stations.values()].map(({ station }) => station.name)))
       return [{ label: `Name it ${free}`, command: { type: 'updateStation', id, set: { name: free } } }]
@@ -37,6 +39,7 @@ export const planRules = [
     severity: 'blocker',
     find: function* ({ derived }) {
       for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
+        if (!kindOf(network).hasIp) continue
         const subnet = subnetOf(network.controllerIp, network.prefixLength)
         for (const view of stations) {
           const fault = ipFault(view.station.ip, subnet)
@@ -62,6 +65,7 @@ export const planRules = [
         yield* laterOnes(users, ({ station }) => ({ ip: station.ip }))
       }
       for (const network of Object.values(derived.plan.networks)) {
+        if (!kindOf(network).hasIp) continue
         for (const view of indexes.ips.usersOf(network.controllerIp)) {
           if (view) yield { at: atStation(view), facts: { ip: network.controllerIp, others: [`the controller on ${network.name}`] } }
         }
@@ -71,19 +75,19 @@ export const planRules = [
     fixes: (_, { id }, scope) => freeIpFixes(scope, id),
   }),
 
-  planRule<{ number: number; others: string[] }>({
+  planRule<{ number: number; word: string; others: string[] }>({
     code: 'station.deviceNumberDuplicate',
     severity: 'blocker',
-    find: function* ({ indexes }) {
-      for (const key of indexes.deviceNumbers.shared) yield* laterOnes(indexes.deviceNumbers.usersOf(key), ({ station }) => ({ number: station.deviceNumber }))
+    find: function* ({ derived, indexes }) {
+      for (const key of indexes.deviceNumbers.shared) yield* laterOnes(indexes.deviceNumbers.usersOf(key), ({ station }) => ({ number: station.deviceNumber, word: wordOfNumber(derived, station.networkId) }))
     },
-    say: ({ number, others }, at) => `${at.words} has the device number ${number}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
+    say: ({ number, word, others }, at) => `${at.words} has the ${word} ${number}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
     fixes: (_, { id }, { derived }) => {
       const { networkId } = derived.stations.get(id)!.station
       const taken = new Set([...derived.stations.values()].filter(({ station }) => station.networkId === networkId).map(({ station }) => station.deviceNumber))
-      let free = 1
-      while (taken.has(free)) free++
-      return [{ label: `Give it ${free}`, command: { type: 'updateStation', id, set: { deviceNumber: free } } }]
+      const network = derived.plan.networks[networkId]
+      const free = network ? freeNumber(kindOf(network), taken) : null
+      return free === null ? [] : [{ label: `Give it ${free}`, command: { type: 'updateStation', id, set: { deviceNumber: free } } }]
     },
   }),
 
@@ -91,13 +95,30 @@ export const planRules = [
     code: 'network.controllerIp',
     severity: 'blocker',
     find: function* ({ derived }) {
-      for (const { id, name, controllerIp, prefixLength } of Object.values(derived.plan.networks)) {
+      for (const { id, name, kind, controllerIp, prefixLength } of Object.values(derived.plan.networks)) {
+        if (!networkKinds[kind].hasIp) continue
         const subnet = subnetOf(controllerIp, prefixLength)
         const address = parseIp(controllerIp)
         if (!subnet || address === subnet.network || address === subnet.broadcast) yield { at: { kind: 'network', id, words: name }, facts: { ip: controllerIp, network: name } }
       }
     },
     say: ({ ip, network }) => `"${ip}" cannot be the controller's IP address on ${network}; a free address of the subnet is needed.`,
+  }),
+
+  planRule<{ drawnMa: number; suppliedMa: number }>({
+    code: 'network.supply',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
+        if (!kindOf(network).sharesBackplane) continue
+        const over = firstPerFeed(supplySteps(stations.flatMap(({ modules }) => modules)))
+        for (const { module, drawnMa, suppliedMa } of over) {
+          const view = derived.stations.get(module.row?.stationId ?? module.id)!
+          yield { at: module.row ? atModule(view, module) : atStation(view), facts: { drawnMa, suppliedMa } }
+        }
+      }
+    },
+    say: ({ drawnMa, suppliedMa }, at) => `With ${at.words} the backplane gives ${drawnMa} mA, but the coupler or feed before it only lasts for ${suppliedMa} mA; another one is needed before it.`,
   }),
 
   planRule<{ first: PlacedBlock; second: PlacedBlock; other: string; direction: Direction }>({
@@ -203,4 +224,14 @@ function freeIpFixes({ derived, indexes }: PlanScope, stationId: string) {
   const free = nextFreeIp(subnet, taken, parseIp(station.ip) ?? undefined) ?? nextFreeIp(subnet, taken)
   if (free === null || indexes.ips.has(formatIp(free))) return []
   return [{ label: `Give it ${formatIp(free)}`, command: { type: 'updateStation' as const, id: stationId, set: { ip: formatIp(free) } } }]
+}
+
+function wordOfNumber(derived: Derived, networkId: Id): string {
+  const network = derived.plan.networks[networkId]
+  return network ? kindOf(network).number.word.toLowerCase() : 'number'
+}
+
+/** The first step beyond each feed; the ones behind it only repeat it. */
+function firstPerFeed(steps: readonly SupplyStep[]): SupplyStep[] {
+  return steps.filter(({ drawnMa, suppliedMa }, i) => drawnMa > suppliedMa && !(i > 0 && steps[i - 1]!.drawnMa > steps[i - 1]!.suppliedMa))
 }

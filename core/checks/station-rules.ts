@@ -1,6 +1,8 @@
 import { legalStationName, stationNameFault } from '../addressing/station-name'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
+import { supplySteps } from '../placement/supply'
 import { newId } from '../plan/new-id'
+import { kindOf } from '../plan/network-kinds'
 import { legalTag, tagFault } from '../tags/identifier'
 import { atModule, atSlot, atStation, nameOf, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
 
@@ -31,7 +33,8 @@ export const stationRules = [
   stationRule<{ name: string; fault: string; legal: string }>({
     code: 'station.name',
     severity: 'blocker',
-    find: function* ({ view }) {
+    find: function* ({ view, network }) {
+      if (!network || !kindOf(network).hasWireNames) return
       const { name } = view.station
       const fault = stationNameFault(name)
       if (fault) yield { at: atStation(view), facts: { name, fault, legal: legalStationName(name === '' ? view.device?.name ?? 'station' : name) } }
@@ -100,6 +103,43 @@ export const stationRules = [
     },
     say: ({ what, bytes, limit, source }, at) => `${at.words} has ${bytes} bytes of ${what}; ${source} at most ${limit}.`,
     fixes: ({ lastModule }, at) => lastModule === null ? [] : [{ ...removal({ ...at, id: lastModule }), label: 'Remove its last module' }],
+  }),
+
+  stationRule<{ number: number; word: string; range: string; network: string }>({
+    code: 'station.number',
+    severity: 'blocker',
+    find: function* ({ view, network }) {
+      if (!network) return
+      const { word, first, last } = kindOf(network).number
+      const { deviceNumber: number } = view.station
+      if (number < first || number > last) yield { at: atStation(view), facts: { number, word, range: `${first} to ${last}`, network: kindOf(network).name } }
+    },
+    say: ({ number, word, range, network }, at) => `${at.words} has the ${word.toLowerCase()} ${number}; on ${network} it lies from ${range}.`,
+    fixes: (_, { id }, { network, view }) => network ? [{ label: 'Give it the next free one', command: { type: 'moveStations', ids: [id], networkId: network.id, position: view.station.position } }] : [],
+  }),
+
+  stationRule<{ modules: number; limit: number; last: string }>({
+    code: 'station.moduleCount',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const limit = view.device?.limits.modules ?? null
+      const modules = view.modules.filter(({ row }) => row)
+      if (limit !== null && modules.length > limit) yield { at: atStation(view), facts: { modules: modules.length, limit, last: modules.at(-1)!.id } }
+    },
+    say: ({ modules, limit }, at) => `${at.words} has ${modules} modules; its head takes at most ${limit}.`,
+    fixes: ({ last }, at) => [{ ...removal({ ...at, id: last }), label: 'Remove its last module' }],
+  }),
+
+  stationRule<{ drawnMa: number; suppliedMa: number; isHead: boolean }>({
+    code: 'station.supply',
+    severity: 'blocker',
+    find: function* ({ view, network }) {
+      if (network && kindOf(network).sharesBackplane) return
+      const over = supplySteps(view.modules).find(({ drawnMa, suppliedMa }) => drawnMa > suppliedMa)
+      if (over) yield { at: atModule(view, over.module), facts: { drawnMa: over.drawnMa, suppliedMa: over.suppliedMa, isHead: over.module.row === null } }
+    },
+    say: ({ drawnMa, suppliedMa }, at) => `With ${at.words} the backplane gives ${drawnMa} mA, but its supply only lasts for ${suppliedMa} mA; a feed is needed before it.`,
+    fixes: ({ isHead }, at) => isHead ? [] : [removal(at)],
   }),
 
   stationRule<{ direction: 'in' | 'out'; last: number; size: number; controllerId: string; controller: string }>({
@@ -173,21 +213,33 @@ export const stationRules = [
 
 /** Most user data in one frame each way: C_SDU of 1440 octets with status octets (IEC 61158-6-10, from memory). */
 const maxFrameBytes = 1440
+/** PROFIBUS DP, EN 50170: data of one telegram each way. */
+const maxTelegramBytes = 244
 
 function* overLimits({ device, modules, ...view }: StationScope['view']) {
-  if (device?.protocol !== 'profinet' || modules.length === 0) return
-  const { limits, profinet } = device
-  const input = profinet.limitsIncludeStatus ? view.inputFrameBytes : view.inputBytes
-  const output = profinet.limitsIncludeStatus ? view.outputFrameBytes : view.outputBytes
-  const status = profinet.limitsIncludeStatus ? ' with status bytes' : ''
+  if (!device || modules.length === 0) return
+  const { limits } = device
+  const withStatus = device.protocol === 'profinet' && device.profinet.limitsIncludeStatus
+  const input = withStatus ? view.inputFrameBytes : view.inputBytes
+  const output = withStatus ? view.outputFrameBytes : view.outputBytes
+  const status = withStatus ? ' with status bytes' : ''
   const described = 'its head takes'
   const framed = 'one frame takes'
+  const frames = {
+    profinet: [
+      { what: 'input data and status', bytes: view.inputFrameBytes, limit: maxFrameBytes, source: framed },
+      { what: 'output data and status', bytes: view.outputFrameBytes, limit: maxFrameBytes, source: framed },
+    ],
+    profibus: [
+      { what: 'input data', bytes: view.inputBytes, limit: maxTelegramBytes, source: framed },
+      { what: 'output data', bytes: view.outputBytes, limit: maxTelegramBytes, source: framed },
+    ],
+  }
   const sizes = [
     { what: `input data${status}`, bytes: input, limit: limits.inputBytes, source: described },
     { what: `output data${status}`, bytes: output, limit: limits.outputBytes, source: described },
     { what: `data both ways${status}`, bytes: input + output, limit: limits.dataBytes, source: described },
-    { what: 'input data and status', bytes: view.inputFrameBytes, limit: maxFrameBytes, source: framed },
-    { what: 'output data and status', bytes: view.outputFrameBytes, limit: maxFrameBytes, source: framed },
+    ...(device.protocol === 'profinet' || device.protocol === 'profibus' ? frames[device.protocol] : []),
   ]
   for (const size of sizes) {
     const { limit } = size

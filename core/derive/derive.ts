@@ -1,7 +1,7 @@
 import { addressOf } from '../addressing/image'
 import type { ImageAddress } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
-import { layoutOf, type Channel, type DataBlock, type Direction, type Layout } from '../catalog/layout'
+import { layoutOf, layoutOfHead, type Channel, type DataBlock, type Direction, type Layout } from '../catalog/layout'
 import type { Device, DeviceFile, Module } from '../catalog/model'
 import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
 
@@ -135,10 +135,13 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
   const modules = [
-    moduleView(station.id, 0, null, device, station.addresses, signals),
+    moduleView(station.id, 0, null, device, device && layoutOfHead(device, station.connection), station.addresses, signals),
     ...Object.values(group.modules)
       .sort((a, b) => a.slot - b.slot)
-      .map((row) => moduleView(row.id, row.slot, row, findModule(catalog, station.file, row.module), row.addresses, signals)),
+      .map((row) => {
+        const described = findModule(catalog, station.file, row.module)
+        return moduleView(row.id, row.slot, row, described, described && layoutOf(described), row.addresses, signals)
+      }),
   ]
   const blocks: PlacedBlock[] = []
   const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
@@ -158,8 +161,8 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   return { id: station.id, station, group, file, device, modules, blocks, ...totals }
 }
 
-function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
-  return { id, slot, row, described, layout: described && layoutOf(described), addresses, signals: signals.get(id) ?? noSignals }
+function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
+  return { id, slot, row, described, layout, addresses, signals: signals.get(id) ?? noSignals }
 }
 
 function signalsByModule(group: StationGroup): Map<Id, Map<number, SignalRow>> {

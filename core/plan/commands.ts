@@ -7,13 +7,24 @@ const single = {
   addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true) }),
   updateController: z.object({ id, set: controllerRow.omit({ id: true }).partial() }),
   removeController: z.object({ id }),
-  addNetwork: z.object({ id, controllerId: id, name: z.string().max(200), kind: networkRow.shape.kind.default('profinet'), controllerIp: z.string().max(64), prefixLength: networkRow.shape.prefixLength.default(24) }),
+  addNetwork: z.object({ id, controllerId: id, name: z.string().max(200), kind: networkRow.shape.kind.default('profinet'), controllerIp: z.string().max(64).default(''), prefixLength: networkRow.shape.prefixLength.default(24) }),
   updateNetwork: z.object({ id, set: networkRow.omit({ id: true, controllerId: true, kind: true }).partial() }),
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
-  addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), comment: z.string().max(2000).default('') }),
+  addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: stationRow.shape.connection.optional(), comment: z.string().max(2000).default('') }),
   updateStation: z.object({ id, set: stationRow.pick({ name: true, ip: true, deviceNumber: true, comment: true, position: true }).partial() }),
   removeStation: z.object({ id }),
+  /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
+   *  Name, address and number are the next free ones where they are left out. */
+  copyStation: z.object({
+    sourceId: id,
+    networkId: id,
+    copies: z.array(z.object({ id, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), find: z.string().max(500).default(''), with: z.string().max(500).default('') }).strict()).min(1).max(1000),
+  }),
+  /** To another network of the same protocol, or to another position on its own. IP addresses and numbers that do not fit there become the next free ones. */
+  moveStations: z.object({ ids: z.array(id).min(1).max(1000), networkId: id, position: z.number().optional() }),
+  /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
+  replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: stationRow.shape.connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
   insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false) }),
   /** Onto a taken slot: the modules between the old and the new place close up. */

@@ -11,6 +11,8 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 export class Draft {
   plan: Plan
   private readonly owned = new WeakSet<object>()
+  /** Grows with every change to what may hold an address. */
+  touches = 0
   private readonly log = new Map<string, RowChange>()
 
   constructor(plan: Plan) {
@@ -107,6 +109,7 @@ export class Draft {
   }
 
   private remember(change: RowChange): void {
+    if (change.table !== 'signals') this.touches++
     const key = `${change.table}/${change.id}`
     const earlier = this.log.get(key)
     this.log.set(key, (earlier ? { ...change, before: earlier.before } : change) as RowChange)

@@ -1,4 +1,5 @@
 export * from './model'
+export * from './network-kinds'
 export { applyCommand, type Applied } from './apply'
 export { applyChanges, conflictsWith, emptyPlan, invert, planFromRows, rowsOfPlan } from './changes'
 export { command, singleCommand, type BatchCommand, type Command, type CommandOf, type CommandType, type SingleCommand } from './commands'

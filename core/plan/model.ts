@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { networkKindNames } from './network-kinds'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
  *  in the project file and in the browser. Nothing here can be computed from something else. */
@@ -32,9 +33,9 @@ export const networkRow = z.object({
   id,
   controllerId: id,
   name: label,
-  kind: z.enum(['profinet']),
+  kind: z.enum(networkKindNames),
   position: z.number(),
-  /** The controller's own address on this network, dotted. */
+  /** The controller's own address on this network, dotted; empty on networks without IP. */
   controllerIp: z.string().max(64),
   prefixLength: z.number().int().min(1).max(30),
 }).strict()
@@ -44,11 +45,15 @@ export const stationRow = z.object({
   networkId: id,
   position: z.number(),
   name: z.string().max(500),
+  /** Dotted; empty on networks without IP. */
   ip: z.string().max(64),
-  deviceNumber: z.number().int().min(1).max(4096),
+  /** Its number on the network: device number, bus address, unit or node; see `networkKinds`. */
+  deviceNumber: z.number().int().min(0).max(65_535),
   /** SHA-256 of the description file, and the head's key in it. */
   file: z.string().min(1).max(64),
   device: z.string().min(1),
+  /** The connection that carries its data, where the head offers several; empty: its built-in data. */
+  connection: z.string().max(200).default(''),
   comment: z.string().max(2000),
   /** Of the head's own data, where it has any. */
   addresses: addressMap,

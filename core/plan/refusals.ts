@@ -1,5 +1,6 @@
 import type { Protocol } from '../catalog/model'
 import { protocolNames } from '../catalog/words'
+import { networkKinds, type NetworkKindName } from './network-kinds'
 
 /** Why a command was not carried out: a code, the facts, and one place for the wording. */
 export type Refusal =
@@ -12,7 +13,9 @@ export type Refusal =
   | { code: 'slots.full'; station: string }
   | { code: 'file.missing'; file: string }
   | { code: 'device.missing'; device: string }
-  | { code: 'device.protocol'; device: string; protocol: Protocol; network: string; kind: Protocol }
+  | { code: 'device.protocol'; device: string; protocol: Protocol; network: string; kind: NetworkKindName }
+  | { code: 'network.protocol'; station: string; kind: NetworkKindName; network: string; other: NetworkKindName }
+  | { code: 'numbers.full'; network: string; word: string }
   | { code: 'module.missing'; module: string }
   | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
   | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number }
@@ -35,7 +38,9 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
   'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
-  'device.protocol': ({ device, protocol, network, kind }) => `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${protocolNames[kind]} network.`,
+  'device.protocol': ({ device, protocol, network, kind }) => `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${networkKinds[kind].name} network.`,
+  'network.protocol': ({ station, kind, network, other }) => `${station} hangs on ${networkKinds[kind].name}; ${network} is a ${networkKinds[other].name} network.`,
+  'numbers.full': ({ network, word }) => `${network} has no ${word.toLowerCase()} left.`,
   'module.missing': ({ module }) => `The description file has no module "${module}".`,
   'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,
   'image.full': ({ controller, direction, bytes }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more bytes; enlarge it or remove something.`,

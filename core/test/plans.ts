@@ -30,6 +30,9 @@ export function demoPlan(): { plan: Plan; catalog: Catalog } {
   return { plan: result.plan, catalog }
 }
 
+/** Files of other networks, by their name. */
+export const shelfCatalog: Catalog = new Map(['OSTR0F21.gsd', 'BRCK0F31.gsd', 'Quillane-QE200-terminals.xml', 'Brackwater-BWEN.eds', 'ostrel-wellmeter.sheet.json', 'brackwater-ringnode.sheet.json'].map((name) => [name, readDeviceFile(demoBytes(`shelf/${name}`), name).file!]))
+
 /** Does commands that must not be refused. */
 export function doAll(plan: Plan, catalog: Catalog, ...commands: Command[]): Plan {
   return commands.reduce((current, command) => {

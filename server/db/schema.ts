@@ -34,7 +34,7 @@ export const networks = pgTable('networks', {
   ...owned,
   controllerId: text('controller_id').notNull(),
   name: text().notNull(),
-  kind: text().$type<'profinet'>().notNull(),
+  kind: text().$type<NetworkKindName>().notNull(),
   position: doublePrecision().notNull(),
   controllerIp: text('controller_ip').notNull(),
   prefixLength: integer('prefix_length').notNull(),
@@ -49,6 +49,7 @@ export const stations = pgTable('stations', {
   deviceNumber: integer('device_number').notNull(),
   file: text().notNull(),
   device: text().notNull(),
+  connection: text().notNull().default(''),
   comment: text().notNull(),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])

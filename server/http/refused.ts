@@ -25,6 +25,8 @@ const statusOf = {
   'file.missing': 422,
   'device.missing': 422,
   'device.protocol': 422,
+  'network.protocol': 422,
+  'numbers.full': 409,
   'module.missing': 422,
   'block.missing': 422,
   'image.full': 422,

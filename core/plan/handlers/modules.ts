@@ -1,11 +1,11 @@
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import { layoutOf } from '../../catalog/layout'
+import { layoutOf, layoutOfHead } from '../../catalog/layout'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, placeModule, unplaceSignals, whyNotPlaced } from './placing'
+import { addressesFor, channelKeys, placeModule, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
 
 type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
 
@@ -41,7 +41,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const placed = draft.get('modules', id)!
     const layout = layoutOfRow(catalog, group, placed)
     if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses })
-    const channels = new Set(layout?.channels.map(({ subslot, direction, offsetBits }) => `${subslot} ${direction} ${offsetBits}`))
+    const channels = layout ? channelKeys(layout) : new Set<string>()
     for (const signal of signals) {
       const { subslot, direction, offsetBits } = signal.place!
       if (channels.has(`${subslot} ${direction} ${offsetBits}`)) draft.put('signals', signal)
@@ -148,10 +148,10 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
   const row = draft.get('modules', moduleId)
   const group = draft.plan.stations[row?.stationId ?? moduleId]
   if (!group) return null
-  const described = row ? findModule(catalog, group.station.file, row.module) : findDevice(catalog, group.station.file, group.station.device)
+  const device = row ? null : findDevice(catalog, group.station.file, group.station.device)
+  const layout = row ? layoutOfRow(catalog, group, row) : device && layoutOfHead(device, group.station.connection)
   const controllerId = controllerOf(draft, group)
-  if (!described || controllerId === undefined) return null
-  const layout = layoutOf(described)
+  if (!layout || controllerId === undefined) return null
   return {
     layout,
     blocks: layout.blocks,
@@ -172,8 +172,4 @@ function signalsOf(group: StationGroup, moduleId: string): SignalRow[] {
 function layoutOfRow(catalog: Catalog, group: StationGroup, row: ModuleRow) {
   const module = findModule(catalog, group.station.file, row.module)
   return module && layoutOf(module)
-}
-
-function sameBlocks(a: readonly { subslot: number; direction: string; bytes: number }[], b: readonly { subslot: number; direction: string; bytes: number }[]): boolean {
-  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes)
 }

@@ -1,9 +1,9 @@
-import { allocate, occupancyOf } from '../../addressing/image'
+import { allocate, occupancyOf, type Occupancy } from '../../addressing/image'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import { layoutOf, type Layout } from '../../catalog/layout'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
 import type { Draft } from '../draft'
-import type { AddressMap, Id, ModuleRow, SignalRow } from '../model'
+import type { AddressMap, ControllerRow, Id, ModuleRow, RowOf, SignalRow } from '../model'
 import type { Refusal } from '../refusals'
 
 /** The next free addresses for a layout in the controller's image. */
@@ -11,10 +11,33 @@ export function addressesFor(draft: Draft, catalog: Catalog, controllerId: Id, l
   if (layout.blocks.length === 0) return { ok: true, addresses: {} }
   const controller = draft.get('controllers', controllerId)
   if (!controller) return { ok: false, refusal: { code: 'row.missing', what: 'controller', id: controllerId } }
-  const found = allocate(layout, occupancyOf(draft.plan, catalog, controller), controller.aligned)
+  const found = allocate(layout, imageOf(draft, catalog, controller), controller.aligned)
   if (found.ok) return found
   const { direction, bytes } = found.noRoomFor
   return { ok: false, refusal: { code: 'image.full', controller: controller.name, direction, bytes } }
+}
+
+interface KnownImage {
+  readonly occupancy: Occupancy
+  touches: number
+}
+const images = new WeakMap<Draft, Map<Id, KnownImage>>()
+
+/** What is given out, counted once for a whole chain of additions. */
+function imageOf(draft: Draft, catalog: Catalog, controller: ControllerRow): Occupancy {
+  let own = images.get(draft)
+  if (!own) images.set(draft, (own = new Map()))
+  let known = own.get(controller.id)
+  if (known?.touches !== draft.touches) own.set(controller.id, (known = { occupancy: occupancyOf(draft.plan, catalog, controller), touches: draft.touches }))
+  return known!.occupancy
+}
+
+/** Puts a new row whose addresses were found just now: what is known of the image holds on. */
+export function putAllocated<T extends 'stations' | 'modules'>(draft: Draft, controllerId: Id, table: T, row: RowOf[T]): void {
+  const known = images.get(draft)?.get(controllerId)
+  const isNew = draft.get(table, row.id) === null
+  draft.put(table, row)
+  if (known && isNew) known.touches = draft.touches
 }
 
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
@@ -26,7 +49,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: Omit<ModuleRow,
   if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
   const found = addressesFor(draft, catalog, network.controllerId, layoutOf(findModule(catalog, station.file, row.module)!))
   if (!found.ok) return found.refusal
-  draft.put('modules', { ...row, addresses: found.addresses })
+  putAllocated(draft, network.controllerId, 'modules', { ...row, addresses: found.addresses })
   return null
 }
 
@@ -51,4 +74,13 @@ export function whyNotPlaced(draft: Draft, catalog: Catalog, row: Omit<ModuleRow
 
 export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): void {
   for (const signal of signals) draft.put('signals', { ...signal, place: null })
+}
+
+/** Whether data of the same sizes stand in the same subslots, so that addresses can stay. */
+export function sameBlocks(a: Layout['blocks'], b: Layout['blocks']): boolean {
+  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes)
+}
+
+export function channelKeys(layout: Layout): ReadonlySet<string> {
+  return new Set(layout.channels.map(({ subslot, direction, offsetBits }) => `${subslot} ${direction} ${offsetBits}`))
 }

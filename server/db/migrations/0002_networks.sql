@@ -1,0 +1,1 @@
+ALTER TABLE "stations" ADD COLUMN "connection" text DEFAULT '' NOT NULL;
