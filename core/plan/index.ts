@@ -6,3 +6,5 @@ export { command, singleCommand, type BatchCommand, type Command, type CommandOf
 export { stationIdOf, rowOf, type RowChange } from './draft'
 export { wordRefusal, type Refusal } from './refusals'
 export { newId } from './new-id'
+export { copyModules, parseClip, planFill, planPaste, type Clip, type Pasting } from './clip'
+export { effectOf, type Effect } from './effect'
