@@ -114,6 +114,50 @@ describe('undo and redo', () => {
   })
 })
 
+describe('going back and named versions', () => {
+  const name = (text: string, author = 'H') => call(one.url, 'POST', `${base}/versions`, { name: text, author })
+  const differences = async (from: number, to: number, on = one) => (await call(on.url, 'GET', `${base}/difference?from=${from}&to=${to}`)).json['changes'] as { table: string; id: string }[]
+
+  test('back to here is a new change that undo takes back', async () => {
+    const seen = await revision()
+    const was = await stationName('intake-a')
+    await send(rename('back-a', 'intake-a'), order('H', seen))
+    const copy = { type: 'copyStation', sourceId: 'intake-a', networkId: 'n-intake', copies: [{ id: 'copied', name: 'copied' }] }
+    expect((await send({ type: 'batch', label: 'Room and a copy', commands: [{ type: 'updateController', id: 'k1', set: { inputBytes: 500, outputBytes: 500 } }, copy] }, order('H', seen + 1))).status).toBe(200)
+    const went = await call(two.url, 'POST', `${base}/back`, { ...order('H', seen), revision: seen })
+    expect(went.status).toBe(200)
+    expect([await revision(), await stationName('intake-a', one), await stationName('copied', one)]).toEqual([seen + 3, was, undefined])
+    expect(await differences(seen, seen + 3)).toEqual([])
+    await call(one.url, 'POST', `${base}/undo`, order('H', 0))
+    expect([await stationName('intake-a'), await stationName('copied', two)]).toEqual(['back-a', 'copied'])
+    await call(one.url, 'POST', `${base}/redo`, order('H', 0))
+    expect(await stationName('copied')).toBeUndefined()
+    expect(await call(one.url, 'POST', `${base}/back`, { ...order('H', seen), revision: seen })).toMatchObject({ status: 409, json: { code: 'history.same' } })
+    expect(await call(one.url, 'POST', `${base}/back`, { ...order('H', seen), revision: 0 })).toMatchObject({ status: 404, json: { code: 'history.missing' } })
+  })
+
+  test('two versions differ by what became of each row, however long the way', async () => {
+    const seen = await revision()
+    expect((await name('before the change')).status).toBe(200)
+    for (const text of ['x', 'y', 'diff-b']) await send(rename(text, 'intake-b'), order('H', await revision()))
+    const { versions } = (await call(two.url, 'GET', `${base}/versions`)).json as { versions: { name: string; revision: number; author: string }[] }
+    expect(versions).toMatchObject([{ name: 'before the change', revision: seen, author: 'H' }])
+    expect((await differences(seen, seen + 3, two)).map(({ table, id }) => [table, id])).toEqual([['stations', 'intake-b']])
+    expect(await name('before the change')).toMatchObject({ status: 409, json: { code: 'version.exists' } })
+    expect((await call(one.url, 'DELETE', `${base}/versions/before%20the%20change`)).status).toBe(200)
+    expect((await call(one.url, 'DELETE', `${base}/versions/before%20the%20change`)).status).toBe(404)
+    await send(rename('intake-b', 'intake-b'), order('H', await revision()))
+  })
+
+  test('the history comes in pages, newest first', async () => {
+    const page = async (before = '') => (await call(one.url, 'GET', `${base}/history${before}`)).json['entries'] as { revision: number; rows: number; kind: string }[]
+    const all = await page()
+    expect(all.map(({ revision: at }) => at)).toEqual(all.map((_, i) => all[0]!.revision - i))
+    expect(all.some(({ kind, rows }) => kind === 'back' && rows > 1)).toBe(true)
+    expect((await page(`?before=${all[2]!.revision}`))[0]).toEqual(all[3])
+  })
+})
+
 test('both instances see each change, at once and after a restart', async () => {
   const events = await fetch(`${two.url}${base}/events`)
   const reader = events.body!.getReader()

@@ -69,12 +69,12 @@ describe('every rule', () => {
   })
 
   // Limits that the small file does not state.
-  test.each([
-    ['station.moduleCount', { limits: { modules: 1 } }, {}, 'tv-1', '2 modules; its head takes at most 1'],
+  test.each<[string, { currentMa?: number; modules?: number }, { currentMa?: number }, string, string]>([
+    ['station.moduleCount', { modules: 1 }, {}, 'tv-1', '2 modules; its head takes at most 1'],
     ['station.supply', { currentMa: -100 }, { currentMa: 60 }, 'tv-1 · slot 2', 'gives 120 mA, but its supply only lasts for 100 mA'],
   ])('%s, and its fix', (code, ofHead, ofModule, at, says) => {
     const file = smallCatalog.get('tv')!
-    const devices = file.devices.map((device) => ({ ...device, ...ofHead, limits: { ...device.limits, ...(ofHead.limits ?? {}) } }))
+    const devices = file.devices.map((device) => ({ ...device, currentMa: ofHead.currentMa ?? null, limits: { ...device.limits, modules: ofHead.modules ?? null } }))
     const catalog = new Map([['tv', { ...file, devices, modules: file.modules.map((module) => ({ ...module, ...ofModule })) }]])
     const plan = smallPlan(...good, insert('b', 2, 'DI'))
     const [finding, ...more] = check(derive(plan, catalog)).all.filter((found) => found.code === code)

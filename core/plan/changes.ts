@@ -30,6 +30,17 @@ export function conflictsWith(plan: Plan, changes: readonly RowChange[]): RowCha
   })
 }
 
+/** Many changes, one after the other, as one: each row as it was first and as it is last; what came back to itself drops out. */
+export function netChanges(steps: readonly (readonly RowChange[])[]): RowChange[] {
+  const net = new Map<string, RowChange>()
+  for (const change of steps.flat()) {
+    const key = `${change.table}/${change.id}`
+    const earlier = net.get(key)
+    net.set(key, (earlier ? { ...change, before: earlier.before } : change) as RowChange)
+  }
+  return [...net.values()].filter(({ before, after }) => !sameRow(before, after))
+}
+
 function sameRow(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false

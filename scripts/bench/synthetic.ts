@@ -58,7 +58,7 @@ export function largePlan(stationCount: number): LargePlan {
   const signals: SignalRow[] = []
   for (let s = 0; s < stationCount; s++) {
     const stationId = `s${s}`
-    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', comment: '', addresses: {} })
+    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', addresses: {} })
     for (let slot = 1; slot <= 16; slot++) {
       const moduleId = `${stationId}.${slot}`
       modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, FileSummary, PackedFile, RowChange, SignalPlace } from '@kataxis/core'
+import type { AddressMap, Command, FileSummary, NetworkKindName, PackedFile, RowChange, SignalPlace } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -77,13 +77,22 @@ export const changes = pgTable('changes', {
   commandId: text('command_id').notNull(),
   author: text().notNull(),
   at: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  kind: text().$type<'do' | 'undo' | 'redo'>().notNull(),
-  /** The revision that an undo takes back or a redo brings again. */
+  kind: text().$type<'do' | 'undo' | 'redo' | 'back'>().notNull(),
+  /** The revision that an undo takes back, a redo brings again, or that the plan goes back to. */
   target: integer(),
   undone: boolean().notNull().default(false),
   command: jsonb().$type<Command | null>(),
   changes: jsonb().$type<RowChange[]>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.revision] }), uniqueIndex('changes_command').on(table.projectId, table.commandId)])
+
+/** Revisions that somebody gave a name. */
+export const versions = pgTable('versions', {
+  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  name: text().notNull(),
+  revision: integer().notNull(),
+  author: text().notNull(),
+  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+}, (table) => [primaryKey({ columns: [table.projectId, table.name] })])
 
 export const descriptionFiles = pgTable('description_files', {
   sha256: text().primaryKey(),

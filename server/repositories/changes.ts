@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, max } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, lt, max, sql } from 'drizzle-orm'
 import type { Connection } from '../db/connect'
 import { changes } from '../db/schema'
 
@@ -38,11 +38,12 @@ export async function setUndone(db: Connection, projectId: string, revision: num
   await db.update(changes).set({ undone }).where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
 }
 
-export async function history(db: Connection, projectId: string, limit: number) {
-  return db.select({ revision: changes.revision, author: changes.author, at: changes.at, kind: changes.kind, target: changes.target, undone: changes.undone, command: changes.command })
-    .from(changes).where(eq(changes.projectId, projectId)).orderBy(desc(changes.revision)).limit(limit)
+/** Newest first, from before a revision on where one is given. */
+export async function history(db: Connection, projectId: string, limit: number, before: number | null) {
+  return db.select({ revision: changes.revision, author: changes.author, at: changes.at, kind: changes.kind, target: changes.target, undone: changes.undone, command: changes.command, rows: sql<number>`jsonb_array_length(${changes.changes})::int` })
+    .from(changes).where(and(eq(changes.projectId, projectId), before === null ? undefined : lt(changes.revision, before))).orderBy(desc(changes.revision)).limit(limit)
 }
 
 function own(projectId: string, author: string) {
-  return and(eq(changes.projectId, projectId), eq(changes.author, author), eq(changes.kind, 'do'))
+  return and(eq(changes.projectId, projectId), eq(changes.author, author), inArray(changes.kind, ['do', 'back']))
 }

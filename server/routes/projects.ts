@@ -6,14 +6,18 @@ import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
 const order = z.object({ commandId: id, author: z.string().min(1).max(100), baseRevision: z.number().int().min(0) })
+const revisionText = z.string().regex(/^\d{1,9}$/)
+const versionName = z.string().trim().min(1).max(100)
+const rowChange = z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })
+const historyEntry = z.object({ revision: z.number(), author: z.string(), at: z.date(), kind: z.enum(['do', 'undo', 'redo', 'back']), target: z.number().nullable(), undone: z.boolean(), command: z.unknown(), rows: z.number() })
 const entry = z.object({
   revision: z.number().int(),
   commandId: z.string(),
   author: z.string(),
   at: z.date(),
-  kind: z.enum(['do', 'undo', 'redo']),
+  kind: z.enum(['do', 'undo', 'redo', 'back']),
   target: z.number().nullable(),
-  changes: z.array(z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })),
+  changes: z.array(rowChange),
 })
 const entries = z.object({ entries: z.array(entry) })
 const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]
@@ -64,8 +68,34 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       async ({ params, query }) => ({ entries: await plans.changesSince(params.project, Number(query.since)) }),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/history', summary: 'Who changed what, newest first', params: project, answer: z.object({ entries: z.array(z.unknown()) }) },
-      async ({ params }) => ({ entries: await plans.history(params.project, 200) }),
+      { method: 'get', path: '/api/projects/{project}/history', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
+      async ({ params, query }) => ({ entries: await plans.history(params.project, 100, query.before === undefined ? null : Number(query.before)) }),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/back', summary: 'The plan as it was at a revision, as a new change', params: project, body: order.extend({ revision: z.number().int().min(0) }), answer: entries },
+      async ({ params, body: { revision, ...rest } }) => ({ entries: await plans.backTo(params.project, rest, revision) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/difference', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },
+      async ({ params, query }) => ({ changes: await plans.difference(params.project, Number(query.from), Number(query.to)) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/versions', summary: 'Revisions that have a name', params: project, answer: z.object({ versions: z.array(z.object({ name: z.string(), revision: z.number(), author: z.string(), at: z.date() })) }) },
+      async ({ params }) => ({ versions: await plans.versions(params.project) }),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/versions', summary: 'Gives the plan as it is now a name', params: project, body: z.object({ name: versionName, author: order.shape.author }), answer: z.object({}) },
+      async ({ params, body }) => {
+        await plans.nameVersion(params.project, body.author, body.name)
+        return {}
+      },
+    ),
+    endpoint(
+      { method: 'delete', path: '/api/projects/{project}/versions/{name}', summary: 'Forgets a name; the history stays', params: project.extend({ name: versionName }), answer: z.object({}) },
+      async ({ params }) => {
+        await plans.forgetVersion(params.project, params.name)
+        return {}
+      },
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/events', summary: 'Tells each new revision as it comes', params: project, answer: 'events' },

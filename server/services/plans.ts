@@ -1,10 +1,11 @@
-import { applyChanges, applyCommand, conflictsWith, invert, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, conflictsWith, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import { notify } from '../live/notifications'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import * as plansRepository from '../repositories/plans'
+import * as versionsRepository from '../repositories/versions'
 import { Catalogs, filesOfPlan } from './catalogs'
 import { overlap } from './overlap'
 
@@ -88,8 +89,42 @@ export class Plans {
     return changesRepository.changesSince(this.db, projectId, revision)
   }
 
-  async history(projectId: string, limit: number) {
-    return changesRepository.history(this.db, projectId, limit)
+  async history(projectId: string, limit: number, before: number | null) {
+    return changesRepository.history(this.db, projectId, limit, before)
+  }
+
+  /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */
+  async backTo(projectId: string, order: Order, revision: number): Promise<ChangeEntry[]> {
+    return this.change(projectId, order, async (tx, { plan, revision: now }) => {
+      const changes = invert(await this.netBetween(tx, projectId, revision, now))
+      if (changes.length === 0) throw new Refused(409, 'history.same', 'The plan is already as it was then.')
+      return { kind: 'back', target: revision, command: null, changes, plan: applyChanges(plan, changes) }
+    })
+  }
+
+  /** What became of each row between two revisions. */
+  async difference(projectId: string, from: number, to: number): Promise<RowChange[]> {
+    return this.netBetween(this.db, projectId, from, to)
+  }
+
+  /** Gives the plan as it is now a name. */
+  async nameVersion(projectId: string, author: string, name: string): Promise<void> {
+    const { revision } = await this.load(projectId)
+    if (!(await versionsRepository.insertVersion(this.db, { projectId, name, revision, author }))) throw new Refused(409, 'version.exists', `There already is a version "${name}".`)
+  }
+
+  async versions(projectId: string): Promise<versionsRepository.Version[]> {
+    return versionsRepository.listVersions(this.db, projectId)
+  }
+
+  async forgetVersion(projectId: string, name: string): Promise<void> {
+    if (!(await versionsRepository.deleteVersion(this.db, projectId, name))) throw notFound('version')
+  }
+
+  private async netBetween(db: Connection, projectId: string, from: number, to: number): Promise<RowChange[]> {
+    const steps = (await changesRepository.changesSince(db, projectId, from)).filter(({ revision }) => revision <= to)
+    if (from > to || steps.length !== to - from) throw new Refused(404, 'history.missing', `The history does not reach from revision ${from} to ${to}.`)
+    return netChanges(steps.map(({ changes }) => changes))
   }
 
   private async change(

@@ -20,7 +20,7 @@ export interface ChangeEntry {
   readonly commandId: string
   readonly author: string
   readonly at: string
-  readonly kind: 'do' | 'undo' | 'redo'
+  readonly kind: 'do' | 'undo' | 'redo' | 'back'
   readonly changes: RowChange[]
 }
 
@@ -75,6 +75,25 @@ export interface FileUse {
   readonly station: string
 }
 
+export interface HistoryEntry {
+  readonly revision: number
+  readonly author: string
+  readonly at: string
+  readonly kind: 'do' | 'undo' | 'redo' | 'back'
+  readonly target: number | null
+  readonly undone: boolean
+  readonly command: Command | null
+  /** Rows it touched. */
+  readonly rows: number
+}
+
+export interface Version {
+  readonly name: string
+  readonly revision: number
+  readonly author: string
+  readonly at: string
+}
+
 const timeoutMs = 15_000
 
 async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
@@ -119,6 +138,13 @@ const projectPath = (id: string) => `/api/projects/${encodeURIComponent(id)}`
 
 /** Every call to the server. */
 export const api = {
+  history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),
+  backTo: (id: string, order: Order, revision: number) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/back`, { ...order, revision }),
+  difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
+  versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
+  nameVersion: (id: string, name: string, author: string) => request<object>('POST', `${projectPath(id)}/versions`, { name, author }),
+  forgetVersion: (id: string, name: string) => request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),
+
   projects: () => request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),
   createProject: (name: string) => request<{ id: string }>('POST', '/api/projects', { name }),
   importProject: (file: Blob) => request<{ id: string }>('POST', '/api/projects/import', file),

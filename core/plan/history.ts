@@ -1,0 +1,116 @@
+import { findDevice, findModule, type Catalog } from '../catalog/catalog'
+import type { Command, CommandType, CommandOf } from './commands'
+import { stationIdOf, type RowChange } from './draft'
+import type { Plan, RowOf, TableName } from './model'
+
+/** A change in words, and the place it is about. */
+export interface ChangeWords {
+  readonly how: 'added' | 'removed' | 'changed'
+  readonly kind: 'project' | 'controller' | 'network' | 'station' | 'module' | 'signal'
+  readonly id: string
+  /** The station it belongs to, where there is one. */
+  readonly stationId: string | null
+  readonly words: string
+}
+
+const kinds = { project: 'project', controllers: 'controller', networks: 'network', stations: 'station', modules: 'module', signals: 'signal' } as const
+const fieldWords: Readonly<Record<string, string>> = {
+  name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', controllerIp: 'controller’s address', prefixLength: 'prefix length',
+  networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', tag: 'tag', terminal: 'terminal',
+}
+
+/** One row's change as a person would tell it. `before` and `after` are the plans around it, for the names of what it refers to. */
+export function wordChange(change: RowChange, before: Plan, after: Plan, catalog: Catalog): ChangeWords {
+  const how = change.before === null ? 'added' : change.after === null ? 'removed' : 'changed'
+  const plan = how === 'removed' ? before : after
+  const row = (change.after ?? change.before) as RowOf[TableName]
+  const stationId = change.table === 'project' ? null : stationOf(plan, change.table, row)
+  const subject = subjects[change.table](row as never, plan, catalog)
+  const fields = how === 'changed' ? changedFields(change, before, after, catalog) : []
+  return { how, kind: kinds[change.table], id: change.id, stationId, words: how === 'changed' ? `${subject}: ${fields.join(', ')}` : `${subject} ${how}` }
+}
+
+const nameOr = (name: string | undefined) => (name ? name : '(no name)')
+const moduleWords = (row: RowOf['modules'], plan: Plan, catalog: Catalog) => {
+  const station = plan.stations[row.stationId]?.station
+  return { station: nameOr(station?.name), type: (station && findModule(catalog, station.file, row.module)?.name) ?? row.module }
+}
+
+const subjects: Record<RowChange['table'], (row: never, plan: Plan, catalog: Catalog) => string> = {
+  project: () => 'The project',
+  controllers: ({ name }: RowOf['controllers']) => `Controller ${nameOr(name)}`,
+  networks: ({ name }: RowOf['networks']) => `Network ${nameOr(name)}`,
+  stations: ({ name }: RowOf['stations']) => `Station ${nameOr(name)}`,
+  modules: (row: RowOf['modules'], plan, catalog) => {
+    const { station, type } = moduleWords(row, plan, catalog)
+    return `${station} · slot ${row.slot}: ${type}`
+  },
+  signals: ({ tag, comment, id }: RowOf['signals']) => `Signal ${tag || comment || id}`,
+}
+
+function changedFields({ before, after }: RowChange, planBefore: Plan, planAfter: Plan, catalog: Catalog): string[] {
+  const [old, next] = [before, after] as unknown as [Record<string, unknown>, Record<string, unknown>]
+  return Object.keys(next)
+    .filter((key) => JSON.stringify(old[key]) !== JSON.stringify(next[key]))
+    .map((key) => `${fieldWords[key] ?? key} ${wordValue(key, old, planBefore, catalog)} → ${wordValue(key, next, planAfter, catalog)}`)
+}
+
+function wordValue(key: string, row: Record<string, unknown>, plan: Plan, catalog: Catalog): string {
+  const value = row[key]
+  if (key === 'networkId') return nameOr(plan.networks[String(value)]?.name)
+  if (key === 'stationId') return nameOr(plan.stations[String(value)]?.station.name)
+  if (key === 'file') return catalog.get(String(value))?.family.product || `${String(value).slice(0, 8)}…`
+  if (key === 'device') return findDevice(catalog, String(row['file']), String(value))?.name ?? String(value)
+  if (key === 'module') return findModule(catalog, plan.stations[String(row['stationId'])]?.station.file ?? '', String(value))?.name ?? String(value)
+  if (key === 'addresses') return wordAddresses(value as Record<string, { in?: number; out?: number }>)
+  if (key === 'place') return value === null ? 'none' : wordPlace(value as { moduleId: string; offsetBits: number }, plan)
+  return value === '' || value === undefined ? 'none' : String(value)
+}
+
+function wordAddresses(addresses: Record<string, { in?: number; out?: number }>): string {
+  const parts = Object.values(addresses).flatMap(({ in: input, out: output }) => [...(input === undefined ? [] : [`in ${input}`]), ...(output === undefined ? [] : [`out ${output}`])])
+  return parts.join(' ') || 'none'
+}
+
+function wordPlace({ moduleId, offsetBits }: { moduleId: string; offsetBits: number }, plan: Plan): string {
+  const stationId = stationIdOf(plan, moduleId)
+  if (stationId === null) return 'a module that is gone'
+  const { station, modules } = plan.stations[stationId]!
+  return `${nameOr(station.name)} · slot ${modules[moduleId]?.slot ?? 0}, bit ${offsetBits}`
+}
+
+function stationOf(plan: Plan, table: TableName, row: RowOf[TableName]): string | null {
+  if (table === 'stations') return row.id
+  if (table === 'modules') return (row as RowOf['modules']).stationId
+  const place = table === 'signals' ? (row as RowOf['signals']).place : null
+  return place ? stationIdOf(plan, place.moduleId) : null
+}
+
+const many = (count: number, one: string) => (count === 1 ? `a ${one}` : `${count} ${one}s`)
+const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = {
+  setProject: () => 'Changed the project',
+  addController: ({ name }) => `Added the controller ${name}`,
+  updateController: () => 'Changed a controller',
+  removeController: () => 'Removed a controller',
+  addNetwork: ({ name }) => `Added the network ${name}`,
+  updateNetwork: () => 'Changed a network',
+  removeNetwork: () => 'Removed a network',
+  addStation: ({ name }) => `Added ${name ? `the station ${name}` : 'a station'}`,
+  updateStation: ({ set }) => `Set ${Object.keys(set).map((key) => fieldWords[key] ?? key).join(' and ')} of a station`,
+  removeStation: () => 'Removed a station',
+  copyStation: ({ copies }) => `Made ${copies.length === 1 ? 'a copy' : `${copies.length} copies`} of a station`,
+  moveStations: ({ ids }) => `Moved ${many(ids.length, 'station')}`,
+  replaceHead: () => 'Put a station on another head',
+  insertModule: ({ slot }) => `Inserted a module in slot ${slot}`,
+  moveModule: ({ slot }) => `Moved a module to slot ${slot}`,
+  replaceModule: () => 'Replaced a module',
+  removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
+  setAddress: ({ byte }) => `Set an address to byte ${byte}`,
+  readdress: () => 'Gave a module new bytes',
+  editSignals: ({ edits }) => `Edited ${many(edits.length, 'signal')}`,
+}
+
+/** What somebody did, in a few words for the list of changes. */
+export function wordCommand(command: Command): string {
+  return command.type === 'batch' ? command.label : (commandWords[command.type] as (command: Command) => string)(command)
+}
