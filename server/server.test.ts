@@ -309,7 +309,7 @@ test('live updates come back after the listening connection was cut', async () =
   await admin.query(`select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen%' and pid <> pg_backend_pid()`)
   await admin.end()
   let told = 0
-  const leave = two.services.notifications.subscribe(demoProject.id, ({ revision: at }) => (told = at))
+  const leave = two.services.notifications.subscribe(demoProject.id, (notice) => (told = 'revision' in notice ? notice.revision : told))
   await expect.poll(async () => {
     await send({ type: 'updateStation', id: 'intake-a', set: { comment: `again ${++counter}` } }, order('A', await revision()))
     return told

@@ -7,10 +7,15 @@ import type { Connection } from '../db/connect'
 const channel = 'kataxis_changes'
 const retryMs = 1000
 
-export interface Notice {
-  readonly project: string
-  readonly revision: number
+/** Where somebody is who looks at a project. */
+export interface Presence {
+  readonly client: string
+  readonly author: string
+  readonly at: string | null
 }
+
+/** A new revision, or where somebody is now. */
+export type Notice = { readonly project: string; readonly revision: number } | { readonly project: string; readonly presence: Presence }
 
 /** Sent when the transaction commits, to every server instance on this database. */
 export async function notify(db: Connection, notice: Notice): Promise<void> {

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { command, id, newId, projectRow, rowsOfPlan, tables, exportFormats, type ExportName } from '@kataxis/core'
 import { Download, endpoint, type Endpoint } from '../http/endpoint'
 import type { Services } from '../services'
+import { notify } from '../live/notifications'
 import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
@@ -98,11 +99,18 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       },
     ),
     endpoint(
+      { method: 'post', path: '/api/projects/{project}/presence', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, author: order.shape.author, at: z.string().max(200).nullable() }), answer: z.object({}) },
+      async ({ params, body }) => {
+        await notify(db, { project: params.project, presence: body })
+        return {}
+      },
+    ),
+    endpoint(
       { method: 'get', path: '/api/projects/{project}/events', summary: 'Tells each new revision as it comes', params: project, answer: 'events' },
       async ({ params, response }) => {
         response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' })
         const tell = (revision: number) => response.write(`data: ${revision}\n\n`)
-        const leave = notifications.subscribe(params.project, ({ revision }) => tell(revision))
+        const leave = notifications.subscribe(params.project, (notice) => ('revision' in notice ? tell(notice.revision) : response.write(`event: presence\ndata: ${JSON.stringify(notice.presence)}\n\n`)))
         const beat = setInterval(() => response.write(': still here\n\n'), 15_000)
         response.on('close', () => {
           clearInterval(beat)

@@ -87,6 +87,15 @@ export interface HistoryEntry {
   readonly rows: number
 }
 
+/** Where somebody is who looks at the same project. */
+export interface Presence {
+  /** The browser window, so that two of one person stay apart. */
+  readonly client: string
+  readonly author: string
+  /** Id of the thing in focus. */
+  readonly at: string | null
+}
+
 export interface Version {
   readonly name: string
   readonly revision: number
@@ -141,6 +150,7 @@ export const api = {
   history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),
   backTo: (id: string, order: Order, revision: number) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/back`, { ...order, revision }),
   difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
+  sayPresence: (id: string, presence: Presence) => request<object>('POST', `${projectPath(id)}/presence`, presence),
   versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
   nameVersion: (id: string, name: string, author: string) => request<object>('POST', `${projectPath(id)}/versions`, { name, author }),
   forgetVersion: (id: string, name: string) => request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),

@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useShelf } from '../stores/shelf'
 import FindField from './FindField.vue'
@@ -12,12 +13,16 @@ import TopBar from './TopBar.vue'
 const route = useRoute()
 const project = useProject()
 const shelf = useShelf()
+const presence = usePresence()
 const message = useMessage()
 const isFinding = ref(false)
 
 watch(() => String(route.params['project']), (id) => void project.open(id), { immediate: true })
 void shelf.refresh().catch(() => undefined)
-onBeforeUnmount(() => project.close())
+onBeforeUnmount(() => {
+  project.close()
+  presence.forget()
+})
 
 watch(() => project.refusal, (refusal) => refusal && message.warning(refusal.sentence, { duration: 7000, closable: true, keepAliveOnHover: true }))
 

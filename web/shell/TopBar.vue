@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
+import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { initialsOf, usePresence } from '../stores/presence'
 import { usePreferences } from '../stores/preferences'
 import { useProject } from '../stores/project'
 import { useRehearsal } from '../stores/rehearsal'
@@ -11,6 +12,7 @@ defineEmits<{ find: [] }>()
 const project = useProject()
 const shelf = useShelf()
 const preferences = usePreferences()
+const presence = usePresence()
 const rehearsal = useRehearsal()
 const route = useRoute()
 
@@ -31,7 +33,7 @@ const linkWords = computed(() => {
   if (project.link === 'away') return waiting > 0 ? `Server away · ${waiting} kept here` : 'Server away'
   return project.link === 'saving' ? 'Saving …' : `Saved · r${project.revision}`
 })
-const initials = computed(() => preferences.author.split(/\s+/).map((word) => word[0]).join('').slice(0, 2).toUpperCase())
+const initials = computed(() => initialsOf(preferences.author))
 function rename() {
   const name = window.prompt('Under which name shall your changes be signed?', preferences.author)
   if (name?.trim()) preferences.author = name.trim().slice(0, 100)
@@ -52,11 +54,13 @@ function rename() {
     </nav>
     <span class="link" :class="project.link" role="status" data-testid="link">{{ linkWords }}</span>
     <button class="find" @click="$emit('find')"><Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd></button>
+    <RouterLink :to="{ name: 'history', params: { project: route.params['project'] } }" class="button bare icon" aria-label="History" title="Who changed what; versions; back to an earlier state"><History :size="16" /></RouterLink>
     <button class="button bare icon" aria-label="Undo" title="Undo (Ctrl Z)" @click="project.undo()"><Undo2 :size="16" /></button>
     <button class="button bare icon" aria-label="Redo" title="Redo (Ctrl Y)" @click="project.redo()"><Redo2 :size="16" /></button>
     <button class="button bare icon" :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'" title="Light or dark" @click="preferences.toggleTheme()">
       <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
     </button>
+    <span v-for="person in presence.people" :key="person.client" class="who other" :title="`${person.author} is here too`">{{ initialsOf(person.author) }}</span>
     <button class="who" :title="`You: ${preferences.author}`" :aria-label="`You are ${preferences.author}; change the name`" @click="rename">{{ initials }}</button>
   </header>
 </template>
@@ -161,6 +165,13 @@ kbd {
   color: var(--ink);
   font: 600 11px/1 var(--sans);
   cursor: pointer;
+}
+span.who {
+  display: grid;
+  place-items: center;
+  background: var(--ink);
+  color: var(--paper);
+  cursor: default;
 }
 @media (max-width: 1150px) {
   .find span,

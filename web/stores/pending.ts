@@ -4,7 +4,7 @@ import type { Command } from '@kataxis/core'
 export interface Pending {
   readonly commandId: string
   readonly baseRevision: number
-  readonly action: { readonly kind: 'command'; readonly command: Command } | { readonly kind: 'undo' } | { readonly kind: 'redo' }
+  readonly action: { readonly kind: 'command'; readonly command: Command } | { readonly kind: 'undo' } | { readonly kind: 'redo' } | { readonly kind: 'back'; readonly revision: number }
 }
 
 const keyOf = (projectId: string) => `kataxis.pending.${projectId}`

@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { applyChanges, applyCommand, createChecker, derive, newId, planFromRows, wordRefusal, type Command, type Plan } from '@kataxis/core'
-import { api, RefusedByServer, ServerAway, type ChangeEntry } from '../api/client'
+import { api, RefusedByServer, ServerAway, type ChangeEntry, type Presence } from '../api/client'
 import { loadPending, savePending, type Pending } from './pending'
 import { usePreferences } from './preferences'
+import { usePresence } from './presence'
 import { useShelf } from './shelf'
 
 export type Link = 'saved' | 'saving' | 'away'
@@ -77,6 +78,8 @@ export const useProject = defineStore('project', () => {
     return applied.ok ? null : wordRefusal(applied.refusal)
   }
 
+  /** The plan as it was at a revision, as a new change; what waits unsent goes first. */
+  const backTo = (target: number) => enqueue({ kind: 'back', revision: target })
   const undo = () => enqueue({ kind: 'undo' })
   const redo = () => enqueue({ kind: 'redo' })
 
@@ -120,6 +123,7 @@ export const useProject = defineStore('project', () => {
   function post(projectId: string, { commandId, baseRevision, action }: Pending) {
     const order = { commandId, baseRevision, author: preferences.author }
     if (action.kind === 'command') return api.command(projectId, order, action.command)
+    if (action.kind === 'back') return api.backTo(projectId, order, action.revision)
     return action.kind === 'undo' ? api.undo(projectId, order) : api.redo(projectId, order)
   }
 
@@ -151,6 +155,7 @@ export const useProject = defineStore('project', () => {
       if (link.value === 'away' && pending.value.length === 0) link.value = 'saved'
       if (Number(data) > revision.value && !sending) void catchUp().catch(() => undefined)
     }
+    events.addEventListener('presence', ({ data }) => usePresence().hear(JSON.parse(data as string) as Presence))
     events.onerror = () => {
       link.value = 'away'
       // A browser gives up for good when the answer is no event stream, as while the server starts.
@@ -177,5 +182,5 @@ export const useProject = defineStore('project', () => {
     refusal.value = { sentence }
   }
 
-  return { id, revision, plan, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, undo, redo, tell }
+  return { id, revision, plan, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, backTo, undo, redo, tell }
 })

@@ -1,27 +1,42 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { newId } from '@kataxis/core'
+import { useStorage } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
 import SideSheet from '../../parts/SideSheet.vue'
-import { useFocus } from '../../stores/focus'
+import { useFocus, type Focus } from '../../stores/focus'
+import { usePresence } from '../../stores/presence'
 import { useProject } from '../../stores/project'
-import AddStation from './AddStation.vue'
+import BoardBand from './BoardBand.vue'
+import AddStation from './dialogs/AddStation.vue'
+import DuplicateStation from './dialogs/DuplicateStation.vue'
+import ReplaceType from './dialogs/ReplaceType.vue'
+import PlantStrip from './PlantStrip.vue'
+import SelectionBar from './SelectionBar.vue'
 import ControllerSheet from './sheets/ControllerSheet.vue'
 import ModuleSheet from './sheets/ModuleSheet.vue'
 import NetworkSheet from './sheets/NetworkSheet.vue'
 import StationSheet from './sheets/StationSheet.vue'
-import StationLane from './StationLane.vue'
-import { useLaneWalk, walkKeys } from './useLaneWalk'
-import { useModuleDrag } from './useModuleDrag'
+import { useBoardClipboard } from './useBoardClipboard'
+import { useBoardDrag } from './useBoardDrag'
+import { useBoardWindow } from './useBoardWindow'
+import { useLaneWalk, walkKeys, type Cell } from './useLaneWalk'
+import { useSelection } from './useSelection'
+import { zoomNames, zooms, zoomStep, type Zoom } from './zooms'
 
 const project = useProject()
+const presence = usePresence()
 const { focus, setFocus } = useFocus()
 const derived = computed(() => project.derived!)
 const board = ref<HTMLElement>()
+const zoom = useStorage<Zoom>('kataxis.zoom', 'lane')
+const bandWindow = useBoardWindow(board)
 const stations = computed(() => derived.value.controllers.flatMap(({ networks }) => networks.flatMap(({ stations: own }) => own)))
-const { cursor, moveTo, step } = useLaneWalk(stations, board)
-const drag = useModuleDrag()
+const { cursor, moveTo: focusCell, step } = useLaneWalk(stations, board)
+const selection = useSelection(stations, cursor)
+const drag = useBoardDrag()
+const clipboard = useBoardClipboard()
 const inserting = ref<{ stationId: string; slot: number; start: string; shifts: boolean } | null>(null)
-const addingTo = ref<string | null>(null)
+const dialog = ref<{ kind: 'add'; networkId: string } | { kind: 'copies'; stationId: string } | { kind: 'replace'; of: 'module' | 'station'; ids: readonly string[] } | null>(null)
 
 const troubles = computed(() => {
   const marked = (project.findings?.all ?? []).filter(({ severity, at }) => severity === 'blocker' && at.kind !== 'signal')
@@ -29,55 +44,125 @@ const troubles = computed(() => {
 })
 const cells = computed(() => new Map(stations.value.flatMap((view) => view.modules.map((module) => [module.id, { stationId: view.id, slot: module.slot }]))))
 
+/** Brings the lane into the window first: what is not drawn cannot take the focus. */
+function moveTo(cell: Cell): void {
+  const band = derived.value.controllers.flatMap(({ networks }) => networks).find(({ stations: own }) => own.some(({ id }) => id === cell.stationId))
+  const lanes = board.value?.querySelector<HTMLElement>(`[aria-label="${CSS.escape(`Stations on ${band?.network.name ?? ''}`)}"]`)
+  if (band && lanes) {
+    const top = lanes.offsetTop + band.stations.findIndex(({ id }) => id === cell.stationId) * zooms[zoom.value].lane
+    const { height } = bandWindow
+    if (top < bandWindow.top.value || top + zooms[zoom.value].lane > bandWindow.top.value + height.value) bandWindow.scrollTo(top - height.value / 2)
+  }
+  void nextTick(() => focusCell(cell))
+}
+
 watch(focus, (next) => {
+  presence.at(next?.id ?? null)
   if (!next) return
   const cell = cells.value.get(next.id) ?? slotCell(next)
   if (cell && (cursor.value?.stationId !== cell.stationId || cursor.value.slot !== cell.slot)) moveTo(cell)
 }, { immediate: true })
 
-function slotCell({ kind, id }: { kind: string; id: string }) {
+function slotCell({ kind, id }: { kind: string; id: string }): Cell | null {
   const [stationId, slot] = id.split(':')
   return kind === 'slot' && stationId && slot ? { stationId, slot: Number(slot) } : null
 }
+const idAt = (cell: Cell | null) => (cell ? derived.value.stations.get(cell.stationId)?.modules.find(({ slot }) => slot === cell.slot)?.id ?? null : null)
 
-function openInsert(stationId: string, slot: number, start = '', shifts = false) {
+function openInsert({ stationId, slot }: Cell, start = '', shifts = false): void {
   inserting.value = { stationId, slot, start, shifts }
 }
-function take(stationId: string, module: string) {
+function take(stationId: string, module: string): void {
   const { slot, shifts } = inserting.value!
   inserting.value = null
   const done = project.run({ type: 'insertModule', id: newId(), stationId, slot, module, shift: shifts })
   moveTo({ stationId, slot: done && !shifts ? slot + 1 : slot })
 }
-function closeInsert() {
+function closeInsert(): void {
   if (!inserting.value) return
   const { stationId, slot } = inserting.value
   inserting.value = null
   moveTo({ stationId, slot })
 }
 
-const moduleAtCursor = computed(() => {
-  if (!cursor.value) return null
-  const view = derived.value.stations.get(cursor.value.stationId)
-  return view?.modules.find(({ slot, row }) => row && slot === cursor.value!.slot) ?? null
-})
+function walk(cell: Cell): void {
+  cursor.value = cell
+}
+function open(next: Focus): void {
+  selection.clear()
+  void setFocus(next)
+}
+function toggle(id: string): void {
+  selection.toggle(id, idAt(cursor.value))
+}
+function extendTo(cell: Cell): void {
+  selection.extend()
+  walk(cell)
+}
 
-function onKey(event: KeyboardEvent) {
+/** What a key is meant for: the selection, else the module at the cursor. */
+const moduleIds = computed(() => {
+  if (selection.ids.value.size > 0) return selection.moduleIds.value
+  const id = cursor.value && cursor.value.slot > 0 ? idAt(cursor.value) : null
+  return id === null ? [] : [id]
+})
+const stationIds = computed(() => (selection.ids.value.size > 0 ? selection.stationIds.value : cursor.value?.slot === 0 ? [cursor.value.stationId] : []))
+
+function remove(): void {
+  const modules = moduleIds.value.length > 0 ? [{ type: 'removeModules' as const, ids: [...moduleIds.value] }] : []
+  const commands = [...stationIds.value.map((id) => ({ type: 'removeStation' as const, id })), ...modules]
+  const [only] = commands
+  if (only && project.run(commands.length === 1 ? only : { type: 'batch', label: `Remove ${stationIds.value.length + moduleIds.value.length} things`, commands })) selection.clear()
+}
+function fill(): void {
+  const [id] = moduleIds.value
+  const cell = id === undefined ? null : cells.value.get(id)
+  const row = cell && derived.value.stations.get(cell.stationId)?.group.modules[id!]
+  if (!cell || !row) return
+  const commands = planFill(derived.value.plan, derived.value.catalog, cell.stationId, cell.slot, row.module)
+  if (commands.length === 0) return project.tell('No free slot behind this one takes the module.')
+  project.run({ type: 'batch', label: `Fill ${commands.length} slots`, commands })
+}
+
+function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
   if (!target.dataset['cell'] || !cursor.value) return
   const { stationId, slot } = cursor.value
-  const module = moduleAtCursor.value
-  const walk = walkKeys[event.key]
-  if (walk && event.altKey && module) {
-    if (project.run({ type: 'moveModule', id: module.id, stationId, slot: slot + walk[0] }) && walk[0] !== 0) moveTo({ stationId, slot: slot + walk[0] })
-  } else if (walk) step(...walk)
-  else if ((event.key === 'Delete' || event.key === 'Backspace') && module) project.run({ type: 'removeModules', ids: [module.id] })
-  else if (event.key === 'Delete' && slot === 0) project.run({ type: 'removeStation', id: stationId })
-  else if (event.key === 'Insert' && slot > 0) openInsert(stationId, slot, '', module !== null)
+  const id = idAt(cursor.value)
+  const way = walkKeys[event.key]
+  const isCommand = event.ctrlKey || event.metaKey
+  if (way && event.altKey && slot > 0 && id !== null) {
+    if (project.run({ type: 'moveModule', id, stationId, slot: slot + way[0] }) && way[0] !== 0) moveTo({ stationId, slot: slot + way[0] })
+  } else if (way && event.shiftKey) {
+    selection.extend()
+    step(...way)
+  } else if (way) {
+    selection.clear()
+    step(...way)
+  } else if (event.key === 'Delete' || event.key === 'Backspace') remove()
+  else if (event.key === ' ' && isCommand && id !== null) selection.toggle(id, null)
+  else if (event.key.toLowerCase() === 'd' && isCommand && slot === 0) dialog.value = { kind: 'copies', stationId }
+  else if (event.key.toLowerCase() === 'r' && event.altKey && id !== null) dialog.value = { kind: 'replace', of: slot === 0 ? 'station' : 'module', ids: slot === 0 ? stationIds.value : moduleIds.value }
+  else if (event.key === 'Insert' && slot > 0) openInsert(cursor.value, '', id !== null)
+  else if (event.key === 'Escape' && selection.ids.value.size > 0) selection.clear()
   else if (event.key === 'Escape') void setFocus(null)
-  else if (/^[\p{L}\p{N}]$/u.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey && slot > 0 && !module) openInsert(stationId, slot, event.key)
+  else if (event.key === '+' || event.key === '-') zoom.value = zoomStep(zoom.value, event.key === '+' ? 1 : -1)
+  else if (/^[\p{L}\p{N}]$/u.test(event.key) && !isCommand && !event.altKey && slot > 0 && id === null) openInsert(cursor.value, event.key)
   else return
   event.preventDefault()
+}
+const isOnCell = (event: ClipboardEvent) => (event.target as HTMLElement).closest('[data-cell]') !== null
+function onCopy(event: ClipboardEvent): void {
+  if (isOnCell(event)) clipboard.copy(event, moduleIds.value)
+}
+function onCut(event: ClipboardEvent): void {
+  if (isOnCell(event)) clipboard.cut(event, moduleIds.value)
+}
+function onPaste(event: ClipboardEvent): void {
+  if (!isOnCell(event) || !cursor.value) return
+  const { stationId, slot } = cursor.value
+  clipboard.paste(event, stationId, Math.max(1, slot))
+  void nextTick(() => focusCell({ stationId, slot }))
 }
 
 const sheets = { controller: ControllerSheet, network: NetworkSheet, station: StationSheet, module: ModuleSheet }
@@ -89,64 +174,68 @@ const sheet = computed(() => {
   return exists ? { is: sheets[at.kind as keyof typeof sheets], id: at.id } : null
 })
 
-function addController() {
+const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({ type: 'addNetwork' as const, id, controllerId, name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`, kind, controllerIp: networkKinds[kind].hasIp ? `192.168.${count}.1` : '', prefixLength: 24 })
+function addController(): void {
   const controllerId = newId()
-  const networkId = newId()
   const count = derived.value.controllers.length + 1
   const done = project.run({
     type: 'batch',
     label: 'Add a controller with a network',
     commands: [
       { type: 'addController', id: controllerId, name: `K${count}`, inputBytes: 4096, outputBytes: 4096, aligned: true },
-      { type: 'addNetwork', id: networkId, controllerId, name: `Network ${count}`, kind: 'profinet', controllerIp: `192.168.${count}.1`, prefixLength: 24 },
+      newNetwork(newId(), controllerId, 'profinet', Object.keys(derived.value.plan.networks).length + 1),
     ],
   })
   if (done) void setFocus({ kind: 'controller', id: controllerId })
 }
-function addNetwork(controllerId: string) {
+function addNetwork(controllerId: string, event: Event): void {
+  const field = event.target as HTMLSelectElement
+  const kind = field.value as NetworkKindName | ''
+  field.value = ''
+  if (kind === '') return
   const id = newId()
-  const count = Object.keys(derived.value.plan.networks).length + 1
-  if (project.run({ type: 'addNetwork', id, controllerId, name: `Network ${count}`, kind: 'profinet', controllerIp: `192.168.${count}.1`, prefixLength: 24 })) void setFocus({ kind: 'network', id })
+  if (project.run(newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1))) void setFocus({ kind: 'network', id })
 }
 const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 </script>
 
 <template>
   <div class="board-stage">
-    <div ref="board" class="board" @keydown="onKey">
+    <div ref="board" class="board" @keydown="onKey" @copy="onCopy" @cut="onCut" @paste="onPaste">
       <h1 class="sr">Board</h1>
+      <div v-if="derived.controllers.length > 0" class="zooms" role="group" aria-label="How close">
+        <button v-for="name in zoomNames" :key="name" class="zoom" :aria-pressed="zoom === name" @click="zoom = name">{{ zooms[name].label }}</button>
+      </div>
       <template v-for="{ controller, networks, inputBytes, outputBytes } in derived.controllers" :key="controller.id">
         <div class="controller">
-          <button class="controller-name" :class="{ focused: focus?.id === controller.id }" @click="setFocus({ kind: 'controller', id: controller.id })">{{ controller.name || '(no name)' }}</button>
+          <button class="controller-name" :class="{ focused: focus?.id === controller.id }" @click="open({ kind: 'controller', id: controller.id })">{{ controller.name || '(no name)' }}</button>
           <span class="figures">inputs {{ inputBytes }} of {{ controller.inputBytes }} bytes · outputs {{ outputBytes }} of {{ controller.outputBytes }} bytes</span>
-          <button class="button small bare" @click="addNetwork(controller.id)">+ Network</button>
+          <select class="new-network" :aria-label="`Add a network to ${controller.name}`" @change="addNetwork(controller.id, $event)"><option value="">+ Network</option><option v-for="kind in networkKindNames" :key="kind" :value="kind">{{ networkKinds[kind].name }}</option></select>
         </div>
-        <section v-for="({ network, stations: own }, i) in networks" :key="network.id" class="band" :style="{ '--trunk': bandColour(i) }" :aria-label="`Network ${network.name}`">
-          <div class="band-head">
-            <button class="band-name" :class="{ focused: focus?.id === network.id }" @click="setFocus({ kind: 'network', id: network.id })">{{ network.name || '(no name)' }}</button>
-            <span class="figures">PROFINET · {{ network.controllerIp }}/{{ network.prefixLength }} · {{ own.length }} {{ own.length === 1 ? 'station' : 'stations' }}</span>
-            <button class="button small" @click="addingTo = network.id">+ Station</button>
-          </div>
-          <div v-if="own.length > 0" class="lanes" role="grid" :aria-label="`Stations on ${network.name}`">
-            <StationLane
-              v-for="view in own"
-              :key="view.id"
-              :derived="derived"
-              :view="view"
-              :cursor="cursor"
-              :focus-id="focus?.id ?? null"
-              :inserting="inserting?.stationId === view.id ? inserting : null"
-              :troubles="troubles"
-              :drag="drag"
-              @walk="(slot) => (cursor = { stationId: view.id, slot })"
-              @open="(kind, id) => setFocus({ kind, id })"
-              @insert="(slot) => openInsert(view.id, slot)"
-              @take="(module) => take(view.id, module)"
-              @close="closeInsert"
-            />
-          </div>
-          <p v-else class="hint">No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.</p>
-        </section>
+        <BoardBand
+          v-for="(band, i) in networks"
+          :key="band.network.id"
+          :style="{ '--trunk': bandColour(i) }"
+          :derived="derived"
+          :band="band"
+          :zoom="zoom"
+          :window="bandWindow"
+          :cursor="cursor"
+          :focus="focus"
+          :selected="selection.ids.value"
+          :inserting="inserting"
+          :troubles="troubles"
+          :drag="drag"
+          :others="presence.others"
+          @walk="walk"
+          @open="open"
+          @toggle="toggle"
+          @extend="extendTo"
+          @insert="openInsert"
+          @take="take"
+          @close="closeInsert"
+          @add="dialog = { kind: 'add', networkId: band.network.id }"
+        />
       </template>
       <div v-if="derived.controllers.length === 0" class="empty">
         <h2>Begin with the controller</h2>
@@ -161,13 +250,17 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
         <span><svg width="12" height="12" aria-hidden="true"><circle class="full" cx="6" cy="6" r="4" /></svg> analog out</span>
         <span><svg width="12" height="12" aria-hidden="true"><path class="open" d="M6 1l5 5l-5 5l-5 -5z" /></svg> other data</span>
         <span>dark: named · pale: free</span>
-        <span class="keys">Arrows walk · type to insert · Alt+arrows move · Del removes · Enter opens</span>
+        <span class="keys">Arrows walk · Shift+arrows select · type to insert · Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer, farther</span>
       </div>
     </div>
+    <PlantStrip v-if="stations.length > 30" :derived="derived" :zoom="zoom" :window="bandWindow" :troubles="troubles" :board="board ?? null" />
     <SideSheet v-if="sheet" @close="setFocus(null)">
-      <component :is="sheet.is" :id="sheet.id" :key="sheet.id" />
+      <component :is="sheet.is" :id="sheet.id" :key="sheet.id" @duplicate="dialog = { kind: 'copies', stationId: sheet!.id }" @replace="dialog = { kind: 'replace', of: focus!.kind === 'station' ? 'station' : 'module', ids: [sheet!.id] }" />
     </SideSheet>
-    <AddStation v-if="addingTo" :network-id="addingTo" @close="addingTo = null" @added="(id) => ((addingTo = null), setFocus({ kind: 'station', id }), moveTo({ stationId: id, slot: 1 }))" />
+    <SelectionBar v-if="selection.ids.value.size > 0" :module-ids="selection.moduleIds.value" :station-ids="selection.stationIds.value" @remove="remove" @fill="fill" @clear="selection.clear()" @duplicate="dialog = { kind: 'copies', stationId: selection.stationIds.value[0]! }" @replace="dialog = { kind: 'replace', of: selection.stationIds.value.length > 0 ? 'station' : 'module', ids: selection.stationIds.value.length > 0 ? selection.stationIds.value : selection.moduleIds.value }" />
+    <AddStation v-if="dialog?.kind === 'add'" :network-id="dialog.networkId" @close="dialog = null" @added="(id) => ((dialog = null), setFocus({ kind: 'station', id }), moveTo({ stationId: id, slot: 1 }))" />
+    <DuplicateStation v-else-if="dialog?.kind === 'copies'" :station-id="dialog.stationId" @close="dialog = null" @done="(ids) => ((dialog = null), moveTo({ stationId: ids[0]!, slot: 0 }))" />
+    <ReplaceType v-else-if="dialog?.kind === 'replace'" :kind="dialog.of" :ids="dialog.ids" @close="dialog = null" />
   </div>
 </template>
 
@@ -175,59 +268,76 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 .board-stage {
   display: flex;
   height: 100%;
+  position: relative;
 }
 .board {
   flex: 1;
   min-width: 0;
   overflow: auto;
-  padding: 10px 14px 40px;
+  padding: 10px 14px 60px;
+  position: relative;
 }
-.controller,
-.band-head {
+.zooms {
+  position: sticky;
+  left: 0;
+  float: right;
+  display: flex;
+}
+.zoom {
+  border: 1px solid var(--line);
+  border-left-width: 0;
+  background: var(--paper);
+  color: var(--ink-2);
+  font: 12px/1 var(--narrow);
+  padding: 4px 9px;
+  cursor: pointer;
+}
+.zoom:first-child {
+  border-left-width: 1px;
+}
+.zoom[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+.controller {
   display: flex;
   align-items: center;
   gap: 12px;
   position: sticky;
   left: 0;
   width: max-content;
-}
-.controller {
   padding: 2px 0 6px;
 }
 .controller-name {
   font: 600 16px/1.2 var(--sans);
-}
-.band-name {
-  font: 600 14px/1.2 var(--sans);
-}
-.controller-name,
-.band-name {
   border: 0;
   background: none;
   color: var(--ink);
   padding: 3px 4px;
   cursor: pointer;
 }
+.new-network {
+  border: 1px solid transparent;
+  background: transparent;
+  color: var(--ink);
+  font: 500 12px/1 var(--sans);
+  padding: 4px;
+  width: 96px;
+  cursor: pointer;
+}
+.new-network:hover {
+  border-color: var(--ink-2);
+}
+.new-network option {
+  background: var(--paper);
+}
 .focused {
   box-shadow: inset 0 -3px 0 var(--accent);
-}
-.band {
-  margin-bottom: 14px;
-}
-.band-head {
-  border-left: 4px solid var(--trunk);
-  margin-left: 10px;
-  padding: 3px 0 5px 10px;
 }
 .figures {
   font: 12.5px/1.2 var(--narrow);
   color: var(--ink-2);
   font-variant-numeric: tabular-nums;
-}
-.hint {
-  margin-left: 26px;
-  color: var(--ink-2);
-  padding: 6px 0;
 }
 .legend {
   display: flex;
@@ -249,5 +359,15 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 }
 .full {
   fill: var(--ink);
+}
+@media print {
+  .zooms,
+  .legend .button,
+  .new-network {
+    display: none;
+  }
+  .board {
+    overflow: visible;
+  }
 }
 </style>

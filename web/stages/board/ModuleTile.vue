@@ -1,15 +1,29 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { wordBytes, wordChannels, type DerivedModule } from '@kataxis/core'
-import { pipBox, pipPaths } from './pips'
+import { channelAddress, formatAddress, kindOfChannel, signalOn, wordBytes, wordChannels, type DerivedModule } from '@kataxis/core'
+import { pipGrids, pipPaths } from './pips'
+import type { Zoom } from './zooms'
 
-const props = defineProps<{ module: DerivedModule; trouble: string | null }>()
+const props = defineProps<{ module: DerivedModule; zoom: Zoom; trouble: string | null; other: string | null }>()
 const label = computed(() => {
   const { described, layout } = props.module
   if (!described || !layout) return 'unknown'
   return wordChannels(layout) || (described.orderNumber ?? described.name)
 })
-const paths = computed(() => pipPaths(props.module))
+const box = computed(() => pipGrids[props.zoom === 'plant' ? 'plant' : 'lane'].box)
+const paths = computed(() => (props.zoom === 'module' ? [] : pipPaths(props.module, props.zoom)))
+const mostLines = 7
+/** Addresses and tags, as many as fit on the tile: named channels first. */
+const lines = computed(() => {
+  const { layout } = props.module
+  if (props.zoom !== 'module' || !layout) return []
+  const all = layout.channels.map((channel) => {
+    const at = channelAddress(props.module, channel)
+    const signal = signalOn(props.module, channel)
+    return { key: `${channel.subslot}${channel.direction}${channel.offsetBits}`, kind: kindOfChannel(channel), address: at ? formatAddress(at) : '–', terminal: signal?.terminal ?? '', tag: signal?.tag || channel.name, isNamed: signal !== null }
+  })
+  return [...all.filter(({ isNamed }) => isNamed), ...all.filter(({ isNamed }) => !isNamed)].slice(0, mostLines)
+})
 const words = computed(() => {
   const { described, layout, slot, signals } = props.module
   if (!described || !layout) return `Slot ${slot}: not in the description file`
@@ -19,12 +33,17 @@ const words = computed(() => {
 </script>
 
 <template>
-  <span class="tile" :class="{ trouble, unknown: !module.described }" :title="words">
-    <span class="line"><span class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
-    <svg v-if="paths.length > 0" :viewBox="`0 0 ${pipBox.width} ${pipBox.height}`" :width="pipBox.width" :height="pipBox.height" aria-hidden="true">
+  <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
+    <span v-if="zoom !== 'plant'" class="line"><span class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+    <span v-if="lines.length > 0" class="lines" aria-hidden="true">
+      <span v-for="line in lines" :key="line.key" class="entry" :class="{ named: line.isNamed }"><span class="mono">{{ line.address }}</span><span class="tag">{{ line.tag }}</span><span class="terminal">{{ line.terminal }}</span></span>
+      <span v-if="(module.layout?.channels.length ?? 0) > lines.length" class="entry">and {{ module.layout!.channels.length - lines.length }} more</span>
+    </span>
+    <svg v-else-if="paths.length > 0" :viewBox="`0 0 ${box.width} ${box.height}`" :width="box.width" :height="box.height" aria-hidden="true">
       <path v-for="path in paths" :key="`${path.filled}${path.named}`" :d="path.d" :class="{ filled: path.filled, named: path.named }" />
     </svg>
-    <span v-else class="plain">{{ module.described?.name ?? 'not in the file' }}</span>
+    <span v-else-if="zoom !== 'plant'" class="plain">{{ module.described?.name ?? 'not in the file' }}</span>
+    <span v-if="zoom === 'plant' && trouble" class="corner" aria-hidden="true">▲</span>
     <span class="sr">{{ words }}</span>
   </span>
 </template>
@@ -37,6 +56,11 @@ const words = computed(() => {
   height: 100%;
   padding: 3px 5px;
   text-align: left;
+}
+.tile.at-plant {
+  grid-template-rows: 1fr;
+  padding: 1px 2px;
+  position: relative;
 }
 .line {
   display: flex;
@@ -56,9 +80,25 @@ const words = computed(() => {
   overflow: hidden;
   text-overflow: ellipsis;
 }
+.order {
+  margin-left: auto;
+  color: var(--ink-3);
+}
 .bang {
   color: var(--accent);
   margin-left: auto;
+}
+.corner {
+  position: absolute;
+  right: 0;
+  top: -1px;
+  color: var(--accent);
+  font-size: 9px;
+}
+.other {
+  padding: 0 3px;
+  background: var(--ink);
+  color: var(--paper);
 }
 path {
   stroke: var(--ink-faint);
@@ -81,5 +121,28 @@ path.named.filled {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.lines {
+  display: grid;
+  align-content: start;
+  overflow: hidden;
+}
+.entry {
+  display: grid;
+  grid-template-columns: 46px 1fr auto;
+  gap: 4px;
+  font: 11px/13px var(--narrow);
+  color: var(--ink-3);
+  white-space: nowrap;
+}
+.entry .mono {
+  font-size: 10px;
+}
+.entry.named {
+  color: var(--ink);
+}
+.entry .tag {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>

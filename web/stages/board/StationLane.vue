@@ -1,60 +1,104 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { laneSlots, type Derived, type DerivedStation } from '@kataxis/core'
+import { kindOf, laneSlots, type Derived, type DerivedStation } from '@kataxis/core'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
-import { cellKey, type Cell } from './useLaneWalk'
-import type { ModuleDrag } from './useModuleDrag'
+import type { BoardDrag } from './useBoardDrag'
+import { cellKey } from './useLaneWalk'
+import { zooms, type Zoom } from './zooms'
 
 const props = defineProps<{
   derived: Derived
   view: DerivedStation
-  cursor: Cell | null
+  zoom: Zoom
+  /** The slot of the cursor, where it stands in this lane. */
+  cursorSlot: number | null
+  hasCursor: boolean
   focusId: string | null
+  selected: ReadonlySet<string>
   inserting: { slot: number; start: string; shifts: boolean } | null
   troubles: ReadonlyMap<string, string>
-  drag: ModuleDrag
+  drag: BoardDrag
+  /** Who else is at which thing. */
+  others: ReadonlyMap<string, string>
 }>()
-const emit = defineEmits<{ walk: [slot: number]; open: [kind: 'station' | 'module', id: string]; insert: [slot: number]; take: [module: string]; close: [] }>()
+const emit = defineEmits<{ walk: [slot: number]; open: [kind: 'station' | 'module', id: string]; toggle: [id: string]; extend: [slot: number]; insert: [slot: number]; take: [module: string]; close: [] }>()
 
 const lane = computed(() => laneSlots(props.view))
 const modules = computed(() => new Map(props.view.modules.map((module) => [module.id, module])))
 const trouble = computed(() => props.troubles.get(props.view.id) ?? null)
-const isCursor = (slot: number) => props.cursor?.stationId === props.view.id && props.cursor.slot === slot
-const tabindexOf = (slot: number) => (isCursor(slot) || (!props.cursor && slot === 0) ? 0 : -1)
+const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCursor && slot === 0) ? 0 : -1)
 const key = (slot: number) => cellKey({ stationId: props.view.id, slot })
-const refusal = computed(() => props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null)
+const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
+const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
+const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))
+/** What tells the station apart on its network. */
+const identity = computed(() => {
+  const { station } = props.view
+  const network = props.derived.plan.networks[station.networkId]
+  return network && kindOf(network).hasIp ? station.ip : String(station.deviceNumber)
+})
+
+/** Before the focus moves, and the cursor with it: a selection begins where the cursor still stands. */
+function press(event: MouseEvent, slot: number, id: string): void {
+  if (event.ctrlKey || event.metaKey) emit('toggle', id)
+  else if (event.shiftKey) emit('extend', slot)
+}
+function click(event: MouseEvent, slot: number, kind: 'station' | 'module', id: string): void {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) return
+  emit('walk', slot)
+  emit('open', kind, id)
+}
+/** What is dragged: the whole selection, if it holds what was taken hold of. */
+function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): void {
+  const together = props.selected.has(id) ? [...props.selected].filter((one) => (kind === 'station') === props.derived.stations.has(one)) : [id]
+  props.drag.start(event, kind, together)
+}
 </script>
 
 <template>
-  <div class="lane" role="row">
-    <div role="rowheader" class="head-cell">
-      <button class="head" :class="{ focused: focusId === view.id }" :data-cell="key(0)" :tabindex="tabindexOf(0)" @click="(emit('walk', 0), emit('open', 'station', view.id))" @focus="emit('walk', 0)">
-        <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span></span>
-        <span class="ip mono">{{ view.station.ip }}</span>
-        <span class="type">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
-        <span class="count">{{ view.named }}/{{ view.channels }}</span>
+  <div class="lane" :class="`at-${zoom}`" role="row" :style="size">
+    <div role="rowheader" class="head-cell" @dragover="drag.isOver($event, view.id, 0)" @drop="drag.drop($event, view.id, 0)">
+      <button
+        class="head"
+        :class="{ focused: focusId === view.id, selected: selected.has(view.id), target: isTarget(0) }"
+        :data-cell="key(0)"
+        :tabindex="tabindexOf(0)"
+        draggable="true"
+        @mousedown="press($event, 0, view.id)"
+        @click="click($event, 0, 'station', view.id)"
+        @focus="emit('walk', 0)"
+        @dragstart="startDrag($event, 'station', view.id)"
+        @dragend="drag.end()"
+      >
+        <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span><span v-if="others.has(view.id)" class="other">{{ others.get(view.id) }}</span></span>
+        <span class="ip mono">{{ identity }}</span>
+        <span v-if="zoom !== 'plant'" class="type">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
+        <span v-if="zoom !== 'plant'" class="count">{{ view.named }}/{{ view.channels }}</span>
+        <span v-if="zoom === 'module'" class="more">{{ view.station.comment }}</span>
       </button>
+      <span v-if="over?.slot === 0 && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
-    <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
+    <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" :aria-selected="moduleId !== null && selected.has(moduleId)" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
       <button
         v-if="moduleId"
         class="slot taken"
-        :class="{ focused: focusId === moduleId, target: refusal?.slot === slot && !refusal.whyNot }"
+        :class="{ focused: focusId === moduleId, selected: selected.has(moduleId), target: isTarget(slot) }"
         :data-cell="key(slot)"
         :tabindex="tabindexOf(slot)"
         draggable="true"
-        @click="(emit('walk', slot), emit('open', 'module', moduleId))"
+        @mousedown="press($event, slot, moduleId)"
+        @click="click($event, slot, 'module', moduleId)"
         @focus="emit('walk', slot)"
-        @dragstart="drag.start($event, moduleId)"
+        @dragstart="startDrag($event, 'module', moduleId)"
         @dragend="drag.end()"
       >
-        <ModuleTile :module="modules.get(moduleId)!" :trouble="troubles.get(moduleId) ?? null" />
+        <ModuleTile :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" />
       </button>
       <button
         v-else
         class="slot free"
-        :class="{ target: refusal?.slot === slot && !refusal.whyNot, missing: troubles.has(key(slot)) }"
+        :class="{ target: isTarget(slot), missing: troubles.has(key(slot)) }"
         :data-cell="key(slot)"
         :tabindex="tabindexOf(slot)"
         :aria-label="`Slot ${slot} of ${view.station.name}, free`"
@@ -62,12 +106,12 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
         @click="(emit('walk', slot), emit('insert', slot))"
         @focus="emit('walk', slot)"
       >
-        <span class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
+        <span v-if="zoom !== 'plant'" class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
       </button>
       <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', $event)" @close="emit('close')" />
-      <span v-if="refusal?.slot === slot && refusal.whyNot" class="why" role="alert">{{ refusal.whyNot }}</span>
+      <span v-if="over?.slot === slot && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
-    <div v-if="lane.free > 0" role="gridcell" class="rest">{{ lane.free }} free</div>
+    <div v-if="lane.free > 0 && zoom !== 'plant'" role="gridcell" class="rest">{{ lane.free }} free</div>
   </div>
 </template>
 
@@ -75,7 +119,7 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
 .lane {
   display: flex;
   align-items: stretch;
-  height: 44px;
+  height: var(--lane);
   min-width: max-content;
 }
 .head-cell {
@@ -98,7 +142,7 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
   content: '';
   position: absolute;
   left: 14px;
-  top: 20px;
+  top: calc(min(var(--lane), 44px) / 2 - 2px);
   width: 12px;
   height: 3px;
   background: var(--trunk);
@@ -108,8 +152,8 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
   grid-template-columns: 1fr auto;
   gap: 1px 8px;
   align-content: center;
-  width: 252px;
-  height: 40px;
+  width: var(--head);
+  height: calc(var(--lane) - 4px);
   padding: 2px 8px;
   margin-top: 2px;
   text-align: left;
@@ -150,8 +194,8 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
   position: relative;
 }
 .slot {
-  width: 86px;
-  height: 40px;
+  width: var(--slot);
+  height: calc(var(--lane) - 4px);
   margin: 2px 0 0 -1px;
   padding: 0;
   border: 1px solid var(--line);
@@ -188,6 +232,50 @@ const refusal = computed(() => props.drag.over.value?.stationId === props.view.i
 .slot:focus-visible,
 .head:focus-visible {
   z-index: 4;
+}
+.selected {
+  background: var(--accent-soft);
+  outline: 2px solid var(--accent);
+  outline-offset: -2px;
+}
+.other {
+  margin-left: 6px;
+  padding: 0 4px;
+  background: var(--ink);
+  color: var(--paper);
+  font: 500 11px/15px var(--narrow);
+}
+.more {
+  grid-column: 1 / -1;
+  font: 12px/1.35 var(--narrow);
+  color: var(--ink-2);
+  white-space: normal;
+  overflow: hidden;
+}
+.at-module .head {
+  align-content: start;
+  padding-top: 6px;
+}
+.at-plant .head {
+  height: calc(var(--lane) - 2px);
+  margin-top: 1px;
+  padding: 0 6px;
+  border-color: transparent;
+  border-right-color: var(--ink-2);
+}
+.at-plant .name {
+  font: 500 12px/15px var(--narrow);
+}
+.at-plant .ip {
+  font-size: 10.5px;
+  line-height: 15px;
+}
+.at-plant .slot {
+  height: calc(var(--lane) - 2px);
+  margin-top: 1px;
+}
+.at-plant .plus {
+  font-size: 10px;
 }
 .target {
   outline: 2px dashed var(--accent);

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { ref, shallowRef } from 'vue'
 import { derive, type DerivedStation } from '@kataxis/core'
 import { demoPlan } from '../../../core/test/plans'
-import { pipBox, pipPaths } from './pips'
+import { pipGrids, pipPaths } from './pips'
 import { useLaneWalk, walkKeys } from './useLaneWalk'
 
 const { plan, catalog } = demoPlan()
@@ -17,16 +17,16 @@ describe('pips', () => {
     ['intake-b', 2, [[true, true, 8]]],
     ['intake-a', 1, []],
   ])('%s slot %d', (station, slot, expected) => {
-    expect(pipPaths(moduleAt(station, slot)).map(({ filled, named, d }) => [filled, named, d.split('M').length - 1])).toEqual(expected)
+    expect(pipPaths(moduleAt(station, slot), 'lane').map(({ filled, named, d }) => [filled, named, d.split('M').length - 1])).toEqual(expected)
   })
 
-  test('stay inside their tile', () => {
+  test.each(['lane', 'plant'] as const)('stay inside their tile: %s', (size) => {
     for (const { modules } of stations.values()) {
       for (const module of modules) {
-        for (const { d } of pipPaths(module)) {
+        for (const { d } of pipPaths(module, size)) {
           for (const [, x, y] of d.matchAll(/M([\d.]+) ([\d.]+)/g)) {
-            expect(Number(x)).toBeLessThan(pipBox.width)
-            expect(Number(y)).toBeLessThan(pipBox.height)
+            expect(Number(x)).toBeLessThan(pipGrids[size].box.width)
+            expect(Number(y)).toBeLessThan(pipGrids[size].box.height)
           }
         }
       }
@@ -34,10 +34,10 @@ describe('pips', () => {
   })
 
   test('squares are digital, circles analog, diamonds other data', () => {
-    const [square, circle] = [moduleAt('intake-a', 2), moduleAt('intake-a', 5)].map((module) => pipPaths(module)[0]!.d)
+    const [square, circle] = [moduleAt('intake-a', 2), moduleAt('intake-a', 5)].map((module) => pipPaths(module, 'lane')[0]!.d)
     expect(square).toMatch(/h5.5v5.5h-5.5z/)
     expect(circle).toContain('a')
-    expect(pipPaths(moduleAt('screen-1', 2)).map(({ d }) => d).join('')).toContain('l')
+    expect(pipPaths(moduleAt('screen-1', 2), 'lane').map(({ d }) => d).join('')).toContain('l')
   })
 })
 

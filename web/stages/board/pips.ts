@@ -14,16 +14,20 @@ interface Grid {
   readonly size: number
 }
 
-const large: Grid = { columns: 9, pitch: 8, size: 5.5 }
-const small: Grid = { columns: 14, pitch: 5.2, size: 3.4 }
-export const pipBox = { width: 73, height: 17 }
+/** Pips as large as the tile has room for: the first grid that holds all channels, else the last. */
+export const pipGrids = {
+  lane: { box: { width: 73, height: 17 }, grids: [{ columns: 9, pitch: 8, size: 5.5 }, { columns: 14, pitch: 5.2, size: 3.4 }] },
+  plant: { box: { width: 34, height: 13 }, grids: [{ columns: 8, pitch: 4.2, size: 2.6 }, { columns: 11, pitch: 3.1, size: 1.8 }] },
+} as const satisfies Record<string, { box: { width: number; height: number }; grids: readonly Grid[] }>
 
 /** One path for each kind of pip on a module: square digital, circle analog, diamond everything else. */
-export function pipPaths(module: DerivedModule): PipPath[] {
+export function pipPaths(module: DerivedModule, size: keyof typeof pipGrids): PipPath[] {
   const { layout } = module
   if (!layout) return []
-  const grid = layout.channels.length <= large.columns * 2 ? large : small
-  const most = grid.columns * Math.floor(pipBox.height / grid.pitch)
+  const { box, grids } = pipGrids[size]
+  const room = ({ columns, pitch }: Grid) => columns * Math.floor(box.height / pitch)
+  const grid = grids.find((candidate) => layout.channels.length <= room(candidate)) ?? grids.at(-1)!
+  const most = room(grid)
   const paths = new Map<string, { d: string; filled: boolean; named: boolean }>()
   for (const [i, channel] of layout.channels.slice(0, most).entries()) {
     const filled = channel.direction === 'out'

@@ -6,6 +6,7 @@ import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
 
 const props = defineProps<{ id: string }>()
+const emit = defineEmits<{ replace: [] }>()
 const project = useProject()
 const found = computed(() => {
   for (const view of project.derived!.stations.values()) {
@@ -75,11 +76,18 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>
       <p v-if="described?.ident !== null" class="quiet">Module ident <span class="mono">0x{{ described?.ident?.toString(16).padStart(8, '0') }}</span></p>
     </section>
-    <button class="button small" @click="project.run({ type: 'removeModules', ids: [id] })">Remove the module</button>
+    <div class="row">
+      <button class="button small" @click="emit('replace')">Another type …</button>
+      <button class="button small" @click="project.run({ type: 'removeModules', ids: [id] })">Remove the module</button>
+    </div>
   </div>
 </template>
 
 <style scoped>
+.row {
+  display: flex;
+  gap: 8px;
+}
 .block {
   display: grid;
   grid-template-columns: 150px 1fr;

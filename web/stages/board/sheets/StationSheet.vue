@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { laneSlots } from '@kataxis/core'
+import { kindOf, laneSlots, supplySteps } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
@@ -8,24 +8,31 @@ import { useProject } from '../../../stores/project'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
+const emit = defineEmits<{ duplicate: []; replace: [] }>()
 const view = computed(() => project.derived!.stations.get(props.id)!)
+const kind = computed(() => kindOf(project.plan!.networks[view.value.station.networkId]!))
+const supply = computed(() => supplySteps(view.value.modules).at(-1) ?? null)
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
+const setConnection = (connection: string) => project.run({ type: 'replaceHead', id: props.id, file: view.value.station.file, device: view.value.station.device, connection })
 function setNumber(text: string) {
   const number = Number(text)
-  if (!Number.isInteger(number) || number < 1 || number > 4096) return project.tell(`"${text}" is no device number; a whole number from 1 to 4096 is needed.`)
+  const { word, first, last } = kind.value.number
+  if (text.trim() === '' || !Number.isInteger(number) || number < first || number > last) return project.tell(`"${text}" is no ${word.toLowerCase()}; a whole number from ${first} to ${last} is needed.`)
   set({ deviceNumber: number })
 }
 const bars = computed(() => {
   const { device, inputBytes, outputBytes, modules } = view.value
   if (!device) return []
   const { limits } = device
-  return [
-    { label: 'Slots', used: modules.length - 1, limit: device.slots.length },
+  const bars: { label: string; used: number; limit: number | null; unit?: string }[] = [
+    ...(device.slots.length > 0 ? [{ label: 'Slots', used: modules.length - 1, limit: device.slots.length, unit: '' }] : []),
+    ...(supply.value ? [{ label: 'Backplane current', used: supply.value.drawnMa, limit: supply.value.suppliedMa, unit: 'mA' }] : []),
     { label: 'Input data', used: inputBytes, limit: limits.inputBytes },
     { label: 'Output data', used: outputBytes, limit: limits.outputBytes },
     { label: 'Data both ways', used: inputBytes + outputBytes, limit: limits.dataBytes },
   ]
+  return bars
 })
 </script>
 
@@ -40,15 +47,21 @@ const bars = computed(() => {
     <section>
       <EditField label="Station name" :value="view.station.name" mono :wrong="isWrong(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
       <div class="pair">
-        <EditField label="IP address" :value="view.station.ip" mono :wrong="isWrong(['station.ip', 'station.ipDuplicate'])" @change="set({ ip: $event.trim() })" />
-        <EditField label="Device number" :value="String(view.station.deviceNumber)" mono @change="setNumber" />
+        <EditField v-if="kind.hasIp" label="IP address" :value="view.station.ip" mono :wrong="isWrong(['station.ip', 'station.ipDuplicate'])" @change="set({ ip: $event.trim() })" />
+        <EditField :label="kind.number.word" :wrong="isWrong(['station.number', 'station.deviceNumberDuplicate'])" :value="String(view.station.deviceNumber)" mono @change="setNumber" />
       </div>
+      <label v-if="(view.device?.connections.length ?? 0) > 0"><span class="label">Connection</span>
+        <select class="field" :value="view.station.connection" @change="setConnection(($event.target as HTMLSelectElement).value)">
+          <option v-for="connection in view.device!.connections" :key="connection.key" :value="connection.key">{{ connection.name }} · {{ connection.inputBytes }} bytes in, {{ connection.outputBytes }} out</option>
+        </select>
+      </label>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
     <section>
       <h2>Against the description’s limits</h2>
-      <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.label === 'Slots' ? '' : 'bytes'" />
-      <p class="quiet">{{ view.inputFrameBytes }} bytes to the controller and {{ view.outputFrameBytes }} from it in one frame, status included. {{ laneSlots(view).free }} slots free.</p>
+      <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />
+      <p v-if="kind.hasWireNames" class="quiet">{{ view.inputFrameBytes }} bytes to the controller and {{ view.outputFrameBytes }} from it in one frame, status included. {{ laneSlots(view).free }} slots free.</p>
+      <p v-else class="quiet">{{ view.inputBytes }} bytes to the controller and {{ view.outputBytes }} from it.</p>
     </section>
     <section v-if="view.device">
       <h2>From the description</h2>
@@ -58,6 +71,17 @@ const bars = computed(() => {
         shortest interval {{ (view.device.profinet.minDeviceIntervalUs ?? 0) / 1000 }} ms, conformance class {{ view.device.profinet.conformanceClass ?? 'not stated' }}
       </p>
     </section>
-    <button class="button small" @click="project.run({ type: 'removeStation', id })">Remove the station</button>
+    <div class="row">
+      <button class="button small" @click="emit('duplicate')">Copies …</button>
+      <button class="button small" @click="emit('replace')">Another head …</button>
+      <button class="button small" @click="project.run({ type: 'removeStation', id })">Remove the station</button>
+    </div>
   </div>
 </template>
+
+<style scoped>
+.row {
+  display: flex;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { kindOf, type Derived, type DerivedNetwork } from '@kataxis/core'
+import type { Focus } from '../../stores/focus'
+import StationLane from './StationLane.vue'
+import type { BoardWindow } from './useBoardWindow'
+import type { Cell } from './useLaneWalk'
+import type { BoardDrag } from './useBoardDrag'
+import { visibleLanes, zooms, type Zoom } from './zooms'
+
+const props = defineProps<{
+  derived: Derived
+  band: DerivedNetwork
+  zoom: Zoom
+  window: BoardWindow
+  cursor: Cell | null
+  focus: Focus | null
+  selected: ReadonlySet<string>
+  inserting: { stationId: string; slot: number; start: string; shifts: boolean } | null
+  troubles: ReadonlyMap<string, string>
+  drag: BoardDrag
+  others: ReadonlyMap<string, string>
+}>()
+const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: []; add: [] }>()
+
+const lanes = ref<HTMLElement>()
+const isFolded = ref(false)
+const laneHeight = computed(() => zooms[props.zoom].lane)
+const shown = computed(() => {
+  const { stations } = props.band
+  const { top, height, isPrinting } = props.window
+  // Where the band stands depends on all bands above it; asking the browser is simpler than adding them up.
+  const range = isPrinting.value || !lanes.value ? { first: 0, last: isPrinting.value ? stations.length : Math.min(stations.length, 30) } : visibleLanes(stations.length, laneHeight.value, lanes.value.offsetTop, { top: top.value, height: height.value })
+  return { ...range, stations: stations.slice(range.first, range.last) }
+})
+const words = computed(() => {
+  const { network, stations } = props.band
+  const kind = kindOf(network)
+  return [kind.name, ...(kind.hasIp ? [`${network.controllerIp}/${network.prefixLength}`] : []), `${stations.length} ${stations.length === 1 ? 'station' : 'stations'}`].join(' · ')
+})
+</script>
+
+<template>
+  <section class="band" :aria-label="`Network ${band.network.name}`">
+    <div class="band-head" :class="{ target: drag.overNetwork.value?.id === band.network.id && !drag.overNetwork.value.whyNot }" @dragover="drag.isOverNetwork($event, band.network.id)" @drop="drag.dropOnNetwork($event, band.network.id)">
+      <button class="fold" :aria-expanded="!isFolded" :aria-label="`${isFolded ? 'Unfold' : 'Fold'} ${band.network.name}`" @click="isFolded = !isFolded">{{ isFolded ? '▸' : '▾' }}</button>
+      <button class="band-name" :class="{ focused: focus?.id === band.network.id }" @click="emit('open', { kind: 'network', id: band.network.id })">{{ band.network.name || '(no name)' }}</button>
+      <span class="figures">{{ words }}</span>
+      <button class="button small" @click="emit('add')">+ Station</button>
+      <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
+    </div>
+    <div v-if="band.stations.length > 0 && !isFolded" ref="lanes" class="lanes" role="grid" :aria-label="`Stations on ${band.network.name}`" :aria-rowcount="band.stations.length" :style="{ paddingTop: `${shown.first * laneHeight}px`, paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px` }">
+      <StationLane
+        v-for="view in shown.stations"
+        :key="view.id"
+        :derived="derived"
+        :view="view"
+        :zoom="zoom"
+        :cursor-slot="cursor?.stationId === view.id ? cursor.slot : null"
+        :has-cursor="cursor !== null"
+        :focus-id="focus?.id ?? null"
+        :selected="selected"
+        :inserting="inserting?.stationId === view.id ? inserting : null"
+        :troubles="troubles"
+        :drag="drag"
+        :others="others"
+        @walk="(slot) => emit('walk', { stationId: view.id, slot })"
+        @open="(kind, id) => emit('open', { kind, id })"
+        @toggle="(id) => emit('toggle', id)"
+        @extend="(slot) => emit('extend', { stationId: view.id, slot })"
+        @insert="(slot) => emit('insert', { stationId: view.id, slot })"
+        @take="(module) => emit('take', view.id, module)"
+        @close="emit('close')"
+      />
+    </div>
+    <p v-else-if="!isFolded" class="hint">No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.</p>
+  </section>
+</template>
+
+<style scoped>
+.band {
+  margin-bottom: 14px;
+}
+.band-head {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  position: sticky;
+  left: 0;
+  width: max-content;
+  border-left: 4px solid var(--trunk);
+  margin-left: 10px;
+  padding: 3px 0 5px 4px;
+}
+.band-head.target {
+  outline: 2px dashed var(--accent);
+}
+.fold {
+  border: 0;
+  background: none;
+  color: var(--ink-2);
+  width: 18px;
+  padding: 0;
+  margin-right: -12px;
+  cursor: pointer;
+}
+.band-name {
+  font: 600 14px/1.2 var(--sans);
+  border: 0;
+  background: none;
+  color: var(--ink);
+  padding: 3px 4px;
+  cursor: pointer;
+}
+.focused {
+  box-shadow: inset 0 -3px 0 var(--accent);
+}
+.figures {
+  font: 12.5px/1.2 var(--narrow);
+  color: var(--ink-2);
+  font-variant-numeric: tabular-nums;
+}
+.hint {
+  margin-left: 26px;
+  color: var(--ink-2);
+  padding: 6px 0;
+}
+.why {
+  padding: 4px 9px;
+  background: var(--ink);
+  color: var(--paper);
+  font: 12px/1.35 var(--narrow);
+}
+</style>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { kindOf } from '@kataxis/core'
+import { useProject } from '../../stores/project'
+
+/** What can be done with several things at once. */
+const props = defineProps<{ moduleIds: readonly string[]; stationIds: readonly string[] }>()
+const emit = defineEmits<{ remove: []; duplicate: []; replace: []; fill: []; clear: [] }>()
+const project = useProject()
+const words = computed(() => {
+  const part = (count: number, one: string) => (count === 0 ? [] : [`${count} ${count === 1 ? one : `${one}s`}`])
+  return [...part(props.stationIds.length, 'station'), ...part(props.moduleIds.length, 'module')].join(' and ')
+})
+const protocols = computed(() => new Set(props.stationIds.map((id) => kindOf(project.plan!.networks[project.plan!.stations[id]!.station.networkId]!).protocol)))
+const networks = computed(() => (protocols.value.size === 1 ? Object.values(project.plan!.networks).filter((network) => protocols.value.has(kindOf(network).protocol)) : []))
+function moveTo(event: Event): void {
+  const field = event.target as HTMLSelectElement
+  if (field.value !== '') project.run({ type: 'moveStations', ids: [...props.stationIds], networkId: field.value })
+  field.value = ''
+}
+</script>
+
+<template>
+  <div class="selection" role="toolbar" aria-label="The selection">
+    <strong>{{ words }}</strong>
+    <template v-if="stationIds.length > 0">
+      <button v-if="stationIds.length === 1" class="button small" @click="emit('duplicate')">Copies …</button>
+      <select v-if="networks.length > 1" class="field small" aria-label="Move to another network" @change="moveTo"><option value="">Move to …</option><option v-for="network in networks" :key="network.id" :value="network.id">{{ network.name }}</option></select>
+    </template>
+    <button v-if="moduleIds.length === 1 && stationIds.length === 0" class="button small" @click="emit('fill')">Fill the free slots behind</button>
+    <button v-if="stationIds.length === 0 || moduleIds.length === 0" class="button small" @click="emit('replace')">Replace …</button>
+    <button class="button small" @click="emit('remove')">Remove</button>
+    <span v-if="moduleIds.length > 0" class="keys">Ctrl+C, X, V copy, cut, paste</span>
+    <button class="button small bare" @click="emit('clear')">Select nothing</button>
+  </div>
+</template>
+
+<style scoped>
+.selection {
+  position: absolute;
+  left: 50%;
+  bottom: 14px;
+  translate: -50% 0;
+  z-index: 30;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 7px 12px;
+  background: var(--paper);
+  border: 1px solid var(--ink-2);
+  box-shadow: 0 3px 14px var(--veil);
+  white-space: nowrap;
+}
+.field.small {
+  width: 120px;
+  padding: 3px 6px;
+  font-size: 12px;
+}
+.keys {
+  font: 12px/1 var(--narrow);
+  color: var(--ink-2);
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { deviceSheet, kindOf, newId } from '@kataxis/core'
+import DialogBox from '../../../parts/DialogBox.vue'
+import { useProject } from '../../../stores/project'
+import { useShelf } from '../../../stores/shelf'
+import HeadPicker, { type Head } from './HeadPicker.vue'
+import HandMadeDevice from './HandMadeDevice.vue'
+
+const props = defineProps<{ networkId: string }>()
+const emit = defineEmits<{ close: []; added: [id: string] }>()
+const project = useProject()
+const shelf = useShelf()
+/** Protocols that a device sheet can describe. */
+const sheetProtocols = new Set<string>(deviceSheet.shape.network.options)
+const isByHand = ref(false)
+const kind = computed(() => kindOf(project.plan!.networks[props.networkId]!))
+
+async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
+  await shelf.need([head.sha256])
+  const id = newId()
+  if (project.run({ type: 'addStation', id, networkId: props.networkId, file: head.sha256, device: head.key, comment: '' })) emit('added', id)
+}
+</script>
+
+<template>
+  <DialogBox :title="isByHand ? 'A device without a description file' : 'Which head does the station stand on?'" @close="emit('close')">
+    <template v-if="!isByHand">
+      <HeadPicker :protocol="kind.protocol" @take="take" @close="emit('close')" />
+      <button v-if="sheetProtocols.has(kind.protocol)" class="button small" @click="isByHand = true">No file for it? Write its sizes by hand</button>
+    </template>
+    <HandMadeDevice v-else :protocol="kind.protocol" @made="take" @close="isByHand = false" />
+  </DialogBox>
+</template>
+
+<style scoped>
+.button {
+  justify-self: start;
+}
+</style>

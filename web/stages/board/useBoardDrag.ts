@@ -1,0 +1,93 @@
+import { shallowRef } from 'vue'
+import type { Command } from '@kataxis/core'
+import { useProject } from '../../stores/project'
+
+interface Over {
+  /** Null where it may be dropped. */
+  readonly whyNot: string | null
+}
+export interface OverSlot extends Over {
+  readonly stationId: string
+  readonly slot: number
+}
+export interface OverNetwork extends Over {
+  readonly id: string
+}
+
+/** Dragging modules within and between lanes, and stations within and between networks; the place under the pointer says why it would refuse. */
+export function useBoardDrag() {
+  const project = useProject()
+  const dragged = shallowRef<{ kind: 'module' | 'station'; ids: readonly string[] } | null>(null)
+  const over = shallowRef<OverSlot | null>(null)
+  const overNetwork = shallowRef<OverNetwork | null>(null)
+
+  function start(event: DragEvent, kind: 'module' | 'station', ids: readonly string[]): void {
+    dragged.value = { kind, ids }
+    if (event.dataTransfer) {
+      event.dataTransfer.effectAllowed = 'move'
+      event.dataTransfer.setData('text/plain', ids.join(' '))
+    }
+  }
+
+  /** What a drop on a slot means: modules one after the other from there on; a station before the one it is dropped on. */
+  function onSlot(stationId: string, slot: number): Command | null {
+    if (!dragged.value) return null
+    const { kind, ids } = dragged.value
+    if (kind === 'module') {
+      const moves = ids.map((id, i) => ({ type: 'moveModule' as const, id, stationId, slot: slot + i }))
+      // To the right the last one goes first, so that none pushes another.
+      if (moves.length > 1 && slot > (project.derived!.stations.get(stationId)?.group.modules[ids[0]!]?.slot ?? slot)) moves.reverse()
+      return moves.length === 1 ? moves[0]! : { type: 'batch', label: `Move ${moves.length} modules`, commands: moves }
+    }
+    const views = project.derived!.stations
+    const target = views.get(stationId)
+    if (!target || ids.includes(stationId)) return null
+    const neighbours = [...views.values()].filter(({ station }) => station.networkId === target.station.networkId && !ids.includes(station.id)).map(({ station }) => station.position).sort((a, b) => a - b)
+    const before = neighbours[neighbours.indexOf(target.station.position) - 1] ?? target.station.position - 1
+    return { type: 'moveStations', ids: [...ids], networkId: target.station.networkId, position: (before + target.station.position) / 2 }
+  }
+
+  function isOver(event: DragEvent, stationId: string, slot: number): void {
+    if (!dragged.value) return
+    if (over.value?.stationId !== stationId || over.value.slot !== slot) {
+      const command = onSlot(stationId, slot)
+      overNetwork.value = null
+      over.value = { stationId, slot, whyNot: command ? project.whyNot(command) : '' }
+    }
+    if (over.value!.whyNot === null) event.preventDefault()
+  }
+
+  function drop(event: DragEvent, stationId: string, slot: number): void {
+    event.preventDefault()
+    const command = onSlot(stationId, slot)
+    if (command) project.run(command)
+    end()
+  }
+
+  const ontoNetwork = (networkId: string): Command => ({ type: 'moveStations', ids: [...dragged.value!.ids], networkId })
+
+  function isOverNetwork(event: DragEvent, networkId: string): void {
+    if (dragged.value?.kind !== 'station') return
+    if (overNetwork.value?.id !== networkId) {
+      over.value = null
+      overNetwork.value = { id: networkId, whyNot: project.whyNot(ontoNetwork(networkId)) }
+    }
+    if (overNetwork.value!.whyNot === null) event.preventDefault()
+  }
+
+  function dropOnNetwork(event: DragEvent, networkId: string): void {
+    event.preventDefault()
+    if (dragged.value?.kind === 'station') project.run(ontoNetwork(networkId))
+    end()
+  }
+
+  function end(): void {
+    dragged.value = null
+    over.value = null
+    overNetwork.value = null
+  }
+
+  return { dragged, over, overNetwork, start, isOver, drop, isOverNetwork, dropOnNetwork, end }
+}
+
+export type BoardDrag = ReturnType<typeof useBoardDrag>

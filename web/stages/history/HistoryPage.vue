@@ -1,0 +1,233 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { applyChanges, invert, wordChange, wordCommand, type ChangeWords } from '@kataxis/core'
+import { api, type HistoryEntry, type Version } from '../../api/client'
+import { useFocus } from '../../stores/focus'
+import { usePreferences } from '../../stores/preferences'
+import { useProject } from '../../stores/project'
+
+const project = useProject()
+const preferences = usePreferences()
+const { goTo } = useFocus()
+const entries = shallowRef<readonly HistoryEntry[]>([])
+const versions = shallowRef<readonly Version[]>([])
+const isAtEnd = ref(false)
+const failure = ref('')
+const name = ref('')
+const from = ref<number | null>(null)
+const to = ref<number | null>(null)
+const words = shallowRef<readonly ChangeWords[]>([])
+const mostShown = 300
+
+async function tryIt(work: () => Promise<void>): Promise<void> {
+  try {
+    failure.value = ''
+    await work()
+  } catch (error) {
+    failure.value = (error as Error).message
+  }
+}
+async function load(): Promise<void> {
+  const [first, named] = await Promise.all([api.history(project.id), api.versions(project.id)])
+  entries.value = first.entries
+  isAtEnd.value = first.entries.length === 0
+  versions.value = named.versions
+}
+async function more(): Promise<void> {
+  const last = entries.value.at(-1)
+  if (!last) return
+  const { entries: older } = await api.history(project.id, last.revision)
+  entries.value = [...entries.value, ...older]
+  isAtEnd.value = older.length === 0
+}
+onMounted(() => tryIt(load))
+watch(() => project.revision, () => tryIt(load))
+
+const nameOf = computed(() => new Map(versions.value.map((version) => [version.revision, version.name])))
+const kindWords = { do: '', undo: 'Took back', redo: 'Brought back', back: 'Went back to' } as const
+function whatOf(entry: HistoryEntry): string {
+  if (entry.kind === 'back') return `${kindWords.back} r${entry.target}${nameOf.value.has(entry.target!) ? ` · ${nameOf.value.get(entry.target!)}` : ''}`
+  const done = entry.command ? wordCommand(entry.command) : 'a change'
+  return entry.kind === 'do' ? done : `${kindWords[entry.kind]}: ${done}`
+}
+const timeFormat = new Intl.DateTimeFormat('en-GB', { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
+
+const keep = () => tryIt(async () => {
+  await api.nameVersion(project.id, name.value.trim(), preferences.author)
+  name.value = ''
+  await load()
+})
+const forget = (version: Version) => tryIt(async () => {
+  await api.forgetVersion(project.id, version.name)
+  await load()
+})
+
+/** What differs between two revisions; the later one is now, unless somebody chooses another. */
+watch([from, to, () => project.revision], () => tryIt(async () => {
+  words.value = []
+  if (from.value === null || !project.derived) return
+  const end = to.value ?? project.revision
+  const [first, last] = from.value <= end ? [from.value, end] : [end, from.value]
+  const [between, since] = await Promise.all([api.difference(project.id, first, last), last === project.revision ? { changes: [] } : api.difference(project.id, last, project.revision)])
+  const after = applyChanges(project.derived.plan, invert(since.changes))
+  const before = applyChanges(after, invert(between.changes))
+  words.value = between.changes.map((change) => wordChange(change, before, after, project.derived!.catalog))
+}))
+const counts = computed(() => (['added', 'removed', 'changed'] as const).map((how) => [how, words.value.filter((one) => one.how === how).length] as const).filter(([, count]) => count > 0))
+const signs = { added: '+', removed: '−', changed: '~' } as const
+const canGo = (one: ChangeWords) => one.how !== 'removed' && ['station', 'module', 'network', 'controller'].includes(one.kind)
+const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station', id: one.id })
+</script>
+
+<template>
+  <div class="page">
+    <section class="list" aria-label="Changes">
+      <header>
+        <h1>History</h1>
+        <form class="keep" @submit.prevent="keep">
+          <input v-model="name" class="field" aria-label="Name for the plan as it is now" placeholder="Name the plan as it is now …" maxlength="100" />
+          <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
+        </form>
+      </header>
+      <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
+      <table class="plain-table">
+        <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">Rows</th><th scope="col"><span class="sr">Do</span></th></tr></thead>
+        <tbody>
+          <tr v-for="entry in entries" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === from }">
+            <td class="when">{{ timeFormat.format(new Date(entry.at)) }}</td>
+            <td>{{ entry.author }}</td>
+            <td>{{ whatOf(entry) }}<span v-if="entry.undone" class="quiet"> · taken back</span><strong v-if="nameOf.has(entry.revision)" class="version">{{ nameOf.get(entry.revision) }}</strong></td>
+            <td class="number">{{ entry.rows }}</td>
+            <td class="actions">
+              <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare</button>
+              <button v-if="entry.revision < project.revision" class="button small" :aria-label="`Back to r${entry.revision}`" @click="project.backTo(entry.revision)">Back to here</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="entries.length === 0" class="quiet">Nothing has been changed yet. Every change will stand here with who made it and when.</p>
+      <button v-else-if="!isAtEnd" class="button small" @click="tryIt(more)">Older ones</button>
+    </section>
+    <aside class="difference" aria-label="Difference">
+      <h2>Versions</h2>
+      <ul v-if="versions.length > 0">
+        <li v-for="version in versions" :key="version.name">
+          <strong>{{ version.name }}</strong><small>r{{ version.revision }} · {{ version.author }} · {{ timeFormat.format(new Date(version.at)) }}</small>
+          <span class="actions">
+            <button class="button small" @click="from === null || to !== null ? ((from = version.revision), (to = null)) : (to = version.revision)">{{ from === null || to !== null ? 'Compare with now' : `Compare with r${from}` }}</button>
+            <button class="button small" @click="project.backTo(version.revision)">Back to it</button>
+            <button class="button small bare" :aria-label="`Forget the name ${version.name}`" @click="forget(version)">Forget</button>
+          </span>
+        </li>
+      </ul>
+      <p v-else class="quiet">No version has a name yet. A name makes a state easy to find again, to compare and to go back to.</p>
+      <template v-if="from !== null">
+        <h2>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</h2>
+        <p role="status">{{ counts.length === 0 ? 'Nothing differs.' : counts.map(([how, count]) => `${count} ${how}`).join(', ') }}</p>
+        <ol>
+          <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how"><span class="sign" aria-hidden="true">{{ signs[one.how] }}</span><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button><span v-else>{{ one.words }}</span></li>
+        </ol>
+        <p v-if="words.length > mostShown" class="quiet">and {{ words.length - mostShown }} more</p>
+      </template>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  display: grid;
+  grid-template-columns: 1fr minmax(320px, 36%);
+  height: 100%;
+}
+.list,
+.difference {
+  overflow: auto;
+  padding: 12px 16px 30px;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.difference {
+  border-left: 1px solid var(--line);
+}
+header,
+.keep {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+}
+.keep .field {
+  width: 260px;
+}
+.when {
+  white-space: nowrap;
+  font-variant-numeric: tabular-nums;
+}
+.number {
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
+.undone td {
+  color: var(--ink-3);
+}
+.chosen td {
+  background: var(--accent-soft);
+}
+.version {
+  margin-left: 8px;
+  padding: 0 6px;
+  border: 1px solid var(--ink-2);
+}
+.actions {
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
+  white-space: nowrap;
+}
+.fault {
+  color: var(--accent);
+}
+ul,
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  font: 13px/1.4 var(--narrow);
+}
+ul li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 2px 8px;
+}
+ul small {
+  grid-row: 2;
+  color: var(--ink-2);
+}
+ul .actions {
+  grid-row: 1 / 3;
+  grid-column: 2;
+  align-self: center;
+}
+ol li {
+  display: grid;
+  grid-template-columns: 14px 1fr;
+}
+.sign {
+  font-family: var(--mono);
+  color: var(--ink-2);
+}
+.go {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--ink);
+  font: inherit;
+  text-align: left;
+  text-decoration: underline;
+  text-decoration-color: var(--ink-faint);
+  cursor: pointer;
+}
+</style>
