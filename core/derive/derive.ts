@@ -146,7 +146,7 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   const blocks: PlacedBlock[] = []
   const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
   for (const module of modules) {
-    totals.named += module.signals.size
+    for (const { tag } of module.signals.values()) if (tag !== '') totals.named++
     if (!module.layout) continue
     totals.inputBytes += module.layout.inputBytes
     totals.outputBytes += module.layout.outputBytes

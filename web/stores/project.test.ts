@@ -57,6 +57,7 @@ class FakeEvents {
   readonly readyState = 1
   onmessage: ((event: { data: string }) => void) | null = null
   onerror: (() => void) | null = null
+  addEventListener() {}
   close() {
     this.onmessage = null
   }

@@ -18,6 +18,8 @@ const from = ref<number | null>(null)
 const to = ref<number | null>(null)
 const words = shallowRef<readonly ChangeWords[]>([])
 const mostShown = 300
+/** As many as the server gives at once. */
+const pageLength = 100
 
 async function tryIt(work: () => Promise<void>): Promise<void> {
   try {
@@ -30,7 +32,7 @@ async function tryIt(work: () => Promise<void>): Promise<void> {
 async function load(): Promise<void> {
   const [first, named] = await Promise.all([api.history(project.id), api.versions(project.id)])
   entries.value = first.entries
-  isAtEnd.value = first.entries.length === 0
+  isAtEnd.value = first.entries.length < pageLength
   versions.value = named.versions
 }
 async function more(): Promise<void> {
@@ -38,7 +40,7 @@ async function more(): Promise<void> {
   if (!last) return
   const { entries: older } = await api.history(project.id, last.revision)
   entries.value = [...entries.value, ...older]
-  isAtEnd.value = older.length === 0
+  isAtEnd.value = older.length < pageLength
 }
 onMounted(() => tryIt(load))
 watch(() => project.revision, () => tryIt(load))
@@ -173,6 +175,9 @@ header,
 }
 .chosen td {
   background: var(--accent-soft);
+}
+.list > .button {
+  justify-self: start;
 }
 .version {
   margin-left: 8px;

@@ -1,3 +1,4 @@
+import { createPinia, setActivePinia } from 'pinia'
 import { readFileSync, readdirSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { describe, expect, test, vi } from 'vitest'
@@ -53,6 +54,7 @@ describe('a device sheet while it is written', () => {
 test('an answer that comes late for an older text is dropped', async () => {
   const answers: ((names: string) => void)[] = []
   vi.spyOn(api, 'searchShelf').mockImplementation(() => new Promise((resolve) => answers.push((name) => resolve({ hits: [{ name } as ShelfHit], isComplete: true }))))
+  setActivePinia(createPinia())
   const { text, hits, search } = useShelfSearch()
   text.value = 'a'
   const first = search()
