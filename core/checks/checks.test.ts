@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { applyChanges, applyCommand, type Command, type Plan, type RowChange } from '../plan'
-import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
+import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { check, createChecker, rules } from './check'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }
@@ -101,7 +101,8 @@ describe('every rule', () => {
   })
 
   test('the demo has one blocker and two warnings', () => {
-    const { plan, catalog } = demoPlan()
+    const { plan, catalog } = wholeDemo()
+    expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(new Set(['profinet', 'ethercat', 'ethernet-ip', 'profibus', 'modbus-rtu']))
     expect(check(derive(plan, catalog))).toMatchObject({ blockers: 1, warnings: 2 })
   })
 })

@@ -11,7 +11,7 @@ import { readProjectFile, writeProjectFile } from './project-file'
 
 const { plan, catalog } = demoPlan()
 const derived = derive(plan, catalog)
-const files = [{ sha256: 'a'.repeat(64), name: 'q.xml' }, { sha256: 'b'.repeat(64), name: 'b.xml' }]
+const files = [...new Set(Object.values(plan.stations).map(({ station }) => station.file))].sort().map((sha256, i) => ({ sha256, name: `file-${i}.xml` }))
 const input = { derived, revision: 7, blockers: check(derived).blockers, files, loadFile: () => Promise.resolve(new Uint8Array([1, 2, 3])) }
 const cells = ioList(derived).map((row) => ioColumns.map(({ key }) => String(row[key] ?? '')))
 

@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Catalog } from '../catalog'
 import type { DeviceFile } from '../catalog/model'
@@ -22,10 +23,26 @@ export function demoBytes(name: string): Uint8Array {
 export const smallFile: DeviceFile = readText(gsdml()).file!
 export const smallCatalog: Catalog = new Map([['tv', smallFile]])
 
+/** The intake of the demo: one controller, one PROFINET network, four stations. */
 export function demoPlan(): { plan: Plan; catalog: Catalog } {
-  const files = demoFiles.map((name) => ({ name, sha256: name.includes('Quillane') ? 'a'.repeat(64) : 'b'.repeat(64), file: readDeviceFile(demoBytes(name), name).file! }))
+  return demoUpTo('"id":"k2"')
+}
+
+/** The whole waterworks. */
+export function wholeDemo(): { plan: Plan; catalog: Catalog } {
+  return demoUpTo(null)
+}
+
+function demoUpTo(end: string | null): { plan: Plan; catalog: Catalog } {
+  const files = [...demoFiles, ...readdirSync(`${demoFolder}shelf`).map((name) => `shelf/${name}`)].flatMap((path) => {
+    const name = path.replace('shelf/', '')
+    const bytes = demoBytes(path)
+    const { file } = readDeviceFile(bytes, name)
+    return file ? [{ name, sha256: createHash('sha256').update(bytes).digest('hex'), file }] : []
+  })
   const catalog = new Map(files.map(({ sha256, file }) => [sha256, file]))
-  const result = runCommandScript(newPlan('demo', 'Demo'), catalog, files, readFileSync(`${demoFolder}skarvholm.ndjson`, 'utf8'))
+  const script = readFileSync(`${demoFolder}skarvholm.ndjson`, 'utf8')
+  const result = runCommandScript(newPlan('demo', 'Demo'), catalog, files, script.slice(0, end === null ? undefined : script.lastIndexOf('\n', script.indexOf(end))))
   if ('fault' in result) throw new Error(`line ${result.line}: ${result.fault}`)
   return { plan: result.plan, catalog }
 }
