@@ -10,6 +10,8 @@ import { announce, claim, release } from './setup/running.mjs'
 import { CannotGoOn, say } from './setup/say.mjs'
 
 const isDemo = process.argv.includes('--demo')
+/** `npm run demo -- --large`: a second project with 128,000 channels. */
+const demo = !isDemo ? '' : process.argv.includes('--large') ? 'large' : 'works'
 const home = resolve(process.env.KATAXIS_HOME ?? join(root, '.kataxis'))
 const defaultPort = 4600
 
@@ -34,7 +36,7 @@ async function start() {
     cwd: root,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     detached: true,
-    env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: isDemo ? '1' : '', KATAXIS_LOG: join(home, 'server.log') },
+    env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: demo, KATAXIS_LOG: join(home, 'server.log') },
   })
   server.on('exit', (code) => {
     server = null

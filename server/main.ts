@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import { pino } from 'pino'
 import { createApp } from './app'
 import { closeServices, openServices } from './services'
-import { loadDemo } from './services/demo'
+import { loadDemo, loadLargeDemo } from './services/demo'
 
 const { DATABASE_URL, PORT = '4600', KATAXIS_DEMO, KATAXIS_LOG } = process.env
 const log = pino({ level: 'info', serializers: { error: pino.stdSerializers.err } }, pino.destination({ dest: KATAXIS_LOG ?? 2, mkdir: true, sync: false }))
@@ -10,6 +10,7 @@ const log = pino({ level: 'info', serializers: { error: pino.stdSerializers.err 
 if (!DATABASE_URL) throw new Error('DATABASE_URL is needed; `npm start` sets it.')
 const services = await openServices(DATABASE_URL, log)
 if (KATAXIS_DEMO) await loadDemo(services.db, services.plans, services.shelf)
+if (KATAXIS_DEMO === 'large') await loadLargeDemo(services.db, services.plans, services.shelf)
 
 const server = createServer(createApp(services, log))
 server.listen(Number(PORT), '127.0.0.1', () => {

@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url'
 import { allocate, applyCommand, check, createChecker, derive, layoutOf, findModule, readDeviceFile, tokenizeXml } from '@kataxis/core'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
-import { freshCopy, largePlan, syntheticGsdml } from './synthetic'
+import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
 import { syntheticEds, syntheticEsi, syntheticGsd, syntheticIodd } from './synthetic-files'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { fileEndings, newPlan, runCommandScript } from '@kataxis/core'
+import { largePlan, largePlanFile } from '../../demo/large-plan'
 import { largeEsi, largeEsiName } from '../../demo/large-esi'
 import type { Database } from '../db/connect'
 import { findProject } from '../repositories/plans'
@@ -25,6 +26,14 @@ export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promis
   const result = runCommandScript(newPlan(demoProject.id, demoProject.name), catalog, files, script)
   if ('fault' in result) throw new Error(`demo/skarvholm.ndjson, line ${result.line}: ${result.fault}`)
   await plans.import(result.plan, 1)
+}
+
+/** A plan of 500 stations and 128,000 channels beside it, to see how the program behaves with much. */
+export async function loadLargeDemo(db: Database, plans: Plans, shelf: Shelf): Promise<void> {
+  if (await findProject(db, 'large')) return
+  const [arrival] = await shelf.add(largePlanFile.name, largePlanFile.bytes)
+  if (!arrival?.sha256) throw new Error(`${largePlanFile.name}: ${arrival?.sentence}`)
+  await plans.import(largePlan(500, arrival.sha256).plan, 1)
 }
 
 /** The committed files, and one of more than 5 MB that is made here. */

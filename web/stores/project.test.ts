@@ -56,8 +56,9 @@ class FakeEvents {
   static readonly CLOSED = 2
   readonly readyState = 1
   onmessage: ((event: { data: string }) => void) | null = null
+  onopen: (() => void) | null = null
   onerror: (() => void) | null = null
-  addEventListener() {}
+  addEventListener = () => undefined
   close() {
     this.onmessage = null
   }

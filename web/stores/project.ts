@@ -9,6 +9,8 @@ import { useShelf } from './shelf'
 
 export type Link = 'saved' | 'saving' | 'away'
 const retryMs = 1500
+/** Room for the first frames of a project before everything is checked. */
+const showMs = 100
 
 /** The open project: the plan as the server confirmed it, the unconfirmed commands laid over it, and all that follows. */
 export const useProject = defineStore('project', () => {
@@ -29,7 +31,9 @@ export const useProject = defineStore('project', () => {
 
   const catalog = computed(() => shelf.catalogs)
   const derived = computed(() => plan.value && derive(plan.value, catalog.value))
-  const findings = computed(() => derived.value && checker(derived.value))
+  /** Looking at a whole large plan takes half a second; the plan is shown first. */
+  const hasShown = ref(false)
+  const findings = computed(() => (hasShown.value && derived.value ? checker(derived.value) : null))
   watch(() => plan.value?.stations, () => void needCatalogs())
 
   async function open(projectId: string): Promise<void> {
@@ -42,6 +46,7 @@ export const useProject = defineStore('project', () => {
       revision.value = at
       pending.value = loadPending(projectId)
       replay()
+      setTimeout(() => (hasShown.value = true), showMs)
       listen()
       void send()
     } catch (error) {
@@ -54,6 +59,7 @@ export const useProject = defineStore('project', () => {
     events = null
     confirmed = plan.value = null
     pending.value = []
+    hasShown.value = false
     failure.value = ''
     checker = createChecker()
   }
@@ -155,6 +161,7 @@ export const useProject = defineStore('project', () => {
       if (link.value === 'away' && pending.value.length === 0) link.value = 'saved'
       if (Number(data) > revision.value && !sending) void catchUp().catch(() => undefined)
     }
+    events.onopen = () => void usePresence().say()
     events.addEventListener('presence', ({ data }) => usePresence().hear(JSON.parse(data as string) as Presence))
     events.onerror = () => {
       link.value = 'away'

@@ -4,6 +4,7 @@ import { kindOf, type Derived, type DerivedNetwork } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
 import StationLane from './StationLane.vue'
 import type { BoardWindow } from './useBoardWindow'
+import { useLaneBudget } from './useLaneBudget'
 import type { Cell } from './useLaneWalk'
 import type { BoardDrag } from './useBoardDrag'
 import { visibleLanes, zooms, type Zoom } from './zooms'
@@ -23,6 +24,16 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: []; add: [] }>()
 
+/** The same functions for every lane and every time, so that a lane is drawn anew only when it changed. */
+const on = {
+  walk: (cell: Cell) => emit('walk', cell),
+  open: (next: Focus) => emit('open', next),
+  toggle: (id: string) => emit('toggle', id),
+  extend: (cell: Cell) => emit('extend', cell),
+  insert: (cell: Cell) => emit('insert', cell),
+  take: (stationId: string, module: string) => emit('take', stationId, module),
+  close: () => emit('close'),
+}
 const lanes = ref<HTMLElement>()
 const isFolded = ref(false)
 const laneHeight = computed(() => zooms[props.zoom].lane)
@@ -33,6 +44,9 @@ const shown = computed(() => {
   const range = isPrinting.value || !lanes.value ? { first: 0, last: isPrinting.value ? stations.length : Math.min(stations.length, 30) } : visibleLanes(stations.length, laneHeight.value, lanes.value.offsetTop, { top: top.value, height: height.value })
   return { ...range, stations: stations.slice(range.first, range.last) }
 })
+/** Only stations count: a scroll that shows the same lanes changes nothing. */
+const shownStations = computed(() => shown.value.stations)
+const ready = useLaneBudget(shownStations)
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)
@@ -50,9 +64,10 @@ const words = computed(() => {
       <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
     </div>
     <div v-if="band.stations.length > 0 && !isFolded" ref="lanes" class="lanes" role="grid" :aria-label="`Stations on ${band.network.name}`" :aria-rowcount="band.stations.length" :style="{ paddingTop: `${shown.first * laneHeight}px`, paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px` }">
+      <template v-for="view in shown.stations" :key="view.id">
+      <div v-if="!ready.has(view.id) && !window.isPrinting.value" class="waiting" role="row" :style="{ height: `${laneHeight}px` }"><span role="rowheader">{{ view.station.name }}</span></div>
       <StationLane
-        v-for="view in shown.stations"
-        :key="view.id"
+        v-else
         :derived="derived"
         :view="view"
         :zoom="zoom"
@@ -64,14 +79,15 @@ const words = computed(() => {
         :troubles="troubles"
         :drag="drag"
         :others="others"
-        @walk="(slot) => emit('walk', { stationId: view.id, slot })"
-        @open="(kind, id) => emit('open', { kind, id })"
-        @toggle="(id) => emit('toggle', id)"
-        @extend="(slot) => emit('extend', { stationId: view.id, slot })"
-        @insert="(slot) => emit('insert', { stationId: view.id, slot })"
-        @take="(module) => emit('take', view.id, module)"
-        @close="emit('close')"
+        @walk="on.walk"
+        @open="on.open"
+        @toggle="on.toggle"
+        @extend="on.extend"
+        @insert="on.insert"
+        @take="on.take"
+        @close="on.close"
       />
+      </template>
     </div>
     <p v-else-if="!isFolded" class="hint">No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.</p>
   </section>
@@ -119,6 +135,16 @@ const words = computed(() => {
   font: 12.5px/1.2 var(--narrow);
   color: var(--ink-2);
   font-variant-numeric: tabular-nums;
+}
+.waiting {
+  position: sticky;
+  left: 0;
+  width: max-content;
+  margin-left: 10px;
+  padding: 1px 0 0 24px;
+  border-left: 4px solid var(--trunk);
+  color: var(--ink-2);
+  font: 600 13px/17px var(--sans);
 }
 .hint {
   margin-left: 26px;

@@ -34,7 +34,7 @@ const words = computed(() => {
 
 <template>
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
-    <span v-if="zoom !== 'plant'" class="line"><span class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+    <span v-if="zoom !== 'plant'" class="line"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
       <span v-for="line in lines" :key="line.key" class="entry" :class="{ named: line.isNamed }"><span class="mono">{{ line.address }}</span><span class="tag">{{ line.tag }}</span><span class="terminal">{{ line.terminal }}</span></span>
       <span v-if="(module.layout?.channels.length ?? 0) > lines.length" class="entry">and {{ module.layout!.channels.length - lines.length }} more</span>

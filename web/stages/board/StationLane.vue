@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { kindOf, laneSlots, type Derived, type DerivedStation } from '@kataxis/core'
+import type { Focus } from '../../stores/focus'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import type { BoardDrag } from './useBoardDrag'
-import { cellKey } from './useLaneWalk'
+import { cellKey, type Cell } from './useLaneWalk'
 import { zooms, type Zoom } from './zooms'
 
 const props = defineProps<{
@@ -22,13 +23,16 @@ const props = defineProps<{
   /** Who else is at which thing. */
   others: ReadonlyMap<string, string>
 }>()
-const emit = defineEmits<{ walk: [slot: number]; open: [kind: 'station' | 'module', id: string]; toggle: [id: string]; extend: [slot: number]; insert: [slot: number]; take: [module: string]; close: [] }>()
+const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: [] }>()
 
 const lane = computed(() => laneSlots(props.view))
+/** The head as a module of its own, where it brings channels. */
+const ownData = computed(() => (props.view.modules[0]?.layout?.channels.length ? props.view.modules[0] : null))
 const modules = computed(() => new Map(props.view.modules.map((module) => [module.id, module])))
 const trouble = computed(() => props.troubles.get(props.view.id) ?? null)
 const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCursor && slot === 0) ? 0 : -1)
-const key = (slot: number) => cellKey({ stationId: props.view.id, slot })
+const cellAt = (slot: number): Cell => ({ stationId: props.view.id, slot })
+const key = (slot: number) => cellKey(cellAt(slot))
 const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
 const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
 const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))
@@ -42,12 +46,12 @@ const identity = computed(() => {
 /** Before the focus moves, and the cursor with it: a selection begins where the cursor still stands. */
 function press(event: MouseEvent, slot: number, id: string): void {
   if (event.ctrlKey || event.metaKey) emit('toggle', id)
-  else if (event.shiftKey) emit('extend', slot)
+  else if (event.shiftKey) emit('extend', cellAt(slot))
 }
 function click(event: MouseEvent, slot: number, kind: 'station' | 'module', id: string): void {
   if (event.ctrlKey || event.metaKey || event.shiftKey) return
-  emit('walk', slot)
-  emit('open', kind, id)
+  emit('walk', cellAt(slot))
+  emit('open', { kind, id })
 }
 /** What is dragged: the whole selection, if it holds what was taken hold of. */
 function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): void {
@@ -57,7 +61,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
 </script>
 
 <template>
-  <div class="lane" :class="`at-${zoom}`" role="row" :style="size">
+  <div class="lane" :class="[`at-${zoom}`, { raised: inserting || over }]" role="row" :style="size">
     <div role="rowheader" class="head-cell" @dragover="drag.isOver($event, view.id, 0)" @drop="drag.drop($event, view.id, 0)">
       <button
         class="head"
@@ -67,7 +71,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         draggable="true"
         @mousedown="press($event, 0, view.id)"
         @click="click($event, 0, 'station', view.id)"
-        @focus="emit('walk', 0)"
+        @focus="emit('walk', cellAt(0))"
         @dragstart="startDrag($event, 'station', view.id)"
         @dragend="drag.end()"
       >
@@ -79,6 +83,11 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
       </button>
       <span v-if="over?.slot === 0 && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
+    <div v-if="ownData" role="gridcell" class="cell">
+      <button class="slot taken own" tabindex="-1" :title="`Data of ${view.station.name} itself`" @click="emit('open', { kind: 'station', id: view.id })">
+        <ModuleTile :module="ownData" :zoom="zoom" :trouble="null" :other="null" />
+      </button>
+    </div>
     <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" :aria-selected="moduleId !== null && selected.has(moduleId)" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
       <button
         v-if="moduleId"
@@ -89,7 +98,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         draggable="true"
         @mousedown="press($event, slot, moduleId)"
         @click="click($event, slot, 'module', moduleId)"
-        @focus="emit('walk', slot)"
+        @focus="emit('walk', cellAt(slot))"
         @dragstart="startDrag($event, 'module', moduleId)"
         @dragend="drag.end()"
       >
@@ -103,12 +112,12 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         :tabindex="tabindexOf(slot)"
         :aria-label="`Slot ${slot} of ${view.station.name}, free`"
         :title="`Slot ${slot} is free: type to insert`"
-        @click="(emit('walk', slot), emit('insert', slot))"
-        @focus="emit('walk', slot)"
+        @click="(emit('walk', cellAt(slot)), emit('insert', cellAt(slot)))"
+        @focus="emit('walk', cellAt(slot))"
       >
         <span v-if="zoom !== 'plant'" class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
       </button>
-      <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', $event)" @close="emit('close')" />
+      <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', view.id, $event)" @close="emit('close')" />
       <span v-if="over?.slot === slot && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
     <div v-if="lane.free > 0 && zoom !== 'plant'" role="gridcell" class="rest">{{ lane.free }} free</div>
@@ -121,6 +130,11 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   align-items: stretch;
   height: var(--lane);
   min-width: max-content;
+  position: relative;
+  contain: layout style;
+}
+.raised {
+  z-index: 20;
 }
 .head-cell {
   position: sticky;
@@ -174,7 +188,11 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   margin-left: 6px;
   font-size: 11px;
 }
+.own {
+  background: var(--paper-2);
+}
 .ip {
+  text-align: right;
   font-size: 11.5px;
   line-height: 17px;
 }
@@ -203,6 +221,9 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   color: var(--ink);
   cursor: pointer;
   position: relative;
+}
+.taken {
+  contain: strict;
 }
 .taken:hover {
   background: var(--paper-2);

@@ -1,4 +1,4 @@
-import { nextTick, ref, type Ref } from 'vue'
+import { nextTick, shallowRef, type Ref } from 'vue'
 import { laneSlots, type DerivedStation } from '@kataxis/core'
 
 /** A cell of the Board: slot 0 is the head. */
@@ -9,15 +9,24 @@ export interface Cell {
 
 export const cellKey = ({ stationId, slot }: Cell) => `${stationId}:${slot}`
 
+const mostFrames = 60
+
 /** Walks the Board by keyboard: along a lane and from lane to lane, staying near the same slot. */
 export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref<HTMLElement | undefined>) {
-  const cursor = ref<Cell | null>(null)
+  const cursor = shallowRef<Cell | null>(null)
 
   const slotsOf = (view: DerivedStation) => [0, ...laneSlots(view).shown.map(({ slot }) => slot)]
 
   function moveTo(cell: Cell): void {
     cursor.value = cell
-    void nextTick(() => board.value?.querySelector<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)?.focus())
+    void nextTick(() => focusWhenDrawn(cell, mostFrames))
+  }
+
+  /** Lanes that came into the window are drawn a few a frame. */
+  function focusWhenDrawn(cell: Cell, frames: number): void {
+    const element = board.value?.querySelector<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)
+    if (element) element.focus()
+    else if (frames > 0 && board.value && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
   }
 
   function step(columns: number, lanes: number): void {

@@ -5,6 +5,7 @@ import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
+import ChannelSections from './ChannelSections.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
@@ -57,6 +58,7 @@ const bars = computed(() => {
       </label>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
+    <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :module="view.modules[0]!" />
     <section>
       <h2>Against the description’s limits</h2>
       <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />

@@ -48,10 +48,12 @@ export interface LargePlan {
   readonly json: string
 }
 
+/** The description file that it stands on. */
+export const largePlanFile = { name: 'GSDML-V2.35-Synthetic-SY-20260101.xml', bytes: new TextEncoder().encode(syntheticGsdml(20_000)) }
+
 /** A plan of `stationCount` stations with 16 modules of 16 named channels each. */
-export function largePlan(stationCount: number): LargePlan {
-  const file = readDeviceFile(new TextEncoder().encode(syntheticGsdml(20_000)), 'GSDML-V2.35-Synthetic-SY-20260101.xml').file!
-  const hash = 'f'.repeat(64)
+export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePlan {
+  const file = readDeviceFile(largePlanFile.bytes, largePlanFile.name).file!
   const base = newPlan('large', 'Large')
   const stations: StationRow[] = []
   const modules: ModuleRow[] = []
