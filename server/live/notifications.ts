@@ -12,6 +12,7 @@ export interface Presence {
   readonly client: string
   readonly author: string
   readonly at: string | null
+  readonly asks: boolean
 }
 
 /** A new revision, or where somebody is now. */

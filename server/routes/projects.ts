@@ -99,7 +99,7 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       },
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/presence', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, author: order.shape.author, at: z.string().max(200).nullable() }), answer: z.object({}) },
+      { method: 'post', path: '/api/projects/{project}/presence', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, author: order.shape.author, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
       async ({ params, body }) => {
         await notify(db, { project: params.project, presence: body })
         return {}

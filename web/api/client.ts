@@ -94,6 +94,8 @@ export interface Presence {
   readonly author: string
   /** Id of the thing in focus. */
   readonly at: string | null
+  /** Whether the others shall say where they are. */
+  readonly asks: boolean
 }
 
 export interface Version {

@@ -1,4 +1,4 @@
-import { useIntervalFn, useThrottleFn } from '@vueuse/core'
+import { useThrottleFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { newId } from '@kataxis/core'
@@ -22,9 +22,10 @@ export const usePresence = defineStore('presence', () => {
   /** Initials by the thing somebody looks at. */
   const others = computed<ReadonlyMap<string, string>>(() => new Map(people.value.flatMap(({ at, author }) => (at === null ? [] : [[at, initialsOf(author)]]))))
 
-  const say = useThrottleFn(() => {
-    if (project.id !== '') void api.sayPresence(project.id, { client, author: preferences.author, at: place.value }).catch(() => undefined)
-  }, 400, true)
+  const send = (asks: boolean) => project.id !== '' && void api.sayPresence(project.id, { client, author: preferences.author, at: place.value, asks }).catch(() => undefined)
+  const say = useThrottleFn(() => send(false), 400, true)
+  /** For one who has just begun to listen: everybody answers. */
+  const ask = () => send(true)
 
   function at(thing: string | null): void {
     place.value = thing
@@ -33,14 +34,11 @@ export const usePresence = defineStore('presence', () => {
 
   function hear(said: Presence): void {
     if (said.client === client) return
-    const isNew = !heard.value.has(said.client)
-    const next = new Map(heard.value).set(said.client, { ...said, seen: Date.now() })
-    heard.value = next
-    // Somebody who has just come does not know of us yet.
-    if (isNew) void say()
+    heard.value = new Map(heard.value).set(said.client, { ...said, seen: Date.now() })
+    if (said.asks) void say()
   }
 
-  useIntervalFn(() => {
+  setInterval(() => {
     void say()
     const left = [...heard.value].filter(([, { seen }]) => Date.now() - seen < goneAfterMs)
     if (left.length < heard.value.size) heard.value = new Map(left)
@@ -50,7 +48,7 @@ export const usePresence = defineStore('presence', () => {
     heard.value = new Map()
   }
 
-  return { people, others, at, hear, say, forget }
+  return { people, others, at, hear, ask, forget }
 })
 
 export function initialsOf(author: string): string {

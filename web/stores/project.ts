@@ -161,7 +161,7 @@ export const useProject = defineStore('project', () => {
       if (link.value === 'away' && pending.value.length === 0) link.value = 'saved'
       if (Number(data) > revision.value && !sending) void catchUp().catch(() => undefined)
     }
-    events.onopen = () => void usePresence().say()
+    events.onopen = () => void usePresence().ask()
     events.addEventListener('presence', ({ data }) => usePresence().hear(JSON.parse(data as string) as Presence))
     events.onerror = () => {
       link.value = 'away'
