@@ -32,6 +32,7 @@ test('the projects page has no serious accessibility violation', async ({ page }
 
 test('at 1280 × 800 the Board shows at least 14 stations', async ({ page }) => {
   await page.goto('/p/skarvholm/board')
+  await expect(page.locator('[data-cell="intake-a:0"]')).toBeVisible()
   const lane = (await page.getByRole('row').first().boundingBox())!
   const tally = (await page.getByRole('contentinfo').boundingBox())!
   expect(Math.floor((tally.y - lane.y) / lane.height)).toBeGreaterThanOrEqual(14)
@@ -43,7 +44,7 @@ test('find goes to a station, a tag, an address and does things', async ({ page 
   const find = async (text: string, first: string) => {
     await page.keyboard.press('Control+k')
     await page.getByRole('combobox', { name: 'Find or do' }).fill(text)
-    await expect(page.getByRole('option').first()).toContainText(first)
+    await expect(page.getByRole('listbox').getByRole('option').first()).toContainText(first)
     await page.keyboard.press('Enter')
   }
   await find('membrane-1', 'membrane-1')
