@@ -115,7 +115,7 @@ export const stationRules = [
       if (number < first || number > last) yield { at: atStation(view), facts: { number, word, range: `${first} to ${last}`, network: kindOf(network).name } }
     },
     say: ({ number, word, range, network }, at) => `${at.words} has the ${word.toLowerCase()} ${number}; on ${network} it lies from ${range}.`,
-    fixes: (_, { id }, { network, view }) => network ? [{ label: 'Give it the next free one', command: { type: 'moveStations', ids: [id], networkId: network.id, position: view.station.position } }] : [],
+    fixes: (_, { id }, { view, network }) => network ? [{ label: 'Give it the next free one', command: { type: 'moveStations', ids: [id], networkId: network.id, position: view.station.position } }] : [],
   }),
 
   stationRule<{ modules: number; limit: number; last: string }>({

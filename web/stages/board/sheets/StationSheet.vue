@@ -15,7 +15,10 @@ const kind = computed(() => kindOf(project.plan!.networks[view.value.station.net
 const supply = computed(() => supplySteps(view.value.modules).at(-1) ?? null)
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
-const setConnection = (connection: string) => project.run({ type: 'replaceHead', id: props.id, file: view.value.station.file, device: view.value.station.device, connection })
+function setConnection(connection: string) {
+  const { file, device } = view.value.station
+  project.run({ type: 'replaceHead', id: props.id, file, device, connection })
+}
 function setNumber(text: string) {
   const number = Number(text)
   const { word, first, last } = kind.value.number
