@@ -16,7 +16,7 @@ const supply = computed(() => supplySteps(view.value.modules).at(-1) ?? null)
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
 function setConnection(connection: string) {
-  const { file, device } = view.value.station
+  const { device, file } = view.value.station
   project.run({ type: 'replaceHead', id: props.id, file, device, connection })
 }
 function setNumber(text: string) {
