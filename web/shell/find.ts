@@ -18,7 +18,8 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
   const hits: Hit[] = []
   const isHit = (...words: (string | null | undefined)[]) => words.some((word) => word?.toLowerCase().includes(wanted))
 
-  for (const { station, device, modules } of derived.stations.values()) {
+  // In the Board's order, whatever order the rows came in.
+  for (const { station, device, modules } of derived.controllers.flatMap(({ networks }) => networks.flatMap(({ stations }) => stations))) {
     if (isHit(station.name, station.ip, station.comment, device?.orderNumber)) {
       hits.push({ kind: 'Station', words: station.name, detail: `${station.ip} · ${device?.name ?? ''}`, stage: 'board', focus: { kind: 'station', id: station.id } })
     }
