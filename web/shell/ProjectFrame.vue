@@ -67,4 +67,13 @@ const isReady = computed(() => project.derived !== null)
   overflow: hidden;
   position: relative;
 }
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .stage {
+    overflow: visible;
+  }
+}
 </style>

@@ -361,6 +361,10 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
   fill: var(--ink);
 }
 @media print {
+  .board-stage {
+    display: block;
+    height: auto;
+  }
   .zooms,
   .legend .button,
   .new-network {
