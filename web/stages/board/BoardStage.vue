@@ -109,10 +109,12 @@ const moduleIds = computed(() => {
 const stationIds = computed(() => (selection.ids.value.size > 0 ? selection.stationIds.value : cursor.value?.slot === 0 ? [cursor.value.stationId] : []))
 
 function remove(): void {
-  const modules = moduleIds.value.length > 0 ? [{ type: 'removeModules' as const, ids: [...moduleIds.value] }] : []
+  // Modules of a station that goes need no removal of their own.
+  const left = moduleIds.value.filter((id) => !stationIds.value.includes(cells.value.get(id)?.stationId ?? ''))
+  const modules = left.length > 0 ? [{ type: 'removeModules' as const, ids: left }] : []
   const commands = [...stationIds.value.map((id) => ({ type: 'removeStation' as const, id })), ...modules]
   const [only] = commands
-  if (only && project.run(commands.length === 1 ? only : { type: 'batch', label: `Remove ${stationIds.value.length + moduleIds.value.length} things`, commands })) selection.clear()
+  if (only && project.run(commands.length === 1 ? only : { type: 'batch', label: `Remove ${stationIds.value.length + left.length} things`, commands })) selection.clear()
 }
 function fill(): void {
   const [id] = moduleIds.value

@@ -16,15 +16,15 @@ export function useBoardClipboard() {
   function cut(event: ClipboardEvent, moduleIds: readonly string[]): void {
     const { catalog, plan } = project.derived!
     if (!copy(event, moduleIds)) return
+    // Modules that the head fixes neither travel nor go, so their signals stay as they are.
+    const ids = moduleIds.filter((id) => copyModules(plan, catalog, new Set([id])) !== null)
     // The tags go with the clip: left behind they would stand twice when it is pasted.
-    const taken = new Set(moduleIds)
+    const taken = new Set(ids)
     const signals = Object.values(plan.stations).flatMap((group) => Object.values(group.signals)).filter(({ place }) => place && taken.has(place.moduleId))
-    const fixed = (id: string) => copyModules(plan, catalog, new Set([id])) === null
-    const ids = moduleIds.filter((id) => !fixed(id))
     project.run({
       type: 'batch',
       label: `Cut ${ids.length === 1 ? 'a module' : `${ids.length} modules`}`,
-      commands: [{ type: 'removeModules', ids: [...ids] }, ...(signals.length > 0 ? [{ type: 'editSignals' as const, edits: signals.map(({ id }) => ({ id, tag: '', comment: '', terminal: '' })) }] : [])],
+      commands: [{ type: 'removeModules', ids }, ...(signals.length > 0 ? [{ type: 'editSignals' as const, edits: signals.map(({ id }) => ({ id, tag: '', comment: '', terminal: '' })) }] : [])],
     })
   }
 
