@@ -1,6 +1,7 @@
 import type { Catalog } from '../catalog/catalog'
 import { findDevice, findModule } from '../catalog/catalog'
-import { layoutOf, layoutOfHead, type DataBlock, type Direction, type Layout } from '../catalog/layout'
+import type { DataBlock, Direction, Layout } from '../catalog/layout'
+import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
 import type { AddressMap, ControllerRow, Plan, StationGroup } from '../plan/model'
 
 /** Which bytes of one direction of a controller's image are given out; 1 = taken. */
@@ -14,11 +15,11 @@ export function addressOf(addresses: AddressMap, subslot: number, direction: Dir
 export function* blocksOf(catalog: Catalog, group: StationGroup): Generator<{ block: DataBlock; addresses: AddressMap }> {
   const { station } = group
   const device = findDevice(catalog, station.file, station.device)
-  if (device) for (const block of layoutOfHead(device, station.connection).blocks) yield { block, addresses: station.addresses }
+  if (device) for (const block of layoutOfHead(catalog, device, station).blocks) yield { block, addresses: station.addresses }
   for (const id in group.modules) {
     const row = group.modules[id]!
     const module = findModule(catalog, station.file, row.module)
-    if (module) for (const block of layoutOf(module).blocks) yield { block, addresses: row.addresses }
+    if (module) for (const block of layoutOfPlaced(catalog, station.file, module, row.plugged).blocks) yield { block, addresses: row.addresses }
   }
 }
 
@@ -51,7 +52,7 @@ export function findFreeByte(taken: Uint8Array, bytes: number, align: number): n
 
 /** Addresses for every block of a layout at the lowest free places; takes them in `occupancy`. Common practice:
  *  whole bytes a submodule. Gives the block that found no room otherwise. */
-export function allocate(layout: Layout, occupancy: Occupancy, aligned: boolean): { ok: true; addresses: AddressMap } | { ok: false; noRoomFor: DataBlock } {
+export function allocate(layout: Pick<Layout, 'blocks'>, occupancy: Occupancy, aligned: boolean): { ok: true; addresses: AddressMap } | { ok: false; noRoomFor: DataBlock } {
   const addresses: AddressMap = {}
   for (const block of layout.blocks) {
     const byte = findFreeByte(occupancy[block.direction], block.bytes, aligned ? block.alignBytes : 1)

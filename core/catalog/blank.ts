@@ -39,7 +39,7 @@ type Needed<T, K extends keyof T> = Pick<T, K> & Partial<T>
 const none: readonly never[] = []
 
 export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
-  return {
+  const made = {
     key: parts.key,
     name: parts.name,
     info: parts.info ?? '',
@@ -54,6 +54,7 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     parameters: parts.parameters ?? none,
     currentMa: parts.currentMa ?? null,
   }
+  return parts.placement ? { ...made, placement: parts.placement } : made
 }
 
 export function makeSubmodule(parts: Needed<Submodule, 'key' | 'name'>): Submodule {

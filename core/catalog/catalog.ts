@@ -34,6 +34,11 @@ export function findModule(catalog: Catalog, file: string, key: string): Module 
   return (found && indexOf(found).modules.get(key)) ?? null
 }
 
+export function findSubmodule(catalog: Catalog, file: string, key: string): Submodule | null {
+  const found = catalog.get(file)
+  return (found && indexOf(found).submodules.get(key)) ?? null
+}
+
 /** Every parameter record of what a key names, those of its built-in submodules too; null where the file has no such key. */
 export function recordsOf(file: DeviceFile, key: string): readonly ParameterRecord[] | null {
   const { devices, modules, submodules } = indexOf(file)

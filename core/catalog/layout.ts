@@ -42,7 +42,7 @@ const layouts = new WeakMap<Module | Device, Layout>()
 export function layoutOf(owner: Module | Device): Layout {
   let layout = layouts.get(owner)
   if (!layout) {
-    layout = computeLayout(owner.submodules)
+    layout = layoutOfSubmodules(owner.submodules)
     layouts.set(owner, layout)
   }
   return layout
@@ -55,19 +55,14 @@ export function layoutOfConnection(connection: Connection): Layout {
   let layout = connectionLayouts.get(connection)
   if (!layout) {
     const { key, name, inputs, outputs, inputBytes, outputBytes } = connection
-    layout = computeLayout([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
+    layout = layoutOfSubmodules([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
     connectionLayouts.set(connection, layout)
   }
   return layout
 }
 
-/** What a head itself brings: the data of the chosen connection, or its built-in data where there is none of that key. */
-export function layoutOfHead(device: Device, connectionKey: string): Layout {
-  const connection = device.connections.find(({ key }) => key === connectionKey)
-  return connection ? layoutOfConnection(connection) : layoutOf(device)
-}
-
-function computeLayout(submodules: readonly Submodule[]): Layout {
+/** Channels and data blocks of submodules side by side. */
+export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
   const channels: Channel[] = []
   const blocks: DataBlock[] = []
   let inputStatusBytes = 0

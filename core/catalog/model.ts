@@ -40,6 +40,8 @@ interface CommonDevice {
   readonly connections: readonly Connection[]
   /** Taken from the backplane; negative supplies. */
   readonly currentMa: number | null
+  /** What its maker asks of the row of modules behind it; device sheets only. */
+  readonly placement?: HeadPlacement
   /** An old revision that new plans should not choose. */
   readonly hidden: boolean
   readonly variants: readonly Variant[]
@@ -54,7 +56,7 @@ type ProtocolDevice =
   | { readonly protocol: SheetProtocol; readonly identity: { readonly sheet: { readonly vendor: string; readonly orderNumber: string } }; readonly sheet: SheetTraits }
 
 /** Networks whose devices have no open description file. */
-export type SheetProtocol = 'modbus' | 'can-rack' | 'ring' | 'gateway'
+export type SheetProtocol = 'modbus' | 'can-rack' | 'ring' | 'gateway' | 'local'
 
 export interface ProfinetIdentity {
   readonly vendorId: number
@@ -174,7 +176,16 @@ export interface SheetTraits {
   /** How the station's address is set on the device, in the sheet's words. */
   readonly addressing: string
   readonly headerBytes: number
+  /** A controller with its own slots: what it has room for. */
+  readonly controller: ControllerTraits | null
   readonly registers: readonly { readonly name: string; readonly table: string; readonly address: number; readonly type: string }[]
+}
+
+export interface ControllerTraits {
+  readonly inputBytes: number
+  readonly outputBytes: number
+  /** `kind` as networks of a plan are called; null where it takes any number of stations. */
+  readonly interfaces: readonly { readonly name: string; readonly kind: string; readonly maxStations: number | null }[]
 }
 
 /** Another order number of the same device. */
@@ -236,6 +247,39 @@ export interface Module {
   readonly subslots: readonly Subslot[]
   readonly parameters: readonly ParameterRecord[]
   readonly currentMa: number | null
+  /** Where it may stand among other modules; device sheets only. */
+  readonly placement?: ModulePlacement
+}
+
+/** What a head asks of the modules behind it, beyond its slots. */
+export interface HeadPlacement {
+  readonly widthMm: number
+  /** Kinds or keys of modules that every station with modules needs, e.g. an end module. */
+  readonly requires: readonly string[]
+  /** Modules that stand on the head before an extension is needed; null where it says nothing. */
+  readonly maxBeforeExtension: number | null
+  /** What it feeds into the first potential group; 0 where it feeds none. */
+  readonly fieldSupplyMa: number
+}
+
+/** Where a module may stand among the others of its station and what it takes there. */
+export interface ModulePlacement {
+  /** What the rules of other modules and of the head call it: `supply`, `end`, `io` … */
+  readonly kind: string
+  readonly widthMm: number
+  /** Before, behind all others of its kind; where it has no kind, of all modules. */
+  readonly firstOfKind: boolean
+  readonly lastOfKind: boolean
+  readonly nextToHead: boolean
+  /** Kinds or keys of which one has to stand somewhere before it. */
+  readonly requiresBefore: readonly string[]
+  /** How many of it a station takes. */
+  readonly maxModules: number | null
+  /** Set on extensions: how many modules stand behind it before the next one is needed. */
+  readonly maxAfterExtension: number | null
+  /** Of the field supply of its potential group; a module that feeds begins a new group. */
+  readonly fieldCurrentMa: number
+  readonly fieldSupplyMa: number
 }
 
 export interface Submodule {

@@ -12,6 +12,7 @@ export const protocolNames: Readonly<Record<Protocol, string>> = {
   'can-rack': 'CAN extension rack',
   ring: 'fieldbus ring',
   gateway: 'fieldbus gateway',
+  local: 'own slots of a controller',
 }
 
 export const formatNames: Readonly<Record<FormatName, string>> = { gsdml: 'GSDML', gsd: 'GSD', esi: 'ESI', eds: 'EDS', iodd: 'IODD', sheet: 'Device sheet' }

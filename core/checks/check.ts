@@ -1,6 +1,6 @@
 import type { Derived, DerivedStation } from '../derive/derive'
-import type { ControllerRow, Id, NetworkRow } from '../plan/model'
-import { runRule, type Finding, type FindingSeverity } from './finding'
+import type { Id } from '../plan/model'
+import { runRule, type Finding, type FindingSeverity, type StationScope } from './finding'
 import { Indexes } from './indexes'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
@@ -17,9 +17,7 @@ export const rules = [...stationRules, ...planRules]
 
 interface Checked {
   readonly view: DerivedStation
-  readonly network: NetworkRow | null
-  readonly controller: ControllerRow | null
-  readonly tagLength: number
+  readonly scope: StationScope
   readonly findings: Finding[]
 }
 
@@ -46,12 +44,10 @@ export function createChecker(): (derived: Derived) => Findings {
     for (const [id, view] of derived.stations) {
       const before = checked.get(id)
       if (before?.view !== view || !sameController(view, last!, derived)) indexes.add(view, derived)
-      const network = derived.plan.networks[view.station.networkId] ?? null
-      const controller = (network && derived.plan.controllers[network.controllerId]) ?? null
-      const { tagLength } = derived.plan.project
-      if (before && before.view === view && before.network === network && before.controller === controller && before.tagLength === tagLength) continue
-      const scope = { view, network, controller, tagLength }
-      checked.set(id, { ...scope, findings: stationRules.flatMap((rule) => runRule(rule, scope)) })
+      const scope = scopeOf(derived, view)
+      const known = before?.scope
+      if (known && known.view === view && known.network === scope.network && known.controller === scope.controller && known.project === scope.project) continue
+      checked.set(id, { view, scope, findings: lookAt(scope) })
     }
     last = derived
 
@@ -64,6 +60,21 @@ export function createChecker(): (derived: Derived) => Findings {
     const count = (severity: FindingSeverity) => all.filter((finding) => finding.severity === severity).length
     return { all, blockers: count('blocker'), warnings: count('warning'), notes: count('note') }
   }
+}
+
+/** What the rules that look at one station find there. */
+export function stationFindings(derived: Derived, stationId: Id): Finding[] {
+  const view = derived.stations.get(stationId)
+  return view ? lookAt(scopeOf(derived, view)) : []
+}
+
+function scopeOf({ plan, catalog }: Derived, view: DerivedStation): StationScope {
+  const network = plan.networks[view.station.networkId] ?? null
+  return { view, network, controller: (network && plan.controllers[network.controllerId]) ?? null, project: plan.project, catalog }
+}
+
+function lookAt(scope: StationScope): Finding[] {
+  return stationRules.flatMap((rule) => runRule(rule, scope))
 }
 
 /** All findings of a plan, once. */

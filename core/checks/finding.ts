@@ -1,6 +1,7 @@
+import type { Catalog } from '../catalog/catalog'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Command } from '../plan/commands'
-import type { ControllerRow, Id, NetworkRow } from '../plan/model'
+import type { ControllerRow, Id, NetworkRow, ProjectRow } from '../plan/model'
 import type { Indexes } from './indexes'
 
 export type FindingSeverity = 'blocker' | 'warning' | 'note'
@@ -34,7 +35,8 @@ export interface StationScope {
   readonly view: DerivedStation
   readonly network: NetworkRow | null
   readonly controller: ControllerRow | null
-  readonly tagLength: number
+  readonly project: ProjectRow
+  readonly catalog: Catalog
 }
 
 /** What a rule sees that compares stations with each other. */

@@ -2,7 +2,7 @@ import { formatIp, formatSubnet, ipFault, nextFreeIp, parseIp, subnetOf, type Ip
 import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
 import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
-import { supplySteps, type SupplyStep } from '../placement/supply'
+import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id } from '../plan/model'
 import { freeNumber, kindOf, networkKinds } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
@@ -111,7 +111,7 @@ export const planRules = [
     find: function* ({ derived }) {
       for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
         if (!kindOf(network).sharesBackplane) continue
-        const over = firstPerFeed(supplySteps(stations.flatMap(({ modules }) => modules)))
+        const over = overdrawn(supplySteps(stations.flatMap(({ modules }) => modules)))
         for (const { module, drawnMa, suppliedMa } of over) {
           const view = derived.stations.get(module.row?.stationId ?? module.id)!
           yield { at: module.row ? atModule(view, module) : atStation(view), facts: { drawnMa, suppliedMa } }
@@ -119,6 +119,54 @@ export const planRules = [
       }
     },
     say: ({ drawnMa, suppliedMa }, at) => `With ${at.words} the backplane gives ${drawnMa} mA, but the coupler or feed before it only lasts for ${suppliedMa} mA; another one is needed before it.`,
+  }),
+
+  planRule<{ what: string; planned: number; room: number; device: string; set: { inputBytes?: number; outputBytes?: number } }>({
+    code: 'controller.image',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { controller, traits, device } of describedControllers(derived)) {
+        const at: FindingPlace = { kind: 'controller', id: controller.id, words: controller.name }
+        for (const [what, property] of [['input', 'inputBytes'], ['output', 'outputBytes']] as const) {
+          const [planned, room] = [controller[property], traits[property]]
+          if (planned > room) yield { at, facts: { what, planned, room, device, set: { [property]: room } } }
+        }
+      }
+    },
+    say: ({ what, planned, room, device }, at) => `${at.words} is planned with ${planned} ${what} bytes; ${device} has ${room}.`,
+    fixes: ({ room, set }, { id }) => [{ label: `Plan it with ${room} bytes`, command: { type: 'updateController', id, set } }],
+  }),
+
+  planRule<{ kind: string; planned: number; has: number; device: string }>({
+    code: 'controller.interfaces',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { controller, networks, traits, device } of describedControllers(derived)) {
+        const at: FindingPlace = { kind: 'controller', id: controller.id, words: controller.name }
+        for (const kind of new Set(networks.map(({ network }) => network.kind))) {
+          if (kind === 'local') continue
+          const planned = networks.filter(({ network }) => network.kind === kind).length
+          const has = traits.interfaces.filter((one) => one.kind === kind).length
+          if (planned > has) yield { at, facts: { kind: networkKinds[kind].name, planned, has, device } }
+        }
+      }
+    },
+    say: ({ kind, planned, has, device }, at) => `${at.words} has ${planned} ${kind} ${planned === 1 ? 'network' : 'networks'}; ${device} has ${has === 0 ? 'no interface' : has === 1 ? 'one interface' : `${has} interfaces`} for it.`,
+  }),
+
+  planRule<{ stations: number; most: number; device: string }>({
+    code: 'network.stations',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { networks, traits, device } of describedControllers(derived)) {
+        for (const { network, stations } of networks) {
+          // Interfaces of a kind go to its networks in order.
+          const most = traits.interfaces.filter(({ kind }) => kind === network.kind)[networks.filter((one) => one.network.kind === network.kind).findIndex((one) => one.network.id === network.id)]?.maxStations ?? null
+          if (most !== null && stations.length > most) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { stations: stations.length, most, device } }
+        }
+      }
+    },
+    say: ({ stations, most, device }, at) => `${at.words} has ${stations} stations; its interface of ${device} takes at most ${most}.`,
   }),
 
   planRule<{ first: PlacedBlock; second: PlacedBlock; other: string; direction: Direction }>({
@@ -183,6 +231,14 @@ export const planRules = [
   }),
 ]
 
+/** Controllers whose own slots a device sheet describes, with what it says they have room for. */
+function* describedControllers({ controllers }: Derived) {
+  for (const { controller, networks } of controllers) {
+    const device = networks.find(({ network }) => network.kind === 'local')?.stations[0]?.device
+    if (device?.protocol === 'local' && device.sheet.controller) yield { controller, networks, traits: device.sheet.controller, device: device.name }
+  }
+}
+
 function atProject({ plan }: Derived): FindingPlace {
   return { kind: 'project', id: plan.project.id, words: plan.project.name }
 }
@@ -229,9 +285,4 @@ function freeIpFixes({ derived, indexes }: PlanScope, stationId: string) {
 function wordOfNumber(derived: Derived, networkId: Id): string {
   const network = derived.plan.networks[networkId]
   return network ? kindOf(network).number.word.toLowerCase() : 'number'
-}
-
-/** The first step beyond each feed; the ones behind it only repeat it. */
-function firstPerFeed(steps: readonly SupplyStep[]): SupplyStep[] {
-  return steps.filter(({ drawnMa, suppliedMa }, i) => drawnMa > suppliedMa && !(i > 0 && steps[i - 1]!.drawnMa > steps[i - 1]!.suppliedMa))
 }

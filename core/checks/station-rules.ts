@@ -1,6 +1,14 @@
 import { legalStationName, stationNameFault } from '../addressing/station-name'
+import { findDevice } from '../catalog/catalog'
+import type { Module } from '../catalog/model'
+import { submodulesOf } from '../catalog/placed'
+import { wordBytes } from '../catalog/words'
+import type { DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
-import { supplySteps } from '../placement/supply'
+import { standingRow } from '../placement/candidates'
+import { isOf, missingKinds, orderFaults, wordOrderFault, type OrderFault } from '../placement/order'
+import { sizeOfDevice, submoduleFor } from '../placement/ports'
+import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
 import { newId } from '../plan/new-id'
 import { kindOf } from '../plan/network-kinds'
 import { legalTag, tagFault } from '../tags/identifier'
@@ -142,6 +150,103 @@ export const stationRules = [
     fixes: ({ isHead }, at) => isHead ? [] : [removal(at)],
   }),
 
+  stationRule<{ drawnMa: number; suppliedMa: number; isHead: boolean }>({
+    code: 'station.fieldSupply',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const { module, drawnMa, suppliedMa } of overdrawn(fieldSupplySteps(view.modules))) yield { at: atModule(view, module), facts: { drawnMa, suppliedMa, isHead: module.row === null } }
+    },
+    say: ({ drawnMa, suppliedMa }, at) => `With ${at.words} its potential group draws ${drawnMa} mA, but the field supply of the group lasts for ${suppliedMa} mA; a feed is needed before it.`,
+    fixes: ({ isHead }, at) => isHead ? [] : [removal(at)],
+  }),
+
+  stationRule<{ fault: OrderFault; to: number | null; helper: { slot: number; key: string; name: string } | null }>({
+    code: 'module.order',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.device) return
+      const row = standingRow(view)
+      for (const fault of orderFaults(view.device, row)) {
+        const module = view.modules.find(({ row: own, slot }) => own && slot === fault.slot)!
+        yield { at: atModule(view, module), facts: { fault, ...wayOut(view, fault) } }
+      }
+    },
+    say: ({ fault }, at) => `${at.words} is out of order: ${wordOrderFault(fault)}.`,
+    fixes: ({ to, helper }, at) => [
+      ...(helper ? [{ label: `Insert ${helper.name} in slot ${helper.slot}`, command: { type: 'insertModule', id: newId(), stationId: at.stationId!, slot: helper.slot, module: helper.key, shift: true } } satisfies Fix] : []),
+      ...(to === null ? [] : [{ label: `Move it to slot ${to}`, command: { type: 'moveModule', id: at.id, stationId: at.stationId!, slot: to } } satisfies Fix]),
+      removal(at),
+    ],
+  }),
+
+  stationRule<{ kind: string; helper: { slot: number; key: string; name: string } | null }>({
+    code: 'station.requires',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      if (!view.device) return
+      const row = standingRow(view)
+      for (const kind of missingKinds(view.device, row)) yield { at: atStation(view), facts: { kind, helper: moduleFor(view, (module) => isOf(module, kind), (row.at(-1)?.slot ?? 0) + 1) } }
+    },
+    say: ({ kind }, at) => `${at.words} has no module of the kind "${kind}"; its head needs one.`,
+    fixes: ({ helper }, at) => helper ? [{ label: `Insert ${helper.name} in slot ${helper.slot}`, command: { type: 'insertModule', id: newId(), stationId: at.id, slot: helper.slot, module: helper.key, shift: false } }] : [],
+  }),
+
+  stationRule<{ widthMm: number; railMm: number; last: string | null }>({
+    code: 'station.width',
+    severity: 'blocker',
+    find: function* ({ view, project }) {
+      const railMm = view.station.railMm || project.railMm
+      const widthMm = widthOf(view)
+      if (railMm > 0 && widthMm > railMm) yield { at: atStation(view), facts: { widthMm, railMm, last: view.modules.findLast(({ row }) => row)?.id ?? null } }
+    },
+    say: ({ widthMm, railMm }, at) => `${at.words} is ${widthMm} mm wide; its rail has ${railMm} mm.`,
+    fixes: ({ last, widthMm }, at) => [
+      ...(last === null ? [] : [{ ...removal({ ...at, id: last }), label: 'Remove its last module' }]),
+      { label: `Plan a rail of ${Math.ceil(widthMm)} mm`, command: { type: 'updateStation', id: at.id, set: { railMm: Math.ceil(widthMm) } } },
+    ],
+  }),
+
+  stationRule<{ subslot: number; module: string; submodule: string; moduleId: string }>({
+    code: 'module.subslot',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const module of view.modules) {
+        if (!module.described) continue
+        for (const [subslot, { submodule }] of Object.entries(module.plugged)) {
+          if (submodule === '' || module.described.subslots.some((one) => one.subslot === Number(subslot) && one.allowed.includes(submodule))) continue
+          yield { at: atModule(view, module), facts: { subslot: Number(subslot), module: module.described.name, submodule, moduleId: module.id } }
+        }
+      }
+    },
+    say: ({ subslot, module, submodule }, at) => `Subslot ${subslot} at ${at.words} holds ${submodule}, which the description of ${module} does not allow there.`,
+    fixes: ({ subslot, moduleId }) => [{ label: 'Take it out', command: { type: 'setSubslot', moduleId, subslot, submodule: '', file: '', device: '' } }],
+  }),
+
+  stationRule<PortFault>({
+    code: 'port.device',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        for (const [subslot, { submodule, file, device }] of Object.entries(module.plugged)) {
+          if (file === '') continue
+          const facts = { moduleId: module.id, subslot: Number(subslot), submodule, file, device }
+          const found = findDevice(catalog, file, device)
+          const port = module.described && submodulesOf(catalog, view.station.file, module.described, module.plugged).find((one) => (one.subslot ?? 1) === Number(subslot))
+          if (!found) yield { at: atModule(view, module), facts: { ...facts, name: device, fault: 'its description file is not on the Shelf', wider: null } }
+          else if (!port) yield { at: atModule(view, module), facts: { ...facts, name: found.name, fault: 'there is no port any more', wider: null } }
+          else if ((found.limits.inputBytes ?? 0) > port.inputBytes || (found.limits.outputBytes ?? 0) > port.outputBytes) {
+            yield { at: atModule(view, module), facts: { ...facts, name: found.name, fault: `it has ${wordBytes(sizeOfDevice(found))}, the port ${wordBytes(port)}`, wider: submoduleFor(view.file, module.described!, Number(subslot), sizeOfDevice(found)) } }
+          }
+        }
+      }
+    },
+    say: ({ name, subslot, fault }, at) => `${name} below subslot ${subslot} at ${at.words} does not work there: ${fault}.`,
+    fixes: ({ wider, name, fault: _fault, ...port }) => [
+      ...(wider ? [{ label: `Plug ${wider.name}`, command: { ...port, type: 'setSubslot', submodule: wider.key } } satisfies Fix] : []),
+      { label: `Take ${name} off the port`, command: { type: 'setSubslot', moduleId: port.moduleId, subslot: port.subslot, submodule: port.submodule, file: '', device: '' } },
+    ],
+  }),
+
   stationRule<{ direction: 'in' | 'out'; last: number; size: number; controllerId: string; controller: string }>({
     code: 'image.overrun',
     severity: 'blocker',
@@ -162,7 +267,7 @@ export const stationRules = [
   stationRule<{ tag: string; fault: string; legal: string }>({
     code: 'tag.illegal',
     severity: 'blocker',
-    find: function* ({ view, tagLength }) {
+    find: function* ({ view, project: { tagLength } }) {
       for (const module of view.modules) {
         for (const signal of module.signals.values()) {
           const fault = signal.tag === '' ? null : tagFault(signal.tag, tagLength)
@@ -245,6 +350,40 @@ function* overLimits({ device, modules, ...view }: StationScope['view']) {
     const { limit } = size
     if (limit !== null && size.bytes > limit) yield { ...size, limit }
   }
+}
+
+interface PortFault {
+  readonly moduleId: string
+  readonly subslot: number
+  readonly submodule: string
+  readonly file: string
+  readonly device: string
+  readonly name: string
+  readonly fault: string
+  readonly wider: { readonly key: string; readonly name: string } | null
+}
+
+/** A module of the file that a rule asks for, for the first slot from there on that takes it. */
+function moduleFor(view: DerivedStation, fits: (module: Module) => boolean, from: number) {
+  for (const module of view.file?.modules ?? []) {
+    if (!fits(module)) continue
+    const slot = view.device?.slots.find((one) => one.slot >= from && one.allowed.includes(module.key))
+    if (slot) return { slot: slot.slot, key: module.key, name: module.name }
+  }
+  return null
+}
+
+/** How a row comes into order again: where the module could stand, or what could be put before it. */
+function wayOut(view: DerivedStation, { code, slot }: OrderFault) {
+  const slots = standingRow(view).map((one) => one.slot)
+  if (code === 'lastOfKind') return { to: slots.at(-1)!, helper: null }
+  if (code === 'firstOfKind' || code === 'nextToHead') return { to: slots[0]!, helper: null }
+  if (code === 'extension') return { to: null, helper: moduleFor(view, ({ placement }) => (placement?.maxAfterExtension ?? null) !== null, slot) }
+  if (code === 'maxModules') return { to: null, helper: null }
+  const asked = (view.modules.find((one) => one.row && one.slot === slot)?.described as Module).placement!.requiresBefore
+  const before = standingRow(view).filter((one) => one.slot < slot)
+  const missing = asked.find((kind) => !before.some(({ module }) => isOf(module, kind)))!
+  return { to: null, helper: moduleFor(view, (module) => isOf(module, missing), slot) }
 }
 
 function removal(at: FindingPlace): Fix {

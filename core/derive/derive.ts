@@ -1,9 +1,10 @@
 import { addressOf } from '../addressing/image'
 import type { ImageAddress } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
-import { layoutOf, layoutOfHead, type Channel, type DataBlock, type Direction, type Layout } from '../catalog/layout'
+import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
+import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
 import type { Device, DeviceFile, Module } from '../catalog/model'
-import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
+import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, Plugged, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
 
 /** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
 export interface DerivedModule {
@@ -15,6 +16,8 @@ export interface DerivedModule {
   /** Null where the description file is missing or does not know the module. */
   readonly described: Module | Device | null
   readonly layout: Layout | null
+  /** What stands in its subslots. */
+  readonly plugged: Plugged
   readonly addresses: AddressMap
   /** Signals by the channel they sit on, see `placeKey`. */
   readonly signals: ReadonlyMap<number, SignalRow>
@@ -32,6 +35,8 @@ export interface DerivedStation {
   readonly station: StationRow
   readonly group: StationGroup
   readonly file: DeviceFile | null
+  /** Files of the devices below its ports. */
+  readonly below: readonly { readonly hash: string; readonly file: DeviceFile | null }[]
   readonly device: Device | null
   /** Head first, then the modules in slot order. */
   readonly modules: readonly DerivedModule[]
@@ -124,7 +129,7 @@ function byPosition(a: { position: number; id: string }, b: { position: number; 
 function viewOf(group: StationGroup, catalog: Catalog): DerivedStation {
   const file = catalog.get(group.station.file) ?? null
   const known = views.get(group)
-  if (known && known.file === file) return known
+  if (known && known.file === file && known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)) return known
   const view = computeView(group, file, catalog)
   views.set(group, view)
   return view
@@ -135,12 +140,12 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
   const modules = [
-    moduleView(station.id, 0, null, device, device && layoutOfHead(device, station.connection), station.addresses, signals),
+    moduleView(station.id, 0, null, device, device && layoutOfHead(catalog, device, station), station, signals),
     ...Object.values(group.modules)
       .sort((a, b) => a.slot - b.slot)
       .map((row) => {
         const described = findModule(catalog, station.file, row.module)
-        return moduleView(row.id, row.slot, row, described, described && layoutOf(described), row.addresses, signals)
+        return moduleView(row.id, row.slot, row, described, described && layoutOfPlaced(catalog, station.file, described, row.plugged), row, signals)
       }),
   ]
   const blocks: PlacedBlock[] = []
@@ -158,11 +163,22 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
       if (byte !== null) blocks.push({ module, block, byte })
     }
   }
-  return { id: station.id, station, group, file, device, modules, blocks, ...totals }
+  return { id: station.id, station, group, file, below: filesBelow(modules, catalog), device, modules, blocks, ...totals }
 }
 
-function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, addresses: AddressMap, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
-  return { id, slot, row, described, layout, addresses, signals: signals.get(id) ?? noSignals }
+function filesBelow(modules: readonly DerivedModule[], catalog: Catalog): DerivedStation['below'] {
+  const below: { hash: string; file: DeviceFile | null }[] = []
+  for (const { plugged } of modules) {
+    for (const subslot in plugged) {
+      const { file: hash } = plugged[subslot]!
+      if (hash !== '') below.push({ hash, file: catalog.get(hash) ?? null })
+    }
+  }
+  return below
+}
+
+function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, { plugged, addresses }: Pick<ModuleRow, 'plugged' | 'addresses'>, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
+  return { id, slot, row, described, layout, plugged, addresses, signals: signals.get(id) ?? noSignals }
 }
 
 function signalsByModule(group: StationGroup): Map<Id, Map<number, SignalRow>> {

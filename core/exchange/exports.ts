@@ -1,3 +1,4 @@
+import { filesOfPlan } from '../plan/files'
 import type { Derived } from '../derive/derive'
 import { writeArchive } from './archive'
 import { writeCsv } from './csv'
@@ -58,7 +59,7 @@ export const exportFormats = {
     mediaType: 'application/zip',
     isDeliverable: false,
     write: async ({ derived, revision, files, loadFile }) => {
-      const used = new Set([...derived.stations.values()].map(({ station }) => station.file))
+      const used = new Set(filesOfPlan(derived.plan))
       const loaded = await Promise.all(files.filter(({ sha256 }) => used.has(sha256)).map(async (file) => ({ ...file, bytes: await loadFile(file.sha256) })))
       return writeArchive(writeProjectFile(derived.plan, revision, files), loaded.flatMap((file) => (file.bytes ? [{ ...file, bytes: file.bytes }] : [])))
     },

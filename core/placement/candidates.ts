@@ -1,14 +1,22 @@
 import type { Module } from '../catalog/model'
 import type { Derived, DerivedStation } from '../derive/derive'
+import { whyOutOfOrder, type Standing } from './order'
 import { slotOf } from './slots'
 
 export interface Candidate {
   readonly module: Module
   /** How often the plan already uses it. */
   readonly uses: number
+  /** What would be out of order with it there; null where nothing would. */
+  readonly whyNot: string | null
 }
 
-/** What a slot takes by the description file, most used in this plan first, then in the file's order. */
+/** The modules of a station as a row whose order can be looked at. */
+export function standingRow(view: DerivedStation): Standing[] {
+  return view.modules.flatMap(({ row, slot, described }) => (row && described ? [{ slot, module: described as Module }] : []))
+}
+
+/** What a slot takes by the description file: what keeps the order first, then the most used in this plan, then in the file's order. */
 export function candidatesFor(derived: Derived, view: DerivedStation, slot: number): Candidate[] {
   const allowed = new Set((view.device && slotOf(view.device, slot)?.allowed) ?? [])
   const uses = new Map<string, number>()
@@ -16,10 +24,12 @@ export function candidatesFor(derived: Derived, view: DerivedStation, slot: numb
     if (station.file !== view.station.file) continue
     for (const id in group.modules) uses.set(group.modules[id]!.module, (uses.get(group.modules[id]!.module) ?? 0) + 1)
   }
+  const row = standingRow(view)
+  const hasRules = view.device?.placement !== undefined || (view.file?.modules.some(({ placement }) => placement) ?? false)
   return (view.file?.modules ?? [])
     .filter(({ key }) => allowed.has(key))
-    .map((module) => ({ module, uses: uses.get(module.key) ?? 0 }))
-    .sort((a, b) => b.uses - a.uses)
+    .map((module) => ({ module, uses: uses.get(module.key) ?? 0, whyNot: hasRules ? whyOutOfOrder(view.device!, row, slot, module) : null }))
+    .sort((a, b) => Number(a.whyNot !== null) - Number(b.whyNot !== null) || b.uses - a.uses)
 }
 
 export interface LaneSlot {

@@ -1,3 +1,5 @@
 export { allowedSlots, moduleInSlot, slotOf, whyNotInSlot } from './slots'
-export { supplySteps, type SupplyStep } from './supply'
-export { candidatesFor, laneSlots, type Candidate, type LaneSlot } from './candidates'
+export { sizeOfDevice, submoduleFor, subslotsOf, type SubslotView } from './ports'
+export { fieldSupplySteps, overdrawn, supplySteps, widthOf, type SupplyStep } from './supply'
+export { missingKinds, orderFaults, whyOutOfOrder, wordOrderFault, type OrderFault, type Standing } from './order'
+export { candidatesFor, laneSlots, standingRow, type Candidate, type LaneSlot } from './candidates'

@@ -5,6 +5,7 @@ import { controllerHandlers } from './handlers/controllers'
 import { moduleHandlers } from './handlers/modules'
 import { signalHandlers } from './handlers/signals'
 import { stationHandlers } from './handlers/stations'
+import { subslotHandlers } from './handlers/subslots'
 import type { Plan } from './model'
 import type { Refusal } from './refusals'
 
@@ -19,6 +20,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...controllerHandlers,
   ...stationHandlers,
   ...moduleHandlers,
+  ...subslotHandlers,
   ...signalHandlers,
 }
 

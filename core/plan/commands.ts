@@ -1,9 +1,11 @@
 import { z } from 'zod'
-import { controllerRow, id, networkRow, projectRow, signalPlace, signalRow, stationRow } from './model'
+import { controllerRow, id, networkRow, plugged, projectRow, signalPlace, signalRow, stationRow } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
+const rail = projectRow.shape.railMm.unwrap()
+
 const single = {
-  setProject: z.object({ set: projectRow.omit({ id: true }).partial() }),
+  setProject: z.object({ set: projectRow.omit({ id: true }).extend({ railMm: rail }).partial() }),
   addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true) }),
   updateController: z.object({ id, set: controllerRow.omit({ id: true }).partial() }),
   removeController: z.object({ id }),
@@ -12,7 +14,7 @@ const single = {
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
   addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: stationRow.shape.connection.optional(), comment: z.string().max(2000).default('') }),
-  updateStation: z.object({ id, set: stationRow.pick({ name: true, ip: true, deviceNumber: true, comment: true, position: true }).partial() }),
+  updateStation: z.object({ id, set: z.object({ name: stationRow.shape.name, ip: stationRow.shape.ip, deviceNumber: stationRow.shape.deviceNumber, comment: stationRow.shape.comment, position: stationRow.shape.position, railMm: rail }).partial() }),
   removeStation: z.object({ id }),
   /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
    *  Name, address and number are the next free ones where they are left out. */
@@ -26,11 +28,14 @@ const single = {
   /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
   replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: stationRow.shape.connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
-  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false) }),
+  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional() }),
   /** Onto a taken slot: the modules between the old and the new place close up. */
   moveModule: z.object({ id, stationId: id, slot: z.number().int() }),
   replaceModule: z.object({ id, module: z.string().min(1) }),
   removeModules: z.object({ ids: z.array(id).min(1).max(10_000) }),
+  /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an empty text takes it out.
+   *  Data of the same size keep their bytes. */
+  setSubslot: z.object({ moduleId: id, subslot: z.number().int().min(0).max(65_535), submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }),
   setAddress: z.object({ moduleId: id, subslot: z.number().int(), direction: signalPlace.shape.direction, byte: z.number().int().min(0).max(1_048_575) }),
   /** Gives the module's data the next free bytes of the image. */
   readdress: z.object({ moduleId: id }),

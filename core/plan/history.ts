@@ -1,7 +1,7 @@
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Command, CommandType, CommandOf } from './commands'
 import { stationIdOf, type RowChange } from './draft'
-import type { Plan, RowOf, TableName } from './model'
+import type { Plan, Plugged, RowOf, TableName } from './model'
 
 /** A change in words, and the place it is about. */
 export interface ChangeWords {
@@ -16,7 +16,7 @@ export interface ChangeWords {
 const kinds = { project: 'project', controllers: 'controller', networks: 'network', stations: 'station', modules: 'module', signals: 'signal' } as const
 const fieldWords: Readonly<Record<string, string>> = {
   name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', controllerIp: 'controller’s address', prefixLength: 'prefix length',
-  networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', tag: 'tag', terminal: 'terminal',
+  networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', plugged: 'subslots', railMm: 'rail length', tag: 'tag', terminal: 'terminal',
 }
 
 /** One row's change as a person would tell it. `before` and `after` are the plans around it, for the names of what it refers to. */
@@ -63,6 +63,7 @@ function wordValue(key: string, row: Record<string, unknown>, plan: Plan, catalo
   if (key === 'device') return findDevice(catalog, String(row['file']), String(value))?.name ?? String(value)
   if (key === 'module') return findModule(catalog, plan.stations[String(row['stationId'])]?.station.file ?? '', String(value))?.name ?? String(value)
   if (key === 'addresses') return wordAddresses(value as Record<string, { in?: number; out?: number }>)
+  if (key === 'plugged') return wordPlugged(value as Plugged, catalog)
   if (key === 'place') return value === null ? 'none' : wordPlace(value as { moduleId: string; offsetBits: number }, plan)
   return value === '' || value === undefined ? 'none' : String(value)
 }
@@ -70,6 +71,11 @@ function wordValue(key: string, row: Record<string, unknown>, plan: Plan, catalo
 function wordAddresses(addresses: Record<string, { in?: number; out?: number }>): string {
   const parts = Object.values(addresses).flatMap(({ in: input, out: output }) => [...(input === undefined ? [] : [`in ${input}`]), ...(output === undefined ? [] : [`out ${output}`])])
   return parts.join(' ') || 'none'
+}
+
+function wordPlugged(plugged: Plugged, catalog: Catalog): string {
+  const parts = Object.entries(plugged).map(([subslot, { submodule, file, device }]) => `${subslot}: ${[submodule, file === '' ? '' : findDevice(catalog, file, device)?.name ?? device].filter(Boolean).join(' with ')}`)
+  return parts.join(', ') || 'none'
 }
 
 function wordPlace({ moduleId, offsetBits }: { moduleId: string; offsetBits: number }, plan: Plan): string {
@@ -105,6 +111,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   moveModule: ({ slot }) => `Moved a module to slot ${slot}`,
   replaceModule: () => 'Replaced a module',
   removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
+  setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
   setAddress: ({ byte }) => `Set an address to byte ${byte}`,
   readdress: () => 'Gave a module new bytes',
   editSignals: ({ edits }) => `Edited ${many(edits.length, 'signal')}`,

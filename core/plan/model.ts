@@ -12,11 +12,17 @@ const byteAddress = z.number().int().min(0).max(1_048_575)
 /** First byte of each data block in the controller's image, by subslot. */
 export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional() }).strict())
 
+/** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is built in there), and the device
+ *  below a port, with the description file it stands in. */
+export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }).strict())
+
 export const projectRow = z.object({
   id,
   name: label.min(1),
   /** Longest tag the target language takes. */
   tagLength: z.number().int().min(8).max(255),
+  /** Length of the rails that stations stand on, in millimetres; 0 where nobody said. */
+  railMm: z.number().int().min(0).max(100_000).default(0),
 }).strict()
 
 export const controllerRow = z.object({
@@ -55,6 +61,9 @@ export const stationRow = z.object({
   /** The connection that carries its data, where the head offers several; empty: its built-in data. */
   connection: z.string().max(200).default(''),
   comment: z.string().max(2000),
+  /** Of its rail, in millimetres; 0: as the project says. */
+  railMm: z.number().int().min(0).max(100_000).default(0),
+  plugged: plugged.default({}),
   /** Of the head's own data, where it has any. */
   addresses: addressMap,
 }).strict()
@@ -65,6 +74,7 @@ export const moduleRow = z.object({
   slot: z.number().int().min(0).max(65535),
   /** The module's key in the station's description file. */
   module: z.string().min(1),
+  plugged: plugged.default({}),
   addresses: addressMap,
 }).strict()
 
@@ -96,6 +106,7 @@ export type TableName = keyof typeof tables
 export const tableNames = Object.keys(tables) as TableName[]
 
 export type AddressMap = z.infer<typeof addressMap>
+export type Plugged = z.infer<typeof plugged>
 export type ProjectRow = z.infer<typeof projectRow>
 export type ControllerRow = z.infer<typeof controllerRow>
 export type NetworkRow = z.infer<typeof networkRow>

@@ -25,6 +25,7 @@ export const networkKinds = {
   'modbus-rtu': { name: 'Modbus RTU', protocol: 'modbus', hasIp: false, hasWireNames: false, number: { word: 'Unit', first: 1, last: 247, start: 1 } },
   'can-rack': { name: 'CAN extension rack', protocol: 'can-rack', hasIp: false, hasWireNames: false, number: { word: 'Node', first: 1, last: 127, start: 1 } },
   ring: { name: 'Fieldbus ring', protocol: 'ring', hasIp: false, hasWireNames: false, number: { word: 'Position', first: 1, last: 512, start: 1 } },
+  local: { name: 'Own slots', protocol: 'local', hasIp: false, hasWireNames: false, number: { word: 'Rack', first: 0, last: 31, start: 0 } },
   gateway: { name: 'Fieldbus gateway', protocol: 'gateway', hasIp: false, hasWireNames: false, number: { word: 'Number', first: 1, last: 4096, start: 1 } },
 } as const satisfies Record<string, NetworkKind>
 

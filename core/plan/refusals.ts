@@ -10,6 +10,10 @@ export type Refusal =
   | { code: 'slot.unknown'; station: string; slot: number; slots: string }
   | { code: 'slot.notAllowed'; station: string; slot: number; module: string; slots: string }
   | { code: 'slot.fixed'; station: string; slot: number; module: string }
+  | { code: 'subslot.unknown'; subslot: number; module: string; subslots: string }
+  | { code: 'subslot.notAllowed'; subslot: number; module: string; submodule: string }
+  | { code: 'subslot.fixed'; subslot: number; module: string; submodule: string }
+  | { code: 'port.protocol'; device: string; protocol: Protocol }
   | { code: 'slots.full'; station: string }
   | { code: 'file.missing'; file: string }
   | { code: 'device.missing'; device: string }
@@ -35,6 +39,10 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'slot.unknown': ({ station, slot, slots }) => `${station} has no slot ${slot}; it has slots ${slots}.`,
   'slot.notAllowed': ({ station, slot, module, slots }) => `Slot ${slot} of ${station} does not take ${module}: the description ${slots === '' ? 'allows it in no slot of this head' : `allows slots ${slots}`}.`,
   'slot.fixed': ({ station, slot, module }) => `${module} is fixed in slot ${slot} of ${station}: the description allows nothing else there.`,
+  'subslot.unknown': ({ subslot, module, subslots }) => `${module} has no subslot ${subslot}; ${subslots === '' ? 'it has none that anything goes into' : `it has ${subslots}`}.`,
+  'subslot.notAllowed': ({ subslot, module, submodule }) => `Subslot ${subslot} of ${module} does not take ${submodule}: the description does not allow it there.`,
+  'subslot.fixed': ({ subslot, module, submodule }) => `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
+  'port.protocol': ({ device, protocol }) => `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
   'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, FileSummary, NetworkKindName, PackedFile, RowChange, SignalPlace } from '@kataxis/core'
+import type { AddressMap, Command, FileSummary, NetworkKindName, PackedFile, Plugged, RowChange, SignalPlace } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -11,6 +11,7 @@ export const projects = pgTable('projects', {
   id: text().primaryKey(),
   name: text().notNull(),
   tagLength: integer('tag_length').notNull(),
+  railMm: integer('rail_mm').notNull().default(0),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
@@ -51,6 +52,8 @@ export const stations = pgTable('stations', {
   device: text().notNull(),
   connection: text().notNull().default(''),
   comment: text().notNull(),
+  railMm: integer('rail_mm').notNull().default(0),
+  plugged: jsonb().$type<Plugged>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])
 
@@ -59,6 +62,7 @@ export const modules = pgTable('modules', {
   stationId: text('station_id').notNull(),
   slot: integer().notNull(),
   module: text().notNull(),
+  plugged: jsonb().$type<Plugged>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 

@@ -1,7 +1,7 @@
-import { asc, eq, inArray, lt, sql } from 'drizzle-orm'
+import { and, asc, eq, exists, inArray, lt, or, sql, type Column } from 'drizzle-orm'
 import { unpackFile, type DeviceFile, type FileSummary, type ShelfItem } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
-import { descriptionFiles, projects, shelfItems, stations } from '../db/schema'
+import { descriptionFiles, modules, projects, shelfItems, stations } from '../db/schema'
 
 export interface NewFile {
   readonly sha256: string
@@ -108,7 +108,8 @@ export interface Use {
   readonly station: string
 }
 
-/** Stations that are built on a file. */
+/** Stations that are built on a file, or have a device out of it below one of their ports. */
 export async function usesOf(db: Connection, sha256: string): Promise<Use[]> {
-  return db.select({ projectId: projects.id, project: projects.name, stationId: stations.id, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(eq(stations.file, sha256)).orderBy(projects.name, stations.name)
+  const holds = (plugged: Column) => sql`jsonb_path_exists(${plugged}, '$.*.file ? (@ == $file)', jsonb_build_object('file', ${sha256}::text))`
+  return db.select({ projectId: projects.id, project: projects.name, stationId: stations.id, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(or(eq(stations.file, sha256), holds(stations.plugged), exists(db.select({ one: sql`1` }).from(modules).where(and(eq(modules.projectId, stations.projectId), eq(modules.stationId, stations.id), holds(modules.plugged)))))).orderBy(projects.name, stations.name)
 }

@@ -18,11 +18,13 @@ export async function listProjects(db: Connection) {
 export async function findProject(db: Connection, id: string, lock = false): Promise<ProjectHead | null> {
   const query = db.select().from(projects).where(eq(projects.id, id))
   const [row] = await (lock ? query.for('update') : query)
-  return row ? { project: { id: row.id, name: row.name, tagLength: row.tagLength }, revision: row.revision } : null
+  if (!row) return null
+  const { revision, createdAt: _createdAt, ...project } = row
+  return { project, revision }
 }
 
-export async function insertProject(db: Connection, { id, name, tagLength }: ProjectRow, revision: number): Promise<boolean> {
-  const inserted = await db.insert(projects).values({ id, name, tagLength, revision }).onConflictDoNothing().returning({ id: projects.id })
+export async function insertProject(db: Connection, project: ProjectRow, revision: number): Promise<boolean> {
+  const inserted = await db.insert(projects).values({ ...project, revision }).onConflictDoNothing().returning({ id: projects.id })
   return inserted.length > 0
 }
 
@@ -43,8 +45,8 @@ export async function loadPlan(db: Connection, project: ProjectRow): Promise<Pla
 export async function writeChanges(db: Connection, projectId: string, changes: readonly RowChange[]): Promise<void> {
   for (const change of changes) {
     if (change.table !== 'project') continue
-    const { name, tagLength } = change.after
-    await db.update(projects).set({ name, tagLength }).where(eq(projects.id, projectId))
+    const { id: _id, ...set } = change.after
+    await db.update(projects).set(set).where(eq(projects.id, projectId))
   }
   for (const table of tableNames) {
     const own = changes.filter((change) => change.table === table)

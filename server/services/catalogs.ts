@@ -27,7 +27,3 @@ export class Catalogs {
     return found
   }
 }
-
-export function filesOfPlan(plan: Plan): Set<string> {
-  return new Set(Object.values(plan.stations).map(({ station }) => station.file))
-}

@@ -1,6 +1,5 @@
-import { check, derive, exportFileName, exportFormats, isZip, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
+import { check, derive, exportFileName, exportFormats, filesOfPlan, isZip, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
 import { Refused } from '../http/refused'
-import { filesOfPlan } from './catalogs'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
 

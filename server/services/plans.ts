@@ -1,4 +1,4 @@
-import { applyChanges, applyCommand, conflictsWith, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import { notify } from '../live/notifications'
@@ -6,7 +6,7 @@ import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import * as plansRepository from '../repositories/plans'
 import * as versionsRepository from '../repositories/versions'
-import { Catalogs, filesOfPlan } from './catalogs'
+import { Catalogs } from './catalogs'
 import { overlap } from './overlap'
 
 /** Plans in memory at once. */
@@ -197,5 +197,8 @@ function again(plan: Plan, changes: RowChange[]): { changes: RowChange[]; plan: 
 
 function filesOfCommand(command: Command): string[] {
   const singles = command.type === 'batch' ? command.commands : [command]
-  return singles.flatMap((single) => ('file' in single ? [single.file] : []))
+  return singles.flatMap((single) => [
+    ...('file' in single && single.file !== '' ? [single.file] : []),
+    ...('plugged' in single && single.plugged ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file])) : []),
+  ])
 }

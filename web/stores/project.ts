@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { applyChanges, applyCommand, createChecker, derive, newId, planFromRows, wordRefusal, type Command, type Plan } from '@kataxis/core'
+import { applyChanges, applyCommand, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
 import { api, RefusedByServer, ServerAway, type ChangeEntry, type Presence } from '../api/client'
 import { loadPending, savePending, type Pending } from './pending'
 import { usePreferences } from './preferences'
@@ -41,8 +41,8 @@ export const useProject = defineStore('project', () => {
     id.value = projectId
     try {
       const { revision: at, project, ...rows } = await api.plan(projectId)
-      await shelf.need(rows.stations.map(({ file }) => file))
       confirmed = planFromRows(project, rows)
+      await shelf.need(filesOfPlan(confirmed))
       revision.value = at
       pending.value = loadPending(projectId)
       replay()
@@ -82,6 +82,16 @@ export const useProject = defineStore('project', () => {
     if (!plan.value) return null
     const applied = applyCommand(plan.value, catalog.value, command)
     return applied.ok ? null : wordRefusal(applied.refusal)
+  }
+
+  /** The first blocker that a station would newly have after a command; null where there would be none. */
+  function newlyWrong(command: Command, stationId: string): string | null {
+    if (!plan.value || !derived.value) return null
+    const applied = applyCommand(plan.value, catalog.value, command)
+    if (!applied.ok) return null
+    const messages = (of: Derived) => stationFindings(of, stationId).filter(({ severity }) => severity === 'blocker').map(({ message }) => message)
+    const known = new Set(messages(derived.value))
+    return messages(derive(applied.plan, catalog.value)).find((message) => !known.has(message)) ?? null
   }
 
   /** The plan as it was at a revision, as a new change; what waits unsent goes first. */
@@ -177,7 +187,7 @@ export const useProject = defineStore('project', () => {
 
   async function needCatalogs(): Promise<void> {
     if (!plan.value) return
-    await shelf.need(Object.values(plan.value.stations).map(({ station }) => station.file)).catch(() => undefined)
+    await shelf.need(filesOfPlan(plan.value)).catch(() => undefined)
   }
 
   function setPending(next: readonly Pending[]): void {
@@ -189,5 +199,5 @@ export const useProject = defineStore('project', () => {
     refusal.value = { sentence }
   }
 
-  return { id, revision, plan, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, backTo, undo, redo, tell }
+  return { id, revision, plan, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, newlyWrong, backTo, undo, redo, tell }
 })

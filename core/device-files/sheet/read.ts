@@ -62,6 +62,7 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       submodules,
       parameters: module.parameters.map((record, r) => recordOf(record, ['modules', i, 'parameters', r], complain)),
       currentMa: module.currentMa,
+      ...(module.placement && { placement: module.placement }),
     })
   })
   return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain)] }
@@ -86,6 +87,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
     parameters: head.parameters.map((record, r) => recordOf(record, ['head', 'parameters', r], complain)),
     connections: sheet.dataSets.map(connectionOf),
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
+    ...(sheet.placement && { placement: sheet.placement }),
   })
   if (sheet.network === 'ethernet-ip') {
     const { vendorCode = 0, productType = 0, productCode = 0, majorRevision = 0, minorRevision = 0 } = sheet.identity
@@ -95,7 +97,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
     ...common,
     protocol: sheet.network,
     identity: { sheet: { vendor: sheet.maker, orderNumber: sheet.orderNumber } },
-    sheet: { addressing: sheet.addressing, headerBytes: layOut(head.inputs).bytes, registers: sheet.registers },
+    sheet: { addressing: sheet.addressing, headerBytes: layOut(head.inputs).bytes, controller: sheet.controller ?? null, registers: sheet.registers },
   }
 }
 

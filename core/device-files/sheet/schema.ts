@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { networkKindNames } from '../../plan/network-kinds'
 import { parseValueList } from '../value-list'
 
 /** Value types of a sheet: bits, what they hold. */
@@ -43,6 +44,25 @@ const record = z.object({
   constant: z.string().max(4000).default('').describe('Octets in hex beneath the values'),
   parameters: z.array(parameter).max(2000).default([]),
 }).strict()
+const kind = z.string().max(60).regex(/^[\w.-]*$/, 'letters, digits, dot, dash and underscore')
+const kinds = z.array(kind.min(1)).max(50).default([])
+const millimetres = z.number().min(0).max(10_000).default(0)
+const milliamperes = z.number().int().min(0).max(1_000_000)
+
+/** Where a module may stand among others: common practice of modular stations, as data. */
+const placement = z.object({
+  kind: kind.default('').describe('What rules call it, e.g. "supply", "io", "end"'),
+  widthMm: millimetres,
+  firstOfKind: z.boolean().default(false).describe('Stands before all others of its kind; without a kind, before all'),
+  lastOfKind: z.boolean().default(false).describe('Stands behind all others of its kind; without a kind, behind all'),
+  nextToHead: z.boolean().default(false).describe('Nothing but its like stands between it and the head'),
+  requiresBefore: kinds.describe('Kinds or keys of which one has to stand somewhere before it'),
+  maxModules: z.number().int().min(1).max(4096).nullable().default(null).describe('How many of it a station takes'),
+  maxAfterExtension: z.number().int().min(0).max(4096).nullable().default(null).describe('Makes it an extension: so many modules stand behind it'),
+  fieldCurrentMa: milliamperes.default(0).describe('Taken from the field supply of its potential group'),
+  fieldSupplyMa: milliamperes.default(0).describe('Begins a new potential group and feeds so much into it'),
+}).strict()
+
 const octets = z.number().int().min(0).max(65_535)
 
 /** A device sheet: what a device has that comes without an open description file. Written by hand or by the form on the Shelf. */
@@ -53,11 +73,22 @@ export const deviceSheet = z.object({
   name: words.min(1),
   orderNumber: words.default(''),
   info: words.default(''),
-  network: z.enum(['modbus', 'can-rack', 'ring', 'gateway', 'ethernet-ip']),
+  network: z.enum(['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip']).describe('"local": a controller with its own slots'),
   addressing: words.default('').describe('How the address is set on the device, e.g. "two rotary switches, 1 to 63"'),
   identity: z.object({ vendorCode: octets, productType: octets, productCode: octets, majorRevision: octets, minorRevision: octets }).partial().strict().default({}).describe('EtherNet/IP only'),
   head: z.object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) }).strict().prefault({}).describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
   supplyMa: z.number().int().min(0).max(1_000_000).nullable().default(null).describe('What the head supplies to its modules'),
+  placement: z.object({
+    widthMm: millimetres,
+    requires: kinds.describe('Kinds or keys of modules that every station with modules needs'),
+    maxBeforeExtension: z.number().int().min(1).max(4096).nullable().default(null).describe('So many modules stand on the head before an extension is needed'),
+    fieldSupplyMa: milliamperes.default(0),
+  }).strict().optional().describe('What the head asks of the row of modules'),
+  controller: z.object({
+    inputBytes: z.number().int().min(0).max(1_048_576),
+    outputBytes: z.number().int().min(0).max(1_048_576),
+    interfaces: z.array(z.object({ name: words.min(1), kind: z.enum(networkKindNames), maxStations: z.number().int().min(1).max(65_535).nullable().default(null) }).strict()).max(64).default([]),
+  }).strict().optional().describe('Only with the network "local": what the controller has room for'),
   slots: z.object({
     count: z.number().int().min(0).max(4096),
     first: z.number().int().min(0).max(4096).default(1),
@@ -67,6 +98,7 @@ export const deviceSheet = z.object({
     key, name: words, orderNumber: words.default(''), info: words.default(''), category: words.default(''),
     slots: valueList.default('').describe('Slots it fits; empty means all'),
     currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
+    placement: placement.optional(),
     inputs: data, outputs: data,
     parameters: z.array(record).max(200).default([]),
   }).strict()).max(5000).default([]),

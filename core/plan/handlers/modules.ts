@@ -1,11 +1,10 @@
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import { layoutOf, layoutOfHead } from '../../catalog/layout'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, channelKeys, placeModule, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
+import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
 
 type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
 
@@ -33,13 +32,13 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     if (!row) return { code: 'row.missing', what: 'module', id }
     const group = draft.plan.stations[row.stationId]!
     const signals = signalsOf(group, id)
-    const wasLayout = layoutOfRow(catalog, group, row)
+    const wasLayout = layoutOfRow(catalog, group.station, row)
     unplaceSignals(draft, signals)
     draft.remove('modules', id)
-    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key })
+    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged: row.plugged })
     if (refusal) return refusal
     const placed = draft.get('modules', id)!
-    const layout = layoutOfRow(catalog, group, placed)
+    const layout = layoutOfRow(catalog, group.station, placed)
     if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses })
     const channels = layout ? channelKeys(layout) : new Set<string>()
     for (const signal of signals) {
@@ -148,8 +147,7 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
   const row = draft.get('modules', moduleId)
   const group = draft.plan.stations[row?.stationId ?? moduleId]
   if (!group) return null
-  const device = row ? null : findDevice(catalog, group.station.file, group.station.device)
-  const layout = row ? layoutOfRow(catalog, group, row) : device && layoutOfHead(device, group.station.connection)
+  const layout = row ? layoutOfRow(catalog, group.station, row) : layoutOfStation(catalog, group.station)
   const controllerId = controllerOf(draft, group)
   if (!layout || controllerId === undefined) return null
   return {
@@ -167,9 +165,4 @@ function controllerOf(draft: Draft, group: StationGroup): string | undefined {
 
 function signalsOf(group: StationGroup, moduleId: string): SignalRow[] {
   return Object.values(group.signals).filter(({ place }) => place?.moduleId === moduleId)
-}
-
-function layoutOfRow(catalog: Catalog, group: StationGroup, row: ModuleRow) {
-  const module = findModule(catalog, group.station.file, row.module)
-  return module && layoutOf(module)
 }

@@ -1,13 +1,15 @@
 import { allocate, occupancyOf, type Occupancy } from '../../addressing/image'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import { layoutOf, type Layout } from '../../catalog/layout'
+import type { Layout } from '../../catalog/layout'
+import type { Device, Module } from '../../catalog/model'
+import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
 import type { Draft } from '../draft'
-import type { AddressMap, ControllerRow, Id, ModuleRow, RowOf, SignalRow } from '../model'
+import type { AddressMap, ControllerRow, Id, ModuleRow, Plugged, RowOf, SignalRow, StationRow } from '../model'
 import type { Refusal } from '../refusals'
 
 /** The next free addresses for a layout in the controller's image. */
-export function addressesFor(draft: Draft, catalog: Catalog, controllerId: Id, layout: Layout): { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal } {
+export function addressesFor(draft: Draft, catalog: Catalog, controllerId: Id, layout: Pick<Layout, 'blocks'>): { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal } {
   if (layout.blocks.length === 0) return { ok: true, addresses: {} }
   const controller = draft.get('controllers', controllerId)
   if (!controller) return { ok: false, refusal: { code: 'row.missing', what: 'controller', id: controllerId } }
@@ -40,21 +42,26 @@ export function putAllocated<T extends 'stations' | 'modules'>(draft: Draft, con
   if (known && isNew) known.touches = draft.touches
 }
 
+/** A module to be placed; its subslots are filled as the description says unless it brings what stood there. */
+export type NewModule = Omit<ModuleRow, 'addresses' | 'plugged'> & { readonly plugged?: Plugged | undefined }
+
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
-export function placeModule(draft: Draft, catalog: Catalog, row: Omit<ModuleRow, 'addresses'>): Refusal | null {
+export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Refusal | null {
   const whyNot = whyNotPlaced(draft, catalog, row)
   if (whyNot) return whyNot
   const { station } = draft.plan.stations[row.stationId]!
   const network = draft.get('networks', station.networkId)
   if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
-  const found = addressesFor(draft, catalog, network.controllerId, layoutOf(findModule(catalog, station.file, row.module)!))
+  const module = findModule(catalog, station.file, row.module)!
+  const plugged = pluggedInto(module, row.plugged)
+  const found = addressesFor(draft, catalog, network.controllerId, layoutOfPlaced(catalog, station.file, module, plugged))
   if (!found.ok) return found.refusal
-  putAllocated(draft, network.controllerId, 'modules', { ...row, addresses: found.addresses })
+  putAllocated(draft, network.controllerId, 'modules', { ...row, plugged, addresses: found.addresses })
   return null
 }
 
 /** Why a module may not stand in that slot of that station; null where it may. */
-export function whyNotPlaced(draft: Draft, catalog: Catalog, row: Omit<ModuleRow, 'addresses'>): Refusal | null {
+export function whyNotPlaced(draft: Draft, catalog: Catalog, row: NewModule): Refusal | null {
   const group = draft.plan.stations[row.stationId]
   if (!group) return { code: 'row.missing', what: 'station', id: row.stationId }
   const { station } = group
@@ -70,6 +77,34 @@ export function whyNotPlaced(draft: Draft, catalog: Catalog, row: Omit<ModuleRow
     return { code: 'slot.taken', station: station.name, slot: row.slot, by: findModule(catalog, station.file, standing.module)?.name ?? standing.module }
   }
   return null
+}
+
+/** Data of a module as it is placed; null where its description is missing. */
+export function layoutOfRow(catalog: Catalog, station: StationRow, row: Pick<ModuleRow, 'module' | 'plugged'>): Layout | null {
+  const module = findModule(catalog, station.file, row.module)
+  return module && layoutOfPlaced(catalog, station.file, module, row.plugged)
+}
+
+/** Data of the head itself. */
+export function layoutOfStation(catalog: Catalog, station: StationRow): Layout | null {
+  const device = findDevice(catalog, station.file, station.device)
+  return device && layoutOfHead(catalog, device, station)
+}
+
+/** What stands in the subslots of a new module or head: what stood there before where it may stay, else what the description fixes or proposes. */
+export function pluggedInto(owner: Module | Device, before: Plugged = {}): Plugged {
+  const plugged: Plugged = {}
+  for (const { subslot, allowed, fixed, default: proposed } of owner.subslots) {
+    const old = before[subslot]
+    const submodule = old && allowed.includes(old.submodule) ? old.submodule : fixed ?? proposed
+    if (submodule !== null) plugged[subslot] = old?.submodule === submodule ? old : { submodule, file: '', device: '' }
+  }
+  // Devices below ports that are built in.
+  for (const { subslot } of owner.submodules) {
+    const old = before[subslot ?? 1]
+    if (old?.submodule === '') plugged[subslot ?? 1] = old
+  }
+  return plugged
 }
 
 export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): void {

@@ -1,9 +1,9 @@
-import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import { layoutOf } from '../../catalog/layout'
+import type { Catalog } from '../../catalog/catalog'
 import type { Handler } from '../apply'
 import { stationIdOf, type Draft } from '../draft'
 import type { SignalPlace, SignalRow } from '../model'
 import type { Refusal } from '../refusals'
+import { layoutOfRow, layoutOfStation } from './placing'
 
 export const signalHandlers: { editSignals: Handler<'editSignals'> } = {
   editSignals: (draft, catalog, { edits }) => {
@@ -53,9 +53,9 @@ function whyNotThere(draft: Draft, catalog: Catalog, place: SignalPlace): Refusa
   if (!stationId) return { code: 'row.missing', what: 'module', id: place.moduleId }
   const { station, modules } = draft.plan.stations[stationId]!
   const row = modules[place.moduleId]
-  const described = row ? findModule(catalog, station.file, row.module) : findDevice(catalog, station.file, station.device)
-  if (!described) return { code: 'file.missing', file: station.file }
-  const exists = layoutOf(described).channels.some(({ subslot, direction, offsetBits }) => subslot === place.subslot && direction === place.direction && offsetBits === place.offsetBits)
+  const layout = row ? layoutOfRow(catalog, station, row) : layoutOfStation(catalog, station)
+  if (!layout) return { code: 'file.missing', file: station.file }
+  const exists = layout.channels.some(({ subslot, direction, offsetBits }) => subslot === place.subslot && direction === place.direction && offsetBits === place.offsetBits)
   return exists ? null : { code: 'channel.missing', place: wordPlace(place) }
 }
 

@@ -1,16 +1,17 @@
 import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from '../../addressing/ip'
 import { legalStationName, nextName } from '../../addressing/station-name'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import { layoutOf, layoutOfHead, type Layout } from '../../catalog/layout'
+import type { Layout } from '../../catalog/layout'
 import type { Device } from '../../catalog/model'
+import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
-import type { AddressMap, Id, ModuleRow, NetworkRow, SignalRow, StationGroup, StationRow } from '../model'
+import type { AddressMap, Id, ModuleRow, NetworkRow, Plugged, SignalRow, StationGroup, StationRow } from '../model'
 import { freeNumber, kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
 import { behind } from './controllers'
-import { addressesFor, channelKeys, placeModule, putAllocated, sameBlocks, unplaceSignals } from './placing'
+import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
 
 type Commands = 'addStation' | 'updateStation' | 'removeStation' | 'copyStation' | 'moveStations' | 'replaceHead'
 
@@ -99,7 +100,7 @@ function describedHead(catalog: Catalog, network: NetworkRow, { file, device: ke
   return { ok: true, device }
 }
 
-type NewStation = Pick<StationRow, 'id' | 'name' | 'file' | 'device' | 'connection' | 'comment'> & { ip?: string | undefined; deviceNumber?: number | undefined }
+type NewStation = Pick<StationRow, 'id' | 'name' | 'file' | 'device' | 'connection' | 'comment'> & { ip?: string | undefined; deviceNumber?: number | undefined; railMm?: number; plugged?: Plugged }
 
 /** A new station at the end of its network, with the next free address, number and bytes. */
 function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device: Device, { id, name, file, device: key, connection, comment, ...wishes }: NewStation): Refusal | null {
@@ -110,9 +111,10 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
   if (ip === null) return { code: 'subnet.full', network: network.name }
   const deviceNumber = wishes.deviceNumber ?? freeNumber(kind, numbersOf(neighbours))
   if (deviceNumber === null) return { code: 'numbers.full', network: network.name, word: kind.number.word }
-  const found = addressesFor(draft, catalog, network.controllerId, layoutOfHead(device, connection))
+  const plugged = pluggedInto(device, wishes.plugged)
+  const found = addressesFor(draft, catalog, network.controllerId, layoutOfHead(catalog, device, { file, connection, plugged }))
   if (!found.ok) return found.refusal
-  putAllocated(draft, network.controllerId, 'stations', { id, networkId: network.id, position: behind(neighbours), name, ip, deviceNumber, file, device: key, connection, comment, addresses: found.addresses })
+  putAllocated(draft, network.controllerId, 'stations', { id, networkId: network.id, position: behind(neighbours), name, ip, deviceNumber, file, device: key, connection, comment, railMm: wishes.railMm ?? 0, plugged, addresses: found.addresses })
   return null
 }
 
@@ -132,7 +134,7 @@ function copyContent(draft: Draft, catalog: Catalog, source: StationGroup, { id,
   for (const row of Object.values(source.modules).sort((a, b) => a.slot - b.slot)) {
     const copied = `${id}.${row.slot}`
     moduleIds.set(row.id, copied)
-    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module })
+    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module, plugged: row.plugged })
     if (refusal) return refusal
   }
   for (const [i, signal] of Object.values(source.signals).entries()) {
@@ -181,10 +183,9 @@ function readdressAll(draft: Draft, catalog: Catalog, stationId: Id, controllerI
 /** Bytes for head and modules that have none. */
 function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id, controllerId: Id): Refusal | null {
   const { station, modules } = draft.plan.stations[stationId]!
-  const device = findDevice(catalog, station.file, station.device)
   const owners: { layout: Layout | null; addresses: AddressMap; write: (addresses: AddressMap) => void }[] = [
-    { layout: device && layoutOfHead(device, station.connection), addresses: station.addresses, write: (addresses) => draft.put('stations', { ...station, addresses }) },
-    ...Object.values(modules).sort((a, b) => a.slot - b.slot).map((row) => ({ layout: moduleLayout(catalog, station.file, row.module), addresses: row.addresses, write: (addresses: AddressMap) => draft.put('modules', { ...row, addresses }) })),
+    { layout: layoutOfStation(catalog, station), addresses: station.addresses, write: (addresses) => draft.put('stations', { ...station, addresses }) },
+    ...Object.values(modules).sort((a, b) => a.slot - b.slot).map((row) => ({ layout: layoutOfRow(catalog, station, row), addresses: row.addresses, write: (addresses: AddressMap) => draft.put('modules', { ...row, addresses }) })),
   ]
   for (const { layout, addresses, write } of owners) {
     if (!layout || Object.keys(addresses).length > 0) continue
@@ -197,13 +198,13 @@ function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id, controller
 
 function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, network: NetworkRow, device: Device, head: Pick<StationRow, 'file' | 'device' | 'connection'>): Refusal | null {
   const { station } = group
-  const oldDevice = findDevice(catalog, station.file, station.device)
-  const oldHead = oldDevice && layoutOfHead(oldDevice, station.connection)
-  const newHead = layoutOfHead(device, head.connection)
+  const oldHead = layoutOfStation(catalog, station)
+  const plugged = pluggedInto(device, station.plugged)
+  const newHead = layoutOfHead(catalog, device, { ...head, plugged })
   const signals = Object.values(group.signals)
   unplaceSignals(draft, signals)
   for (const id in group.modules) draft.remove('modules', id)
-  draft.put('stations', { ...station, ...head, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks) ? station.addresses : {} })
+  draft.put('stations', { ...station, ...head, plugged, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks) ? station.addresses : {} })
 
   const layouts = new Map<Id, Layout>([[station.id, newHead]])
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
@@ -211,7 +212,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, networ
     if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
     const fixed = slotOf(device, row.slot)?.fixed ?? null
     if (fixed !== null && fixed !== taken.module.key) continue
-    draft.put('modules', { ...row, module: taken.module.key, addresses: taken.keepsAddresses ? row.addresses : {} })
+    draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, addresses: taken.keepsAddresses ? row.addresses : {} })
     layouts.set(row.id, taken.layout)
   }
   const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id, network.controllerId)
@@ -225,17 +226,13 @@ function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: Modu
   const old = findModule(catalog, oldFile, row.module)
   const module = findModule(catalog, newFile, row.module) ?? catalog.get(newFile)?.modules.find(({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber) ?? null
   if (!module) return null
-  const layout = layoutOf(module)
-  return { module, layout, keepsAddresses: old !== null && sameBlocks(layoutOf(old).blocks, layout.blocks) }
+  const plugged = pluggedInto(module, row.plugged)
+  const layout = layoutOfPlaced(catalog, newFile, module, plugged)
+  return { module, plugged, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row.plugged).blocks, layout.blocks) }
 }
 
 function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {
   return layout !== undefined && channelKeys(layout).has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)
-}
-
-function moduleLayout(catalog: Catalog, file: string, key: string): Layout | null {
-  const module = findModule(catalog, file, key)
-  return module && layoutOf(module)
 }
 
 function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {

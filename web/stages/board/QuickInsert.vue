@@ -39,6 +39,7 @@ watch(at, scrolled, { flush: 'post' })
         <span class="order">{{ candidate.module.orderNumber }}</span>
         <small>{{ candidate.counts ? `${candidate.counts} · ` : '' }}{{ candidate.bytes }}</small>
         <small class="uses">{{ candidate.uses > 0 ? `${candidate.uses} in the plan` : '' }}</small>
+        <small v-if="candidate.whyNot" class="order-fault">Out of order here: {{ candidate.whyNot }}</small>
       </li>
     </ul>
     <p v-if="candidates.length === 0" class="none">{{ text ? `Nothing that slot ${slotNumber} takes contains “${text}”.` : `The description allows nothing in slot ${slotNumber}.` }}</p>
@@ -93,6 +94,10 @@ small,
 .hint {
   font: 12px/1.3 var(--narrow);
   color: var(--ink-2);
+}
+.order-fault {
+  grid-column: 1 / -1;
+  color: var(--accent);
 }
 .uses {
   text-align: right;

@@ -118,7 +118,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         <span v-if="zoom !== 'plant'" class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
       </button>
       <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', view.id, $event)" @close="emit('close')" />
-      <span v-if="over?.slot === slot && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
+      <span v-if="over?.slot === slot && (over.whyNot || over.warning)" class="why" :class="{ warning: !over.whyNot }" role="alert">{{ over.whyNot || over.warning }}</span>
     </div>
     <div v-if="lane.free > 0 && zoom !== 'plant'" role="gridcell" class="rest">{{ lane.free }} free</div>
   </div>

@@ -7,6 +7,8 @@ interface Over {
   readonly whyNot: string | null
 }
 export interface OverSlot extends Over {
+  /** What would be wrong after the drop, which is done all the same. */
+  readonly warning: string | null
   readonly stationId: string
   readonly slot: number
 }
@@ -52,7 +54,8 @@ export function useBoardDrag() {
     if (over.value?.stationId !== stationId || over.value.slot !== slot) {
       const command = onSlot(stationId, slot)
       overNetwork.value = null
-      over.value = { stationId, slot, whyNot: command ? project.whyNot(command) : '' }
+      const whyNot = command ? project.whyNot(command) : ''
+      over.value = { stationId, slot, whyNot, warning: command && whyNot === null ? project.newlyWrong(command, stationId) : null }
     }
     if (over.value!.whyNot === null) event.preventDefault()
   }

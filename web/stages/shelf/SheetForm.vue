@@ -5,17 +5,23 @@ import { api } from '../../api/client'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 import BitStrip from './BitStrip.vue'
-import DataRows from './DataRows.vue'
-import { useSheetDraft } from './useSheetDraft'
+import FieldRows from './FieldRows.vue'
+import PlacementFields from './PlacementFields.vue'
+import RecordRows from './RecordRows.vue'
+import { sheetLists } from './sheet-columns'
+import { useSheetDraft, type SheetDraft } from './useSheetDraft'
 
 const shelf = useShelf()
 const project = useProject()
 const route = useRoute()
 const router = useRouter()
 const { draft, faults, preview, load, addModule, toFile } = useSheetDraft()
-const networks: readonly (SheetProtocol | 'ethernet-ip')[] = ['modbus', 'can-rack', 'ring', 'gateway', 'ethernet-ip']
+const networks: readonly (SheetProtocol | 'ethernet-ip')[] = ['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip']
 const back = { name: 'shelf', params: { project: route.params['project'] } }
 if (route.query['from'] !== undefined) void api.rawText(String(route.query['from'])).then(load)
+
+const setPlacement = (values: SheetDraft['placement']) => (draft.value.placement = { ...draft.value.placement, ...values })
+const setController = (values: Partial<NonNullable<SheetDraft['controller']>>) => (draft.value.controller = { inputBytes: 4096, outputBytes: 4096, interfaces: [], ...draft.value.controller, ...values })
 
 async function save() {
   await shelf.add([toFile()])
@@ -49,11 +55,29 @@ async function save() {
         </section>
         <section aria-label="Head">
           <h2>The head’s own data</h2>
-          <div class="both"><DataRows v-model="draft.head.inputs" label="To the controller" /><DataRows v-model="draft.head.outputs" label="From the controller" /></div>
+          <div class="both"><FieldRows v-model="draft.head.inputs" v-bind="sheetLists.data" label="To the controller" /><FieldRows v-model="draft.head.outputs" v-bind="sheetLists.data" label="From the controller" /></div>
+          <details><summary>Parameters of the head</summary><RecordRows v-model="draft.head.parameters" label="Parameters of the head" /></details>
+        </section>
+        <section v-if="draft.network === 'modbus'" aria-label="Registers">
+          <h2>Registers</h2>
+          <FieldRows v-model="draft.registers" v-bind="sheetLists.registers" label="Registers" />
+        </section>
+        <section v-if="draft.network === 'ethernet-ip'" aria-label="Data sets">
+          <h2>Data sets to choose from</h2>
+          <FieldRows v-model="draft.dataSets" v-bind="sheetLists.dataSets" label="Data sets" />
+        </section>
+        <section v-if="draft.network === 'local'" class="pairs" aria-label="Controller">
+          <label><span class="label">Input image, bytes</span><input class="field" type="number" min="0" :value="draft.controller?.inputBytes ?? ''" @input="setController({ inputBytes: Number(($event.target as HTMLInputElement).value) })" /></label>
+          <label><span class="label">Output image, bytes</span><input class="field" type="number" min="0" :value="draft.controller?.outputBytes ?? ''" @input="setController({ outputBytes: Number(($event.target as HTMLInputElement).value) })" /></label>
+          <div class="wide"><FieldRows :model-value="draft.controller?.interfaces" v-bind="sheetLists.interfaces" label="Interfaces" @update:model-value="setController({ interfaces: $event })" /></div>
         </section>
         <section class="pairs" aria-label="Slots">
           <label><span class="label">Slots</span><input v-model.number="draft.slots.count" class="field" type="number" min="0" max="4096" /></label>
           <label><span class="label">Supplies to its modules, mA</span><input class="field" type="number" min="0" :value="draft.supplyMa ?? ''" @input="draft.supplyMa = ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value)" /></label>
+          <label><span class="label">Width of the head, mm</span><input class="field" type="number" min="0" step="any" :value="draft.placement?.widthMm ?? ''" @input="setPlacement({ widthMm: Number(($event.target as HTMLInputElement).value) })" /></label>
+          <label><span class="label">Every station needs a module of the kind</span><input class="field mono" placeholder="supply end" :value="draft.placement?.requires?.join(' ')" @change="setPlacement({ requires: ($event.target as HTMLInputElement).value.split(/\s+/).filter(Boolean) })" /></label>
+          <label><span class="label">Modules before an extension is needed</span><input class="field" type="number" min="1" :value="draft.placement?.maxBeforeExtension ?? ''" @input="setPlacement({ maxBeforeExtension: ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value) })" /></label>
+          <label><span class="label">Field supply of the head, mA</span><input class="field" type="number" min="0" :value="draft.placement?.fieldSupplyMa ?? ''" @input="setPlacement({ fieldSupplyMa: Number(($event.target as HTMLInputElement).value) })" /></label>
         </section>
         <section v-for="(module, i) in draft.modules" :key="i" class="module" :aria-label="`Module ${i + 1}`">
           <div class="pairs">
@@ -62,7 +86,10 @@ async function save() {
             <label><span class="label">Order number</span><input v-model="module.orderNumber" class="field mono" /></label>
             <label><span class="label">Slots it fits, empty for all</span><input v-model="module.slots" class="field mono" placeholder="1..4 7" /></label>
           </div>
-          <div class="both"><DataRows v-model="module.inputs" :label="`Module ${i + 1}, to the controller`" /><DataRows v-model="module.outputs" :label="`Module ${i + 1}, from the controller`" /></div>
+          <div class="both"><FieldRows v-model="module.inputs" v-bind="sheetLists.data" :label="`Module ${i + 1}, to the controller`" /><FieldRows v-model="module.outputs" v-bind="sheetLists.data" :label="`Module ${i + 1}, from the controller`" /></div>
+          <label class="current"><span class="label">Takes from the backplane, mA (negative: supplies)</span><input class="field" type="number" :value="module.currentMa ?? ''" @input="module.currentMa = ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value)" /></label>
+          <details><summary>Place on the rail</summary><PlacementFields v-model="module.placement" /></details>
+          <details><summary>Parameters</summary><RecordRows v-model="module.parameters" :label="`Parameters of module ${i + 1}`" /></details>
           <button class="button small" type="button" @click="draft.modules.splice(i, 1)">Remove this module</button>
         </section>
         <button class="button" type="button" @click="addModule">+ Module</button>
@@ -135,6 +162,13 @@ header > div {
 .module {
   border-top: 1px solid var(--line);
   padding-top: 10px;
+}
+.current {
+  width: calc(50% - 6px);
+}
+summary {
+  cursor: pointer;
+  font: 13px/1.6 var(--narrow);
 }
 .module > .button {
   justify-self: start;

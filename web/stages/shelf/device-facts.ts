@@ -1,4 +1,4 @@
-import { protocolNames, type Device } from '@kataxis/core'
+import { networkKinds, protocolNames, type Device, type NetworkKindName } from '@kataxis/core'
 
 type Fact = readonly [label: string, value: string]
 
@@ -31,11 +31,11 @@ const protocolFacts: { [P in Device['protocol']]: (device: Extract<Device, { pro
     ...milliseconds(ioLink.minCycleTimeUs).map((value): Fact => ['Shortest cycle', value]),
     ['Switching mode', ioLink.hasSioMode ? 'yes' : 'no'],
   ],
-  modbus: sheetFacts, 'can-rack': sheetFacts, ring: sheetFacts, gateway: sheetFacts,
+  modbus: sheetFacts, 'can-rack': sheetFacts, ring: sheetFacts, gateway: sheetFacts, local: sheetFacts,
 }
 
 function sheetFacts({ sheet }: Extract<Device, { sheet: unknown }>): Fact[] {
-  return [['Address', sheet.addressing || 'not stated'], ...(sheet.registers.length > 0 ? [['Registers', String(sheet.registers.length)] as const] : [])]
+  return [['Address', sheet.addressing || 'not stated'], ...(sheet.registers.length > 0 ? [['Registers', String(sheet.registers.length)] as const] : []), ...(sheet.controller?.interfaces.map(({ name, kind, maxStations }): Fact => [name, `${networkKinds[kind as NetworkKindName].name}${maxStations === null ? '' : `, up to ${maxStations} stations`}`]) ?? [])]
 }
 
 /** Facts of a head: its network's, then its limits. */

@@ -6,7 +6,7 @@ type Head = Written<Pick<NonNullable<WrittenSheet['head']>, 'inputs' | 'outputs'
 export type SheetModule = NonNullable<WrittenSheet['modules']>[number] & { inputs: NonNullable<Head['inputs']>; outputs: NonNullable<Head['outputs']> }
 export type SheetDraft = Omit<WrittenSheet, 'head' | 'modules' | 'slots'> & { head: Head; modules: SheetModule[]; slots: NonNullable<WrittenSheet['slots']> }
 
-const blank = (): SheetDraft => ({ kataxisSheet: 1, maker: '', name: '', orderNumber: '', info: '', network: 'modbus', addressing: '', supplyMa: null, head: { inputs: [], outputs: [] }, slots: { count: 0, everySlot: null }, modules: [] })
+const blank = (): SheetDraft => ({ kataxisSheet: 1, maker: '', name: '', orderNumber: '', info: '', network: 'modbus', addressing: '', supplyMa: null, head: { inputs: [], outputs: [] }, slots: { count: 0, everySlot: null }, modules: [], registers: [], dataSets: [] })
 
 /** A device sheet while somebody writes it: what is wrong with it yet, and what it will offer. */
 export function useSheetDraft() {

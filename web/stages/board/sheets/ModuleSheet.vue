@@ -4,6 +4,7 @@ import { wordBytes, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
+import SubslotSection from './SubslotSection.vue'
 
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ replace: [] }>()
@@ -19,6 +20,22 @@ const view = computed(() => found.value.view)
 const module = computed(() => found.value.module)
 const described = computed(() => module.value.described as Module | null)
 const allowed = computed(() => view.value.device?.slots.filter(({ allowed: keys }) => described.value && keys.includes(described.value.key)).map(({ slot }) => slot) ?? [])
+/** What its sheet says about its place on the rail, in words. */
+const placing = computed(() => {
+  const placement = described.value?.placement
+  if (!placement) return ''
+  const parts = [
+    placement.widthMm > 0 ? `${placement.widthMm} mm wide` : '',
+    placement.firstOfKind ? 'stands first' : '',
+    placement.lastOfKind ? 'stands last' : '',
+    placement.nextToHead ? 'stands next to the head' : '',
+    placement.requiresBefore.length > 0 ? `needs ${placement.requiresBefore.join(' and ')} before it` : '',
+    placement.maxModules === null ? '' : `at most ${placement.maxModules} in a station`,
+    placement.maxAfterExtension === null ? '' : `makes room for ${placement.maxAfterExtension} modules behind it`,
+    placement.fieldSupplyMa > 0 ? `feeds ${placement.fieldSupplyMa} mA into a new potential group` : placement.fieldCurrentMa > 0 ? `draws ${placement.fieldCurrentMa} mA of its group` : '',
+  ]
+  return parts.filter(Boolean).join(', ')
+})
 const findingIds = computed(() => [props.id, ...[...module.value.signals.values()].map(({ id }) => id)])
 </script>
 
@@ -31,10 +48,12 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
       <p v-if="described?.info">{{ described.info }}</p>
     </header>
     <FindingList :ids="findingIds" />
+    <SubslotSection :view="view" :module="module" />
     <ChannelSections :module="module" />
     <section>
       <h2>Limits</h2>
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>
+      <p v-if="placing">{{ placing }}</p>
       <p v-if="described?.ident !== null" class="quiet">Module ident <span class="mono">0x{{ described?.ident?.toString(16).padStart(8, '0') }}</span></p>
     </section>
     <div class="row">

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, laneSlots, supplySteps } from '@kataxis/core'
+import { fieldSupplySteps, kindOf, laneSlots, supplySteps, widthOf } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
+import SubslotSection from './SubslotSection.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
@@ -13,6 +14,14 @@ const emit = defineEmits<{ duplicate: []; replace: [] }>()
 const view = computed(() => project.derived!.stations.get(props.id)!)
 const kind = computed(() => kindOf(project.plan!.networks[view.value.station.networkId]!))
 const supply = computed(() => supplySteps(view.value.modules).at(-1) ?? null)
+const fieldSupply = computed(() => fieldSupplySteps(view.value.modules).at(-1) ?? null)
+const width = computed(() => widthOf(view.value))
+const rail = computed(() => view.value.station.railMm || project.plan!.project.railMm)
+function setRail(text: string, isProject: boolean) {
+  const railMm = Number(text.trim() || 0)
+  if (!Number.isInteger(railMm) || railMm < 0 || railMm > 100_000) return project.tell(`"${text}" is no rail length; a whole number of millimetres from 0 to 100000 is needed.`)
+  project.run(isProject ? { type: 'setProject', set: { railMm } } : { type: 'updateStation', id: props.id, set: { railMm } })
+}
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
 function setConnection(connection: string) {
@@ -32,6 +41,8 @@ const bars = computed(() => {
   const bars: { label: string; used: number; limit: number | null; unit?: string }[] = [
     ...(device.slots.length > 0 ? [{ label: 'Slots', used: modules.length - 1, limit: device.slots.length, unit: '' }] : []),
     ...(supply.value ? [{ label: 'Backplane current', used: supply.value.drawnMa, limit: supply.value.suppliedMa, unit: 'mA' }] : []),
+    ...(fieldSupply.value ? [{ label: 'Field supply of the last group', used: fieldSupply.value.drawnMa, limit: fieldSupply.value.suppliedMa, unit: 'mA' }] : []),
+    ...(width.value > 0 && rail.value > 0 ? [{ label: 'Width on the rail', used: width.value, limit: rail.value, unit: 'mm' }] : []),
     { label: 'Input data', used: inputBytes, limit: limits.inputBytes },
     { label: 'Output data', used: outputBytes, limit: limits.outputBytes },
     { label: 'Data both ways', used: inputBytes + outputBytes, limit: limits.dataBytes },
@@ -61,12 +72,21 @@ const bars = computed(() => {
       </label>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
+    <SubslotSection :view="view" :module="view.modules[0]!" />
     <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :module="view.modules[0]!" />
     <section>
       <h2>Against the description’s limits</h2>
       <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />
       <p v-if="kind.hasWireNames" class="quiet">{{ view.inputFrameBytes }} bytes to the controller and {{ view.outputFrameBytes }} from it in one frame, status included. {{ laneSlots(view).free }} slots free.</p>
       <p v-else class="quiet">{{ view.inputBytes }} bytes to the controller and {{ view.outputBytes }} from it.</p>
+    </section>
+    <section v-if="width > 0">
+      <h2>On its rail</h2>
+      <div class="pair">
+        <EditField label="Rail of this station, mm" :wrong="isWrong(['station.width'])" :value="view.station.railMm === 0 ? '' : String(view.station.railMm)" mono @change="setRail($event, false)" />
+        <EditField label="Rails of the project, mm" :value="project.plan!.project.railMm === 0 ? '' : String(project.plan!.project.railMm)" mono @change="setRail($event, true)" />
+      </div>
+      <p class="quiet">The station is {{ width }} mm wide; {{ rail > 0 ? `${rail - width} mm are left.` : 'without a rail length nothing is checked.' }}</p>
     </section>
     <section v-if="view.device">
       <h2>From the description</h2>

@@ -1,0 +1,62 @@
+import { findDevice, findModule, findSubmodule, type Catalog } from '../../catalog/catalog'
+import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
+import type { Device, Module } from '../../catalog/model'
+import type { Handler } from '../apply'
+import type { CommandOf } from '../commands'
+import type { AddressMap, Plugged, StationRow } from '../model'
+import type { Refusal } from '../refusals'
+import { addressesFor, channelKeys, unplaceSignals } from './placing'
+
+export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
+  setSubslot: (draft, catalog, command) => {
+    const { moduleId, subslot, submodule, file, device } = command
+    const row = draft.get('modules', moduleId)
+    const group = draft.plan.stations[row?.stationId ?? moduleId]
+    if (!group) return { code: 'row.missing', what: 'module', id: moduleId }
+    const { station } = group
+    const owner = row ? findModule(catalog, station.file, row.module) : findDevice(catalog, station.file, station.device)
+    if (!owner) return { code: 'file.missing', file: station.file }
+    const whyNot = whyNotPlugged(catalog, station, owner, command)
+    if (whyNot) return whyNot
+
+    const before = row ? row.plugged : station.plugged
+    const { [subslot]: _old, ...others } = before
+    const plugged: Plugged = submodule === '' && file === '' ? others : { ...others, [subslot]: { submodule, file, device } }
+    const layoutWith = (parts: Plugged) => row ? layoutOfPlaced(catalog, station.file, owner, parts) : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
+    const [old, next] = [layoutWith(before), layoutWith(plugged)]
+    const addresses = row ? row.addresses : station.addresses
+    const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, addresses: to }) : draft.put('stations', { ...station, plugged, addresses: to })
+
+    const kept: AddressMap = {}
+    for (const { subslot: at, direction, bytes } of next.blocks) {
+      const byte = addresses[at]?.[direction]
+      if (byte !== undefined && old.blocks.some((block) => block.subslot === at && block.direction === direction && block.bytes === bytes)) kept[at] = { ...kept[at], [direction]: byte }
+    }
+    write(kept)
+    const network = draft.get('networks', station.networkId)
+    if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
+    const found = addressesFor(draft, catalog, network.controllerId, { blocks: next.blocks.filter(({ subslot: at, direction }) => kept[at]?.[direction] === undefined) })
+    if (!found.ok) return found.refusal
+    const merged = { ...kept }
+    for (const at in found.addresses) merged[at] = { ...kept[at], ...found.addresses[at] }
+    write(merged)
+
+    const channels = channelKeys(next)
+    unplaceSignals(draft, Object.values(group.signals).filter(({ place }) => place!.moduleId === moduleId && !channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)))
+    return null
+  },
+}
+
+function whyNotPlugged(catalog: Catalog, station: StationRow, owner: Module | Device, { subslot, submodule, file, device: key }: CommandOf<'setSubslot'>): Refusal | null {
+  const described = owner.subslots.find((candidate) => candidate.subslot === subslot)
+  const isBuiltIn = owner.submodules.some((candidate) => (candidate.subslot ?? 1) === subslot)
+  if (!described && !(isBuiltIn && submodule === '')) return { code: 'subslot.unknown', subslot, module: owner.name, subslots: owner.subslots.map((one) => one.subslot).join(' ') }
+  const nameOf = (submoduleKey: string) => findSubmodule(catalog, station.file, submoduleKey)?.name ?? submoduleKey
+  if (described && submodule !== '' && !described.allowed.includes(submodule)) return { code: 'subslot.notAllowed', subslot, module: owner.name, submodule: nameOf(submodule) }
+  if (described && described.fixed !== null && submodule !== described.fixed) return { code: 'subslot.fixed', subslot, module: owner.name, submodule: nameOf(described.fixed) }
+  if (file === '') return null
+  if (!catalog.has(file)) return { code: 'file.missing', file }
+  const device = findDevice(catalog, file, key)
+  if (!device) return { code: 'device.missing', device: key }
+  return device.protocol === 'io-link' ? null : { code: 'port.protocol', device: device.name, protocol: device.protocol }
+}

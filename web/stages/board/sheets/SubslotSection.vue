@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { sizeOfDevice, submoduleFor, subslotsOf, wordBytes, type DerivedModule, type DerivedStation, type SubslotView } from '@kataxis/core'
+import DialogBox from '../../../parts/DialogBox.vue'
+import { useProject } from '../../../stores/project'
+import { useShelf } from '../../../stores/shelf'
+import HeadPicker, { type Head } from '../dialogs/HeadPicker.vue'
+
+/** What is plugged into the subslots of a head or module, and the devices below its ports. */
+const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
+const project = useProject()
+const shelf = useShelf()
+const subslots = computed(() => subslotsOf(project.derived!.catalog, props.view, props.module))
+const picking = ref<SubslotView | null>(null)
+
+const set = (subslot: number, submodule: string, file = '', device = '') => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file, device })
+function plug({ subslot, below }: SubslotView, submodule: string) {
+  set(subslot, submodule, submodule === '' ? '' : below?.file, submodule === '' ? '' : below?.device)
+}
+/** Below a port that is too narrow the smallest that has room is plugged with it. */
+async function putBelow(port: SubslotView, { sha256, key }: Head) {
+  picking.value = null
+  await shelf.need([sha256])
+  const device = shelf.catalogs.get(sha256)?.devices.find((one) => one.key === key)
+  if (!device || !props.module.described) return
+  const needs = sizeOfDevice(device)
+  const isWide = port.isPort && port.size.inputBytes >= needs.inputBytes && port.size.outputBytes >= needs.outputBytes
+  const wider = isWide || port.isFixed ? null : submoduleFor(props.view.file, props.module.described, port.subslot, needs)
+  set(port.subslot, wider?.key ?? port.submodule, sha256, key)
+}
+</script>
+
+<template>
+  <section v-if="subslots.length > 0">
+    <h2>Subslots and ports</h2>
+    <ul>
+      <li v-for="port in subslots" :key="port.subslot">
+        <span class="number mono">{{ port.subslot }}</span>
+        <select v-if="port.allowed.length > 0 && !port.isFixed" class="field" :aria-label="`In subslot ${port.subslot}`" :value="port.submodule" @change="plug(port, ($event.target as HTMLSelectElement).value)">
+          <option value="">empty</option>
+          <option v-for="one in port.allowed" :key="one.key" :value="one.key">{{ one.name }} · {{ wordBytes(one) }}</option>
+        </select>
+        <span v-else>{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span>
+        <span v-if="port.below" class="below">
+          <strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.device">{{ wordBytes(sizeOfDevice(port.device)) }}</small>
+          <button class="button small" :aria-label="`Take the device off subslot ${port.subslot}`" @click="set(port.subslot, port.submodule)">Take off</button>
+        </span>
+        <button v-else-if="port.isPort || port.allowed.length > 0" class="button small below" :aria-label="`Put a device below subslot ${port.subslot}`" @click="picking = port">Device below …</button>
+      </li>
+    </ul>
+    <DialogBox v-if="picking" :title="`The device below subslot ${picking.subslot}`" @close="picking = null">
+      <HeadPicker protocol="io-link" @take="putBelow(picking, $event)" @close="picking = null" />
+    </DialogBox>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 34px minmax(0, 1fr) auto;
+  gap: 4px 10px;
+  align-items: center;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+  font: 13px/1.3 var(--narrow);
+}
+.number {
+  color: var(--ink-2);
+}
+.below {
+  justify-self: end;
+}
+small {
+  color: var(--ink-2);
+}
+</style>

@@ -1,0 +1,76 @@
+<script lang="ts">
+/** A column of a list of like things: what it is called, what it holds. */
+export interface FieldColumn {
+  readonly key: string
+  readonly label: string
+  readonly kind: 'text' | 'code' | 'number' | 'texts' | readonly string[]
+  /** Share of the width, as in a grid. */
+  readonly width: string
+  readonly optional?: boolean
+}
+export type FieldRow = Record<string, unknown>
+
+/** `0=off, 1=on` and back; what has no `=` is kept until it has one. */
+export function writeTexts(texts: unknown): string {
+  return Object.entries((texts ?? {}) as Record<string, string>).map(([value, text]) => `${value}=${text}`).join(', ')
+}
+export function readTexts(text: string): Record<string, string> {
+  const pairs = text.split(',').map((part) => part.trim().split('=')).filter(([, ...rest]) => rest.length > 0)
+  return Object.fromEntries(pairs.map(([value, ...rest]) => [value!.trim(), rest.join('=').trim()]))
+}
+</script>
+
+<script setup lang="ts" generic="Row extends object">
+/** Rows of like things in the form of a device sheet, one line each. */
+const props = defineProps<{ label: string; columns: readonly FieldColumn[]; blank: Row; add: string }>()
+const rows = defineModel<Row[] | undefined>({ required: true })
+const valueOf = (row: Row, key: string) => (row as FieldRow)[key]
+const set = (at: number, key: string, value: unknown) => (rows.value = (rows.value ?? []).map((row, i) => (i === at ? { ...row, [key]: value } : row)))
+function change(at: number, { key, kind, optional }: FieldColumn, event: Event) {
+  const { value } = event.target as HTMLInputElement
+  if (kind === 'number') set(at, key, value === '' && optional ? null : Number(value) || 0)
+  else if (kind === 'texts') set(at, key, readTexts(value))
+  else set(at, key, value)
+}
+const addRow = () => (rows.value = [...(rows.value ?? []), { ...props.blank, ...carried() }])
+/** A new line is most often like the last one: its choices stay. */
+function carried(): Partial<Row> {
+  const last = rows.value?.at(-1)
+  return last ? Object.fromEntries(props.columns.filter(({ kind }) => Array.isArray(kind)).map(({ key }) => [key, valueOf(last, key)])) as Partial<Row> : {}
+}
+</script>
+
+<template>
+  <fieldset>
+    <legend class="label">{{ label }}</legend>
+    <div v-for="(row, i) in rows" :key="i" class="row" :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }">
+      <template v-for="column in columns" :key="column.key">
+        <select v-if="Array.isArray(column.kind)" class="field" :value="valueOf(row, column.key)" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)"><option v-for="option in column.kind" :key="option">{{ option }}</option></select>
+        <input v-else-if="column.kind === 'number'" class="field" type="number" min="0" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
+        <input v-else class="field" :class="{ mono: column.kind === 'code' }" :placeholder="column.label" :title="column.label" :value="column.kind === 'texts' ? writeTexts(valueOf(row, column.key)) : valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)" />
+      </template>
+      <button class="button small" type="button" :aria-label="`Remove line ${i + 1} of ${label}`" @click="rows = (rows ?? []).filter((_, at) => at !== i)">×</button>
+    </div>
+    <button class="button small" type="button" @click="addRow">{{ add }}</button>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 3px;
+  justify-items: start;
+  min-width: 0;
+}
+.row {
+  display: grid;
+  gap: 4px;
+  width: 100%;
+}
+.field {
+  min-width: 0;
+}
+</style>
