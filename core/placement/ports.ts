@@ -58,5 +58,6 @@ export function sizeOfDevice({ limits }: Device): { inputBytes: number; outputBy
 
 function carriesOctets(port: Submodule): boolean {
   const { channels } = layoutOfSubmodules([port])
-  return channels.length > 0 && channels.every(({ kind }) => kind === 'port')
+  // One item a direction: an octet string that only a device gives a meaning, and not status octets with names of their own.
+  return channels.length > 0 && channels.every(({ kind }) => kind === 'port') && new Set(channels.map(({ direction }) => direction)).size === channels.length
 }

@@ -6,6 +6,7 @@ export { command, singleCommand, type BatchCommand, type Command, type CommandOf
 export { stationIdOf, rowOf, type RowChange } from './draft'
 export { wordRefusal, type Refusal } from './refusals'
 export { wordChange, wordCommand, type ChangeWords } from './history'
+export { marksOf, type Mark } from './marks'
 export { newId } from './new-id'
 export { copyModules, parseClip, planFill, planPaste, type Clip, type Pasting } from './clip'
 export { filesOfPlan } from './files'

@@ -1,4 +1,4 @@
-import type { Catalog, DeviceFile, Plan } from '@kataxis/core'
+import type { Catalog, DeviceFile } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { loadCatalogs } from '../repositories/files'
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { kindOf, type Derived, type DerivedNetwork } from '@kataxis/core'
+import { kindOf, type Derived, type DerivedNetwork, type Mark } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
+import ChangeMark from './ChangeMark.vue'
 import StationLane from './StationLane.vue'
 import type { BoardWindow } from './useBoardWindow'
 import { useLaneBudget } from './useLaneBudget'
@@ -21,6 +22,8 @@ const props = defineProps<{
   troubles: ReadonlyMap<string, string>
   drag: BoardDrag
   others: ReadonlyMap<string, string>
+  /** What changed between the versions that are compared. */
+  marks: ReadonlyMap<string, Mark>
 }>()
 const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: []; add: [] }>()
 
@@ -59,6 +62,7 @@ const words = computed(() => {
     <div class="band-head" :class="{ target: drag.overNetwork.value?.id === band.network.id && !drag.overNetwork.value.whyNot }" @dragover="drag.isOverNetwork($event, band.network.id)" @drop="drag.dropOnNetwork($event, band.network.id)">
       <button class="fold" :aria-expanded="!isFolded" :aria-label="`${isFolded ? 'Unfold' : 'Fold'} ${band.network.name}`" @click="isFolded = !isFolded">{{ isFolded ? '▸' : '▾' }}</button>
       <button class="band-name" :class="{ focused: focus?.id === band.network.id }" @click="emit('open', { kind: 'network', id: band.network.id })">{{ band.network.name || '(no name)' }}</button>
+      <ChangeMark :mark="marks.get(band.network.id) ?? null" />
       <span class="figures">{{ words }}</span>
       <button class="button small" @click="emit('add')">+ Station</button>
       <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
@@ -79,6 +83,7 @@ const words = computed(() => {
         :troubles="troubles"
         :drag="drag"
         :others="others"
+        :marks="marks"
         @walk="on.walk"
         @open="on.open"
         @toggle="on.toggle"

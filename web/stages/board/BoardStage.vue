@@ -2,10 +2,12 @@
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
+import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePresence } from '../../stores/presence'
 import { useProject } from '../../stores/project'
+import { useDifference } from '../history/useDifference'
 import BoardBand from './BoardBand.vue'
 import AddStation from './dialogs/AddStation.vue'
 import DuplicateStation from './dialogs/DuplicateStation.vue'
@@ -28,6 +30,12 @@ const presence = usePresence()
 const { focus, setFocus } = useFocus()
 const derived = computed(() => project.derived!)
 const board = ref<HTMLElement>()
+const route = useRoute()
+const router = useRouter()
+const revisionIn = (key: string) => computed(() => (typeof route.query[key] === 'string' ? Number(route.query[key]) : null))
+const compared = { from: revisionIn('from'), to: revisionIn('to') }
+const difference = useDifference(compared.from, compared.to)
+const stopComparing = () => router.replace({ query: { ...route.query, from: undefined, to: undefined } })
 const zoom = useStorage<Zoom>('kataxis.zoom', 'lane')
 const bandWindow = useBoardWindow(board)
 const stations = computed(() => derived.value.controllers.flatMap(({ networks }) => networks.flatMap(({ stations: own }) => own)))
@@ -205,6 +213,12 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
   <div class="board-stage">
     <div ref="board" class="board" @keydown="onKey" @copy="onCopy" @cut="onCut" @paste="onPaste">
       <h1 class="sr">Board</h1>
+      <p v-if="compared.from.value !== null" class="compared" role="status">
+        <strong>r{{ compared.from.value }} against {{ compared.to.value === null ? 'now' : `r${compared.to.value}` }}</strong>
+        <span>{{ difference.failure.value || difference.summary.value }}</span>
+        <span>+ new · ~ changed, or something in it gone</span>
+        <button class="button small" @click="stopComparing">Stop showing it</button>
+      </p>
       <div v-if="derived.controllers.length > 0" class="zooms" role="group" aria-label="How close">
         <button v-for="name in zoomNames" :key="name" class="zoom" :aria-pressed="zoom === name" @click="zoom = name">{{ zooms[name].label }}</button>
       </div>
@@ -229,6 +243,7 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
           :troubles="troubles"
           :drag="drag"
           :others="presence.others"
+          :marks="difference.marks.value"
           @walk="walk"
           @open="open"
           @toggle="toggle"
@@ -267,6 +282,23 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 </template>
 
 <style scoped>
+.compared {
+  position: sticky;
+  left: 0;
+  top: -10px;
+  z-index: 12;
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  margin: -10px -14px 8px;
+  padding: 5px 18px;
+  background: var(--paper-2);
+  border-bottom: 1px solid var(--line);
+  font: 13px/1.4 var(--narrow);
+}
+.compared .button {
+  margin-left: auto;
+}
 .board-stage {
   display: flex;
   height: 100%;

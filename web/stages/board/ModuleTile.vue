@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { channelAddress, formatAddress, kindOfChannel, signalOn, wordBytes, wordChannels, type DerivedModule } from '@kataxis/core'
+import { channelAddress, formatAddress, kindOfChannel, signalOn, wordBytes, wordChannels, type DerivedModule, type Mark } from '@kataxis/core'
+import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
 import type { Zoom } from './zooms'
 
-const props = defineProps<{ module: DerivedModule; zoom: Zoom; trouble: string | null; other: string | null }>()
+const props = defineProps<{ module: DerivedModule; zoom: Zoom; trouble: string | null; other: string | null; mark: Mark | null }>()
 const label = computed(() => {
   const { described, layout } = props.module
   if (!described || !layout) return 'unknown'
@@ -34,7 +35,7 @@ const words = computed(() => {
 
 <template>
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
-    <span v-if="zoom !== 'plant'" class="line"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+    <span v-if="zoom !== 'plant'" class="line"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
       <span v-for="line in lines" :key="line.key" class="entry" :class="{ named: line.isNamed }"><span class="mono">{{ line.address }}</span><span class="tag">{{ line.tag }}</span><span class="terminal">{{ line.terminal }}</span></span>
       <span v-if="(module.layout?.channels.length ?? 0) > lines.length" class="entry">and {{ module.layout!.channels.length - lines.length }} more</span>
@@ -43,12 +44,18 @@ const words = computed(() => {
       <path v-for="path in paths" :key="`${path.filled}${path.named}`" :d="path.d" :class="{ filled: path.filled, named: path.named }" />
     </svg>
     <span v-else-if="zoom !== 'plant'" class="plain">{{ module.described?.name ?? 'not in the file' }}</span>
+    <ChangeMark v-if="zoom === 'plant'" class="plant-mark" :mark="mark" />
     <span v-if="zoom === 'plant' && trouble" class="corner" aria-hidden="true">▲</span>
     <span class="sr">{{ words }}</span>
   </span>
 </template>
 
 <style scoped>
+.plant-mark {
+  position: absolute;
+  left: 0;
+  top: 0;
+}
 .tile {
   display: grid;
   grid-template-rows: 14px 1fr;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, laneSlots, type Derived, type DerivedStation } from '@kataxis/core'
+import { kindOf, laneSlots, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
+import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import type { BoardDrag } from './useBoardDrag'
@@ -22,6 +23,7 @@ const props = defineProps<{
   drag: BoardDrag
   /** Who else is at which thing. */
   others: ReadonlyMap<string, string>
+  marks: ReadonlyMap<string, Mark>
 }>()
 const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: [] }>()
 
@@ -75,7 +77,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @dragstart="startDrag($event, 'station', view.id)"
         @dragend="drag.end()"
       >
-        <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span><span v-if="others.has(view.id)" class="other">{{ others.get(view.id) }}</span></span>
+        <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span><ChangeMark :mark="marks.get(view.id) ?? null" /><span v-if="others.has(view.id)" class="other">{{ others.get(view.id) }}</span></span>
         <span class="ip mono">{{ identity }}</span>
         <span v-if="zoom !== 'plant'" class="type">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
         <span v-if="zoom !== 'plant'" class="count">{{ view.named }}/{{ view.channels }}</span>
@@ -85,7 +87,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
     </div>
     <div v-if="ownData" role="gridcell" class="cell">
       <button class="slot taken own" tabindex="-1" :title="`Data of ${view.station.name} itself`" @click="emit('open', { kind: 'station', id: view.id })">
-        <ModuleTile :module="ownData" :zoom="zoom" :trouble="null" :other="null" />
+        <ModuleTile :module="ownData" :zoom="zoom" :trouble="null" :other="null" :mark="null" />
       </button>
     </div>
     <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" :aria-selected="moduleId !== null && selected.has(moduleId)" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
@@ -102,7 +104,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @dragstart="startDrag($event, 'module', moduleId)"
         @dragend="drag.end()"
       >
-        <ModuleTile :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" />
+        <ModuleTile :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" :mark="marks.get(moduleId) ?? null" />
       </button>
       <button
         v-else

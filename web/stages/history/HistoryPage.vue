@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { applyChanges, invert, wordChange, wordCommand, type ChangeWords } from '@kataxis/core'
+import { wordCommand, type ChangeWords } from '@kataxis/core'
 import { api, type HistoryEntry, type Version } from '../../api/client'
 import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
+import { changeSigns, useDifference } from './useDifference'
 
 const project = useProject()
 const preferences = usePreferences()
@@ -16,7 +17,6 @@ const failure = ref('')
 const name = ref('')
 const from = ref<number | null>(null)
 const to = ref<number | null>(null)
-const words = shallowRef<readonly ChangeWords[]>([])
 const mostShown = 300
 /** As many as the server gives at once. */
 const pageLength = 100
@@ -64,19 +64,8 @@ const forget = (version: Version) => tryIt(async () => {
   await load()
 })
 
-/** What differs between two revisions; the later one is now, unless somebody chooses another. */
-watch([from, to, () => project.revision], () => tryIt(async () => {
-  words.value = []
-  if (from.value === null || !project.derived) return
-  const end = to.value ?? project.revision
-  const [first, last] = from.value <= end ? [from.value, end] : [end, from.value]
-  const [between, since] = await Promise.all([api.difference(project.id, first, last), last === project.revision ? { changes: [] } : api.difference(project.id, last, project.revision)])
-  const after = applyChanges(project.derived.plan, invert(since.changes))
-  const before = applyChanges(after, invert(between.changes))
-  words.value = between.changes.map((change) => wordChange(change, before, after, project.derived!.catalog))
-}))
-const counts = computed(() => (['added', 'removed', 'changed'] as const).map((how) => [how, words.value.filter((one) => one.how === how).length] as const).filter(([, count]) => count > 0))
-const signs = { added: '+', removed: '−', changed: '~' } as const
+const { words, summary, failure: differenceFailure } = useDifference(from, to)
+const onBoard = computed(() => ({ name: 'board', params: { project: project.id }, query: { from: from.value!, ...(to.value === null ? {} : { to: to.value }) } }))
 const canGo = (one: ChangeWords) => one.how !== 'removed' && ['station', 'module', 'network', 'controller'].includes(one.kind)
 const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station', id: one.id })
 </script>
@@ -125,9 +114,10 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
       <p v-else class="quiet">No version has a name yet. A name makes a state easy to find again, to compare and to go back to.</p>
       <template v-if="from !== null">
         <h2>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</h2>
-        <p role="status">{{ counts.length === 0 ? 'Nothing differs.' : counts.map(([how, count]) => `${count} ${how}`).join(', ') }}</p>
+        <p v-if="differenceFailure" class="fault" role="alert">{{ differenceFailure }}</p>
+        <p v-else role="status">{{ summary }} <RouterLink v-if="words.length > 0" :to="onBoard">Show it on the Board</RouterLink></p>
         <ol>
-          <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how"><span class="sign" aria-hidden="true">{{ signs[one.how] }}</span><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button><span v-else>{{ one.words }}</span></li>
+          <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how"><span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button><span v-else>{{ one.words }}</span></li>
         </ol>
         <p v-if="words.length > mostShown" class="quiet">and {{ words.length - mostShown }} more</p>
       </template>
@@ -192,6 +182,9 @@ header,
 }
 .fault {
   color: var(--accent);
+}
+a {
+  color: inherit;
 }
 ul,
 ol {

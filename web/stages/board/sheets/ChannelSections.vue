@@ -22,6 +22,10 @@ function setByte({ subslot, direction }: DataBlock, text: string) {
   if (!Number.isInteger(byte) || byte < 0) return project.tell(`"${text}" is no byte address; a whole number from 0 is needed.`)
   project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte })
 }
+const labelOf = ({ subslot, direction }: DataBlock) => {
+  const isOneOfMany = props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
+  return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of subslot ${subslot}` : ''} from byte`
+}
 const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
   const start = addressOf(props.module.addresses, subslot, direction)
   return start === null ? 'no address' : bytes === 1 ? `byte ${start}` : `bytes ${start} to ${start + bytes - 1}`
@@ -32,7 +36,7 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
   <section v-if="module.layout && module.layout.blocks.length > 0">
     <h2>Addresses</h2>
     <div v-for="block in module.layout.blocks" :key="`${block.subslot}${block.direction}`" class="block">
-      <EditField :label="`${block.direction === 'in' ? 'Input' : 'Output'} data start at byte`" :value="String(addressOf(module.addresses, block.subslot, block.direction) ?? '')" mono @change="setByte(block, $event)" />
+      <EditField :label="labelOf(block)" :value="String(addressOf(module.addresses, block.subslot, block.direction) ?? '')" mono @change="setByte(block, $event)" />
       <span class="quiet">{{ block.bytes }} {{ block.bytes === 1 ? 'byte' : 'bytes' }}: {{ rangeOf(block) }}</span>
     </div>
   </section>

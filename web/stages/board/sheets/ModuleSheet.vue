@@ -44,7 +44,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     <header>
       <h3>{{ view.station.name }} · slot {{ module.slot }}</h3>
       <h1>{{ described?.name ?? module.row!.module }}</h1>
-      <p v-if="described" class="quiet"><span class="mono">{{ described.orderNumber }}</span> · {{ described.category }} · {{ wordBytes(described) }}</p>
+      <p v-if="described" class="quiet"><span class="mono">{{ described.orderNumber }}</span> · {{ described.category }} · {{ wordBytes(module.layout ?? described) }}</p>
       <p v-if="described?.info">{{ described.info }}</p>
     </header>
     <FindingList :ids="findingIds" />

@@ -41,8 +41,8 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
           <option v-for="one in port.allowed" :key="one.key" :value="one.key">{{ one.name }} · {{ wordBytes(one) }}</option>
         </select>
         <span v-else>{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span>
-        <span v-if="port.below" class="below">
-          <strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.device">{{ wordBytes(sizeOfDevice(port.device)) }}</small>
+        <span v-if="port.below" class="device">
+          <span class="corner" aria-hidden="true">└</span><strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.device">{{ wordBytes(sizeOfDevice(port.device)) }}</small>
           <button class="button small" :aria-label="`Take the device off subslot ${port.subslot}`" @click="set(port.subslot, port.submodule)">Take off</button>
         </span>
         <button v-else-if="port.isPort || port.allowed.length > 0" class="button small below" :aria-label="`Put a device below subslot ${port.subslot}`" @click="picking = port">Device below …</button>
@@ -63,7 +63,7 @@ ul {
 li {
   display: grid;
   grid-template-columns: 34px minmax(0, 1fr) auto;
-  gap: 4px 10px;
+  gap: 5px 10px;
   align-items: center;
   padding: 5px 0;
   border-bottom: 1px solid var(--line);
@@ -74,6 +74,19 @@ li {
 }
 .below {
   justify-self: end;
+}
+.device {
+  grid-column: 2 / -1;
+  grid-row: 2;
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.device .button {
+  margin-left: auto;
+}
+.corner {
+  color: var(--ink-3);
 }
 small {
   color: var(--ink-2);
