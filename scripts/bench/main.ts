@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { fileURLToPath } from 'node:url'
 import { allocate, applyCommand, check, createChecker, derive, layoutOf, findModule, readDeviceFile, tokenizeXml } from '@kataxis/core'
+import { measureCommandLatency } from './command-latency'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
 import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
@@ -139,6 +140,7 @@ const measurements: Record<string, () => void | Promise<void>> = {
       for (const layout of layouts) allocate(layout, occupancy, true)
     }, () => JSON.parse(large.json)))
   },
+  'command.p95': async () => record('command.p95', await measureCommandLatency()),
   'page.script': () => {
     const manifest = JSON.parse(readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8')) as Record<string, { file: string; isEntry?: boolean; imports?: string[] }>
     const files = new Set<string>()

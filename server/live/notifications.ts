@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events'
 import pg from 'pg'
 import type { Logger } from 'pino'
-import { sql } from 'drizzle-orm'
+import { sql, type SQL } from 'drizzle-orm'
 import type { Connection } from '../db/connect'
 
 const channel = 'kataxis_changes'
@@ -18,9 +18,13 @@ export interface Presence {
 /** A new revision, or where somebody is now. */
 export type Notice = { readonly project: string; readonly revision: number } | { readonly project: string; readonly presence: Presence }
 
-/** Sent when the transaction commits, to every server instance on this database. */
+/** As part of a statement: sent when its transaction commits, to every server instance on this database. */
+export function notifying(notice: Notice): SQL {
+  return sql`pg_notify(${channel}, ${JSON.stringify(notice)})`
+}
+
 export async function notify(db: Connection, notice: Notice): Promise<void> {
-  await db.execute(sql`select pg_notify(${channel}, ${JSON.stringify(notice)})`)
+  await db.execute(sql`select ${notifying(notice)}`)
 }
 
 /** Listens for changes of any instance; connects again by itself when the database was away. */

@@ -1,22 +1,28 @@
 import { and, asc, desc, eq, gt, inArray, lt, max, sql } from 'drizzle-orm'
 import type { Connection } from '../db/connect'
-import { changes } from '../db/schema'
+import { changes, projects } from '../db/schema'
+import { notifying } from '../live/notifications'
 
 export type ChangeEntry = typeof changes.$inferSelect
 type NewEntry = Pick<ChangeEntry, 'projectId' | 'revision' | 'commandId' | 'author' | 'kind' | 'target' | 'command' | 'changes'>
 
+/** One more change, and the project's revision with it; every server instance on this database hears of it when the transaction commits. */
 export async function insertChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
-  const [row] = await db.insert(changes).values(entry).returning()
-  return row!
+  const { projectId, revision } = entry
+  const project = db.$with('project').as(db.update(projects).set({ revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }))
+  const row = { ...entry, at: new Date(), undone: false }
+  await db.with(project).insert(changes).values(row)
+  return row
 }
 
 export async function changesSince(db: Connection, projectId: string, revision: number): Promise<ChangeEntry[]> {
   return db.select().from(changes).where(and(eq(changes.projectId, projectId), gt(changes.revision, revision))).orderBy(asc(changes.revision))
 }
 
-export async function findByCommandId(db: Connection, projectId: string, commandId: string): Promise<ChangeEntry | null> {
-  const [row] = await db.select().from(changes).where(and(eq(changes.projectId, projectId), eq(changes.commandId, commandId)))
-  return row ?? null
+/** Whether an error says that a change with this command's id stands already. */
+export function isKnownCommand(error: unknown): boolean {
+  const { code, constraint } = ((error as { cause?: unknown }).cause ?? error) as { code?: string; constraint?: string }
+  return code === '23505' && constraint === 'changes_command'
 }
 
 /** The newest thing this author did that still stands. */

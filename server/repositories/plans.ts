@@ -28,10 +28,6 @@ export async function insertProject(db: Connection, project: ProjectRow, revisio
   return inserted.length > 0
 }
 
-export async function setRevision(db: Connection, id: string, revision: number): Promise<void> {
-  await db.update(projects).set({ revision }).where(eq(projects.id, id))
-}
-
 export async function loadPlan(db: Connection, project: ProjectRow): Promise<Plan> {
   const rows = {} as Record<TableName, unknown[]>
   for (const table of tableNames) {

@@ -1,7 +1,6 @@
 import { applyChanges, applyCommand, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
-import { notify } from '../live/notifications'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import * as plansRepository from '../repositories/plans'
@@ -25,10 +24,16 @@ export interface PlanAt {
   readonly revision: number
 }
 
+/** With the last changes, one a revision and ending at it, so that who looked a moment ago is told without asking the database. */
+interface KeptPlan extends PlanAt {
+  readonly recent: readonly ChangeEntry[]
+}
+const mostRecent = 500
+
 /** The plan with authority: every change is one transaction, one revision, one row of history. The plans kept in memory
  *  are a cache by revision and nothing more; several instances may share one database. */
 export class Plans {
-  private readonly kept = new Map<string, PlanAt>()
+  private readonly kept = new Map<string, KeptPlan>()
 
   constructor(
     private readonly db: Database,
@@ -134,50 +139,53 @@ export class Plans {
   ): Promise<ChangeEntry[]> {
     const done = await this.db.transaction(async (tx) => {
       const at = await this.current(tx, projectId, true)
-      const since = await changesRepository.changesSince(tx, projectId, order.baseRevision)
-      if (await changesRepository.findByCommandId(tx, projectId, order.commandId)) return { entries: since, at }
+      const since = await entriesSince(tx, projectId, at, order.baseRevision)
+      if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
       const { plan, ...entry } = await work(tx, at)
       const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
       if (clash) throw refusedBy({ code: 'row.changed', ...clash })
       const revision = at.revision + 1
       await plansRepository.writeChanges(tx, projectId, entry.changes)
-      await plansRepository.setRevision(tx, projectId, revision)
       const own = await changesRepository.insertChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
-      await notify(tx, { project: projectId, revision })
-      return { entries: [...since, own], at: { plan, revision } }
+      return { entries: [...since, own], at: follow(at, plan, [own]) }
+    }).catch((error: unknown) => {
+      if (changesRepository.isKnownCommand(error)) return null
+      throw error
     })
+    // A command that was carried out before is only told again, whatever its sender has seen since.
+    if (!done) return this.changesSince(projectId, order.baseRevision)
     this.keep(projectId, done.at)
     return done.entries
   }
 
   /** The plan at the database's revision: kept, caught up with, or loaded. */
-  private async current(db: Connection, projectId: string, lock: boolean): Promise<PlanAt> {
+  private async current(db: Connection, projectId: string, lock: boolean): Promise<KeptPlan> {
     const head = await plansRepository.findProject(db, projectId, lock)
     if (!head) throw notFound('project')
     const kept = this.kept.get(projectId)
     if (kept?.revision === head.revision) return kept
     const at = kept && kept.revision < head.revision ? await this.catchUp(db, projectId, kept, head.revision) : null
     // Under the project's lock nobody else writes; without it rows and revision need one snapshot.
-    const current = at ?? (lock ? { revision: head.revision, plan: await plansRepository.loadPlan(db, head.project) } : await this.loadAll(projectId))
+    const current = at ?? (lock ? { revision: head.revision, plan: await plansRepository.loadPlan(db, head.project), recent: [] } : await this.loadAll(projectId))
     this.keep(projectId, current)
     return current
   }
 
-  private async catchUp(db: Connection, projectId: string, kept: PlanAt, revision: number): Promise<PlanAt | null> {
+  private async catchUp(db: Connection, projectId: string, kept: KeptPlan, revision: number): Promise<KeptPlan | null> {
     const missed = (await changesRepository.changesSince(db, projectId, kept.revision)).filter((entry) => entry.revision <= revision)
     if (missed.length !== revision - kept.revision) return null
-    return { revision, plan: missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan) }
+    return follow(kept, missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan), missed)
   }
 
-  private async loadAll(projectId: string): Promise<PlanAt> {
+  private async loadAll(projectId: string): Promise<KeptPlan> {
     return this.db.transaction(async (tx) => {
       const head = await plansRepository.findProject(tx, projectId)
       if (!head) throw notFound('project')
-      return { revision: head.revision, plan: await plansRepository.loadPlan(tx, head.project) }
+      return { revision: head.revision, plan: await plansRepository.loadPlan(tx, head.project), recent: [] }
     }, { isolationLevel: 'repeatable read' })
   }
 
-  private keep(projectId: string, at: PlanAt): void {
+  private keep(projectId: string, at: KeptPlan): void {
     const known = this.kept.get(projectId)
     if (known && known.revision > at.revision) return
     // Set anew, so that the plan that was used longest ago stands first and goes first.
@@ -186,6 +194,16 @@ export class Plans {
     const [oldest] = this.kept.keys()
     if (this.kept.size > mostKept && oldest !== undefined) this.kept.delete(oldest)
   }
+}
+
+/** The plan after the next entries. */
+function follow({ recent }: KeptPlan, plan: Plan, entries: readonly ChangeEntry[]): KeptPlan {
+  return { plan, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
+}
+
+async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<ChangeEntry[]> {
+  if (base >= revision) return []
+  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : changesRepository.changesSince(db, projectId, base)
 }
 
 /** Does recorded changes once more, if the rows still look as they were then. */
