@@ -26,7 +26,8 @@ export function createApp(services: Services, log: Logger): Express {
     contentSecurityPolicy: { directives: { 'upgrade-insecure-requests': null, 'style-src': ["'self'", "'unsafe-inline'"], 'worker-src': ["'self'", 'blob:'] } },
     strictTransportSecurity: false,
   }))
-  app.use(compression({ filter: (request, response) => !request.path.endsWith('/events') && compression.filter(request, response) }))
+  // Events stay open; answers to commands are small and wanted at once, and packing them costs more than sending them.
+  app.use(compression({ filter: (request, response) => !/\/(events|commands)$/.test(request.path) && compression.filter(request, response) }))
   app.use((request, response, next) => {
     const started = performance.now()
     response.on('finish', () => log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - started) }, 'request'))

@@ -2,16 +2,29 @@ import { and, asc, desc, eq, gt, inArray, lt, max, sql } from 'drizzle-orm'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
 import { notifying } from '../live/notifications'
+import { rowStatements } from './plans'
 
 export type ChangeEntry = typeof changes.$inferSelect
 type NewEntry = Pick<ChangeEntry, 'projectId' | 'revision' | 'commandId' | 'author' | 'kind' | 'target' | 'command' | 'changes'>
 
-/** One more change, and the project's revision with it; every server instance on this database hears of it when the transaction commits. */
-export async function insertChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
+/** Statements, and rows in them, that go as one; larger changes are written one after the other. */
+const mostAtOnce = 8
+const mostRowsAtOnce = 500
+
+/** Writes a change: its rows, its place in the history and the project's revision, as one statement where it is small. Every server
+ *  instance on this database hears of it when the transaction commits. */
+export async function recordChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
   const { projectId, revision } = entry
-  const project = db.$with('project').as(db.update(projects).set({ revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }))
+  const project = entry.changes.flatMap((change) => (change.table === 'project' ? [change.after] : []))[0]
+  const statements = [
+    ...rowStatements(db, projectId, entry.changes),
+    db.update(projects).set({ ...project, id: projectId, revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }),
+  ]
+  const isSmall = statements.length <= mostAtOnce && entry.changes.length <= mostRowsAtOnce
+  if (!isSmall) for (const statement of statements) await statement
+  const together = isSmall ? statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never)) : []
   const row = { ...entry, at: new Date(), undone: false }
-  await db.with(project).insert(changes).values(row)
+  await db.with(...together).insert(changes).values(row)
   return row
 }
 

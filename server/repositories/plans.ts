@@ -37,29 +37,29 @@ export async function loadPlan(db: Connection, project: ProjectRow): Promise<Pla
   return planFromRows(project, rows as unknown as PlanRows)
 }
 
-/** Writes the rows of a change: puts and removals, table by table. */
-export async function writeChanges(db: Connection, projectId: string, changes: readonly RowChange[]): Promise<void> {
-  for (const change of changes) {
-    if (change.table !== 'project') continue
-    const { id: _id, ...set } = change.after
-    await db.update(projects).set(set).where(eq(projects.id, projectId))
-  }
-  for (const table of tableNames) {
-    const own = changes.filter((change) => change.table === table)
-    await putRows(db, projectId, table, own.flatMap(({ after }) => (after ? [after as RowOf[TableName]] : [])))
+/** Statements that write the rows of a change, of one table each: puts and removals. */
+export function* rowStatements(db: Connection, projectId: string, changes: readonly RowChange[]) {
+  for (const name of tableNames) {
+    const table = planTables[name]
+    const own = changes.filter((change) => change.table === name)
+    yield* putStatements(db, projectId, name, own.flatMap(({ after }) => (after ? [after as RowOf[TableName]] : [])))
     const removed = own.filter(({ after }) => !after).map(({ id }) => id)
-    if (removed.length > 0) await db.delete(planTables[table]).where(and(eq(planTables[table].projectId, projectId), inArray(planTables[table].id, removed)))
+    if (removed.length > 0) yield db.delete(table).where(and(eq(table.projectId, projectId), inArray(table.id, removed))).returning({ id: table.id })
   }
 }
 
 export async function putRows(db: Connection, projectId: string, name: TableName, rows: readonly RowOf[TableName][]): Promise<void> {
+  for (const statement of putStatements(db, projectId, name, rows)) await statement
+}
+
+function* putStatements(db: Connection, projectId: string, name: TableName, rows: readonly RowOf[TableName][]) {
   const table = planTables[name]
   const columns = Object.entries(table).filter(([key]) => key !== 'projectId' && key !== 'id' && rows[0] && key in rows[0]) as [string, { name: string }][]
   for (let start = 0; start < rows.length; start += rowsAtOnce) {
     const values = rows.slice(start, start + rowsAtOnce).map((row) => ({ ...row, projectId }))
-    await db.insert(table).values(values as never).onConflictDoUpdate({
+    yield db.insert(table).values(values as never).onConflictDoUpdate({
       target: [table.projectId, table.id],
       set: Object.fromEntries(columns.map(([key, column]) => [key, sql.raw(`excluded."${column.name}"`)])),
-    })
+    }).returning({ id: table.id })
   }
 }

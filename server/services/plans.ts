@@ -145,8 +145,7 @@ export class Plans {
       const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
       if (clash) throw refusedBy({ code: 'row.changed', ...clash })
       const revision = at.revision + 1
-      await plansRepository.writeChanges(tx, projectId, entry.changes)
-      const own = await changesRepository.insertChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
+      const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
       return { entries: [...since, own], at: follow(at, plan, [own]) }
     }).catch((error: unknown) => {
       if (changesRepository.isKnownCommand(error)) return null
