@@ -34,6 +34,8 @@ const mostRecent = 500
  *  are a cache by revision and nothing more; several instances may share one database. */
 export class Plans {
   private readonly kept = new Map<string, KeptPlan>()
+  /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
+  private readonly files = new WeakMap<Plan, readonly string[]>()
 
   constructor(
     private readonly db: Database,
@@ -65,9 +67,10 @@ export class Plans {
   /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
   async execute(projectId: string, order: Order, command: Command): Promise<ChangeEntry[]> {
     return this.change(projectId, order, async (tx, { plan }) => {
-      const catalog = await this.catalogs.load(tx, [...filesOfPlan(plan), ...filesOfCommand(command)])
-      const applied = applyCommand(plan, catalog, command)
+      const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
+      const applied = applyCommand(plan, await this.catalogs.load(tx, files), command)
       if (!applied.ok) throw refusedBy(applied.refusal)
+      this.files.set(applied.plan, files)
       return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
     })
   }
@@ -124,6 +127,10 @@ export class Plans {
 
   async forgetVersion(projectId: string, name: string): Promise<void> {
     if (!(await versionsRepository.deleteVersion(this.db, projectId, name))) throw notFound('version')
+  }
+
+  private filesOf(plan: Plan): readonly string[] {
+    return this.files.get(plan) ?? filesOfPlan(plan)
   }
 
   private async netBetween(db: Connection, projectId: string, from: number, to: number): Promise<RowChange[]> {
