@@ -31,8 +31,8 @@ const meter = (id: string): SingleCommand => ({ type: 'addStation', id, networkI
 /** A plan for each rule that breaks it, where the finding stands and a part of what it says. The rules are common practice of modular stations. */
 const cases: [code: string, what: string, plan: () => Plan, at: string, says: string][] = [
   ['module.order', 'inputs before any supply', () => standing('di16', 'supply', 'end'), 'rack · slot 1', '16 digital inputs needs a module of the kind "supply" before it'],
-  ['module.order', 'something behind the end module', () => standing('supply', 'end', 'di16'), 'rack · slot 2', 'End module stands behind 16 digital inputs'],
-  ['module.order', 'communication away from the head', () => standing('supply', 'serial', 'end'), 'rack · slot 2', 'Serial interface stands directly behind the head; Supply 24 V, 3 A is between them'],
+  ['module.order', 'something behind the end module', () => standing('supply', 'end', 'di16'), 'rack · slot 2', 'End module has to stand behind 16 digital inputs'],
+  ['module.order', 'communication away from the head', () => standing('supply', 'serial', 'end'), 'rack · slot 2', 'Serial interface has to stand next to the head; Supply 24 V, 3 A is between them'],
   ['module.order', 'one more than a station takes', () => standing('serial', 'serial', 'supply', 'end'), 'rack · slot 2', 'at most 1 of Serial interface'],
   ['module.order', 'a seventh module without an extension', () => standing('supply', 'di16', 'di16', 'di16', 'di16', 'di16', 'di16', 'end'), 'rack · slot 7', '6 modules, then an extension'],
   ['station.requires', 'no end module', () => standing('supply', 'di16'), 'rack', 'no module of the kind "end"'],

@@ -15,9 +15,9 @@ export interface OrderFault {
 }
 
 const say: Record<OrderFault['code'], (fault: OrderFault) => string> = {
-  firstOfKind: ({ module, other }) => `${module} stands before ${other}`,
-  lastOfKind: ({ module, other }) => `${module} stands behind ${other}`,
-  nextToHead: ({ module, other }) => `${module} stands directly behind the head; ${other} is between them`,
+  firstOfKind: ({ module, other }) => `${module} has to stand before ${other}`,
+  lastOfKind: ({ module, other }) => `${module} has to stand behind ${other}`,
+  nextToHead: ({ module, other }) => `${module} has to stand next to the head; ${other} is between them`,
   requiresBefore: ({ module, other }) => `${module} needs ${other} before it`,
   maxModules: ({ module, other }) => `a station takes at most ${other} of ${module}`,
   extension: ({ module, other }) => `${module} is one too many: ${other} modules, then an extension is needed`,

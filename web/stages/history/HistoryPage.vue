@@ -115,7 +115,8 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
       <template v-if="from !== null">
         <h2>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</h2>
         <p v-if="differenceFailure" class="fault" role="alert">{{ differenceFailure }}</p>
-        <p v-else role="status">{{ summary }} <RouterLink v-if="words.length > 0" :to="onBoard">Show it on the Board</RouterLink></p>
+        <p v-else role="status">{{ summary }}</p>
+        <p v-if="words.length > 0"><RouterLink :to="onBoard">Show it on the Board</RouterLink></p>
         <ol>
           <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how"><span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button><span v-else>{{ one.words }}</span></li>
         </ol>

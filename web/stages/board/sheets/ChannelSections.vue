@@ -24,7 +24,7 @@ function setByte({ subslot, direction }: DataBlock, text: string) {
 }
 const labelOf = ({ subslot, direction }: DataBlock) => {
   const isOneOfMany = props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
-  return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of subslot ${subslot}` : ''} from byte`
+  return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from byte`
 }
 const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
   const start = addressOf(props.module.addresses, subslot, direction)
