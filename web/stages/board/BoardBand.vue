@@ -49,7 +49,7 @@ const shown = computed(() => {
 })
 /** Only stations count: a scroll that shows the same lanes changes nothing. */
 const shownStations = computed(() => shown.value.stations)
-const ready = useLaneBudget(shownStations)
+const ready = useLaneBudget(shownStations, () => props.zoom, () => props.cursor?.stationId ?? null)
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)
@@ -107,7 +107,7 @@ const words = computed(() => {
   align-items: center;
   gap: 12px;
   position: sticky;
-  left: 0;
+  left: -14px;
   width: max-content;
   border-left: 4px solid var(--trunk);
   margin-left: 10px;

@@ -211,7 +211,7 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 
 <template>
   <div class="board-stage">
-    <div ref="board" class="board" @keydown="onKey" @copy="onCopy" @cut="onCut" @paste="onPaste">
+    <div ref="board" class="board" :class="{ sideways: bandWindow.isSideways.value }" @keydown="onKey" @copy="onCopy" @cut="onCut" @paste="onPaste">
       <h1 class="sr">Board</h1>
       <p v-if="compared.from.value !== null" class="compared" role="status">
         <strong>r{{ compared.from.value }} against {{ compared.to.value === null ? 'now' : `r${compared.to.value}` }}</strong>
@@ -311,11 +311,15 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
   padding: 10px 14px 60px;
   position: relative;
 }
+/* At the right edge of what can be seen, however far the lanes are scrolled. */
 .zooms {
   position: sticky;
-  left: 0;
-  float: right;
+  left: calc(100% - 160px);
+  width: max-content;
+  height: 0;
+  z-index: 6;
   display: flex;
+  align-items: flex-start;
 }
 .zoom {
   border: 1px solid var(--line);

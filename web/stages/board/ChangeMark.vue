@@ -7,7 +7,7 @@ defineProps<{ mark: Mark | null }>()
 </script>
 
 <template>
-  <span v-if="mark" class="mark" :title="mark.words.join('\n')">{{ changeSigns[mark.how] }}<span class="sr">{{ mark.words.join('; ') }}</span></span>
+  <span v-if="mark" class="mark" :title="mark.words.join('\n')">{{ changeSigns[mark.how] }}</span>
 </template>
 
 <style scoped>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { channelAddress, formatAddress, kindOfChannel, signalOn, wordBytes, wordChannels, type DerivedModule, type Mark } from '@kataxis/core'
+import { channelAddress, formatAddress, kindOfChannel, signalOn, wordChannels, type DerivedModule, type Mark } from '@kataxis/core'
 import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
+import { tileWords } from './tile-words'
 import type { Zoom } from './zooms'
 
 const props = defineProps<{ module: DerivedModule; zoom: Zoom; trouble: string | null; other: string | null; mark: Mark | null }>()
@@ -25,12 +26,7 @@ const lines = computed(() => {
   })
   return [...all.filter(({ isNamed }) => isNamed), ...all.filter(({ isNamed }) => !isNamed)].slice(0, mostLines)
 })
-const words = computed(() => {
-  const { described, layout, slot, signals } = props.module
-  if (!described || !layout) return `Slot ${slot}: not in the description file`
-  const named = layout.channels.length === 0 ? '' : `, ${signals.size} of ${layout.channels.length} named`
-  return `Slot ${slot}: ${described.name}, ${wordBytes(layout)}${named}${props.trouble ? `. ${props.trouble}` : ''}`
-})
+const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 </script>
 
 <template>
@@ -46,7 +42,6 @@ const words = computed(() => {
     <span v-else-if="zoom !== 'plant'" class="plain">{{ module.described?.name ?? 'not in the file' }}</span>
     <ChangeMark v-if="zoom === 'plant'" class="plant-mark" :mark="mark" />
     <span v-if="zoom === 'plant' && trouble" class="corner" aria-hidden="true">▲</span>
-    <span class="sr">{{ words }}</span>
   </span>
 </template>
 

@@ -6,6 +6,7 @@ import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import type { BoardDrag } from './useBoardDrag'
+import { tileWords } from './tile-words'
 import { cellKey, type Cell } from './useLaneWalk'
 import { zooms, type Zoom } from './zooms'
 
@@ -36,6 +37,7 @@ const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCu
 const cellAt = (slot: number): Cell => ({ stationId: props.view.id, slot })
 const key = (slot: number) => cellKey(cellAt(slot))
 const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
+const wordsOf = (id: string) => tileWords(modules.value.get(id)!, props.troubles.get(id) ?? null, props.marks.get(id) ?? null)
 const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
 const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))
 /** What tells the station apart on its network. */
@@ -97,6 +99,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         :class="{ focused: focusId === moduleId, selected: selected.has(moduleId), target: isTarget(slot) }"
         :data-cell="key(slot)"
         :tabindex="tabindexOf(slot)"
+        :aria-label="wordsOf(moduleId)"
         draggable="true"
         @mousedown="press($event, slot, moduleId)"
         @click="click($event, slot, 'module', moduleId)"
@@ -133,14 +136,20 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   height: var(--lane);
   min-width: max-content;
   position: relative;
-  contain: layout style;
+  /* A lane is painted once and then only moved. */
+  contain: layout style paint;
 }
 .raised {
   z-index: 20;
+  contain: layout style;
+}
+/* Only while somebody looks to the right: every sticky head costs a layer of its own. */
+.sideways .head-cell {
+  position: sticky;
+  left: -14px;
 }
 .head-cell {
-  position: sticky;
-  left: 0;
+  position: relative;
   z-index: 5;
   background: var(--paper);
   padding-left: 26px;

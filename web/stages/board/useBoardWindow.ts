@@ -6,7 +6,12 @@ export function useBoardWindow(board: Ref<HTMLElement | undefined>) {
   const top = ref(0)
   const { height } = useElementSize(board)
   const isPrinting = ref(false)
-  useEventListener(board, 'scroll', () => (top.value = board.value!.scrollTop), { passive: true })
+  /** Heads stay in sight only while somebody looks to the right: every one that does costs a layer of its own. */
+  const isSideways = ref(false)
+  useEventListener(board, 'scroll', () => {
+    top.value = board.value!.scrollTop
+    isSideways.value = board.value!.scrollLeft > 0
+  }, { passive: true })
   useEventListener(window, 'beforeprint', () => (isPrinting.value = true))
   useEventListener(window, 'afterprint', () => (isPrinting.value = false))
 
@@ -14,6 +19,6 @@ export function useBoardWindow(board: Ref<HTMLElement | undefined>) {
     if (board.value) board.value.scrollTop = next
   }
 
-  return { top, height, isPrinting, scrollTo }
+  return { top, height, isPrinting, isSideways, scrollTo }
 }
 export type BoardWindow = ReturnType<typeof useBoardWindow>
