@@ -28,7 +28,7 @@ export function marksOf(changes: readonly RowChange[], before: Plan, after: Plan
 }
 
 /** The id of what stands on the Board after the change; null where nothing does. */
-const places: { [T in RowChange['table']]: (row: RowOf[TableName], change: RowChange, before: Plan, after: Plan) => Id | null } = {
+const places: Record<RowChange['table'], (row: RowOf[TableName], change: RowChange, before: Plan, after: Plan) => Id | null> = {
   project: () => null,
   controllers: ({ id }, { after }) => (after ? id : null),
   networks: ({ id }, { after }) => (after ? id : null),

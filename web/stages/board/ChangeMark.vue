@@ -14,6 +14,7 @@ defineProps<{ mark: Mark | null }>()
 .mark {
   flex: none;
   min-width: 13px;
+  margin-left: 5px;
   padding: 0 3px;
   text-align: center;
   background: var(--ink);

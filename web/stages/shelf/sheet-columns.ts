@@ -30,9 +30,9 @@ export const sheetLists: SheetLists = {
     add: '+ parameter',
     blank: { key: '', name: '', type: 'uint8', byte: 0, bit: 0, default: 0, allowed: '', texts: {}, unit: '' },
     columns: [
-      { key: 'key', label: 'key', kind: 'code', width: '80px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(80px, 1fr)' }, { key: 'type', label: 'type', kind: types, width: '76px' },
-      { key: 'byte', label: 'byte', kind: 'number', width: '48px' }, { key: 'bit', label: 'bit', kind: 'number', width: '44px' }, { key: 'default', label: 'default', kind: 'number', width: '56px' },
-      { key: 'allowed', label: 'allowed, 0..7 9', kind: 'code', width: '72px' }, { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: '90px' }, { key: 'unit', label: 'unit', kind: 'text', width: '44px' },
+      { key: 'key', label: 'key', kind: 'code', width: '66px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' }, { key: 'type', label: 'type', kind: types, width: '70px' },
+      { key: 'byte', label: 'byte', kind: 'number', width: '42px' }, { key: 'bit', label: 'bit', kind: 'number', width: '42px' }, { key: 'default', label: 'default', kind: 'number', width: '48px' },
+      { key: 'allowed', label: 'allowed, 0..7 9', kind: 'code', width: '56px' }, { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: 'minmax(64px, 1fr)' }, { key: 'unit', label: 'unit', kind: 'text', width: '42px' },
     ],
   },
   registers: {
@@ -44,9 +44,9 @@ export const sheetLists: SheetLists = {
     add: '+ data set',
     blank: { key: '', name: '', outputInstance: 0, outputBytes: 0, inputInstance: 0, inputBytes: 0, configInstance: 0, configBytes: 0 },
     columns: [
-      { key: 'key', label: 'key', kind: 'code', width: '80px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(90px, 1fr)' },
-      { key: 'outputInstance', label: 'out instance', kind: 'number', width: '62px' }, { key: 'outputBytes', label: 'bytes out', kind: 'number', width: '58px' }, { key: 'inputInstance', label: 'in instance', kind: 'number', width: '62px' },
-      { key: 'inputBytes', label: 'bytes in', kind: 'number', width: '58px' }, { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '62px' }, { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '58px' },
+      { key: 'key', label: 'key', kind: 'code', width: '66px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' },
+      { key: 'outputInstance', label: 'out instance', kind: 'number', width: '56px' }, { key: 'outputBytes', label: 'bytes out', kind: 'number', width: '52px' }, { key: 'inputInstance', label: 'in instance', kind: 'number', width: '56px' },
+      { key: 'inputBytes', label: 'bytes in', kind: 'number', width: '52px' }, { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '56px' }, { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '52px' },
     ],
   },
   interfaces: {

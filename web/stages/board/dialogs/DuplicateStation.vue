@@ -13,6 +13,8 @@ const networks = computed(() => Object.values(project.plan!.networks).filter((ot
 const tags = computed(() => Object.values(group.value.signals).map(({ tag }) => tag).filter(Boolean))
 
 const [, stem = '', number = ''] = /^(.*?)(\d*)$/.exec(group.value.station.name) ?? []
+/** Behind every number that stations of this name already have. */
+const nextNumber = Math.max(Number(number || '1'), ...Object.values(project.plan!.stations).map(({ station: { name } }) => (name.startsWith(stem) ? /^-?(\d+)$/.exec(name.slice(stem.length))?.[1] : undefined)).map((digits) => Number(digits ?? 0))) + 1
 /** What all tags of the station begin with, up to its last separator: the part that most likely names the station. */
 function commonBeginning(all: readonly string[]): string {
   const [first = '', ...rest] = all
@@ -21,7 +23,7 @@ function commonBeginning(all: readonly string[]): string {
   return /^.*[_\d]/.exec(first.slice(0, length))?.[0] ?? ''
 }
 const beginning = commonBeginning(tags.value)
-const draft = reactive({ count: 1, from: Number(number || '1') + 1, name: number === '' ? `${stem}-{n}` : `${stem}{n}`, find: beginning, with: beginning === '' ? '' : `${beginning.replace(/_?\d*_?$/, '')}{n}_`, networkId: network.value.id })
+const draft = reactive({ count: 1, from: nextNumber, name: number === '' ? `${stem}-{n}` : `${stem}{n}`, find: beginning, with: beginning === '' ? '' : `${beginning.replace(/_?\d*_?$/, '')}{n}_`, networkId: network.value.id })
 
 const ids = Array.from({ length: 1000 }, () => newId())
 const count = computed(() => Math.max(0, Math.min(1000, Math.trunc(Number(draft.count) || 0))))
