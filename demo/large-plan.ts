@@ -70,7 +70,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
     }
   }
   const rows = {
-    controllers: [{ id: 'k1', name: 'K1', position: 1, inputBytes: 65_536, outputBytes: 65_536, aligned: true }],
+    controllers: [{ id: 'k1', name: 'K1', position: 1, inputBytes: 65_536, outputBytes: 65_536, aligned: true, notation: 'iec' as const }],
     networks: Array.from({ length: (stationCount >> 7) + 1 }, (_, n) => ({ id: `n${n}`, controllerId: 'k1', name: `N${n}`, kind: 'profinet' as const, position: n, controllerIp: `10.${n}.0.1`, prefixLength: 24 })),
     stations,
     modules,

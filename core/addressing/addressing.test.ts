@@ -5,7 +5,7 @@ import { describe, expect, test } from 'vitest'
 import type { Layout } from '../catalog'
 import { allocate, findFreeByte } from './image'
 import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from './ip'
-import { notations, type NotationName } from './notations'
+import { formatAddress, notationNames, notations, readAddress, type ImageAddress, type NotationName } from './notations'
 import { legalStationName, nextName, stationNameFault, wireName } from './station-name'
 
 describe('notations', () => {
@@ -23,11 +23,57 @@ describe('notations', () => {
 
   test.each(['%IX12.8', '%IX12', '%MW3', 'IX1.0', '%IW-1', '%IW1.2', ''])('"%s" is no address', (text) => expect(notations.iec.parse(text)).toBeNull())
 
-  test.each(Object.keys(notations) as NotationName[])('%s reads what it writes', (name) => {
+  // Common practice, except where a standard is named.
+  test.each<[NotationName, string, ImageAddress]>([
+    ['iec-words-low', '%IW6', { direction: 'in', byte: 12, bit: 0, bits: 16 }],
+    ['iec-words-low', '%IX6.11', { direction: 'in', byte: 13, bit: 3, bits: 1 }],
+    ['iec-words-high', '%IX6.11', { direction: 'in', byte: 12, bit: 3, bits: 1 }],
+    ['iec-words-low', '%QD2', { direction: 'out', byte: 8, bit: 0, bits: 32 }],
+    ['octal', 'X220', { direction: 'in', byte: 18, bit: 0, bits: 1 }],
+    ['octal', 'Y7', { direction: 'out', byte: 0, bit: 7, bits: 1 }],
+    ['hex', 'Y1F', { direction: 'out', byte: 3, bit: 7, bits: 1 }],
+    ['decimal', 'X16:16', { direction: 'in', byte: 2, bit: 0, bits: 16 }],
+    ['word-bit', 'in word 6.11', { direction: 'in', byte: 13, bit: 3, bits: 1 }],
+    // MODBUS Application Protocol V1.1b3, 4.4: references from 1 stand for addresses from 0.
+    ['modbus-5', '00001', { direction: 'out', byte: 0, bit: 0, bits: 1 }],
+    ['modbus-5', '10001', { direction: 'in', byte: 0, bit: 0, bits: 1 }],
+    ['modbus-5', '30001', { direction: 'in', byte: 0, bit: 0, bits: 16 }],
+    ['modbus-5', '40013', { direction: 'out', byte: 24, bit: 0, bits: 16 }],
+    ['modbus-6', '400013', { direction: 'out', byte: 24, bit: 0, bits: 16 }],
+    ['modbus-0', 'holding 12', { direction: 'out', byte: 24, bit: 0, bits: 16 }],
+  ])('%s: %s', (name, text, address) => {
+    expect(notations[name].format(address)).toBe(text)
+    expect(notations[name].parse(text)).toEqual(address)
+  })
+
+  // The terminal that a module counts in hex and the controller in octal: block at octal 200, terminal Y10 of the module is its point 16.
+  test('the octal trap', () => {
+    const block = notations.octal.parse('Y200')!
+    const terminal = notations.hex.parse('Y10')!
+    const point = block.byte * 8 + terminal.byte * 8 + terminal.bit
+    expect(formatAddress({ direction: 'out', byte: point >> 3, bit: point & 7, bits: 1 }, 'octal')).toBe('Y220')
+  })
+
+  test.each<[NotationName, string]>([['octal', 'X8'], ['hex', 'X1G'], ['modbus-5', '40000'], ['modbus-5', '50001'], ['modbus-6', '465537'], ['modbus-0', 'holding 65536'], ['iec-words-low', '%IX6.16'], ['word-bit', 'in word 6.16']])('%s has no "%s"', (name, text) => expect(notations[name].parse(text)).toBeNull())
+
+  test.each<[string, NotationName[], [NotationName, string][]]>([
+    ['%IW12', [], [['iec', '%IW12'], ['iec-words-low', '%IW24']]],
+    ['%IW12', ['iec-words-low'], [['iec-words-low', '%IW24'], ['iec', '%IW12']]],
+    ['X220 octal', [], [['octal', '%IX18.0']]],
+    ['X10', [], [['decimal', '%IX1.2'], ['octal', '%IX1.0'], ['hex', '%IX2.0']]],
+    ['40013', [], [['modbus-5', '%QW24']]],
+    ['P-101', [], []],
+  ])('"%s" may mean, where controllers use %j: %j', (text, preferred, meanings) => {
+    expect(readAddress(text, preferred).map(({ notation, address }) => [notation, formatAddress(address)])).toEqual(meanings)
+  })
+
+  test.each(notationNames)('%s reads what it writes', (name) => {
     const address = fc.record({ direction: fc.constantFrom('in' as const, 'out' as const), byte: fc.nat(65_535), bit: fc.nat(7), bits: fc.constantFrom(1, 8, 16, 32, 64) })
     fc.assert(fc.property(address, (any) => {
       const given = any.bits === 1 ? any : { ...any, bit: 0 }
-      expect(notations[name].parse(notations[name].format(given))).toEqual(given)
+      const written = notations[name].format(given)
+      if (written === null) expect(formatAddress(given, name)).toBe(formatAddress(given))
+      else expect(notations[name].parse(written)).toEqual(given)
     }))
   })
 })

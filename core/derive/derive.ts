@@ -1,5 +1,5 @@
 import { addressOf } from '../addressing/image'
-import type { ImageAddress } from '../addressing/notations'
+import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
@@ -191,6 +191,11 @@ function signalsByModule(group: StationGroup): Map<Id, Map<number, SignalRow>> {
     own.set(placeKey(place), signal)
   }
   return byModule
+}
+
+/** How addresses of a station are written: as its controller says. */
+export function notationOf(plan: Plan, { networkId }: Pick<StationRow, 'networkId'>): NotationName {
+  return plan.controllers[plan.networks[networkId]?.controllerId ?? '']?.notation ?? 'iec'
 }
 
 /** A channel's place within its module as one number. */

@@ -1,7 +1,7 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
 import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
-import { channelAddress, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
+import { channelAddress, notationOf, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
 
 /** One row of the I/O list: a channel with its signal, or a signal that has no channel. */
@@ -61,7 +61,8 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
   }
 }
 
-export function ioList(derived: Derived, notation: NotationName = 'iec'): IoRow[] {
+/** Every channel in the Board's order; addresses in the notation given, else in that of each controller. */
+export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   const rows: IoRow[] = []
   for (const { view, network, module, channel, signal } of listChannels(derived)) {
     const place = channelAddress(module, channel)
@@ -74,7 +75,7 @@ export function ioList(derived: Derived, notation: NotationName = 'iec'): IoRow[
       terminal: signal?.terminal ?? '',
       kind: kindOfChannel(channel),
       type: channel.type,
-      address: place ? formatAddress(place, notation) : '',
+      address: place ? formatAddress(place, notation ?? notationOf(derived.plan, view.station)) : '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
     })

@@ -3,11 +3,12 @@ import { controllerRow, id, networkRow, plugged, projectRow, signalPlace, signal
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 const rail = projectRow.shape.railMm.unwrap()
+const notation = controllerRow.shape.notation.unwrap()
 
 const single = {
   setProject: z.object({ set: projectRow.omit({ id: true }).extend({ railMm: rail }).partial() }),
-  addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true) }),
-  updateController: z.object({ id, set: controllerRow.omit({ id: true }).partial() }),
+  addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true), notation: notation.optional() }),
+  updateController: z.object({ id, set: controllerRow.omit({ id: true }).extend({ notation }).partial() }),
   removeController: z.object({ id }),
   addNetwork: z.object({ id, controllerId: id, name: z.string().max(200), kind: networkRow.shape.kind.default('profinet'), controllerIp: z.string().max(64).default(''), prefixLength: networkRow.shape.prefixLength.default(24) }),
   updateNetwork: z.object({ id, set: networkRow.omit({ id: true, controllerId: true, kind: true }).partial() }),

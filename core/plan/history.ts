@@ -15,7 +15,7 @@ export interface ChangeWords {
 
 const kinds = { project: 'project', controllers: 'controller', networks: 'network', stations: 'station', modules: 'module', signals: 'signal' } as const
 const fieldWords: Readonly<Record<string, string>> = {
-  name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', controllerIp: 'controller’s address', prefixLength: 'prefix length',
+  name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', notation: 'notation', controllerIp: 'controller’s address', prefixLength: 'prefix length',
   networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', plugged: 'subslots', railMm: 'rail length', tag: 'tag', terminal: 'terminal',
 }
 

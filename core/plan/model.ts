@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { notationNames } from '../addressing/notations'
 import { networkKindNames } from './network-kinds'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
@@ -33,6 +34,8 @@ export const controllerRow = z.object({
   outputBytes: z.number().int().min(0).max(1_048_576),
   /** 16- and 32-bit values start at even and 4-divisible bytes. */
   aligned: z.boolean(),
+  /** How addresses of its image are written. */
+  notation: z.enum(notationNames).default('iec'),
 }).strict()
 
 export const networkRow = z.object({

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, FileSummary, NetworkKindName, PackedFile, Plugged, RowChange, SignalPlace } from '@kataxis/core'
+import type { AddressMap, Command, FileSummary, NetworkKindName, NotationName, PackedFile, Plugged, RowChange, SignalPlace } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -29,6 +29,7 @@ export const controllers = pgTable('controllers', {
   inputBytes: integer('input_bytes').notNull(),
   outputBytes: integer('output_bytes').notNull(),
   aligned: boolean().notNull(),
+  notation: text().$type<NotationName>().notNull().default('iec'),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 export const networks = pgTable('networks', {

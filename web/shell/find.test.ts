@@ -20,6 +20,9 @@ test.each([
   ['%IX5.0', 'Tag', 'INT_LT_101', 'ledger', 'signal:'],
   // A free channel leads to its module.
   ['%IX3.7', 'Channel', 'intake-a · slot 3 · Channel 15', 'board', 'module:intake-a.3'],
+  // The same bit counted through, and a place that nothing has.
+  ['X37 octal', 'Channel', 'intake-a · slot 3 · Channel 15', 'board', 'module:intake-a.3'],
+  ['in word 900.3', 'Address', 'in word 900.3 is %IX1800.3', 'board', 'controller:k1'],
   ['upper-case', 'Finding', 'is no PROFINET station name', 'board', 'station:screen-1'],
 ])('"%s" finds the %s %s', (text, kind, words, stage, focus) => {
   const [hit] = findPlaces(text, derived, all)

@@ -1,4 +1,4 @@
-import { channelAddress, formatAddress, listChannels, notations, type Derived, type Finding } from '@kataxis/core'
+import { channelAddress, formatAddress, listChannels, notationOf, notations, readAddress, type Derived, type Finding, type ImageAddress } from '@kataxis/core'
 import type { Focus } from '../stores/focus'
 
 export interface Hit {
@@ -30,19 +30,26 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     }
     if (hits.length > mostHits) return hits.slice(0, mostHits)
   }
-  const address = notations.iec.parse(text)
+  const readings = readAddress(text, derived.controllers.map(({ controller }) => controller.notation))
+  const found = new Set<ImageAddress>()
   for (const { view, module, channel, signal } of listChannels(derived)) {
     const place = channelAddress(module, channel)
-    const isThere = address && place && place.direction === address.direction && place.byte * 8 + place.bit < address.byte * 8 + address.bit + address.bits && place.byte * 8 + place.bit + place.bits > address.byte * 8 + address.bit
-    if (!isThere && !(signal && isHit(signal.tag, signal.comment))) continue
+    const [reading, ...more] = place ? readings.filter(({ address }) => overlaps(place, address)) : []
+    for (const { address } of reading ? [reading, ...more] : []) found.add(address)
+    if (!reading && !(signal && isHit(signal.tag, signal.comment))) continue
     hits.push({
       kind: signal ? 'Tag' : 'Channel',
       words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
-      detail: `${place ? formatAddress(place) : 'no address'} · ${view.station.name} slot ${module.slot}`,
+      detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'}${reading && readings.length > 1 ? ` (${notations[reading.notation].name})` : ''} · ${view.station.name} slot ${module.slot}`,
       stage: signal ? 'ledger' : 'board',
       focus: signal ? { kind: 'signal', id: signal.id } : { kind: 'module', id: module.id },
     })
     if (hits.length > mostHits) break
+  }
+  const [controller] = derived.controllers
+  for (const { notation, address } of readings) {
+    if (found.has(address) || !controller) continue
+    hits.push({ kind: 'Address', words: `${text.trim()} is ${formatAddress(address)}`, detail: `${notations[notation].name} · no channel is there`, stage: 'board', focus: { kind: 'controller', id: controller.controller.id } })
   }
   for (const finding of findings) {
     if (finding.at.kind !== 'project' && isHit(finding.message)) {
@@ -50,4 +57,9 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     }
   }
   return hits.slice(0, mostHits)
+}
+
+function overlaps(a: ImageAddress, b: ImageAddress): boolean {
+  const [from, start] = [a.byte * 8 + a.bit, b.byte * 8 + b.bit]
+  return a.direction === b.direction && from < start + b.bits && from + a.bits > start
 }

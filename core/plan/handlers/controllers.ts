@@ -6,7 +6,7 @@ type Commands = 'addController' | 'updateController' | 'removeController' | 'add
 export const controllerHandlers: { [T in Commands]: Handler<T> } = {
   addController: (draft, _, { type: _type, ...row }) => {
     if (draft.get('controllers', row.id)) return { code: 'id.taken', id: row.id }
-    draft.put('controllers', { ...row, position: behind(Object.values(draft.plan.controllers)) })
+    draft.put('controllers', { ...row, notation: row.notation ?? 'iec', position: behind(Object.values(draft.plan.controllers)) })
     return null
   },
   updateController: (draft, _, { id, set }) => {

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { channelAddress, formatAddress, kindOfChannel, signalOn, wordChannels, type DerivedModule, type Mark } from '@kataxis/core'
+import { channelAddress, formatAddress, kindOfChannel, signalOn, wordChannels, type DerivedModule, type Mark, type NotationName } from '@kataxis/core'
 import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
 import { tileWords } from './tile-words'
 import type { Zoom } from './zooms'
 
-const props = defineProps<{ module: DerivedModule; zoom: Zoom; trouble: string | null; other: string | null; mark: Mark | null }>()
+const props = defineProps<{ module: DerivedModule; zoom: Zoom; notation: NotationName; trouble: string | null; other: string | null; mark: Mark | null }>()
 const label = computed(() => {
   const { described, layout } = props.module
   if (!described || !layout) return 'unknown'
@@ -22,7 +22,7 @@ const lines = computed(() => {
   const all = layout.channels.map((channel) => {
     const at = channelAddress(props.module, channel)
     const signal = signalOn(props.module, channel)
-    return { key: `${channel.subslot}${channel.direction}${channel.offsetBits}`, kind: kindOfChannel(channel), address: at ? formatAddress(at) : '–', terminal: signal?.terminal ?? '', tag: signal?.tag || channel.name, isNamed: signal !== null }
+    return { key: `${channel.subslot}${channel.direction}${channel.offsetBits}`, kind: kindOfChannel(channel), address: at ? formatAddress(at, props.notation) : '–', terminal: signal?.terminal ?? '', tag: signal?.tag || channel.name, isNamed: signal !== null }
   })
   return [...all.filter(({ isNamed }) => isNamed), ...all.filter(({ isNamed }) => !isNamed)].slice(0, mostLines)
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, laneSlots, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
+import { kindOf, laneSlots, notationOf, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
@@ -37,6 +37,7 @@ const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCu
 const cellAt = (slot: number): Cell => ({ stationId: props.view.id, slot })
 const key = (slot: number) => cellKey(cellAt(slot))
 const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
+const notation = computed(() => notationOf(props.derived.plan, props.view.station))
 const wordsOf = (id: string) => tileWords(modules.value.get(id)!, props.troubles.get(id) ?? null, props.marks.get(id) ?? null)
 const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
 const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))
@@ -89,7 +90,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
     </div>
     <div v-if="ownData" role="gridcell" class="cell">
       <button class="slot taken own" tabindex="-1" :title="`Data of ${view.station.name} itself`" @click="emit('open', { kind: 'station', id: view.id })">
-        <ModuleTile :module="ownData" :zoom="zoom" :trouble="null" :other="null" :mark="null" />
+        <ModuleTile :notation="notation" :module="ownData" :zoom="zoom" :trouble="null" :other="null" :mark="null" />
       </button>
     </div>
     <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" :aria-selected="moduleId !== null && selected.has(moduleId)" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
@@ -107,7 +108,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @dragstart="startDrag($event, 'module', moduleId)"
         @dragend="drag.end()"
       >
-        <ModuleTile :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" :mark="marks.get(moduleId) ?? null" />
+        <ModuleTile :notation="notation" :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" :mark="marks.get(moduleId) ?? null" />
       </button>
       <button
         v-else

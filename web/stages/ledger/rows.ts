@@ -1,4 +1,4 @@
-import { channelAddress, formatAddress, kindOfChannel, listChannels, tagFault, tagIdentity, type Derived, type ListedChannel, type SignalPlace } from '@kataxis/core'
+import { channelAddress, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type ListedChannel, type SignalPlace } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow {
@@ -44,7 +44,7 @@ export function ledgerRows(derived: Derived): LedgerRow[] {
       channel: channel.name,
       kind: kindOfChannel(channel),
       type: channel.type,
-      address: place ? formatAddress(place) : '',
+      address: place ? formatAddress(place, notationOf(derived.plan, view.station)) : '',
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',

@@ -47,7 +47,8 @@ function carried(): Partial<Row> {
       <template v-for="column in columns" :key="column.key">
         <select v-if="Array.isArray(column.kind)" class="field" :value="valueOf(row, column.key)" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)"><option v-for="option in column.kind" :key="option">{{ option }}</option></select>
         <input v-else-if="column.kind === 'number'" class="field" type="number" min="0" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
-        <input v-else class="field" :class="{ mono: column.kind === 'code' }" :placeholder="column.label" :title="column.label" :value="column.kind === 'texts' ? writeTexts(valueOf(row, column.key)) : valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)" />
+        <input v-else-if="column.kind === 'texts'" class="field" :placeholder="column.label" :title="column.label" :value="writeTexts(valueOf(row, column.key))" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)" />
+        <input v-else class="field" :class="{ mono: column.kind === 'code' }" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
       </template>
       <button class="button small" type="button" :aria-label="`Remove line ${i + 1} of ${label}`" @click="rows = (rows ?? []).filter((_, at) => at !== i)">×</button>
     </div>

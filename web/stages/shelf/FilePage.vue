@@ -36,7 +36,7 @@ watch(language, async (tag) => {
   translated.value = tag === '' ? null : await api.catalog(sha256.value, tag)
 })
 const catalog = computed(() => translated.value ?? shelf.catalogs.get(sha256.value) ?? null)
-watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null))
+watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null), { immediate: true })
 const headText = ref('')
 const heads = computed(() => [...(catalog.value?.devices ?? [])].filter(matchesHead).sort((a, b) => Number(b.key === focus.value) - Number(a.key === focus.value) || Number(a.hidden) - Number(b.hidden)))
 function matchesHead({ name, orderNumber, key }: Device): boolean {

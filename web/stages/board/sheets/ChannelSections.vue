@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { addressOf, channelAddress, formatAddress, kindOfChannel, newId, signalOn, type Channel, type DataBlock, type DerivedModule } from '@kataxis/core'
+import { addressOf, channelAddress, formatAddress, kindOfChannel, newId, signalOn, type Channel, type DataBlock, type DerivedModule, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
 
 /** Addresses, channels and tags of a module, or of a head's own data. */
-const props = defineProps<{ module: DerivedModule }>()
+const props = defineProps<{ module: DerivedModule; notation: NotationName }>()
 const project = useProject()
 const channels = computed(() => (props.module.layout?.channels ?? []).map((channel) => {
   const place = channelAddress(props.module, channel)
-  return { channel, address: place ? formatAddress(place) : '–', signal: signalOn(props.module, channel) }
+  return { channel, address: place ? formatAddress(place, props.notation) : '–', signal: signalOn(props.module, channel) }
 }))
 
 function setTag(channel: Channel, tag: string) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { notationNames, notations, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
@@ -8,7 +9,7 @@ import { useProject } from '../../../stores/project'
 const props = defineProps<{ id: string }>()
 const project = useProject()
 const view = computed(() => project.derived!.controllers.find(({ controller }) => controller.id === props.id)!)
-const set = (values: { name?: string; inputBytes?: number; outputBytes?: number; aligned?: boolean }) => project.run({ type: 'updateController', id: props.id, set: values })
+const set = (values: { name?: string; inputBytes?: number; outputBytes?: number; aligned?: boolean; notation?: NotationName }) => project.run({ type: 'updateController', id: props.id, set: values })
 function setSize(which: 'inputBytes' | 'outputBytes', text: string) {
   const bytes = Number(text)
   if (!Number.isInteger(bytes) || bytes < 0 || bytes > 1_048_576) return project.tell(`"${text}" is no image size; a whole number of bytes from 0 to 1048576 is needed.`)
@@ -29,6 +30,9 @@ function setSize(which: 'inputBytes' | 'outputBytes', text: string) {
       <EditField label="Output image, bytes" :value="String(view.controller.outputBytes)" mono @change="setSize('outputBytes', $event)" />
     </div>
     <label class="check"><input type="checkbox" :checked="view.controller.aligned" @change="set({ aligned: ($event.target as HTMLInputElement).checked })" /> New 16- and 32-bit values start at even and 4-divisible bytes</label>
+    <label><span class="label">Addresses are written as</span>
+      <select class="field" :value="view.controller.notation" @change="set({ notation: ($event.target as HTMLSelectElement).value as NotationName })"><option v-for="name in notationNames" :key="name" :value="name">{{ notations[name].name }}, {{ notations[name].label }}</option></select>
+    </label>
     <section>
       <h2>Given out</h2>
       <FillBar label="Inputs" :used="view.inputBytes" :limit="view.controller.inputBytes" unit="bytes" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { wordBytes, type Module } from '@kataxis/core'
+import { notationOf, wordBytes, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
@@ -49,7 +49,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     </header>
     <FindingList :ids="findingIds" />
     <SubslotSection :view="view" :module="module" />
-    <ChannelSections :module="module" />
+    <ChannelSections :notation="notationOf(project.plan!, view.station)" :module="module" />
     <section>
       <h2>Limits</h2>
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { fieldSupplySteps, kindOf, laneSlots, supplySteps, widthOf } from '@kataxis/core'
+import { fieldSupplySteps, kindOf, laneSlots, notationOf, supplySteps, widthOf } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
@@ -73,7 +73,7 @@ const bars = computed(() => {
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />
-    <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :module="view.modules[0]!" />
+    <ChannelSections :notation="notationOf(project.plan!, view.station)" v-if="view.modules[0]!.layout?.channels.length" :module="view.modules[0]!" />
     <section>
       <h2>Against the description’s limits</h2>
       <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />

@@ -1,0 +1,1 @@
+ALTER TABLE "controllers" ADD COLUMN "notation" text DEFAULT 'iec' NOT NULL;
