@@ -54,6 +54,33 @@ describe('a device sheet', () => {
   })
 })
 
+describe('a sheet with rules of place and a controller', () => {
+  const placed: WrittenSheet = {
+    ...sheet, network: 'local',
+    placement: { widthMm: 60, requires: ['end'], maxBeforeExtension: 4 },
+    controller: { inputBytes: 512, outputBytes: 256, interfaces: [{ name: 'Port 1', kind: 'profinet', maxStations: 64 }, { name: 'Serial', kind: 'modbus-rtu' }] },
+    modules: [{ key: 'end', name: 'End', placement: { lastOfKind: true, widthMm: 7.5 } }],
+  }
+
+  test('they reach the catalog, what is left out as nothing asked', () => {
+    const { file, problems } = read(placed)
+    expect(problems).toEqual([])
+    expect(file!.devices[0]).toMatchObject({ protocol: 'local', placement: { widthMm: 60, requires: ['end'], maxBeforeExtension: 4, fieldSupplyMa: 0 } })
+    expect(file!.devices[0]).toMatchObject({ sheet: { controller: { inputBytes: 512, outputBytes: 256, interfaces: [{ kind: 'profinet', maxStations: 64 }, { kind: 'modbus-rtu', maxStations: null }] } } })
+    expect(file!.modules[0]!.placement).toEqual({ kind: '', widthMm: 7.5, firstOfKind: false, lastOfKind: true, nextToHead: false, requiresBefore: [], maxModules: null, maxAfterExtension: null, fieldCurrentMa: 0, fieldSupplyMa: 0 })
+  })
+
+  test.each([
+    ['a network no plan knows', { controller: { ...placed.controller!, interfaces: [{ name: 'X', kind: 'token-bus' }] } }, 'controller.interfaces.0.kind'],
+    ['a negative width', { placement: { widthMm: -1 } }, 'placement.widthMm'],
+    ['a kind with a blank', { modules: [{ key: 'a', name: 'A', placement: { kind: 'end module' } }] }, 'modules.0.placement.kind'],
+    ['a rule nobody knows', { modules: [{ key: 'a', name: 'A', placement: { lastOfAll: true } }] }, 'modules.0.placement'],
+  ])('%s is told with its path', (_, wrong, path) => {
+    const { problems } = read({ ...placed, ...wrong })
+    expect(problems).toContainEqual(expect.objectContaining({ code: 'sheet.value', message: expect.stringContaining(path) }))
+  })
+})
+
 describe('a device sheet with faults', () => {
   const written = JSON.stringify(sheet, null, 1)
   const lineOf = (text: string, part: string) => text.slice(0, text.indexOf(part)).split('\n').length
