@@ -38,6 +38,20 @@ describe('commands', () => {
     expect(await stationName('intake-a')).toBe('intake-x')
   })
 
+  test('a command sent again is not refused for itself, though its sender has seen it in the meantime', async () => {
+    const who = order('A')
+    const first = (await send(rename('intake-seen'), who)).json as unknown as { entries: { revision: number }[] }
+    const { revision } = first.entries.at(-1)!
+    const again = await send(rename('intake-seen'), { ...who, baseRevision: revision })
+    expect(again).toMatchObject({ status: 200, json: { entries: [] } })
+    expect((await call(one.url, 'GET', base)).json['revision']).toBe(revision)
+    const inserting = { type: 'insertModule', id: 'once', stationId: 'intake-b', slot: 9, module: 'M_DI8', shift: false }
+    const insertion = order('A', revision)
+    const seen = ((await send(inserting, insertion)).json as unknown as typeof first).entries.at(-1)!.revision
+    expect(await send(inserting, { ...insertion, baseRevision: seen })).toMatchObject({ status: 200, json: { entries: [] } })
+    await call(one.url, 'POST', `${base}/undo`, order('A', seen))
+  })
+
   test('a command sent twice is carried out once', async () => {
     const who = order('A', await revision())
     const first = await send(rename('intake-twice'), who)

@@ -32,10 +32,10 @@ export async function changesSince(db: Connection, projectId: string, revision: 
   return db.select().from(changes).where(and(eq(changes.projectId, projectId), gt(changes.revision, revision))).orderBy(asc(changes.revision))
 }
 
-/** Whether an error says that a change with this command's id stands already. */
-export function isKnownCommand(error: unknown): boolean {
-  const { code, constraint } = ((error as { cause?: unknown }).cause ?? error) as { code?: string; constraint?: string }
-  return code === '23505' && constraint === 'changes_command'
+/** Whether a command was carried out already. */
+export async function isCarriedOut(db: Connection, projectId: string, commandId: string): Promise<boolean> {
+  const found = await db.select({ revision: changes.revision }).from(changes).where(and(eq(changes.projectId, projectId), eq(changes.commandId, commandId)))
+  return found.length > 0
 }
 
 /** The newest thing this author did that still stands. */

@@ -154,11 +154,11 @@ export class Plans {
       const revision = at.revision + 1
       const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
       return { entries: [...since, own], at: follow(at, plan, [own]) }
-    }).catch((error: unknown) => {
-      if (changesRepository.isKnownCommand(error)) return null
+    }).catch(async (error: unknown) => {
+      if (await changesRepository.isCarriedOut(this.db, projectId, order.commandId)) return null
       throw error
     })
-    // A command that was carried out before is only told again, whatever its sender has seen since.
+    // What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again.
     if (!done) return this.changesSince(projectId, order.baseRevision)
     this.keep(projectId, done.at)
     return done.entries

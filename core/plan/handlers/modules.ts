@@ -4,7 +4,7 @@ import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
+import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, pluggedInto, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
 
 type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
 
@@ -35,7 +35,9 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const wasLayout = layoutOfRow(catalog, group.station, row)
     unplaceSignals(draft, signals)
     draft.remove('modules', id)
-    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged: row.plugged })
+    const module = findModule(catalog, group.station.file, key)
+    const plugged = module ? pluggedInto(module, row.plugged, findModule(catalog, group.station.file, row.module)) : row.plugged
+    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged })
     if (refusal) return refusal
     const placed = draft.get('modules', id)!
     const layout = layoutOfRow(catalog, group.station, placed)

@@ -91,12 +91,15 @@ export function layoutOfStation(catalog: Catalog, station: StationRow): Layout |
   return device && layoutOfHead(catalog, device, station)
 }
 
-/** What stands in the subslots of a new module or head: what stood there before where it may stay, else what the description fixes or proposes. */
-export function pluggedInto(owner: Module | Device, before: Plugged = {}): Plugged {
+/** What stands in the subslots of a module or head: what the description fixes or proposes where it is new; what stood there `before` where it
+ *  may stay. A subslot that `from`, the type it was before, had too and that was empty stays empty. */
+export function pluggedInto(owner: Module | Device, before: Plugged | undefined, from: Module | Device | null = owner): Plugged {
+  if (before === undefined) return pluggedInto(owner, {}, null)
   const plugged: Plugged = {}
+  const wasThere = new Set(from?.subslots.map(({ subslot }) => subslot))
   for (const { subslot, allowed, fixed, default: proposed } of owner.subslots) {
     const old = before[subslot]
-    const submodule = old && allowed.includes(old.submodule) ? old.submodule : fixed ?? proposed
+    const submodule = old && allowed.includes(old.submodule) ? old.submodule : fixed ?? (old || !wasThere.has(subslot) ? proposed : null)
     if (submodule !== null) plugged[subslot] = old?.submodule === submodule ? old : { submodule, file: '', device: '' }
   }
   // Devices below ports that are built in.

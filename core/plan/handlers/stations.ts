@@ -199,7 +199,7 @@ function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id, controller
 function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, network: NetworkRow, device: Device, head: Pick<StationRow, 'file' | 'device' | 'connection'>): Refusal | null {
   const { station } = group
   const oldHead = layoutOfStation(catalog, station)
-  const plugged = pluggedInto(device, station.plugged)
+  const plugged = pluggedInto(device, station.plugged, findDevice(catalog, station.file, station.device))
   const newHead = layoutOfHead(catalog, device, { ...head, plugged })
   const signals = Object.values(group.signals)
   unplaceSignals(draft, signals)
@@ -226,7 +226,7 @@ function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: Modu
   const old = findModule(catalog, oldFile, row.module)
   const module = findModule(catalog, newFile, row.module) ?? catalog.get(newFile)?.modules.find(({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber) ?? null
   if (!module) return null
-  const plugged = pluggedInto(module, row.plugged)
+  const plugged = pluggedInto(module, row.plugged, old)
   const layout = layoutOfPlaced(catalog, newFile, module, plugged)
   return { module, plugged, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row.plugged).blocks, layout.blocks) }
 }

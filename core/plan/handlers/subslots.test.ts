@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { derive } from '../../derive'
 import { newPlan } from '../../exchange'
-import { doAll, shelfCatalog } from '../../test/plans'
+import { doAll, insert, shelfCatalog } from '../../test/plans'
 import { applyCommand, applyChanges, filesOfPlan, invert, wordRefusal, type Command, type Plan, type SingleCommand } from '../index'
 
 const gsdml = 'GSDML-V2.4-TarnVey-DoseGuard-20260210.xml'
@@ -56,6 +56,14 @@ describe('subslots', () => {
     const wide = { submodule: 'U_IN32', file: iodd, device: '4098' }
     expect(plan.stations['s2']!.modules['s2.5']!.plugged[2]).toEqual(wide)
     expect(view(plan).plugged[2]).toEqual(wide)
+  })
+
+  test('an emptied subslot stays empty in a copy and with another type; subslots that are new get what is proposed', () => {
+    const plan = start(set(3, ''), { type: 'copyStation', sourceId: 's1', networkId: 'n1', copies: [{ id: 's2', find: '', with: '' }] })
+    expect(Object.keys(plan.stations['s2']!.modules['s2.5']!.plugged)).toEqual(['2', '4', '5'])
+    expect(Object.keys(view(doAll(plan, shelfCatalog, { type: 'replaceModule', id: 's1.5', module: 'M_PORT' })).plugged)).toEqual(['2', '4', '5'])
+    const fromOther = doAll(plan, shelfCatalog, insert('i', 6, 'M_FDI8'), { type: 'replaceModule', id: 'i', module: 'M_PORT' })
+    expect(Object.keys(fromOther.stations['s1']!.modules['i']!.plugged)).toEqual(['2', '3', '4', '5'])
   })
 
   test.each<[string, SingleCommand, string]>([
