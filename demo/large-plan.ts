@@ -1,4 +1,4 @@
-import { readDeviceFile, newPlan, planFromRows, rowsOfPlan, type Catalog, type ModuleRow, type Plan, type SignalRow, type StationRow } from '@kataxis/core'
+import { readDeviceFile, newPlan, planFromRows, tables, rowsOfPlan, type Catalog, type ModuleRow, type Plan, type SignalRow, type StationRow } from '@kataxis/core'
 
 /** A GSDML text of about so many bytes: one head, as many 16-channel modules with parameters as it takes. */
 export function syntheticGsdml(bytes: number): string {
@@ -60,18 +60,18 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
   const signals: SignalRow[] = []
   for (let s = 0; s < stationCount; s++) {
     const stationId = `s${s}`
-    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', railMm: 0, plugged: {}, addresses: {} })
+    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, addresses: {} })
     for (let slot = 1; slot <= 16; slot++) {
       const moduleId = `${stationId}.${slot}`
-      modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, plugged: {}, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })
+      modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, plugged: {}, orders: {}, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })
       for (let offsetBits = 0; offsetBits < 16; offsetBits++) {
         signals.push({ id: `${moduleId}-${offsetBits}`, place: { moduleId, subslot: 1, direction: 'in', offsetBits }, tag: `S${s}_M${slot}_C${offsetBits}`, comment: `Signal ${offsetBits} of module ${slot}`, terminal: '' })
       }
     }
   }
   const rows = {
-    controllers: [{ id: 'k1', name: 'K1', position: 1, inputBytes: 65_536, outputBytes: 65_536, aligned: true, notation: 'iec' as const }],
-    networks: Array.from({ length: (stationCount >> 7) + 1 }, (_, n) => ({ id: `n${n}`, controllerId: 'k1', name: `N${n}`, kind: 'profinet' as const, position: n, controllerIp: `10.${n}.0.1`, prefixLength: 24 })),
+    controllers: [tables.controllers.parse({ id: 'k1', name: 'K1', position: 1, inputBytes: 65_536, outputBytes: 65_536, aligned: true })],
+    networks: Array.from({ length: (stationCount >> 7) + 1 }, (_, n) => tables.networks.parse({ id: `n${n}`, controllerId: 'k1', name: `N${n}`, kind: 'profinet', position: n, controllerIp: `10.${n}.0.1`, prefixLength: 24 })),
     stations,
     modules,
     signals,

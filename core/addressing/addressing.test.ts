@@ -2,8 +2,7 @@ import { BlockList } from 'node:net'
 import fc from 'fast-check'
 import { toASCII } from 'tr46'
 import { describe, expect, test } from 'vitest'
-import type { Layout } from '../catalog'
-import { allocate, findFreeByte } from './image'
+
 import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from './ip'
 import { formatAddress, notationNames, notations, readAddress, type ImageAddress, type NotationName } from './notations'
 import { legalStationName, nextName, stationNameFault, wireName } from './station-name'
@@ -133,33 +132,4 @@ describe('PROFINET station names', () => {
     ['well', ['well'], 'well-2'],
     ['p-009', ['p-009'], 'p-010'],
   ])('after %s comes the next free name', (name, taken, next) => expect(nextName(name, new Set(taken))).toBe(next))
-})
-
-describe('allocation', () => {
-  const layout = (...sizes: [bytes: number, align: number][]): Layout => ({
-    channels: [], inputBytes: 0, outputBytes: 0, inputStatusBytes: 0, outputStatusBytes: 0,
-    blocks: sizes.map(([bytes, alignBytes], i) => ({ subslot: i + 1, direction: 'in', bytes, alignBytes })),
-  })
-  test.each([
-    ['packs bytes one after the other', [[1, 1], [2, 1], [1, 1]], false, [0, 1, 3]],
-    ['starts words at even bytes where aligned', [[1, 1], [2, 2], [1, 1], [4, 4]], true, [0, 2, 1, 4]],
-    ['leaves alignment alone where it is off', [[1, 1], [2, 2], [4, 4]], false, [0, 1, 3]],
-  ] as const)('%s', (_, sizes, aligned, expected) => {
-    const found = allocate(layout(...(sizes as unknown as [number, number][])), { in: new Uint8Array(16), out: new Uint8Array(0) }, aligned)
-    expect(found.ok && Object.values(found.addresses).map((entry) => entry.in)).toEqual(expected)
-  })
-
-  test('says which block finds no room', () => {
-    expect(allocate(layout([3, 1], [2, 1]), { in: new Uint8Array(4), out: new Uint8Array(0) }, false)).toMatchObject({ ok: false, noRoomFor: { bytes: 2 } })
-  })
-
-  // Against an exact search: every start in turn.
-  test('finds the lowest place that fits', () => {
-    fc.assert(fc.property(fc.array(fc.boolean(), { maxLength: 40 }), fc.integer({ min: 1, max: 6 }), fc.constantFrom(1, 2, 4), (taken, bytes, align) => {
-      const image = Uint8Array.from(taken, Number)
-      let exact: number | null = null
-      for (let start = 0; exact === null && start + bytes <= image.length; start += align) if (!image.subarray(start, start + bytes).includes(1)) exact = start
-      expect(findFreeByte(image, bytes, align)).toBe(exact)
-    }))
-  })
 })

@@ -24,7 +24,14 @@ export interface DataBlock {
   readonly bytes: number
   /** Octets of its widest number: where the controller aligns, it starts at a multiple of this. */
   readonly alignBytes: number
+  /** Bits in use, counted from its first: fewer than its bytes hold where a small module leaves the rest empty. */
+  readonly bits: number
+  readonly content: DataContent
 }
+
+/** What a block carries, so that an image can keep kinds of data apart. */
+export const dataContents = ['digital', 'analog', 'safety'] as const
+export type DataContent = (typeof dataContents)[number]
 
 export interface Layout {
   readonly channels: readonly Channel[]
@@ -70,8 +77,9 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
   for (const submodule of submodules) {
     const subslot = submodule.subslot ?? 1
     for (const [direction, items, bytes] of [['in', submodule.inputs, submodule.inputBytes], ['out', submodule.outputs, submodule.outputBytes]] as const) {
-      for (const item of items) channels.push(...channelsOf(item, direction, subslot, submodule.safety))
-      if (bytes > 0) blocks.push({ subslot, direction, bytes, alignBytes: alignmentOf(items) })
+      const own = items.flatMap((item) => channelsOf(item, direction, subslot, submodule.safety))
+      channels.push(...own)
+      if (bytes > 0) blocks.push(blockOf(own, items, submodule, direction, bytes))
     }
     // One provider status with the data (a submodule without data counts as input), one consumer status
     // against it for each direction it has (IEC 61158-6-10, from memory).
@@ -82,6 +90,19 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
   }
   const sum = (direction: Direction) => blocks.reduce((total, block) => total + (block.direction === direction ? block.bytes : 0), 0)
   return { channels, blocks, inputBytes: sum('in'), outputBytes: sum('out'), inputStatusBytes, outputStatusBytes }
+}
+
+function blockOf(channels: readonly Channel[], items: readonly DataItem[], { subslot, safety }: Submodule, direction: Direction, bytes: number): DataBlock {
+  const alignBytes = alignmentOf(items)
+  const isDigital = channels.length > 0 && channels.every(({ kind, bits }) => kind === 'digital' || bits < 8)
+  return {
+    subslot: subslot ?? 1,
+    direction,
+    bytes,
+    alignBytes,
+    bits: isDigital ? Math.max(...channels.map(({ offsetBits, bits }) => offsetBits + bits)) : bytes * 8,
+    content: safety ? 'safety' : channels.some(({ kind }) => kind === 'analog') ? 'analog' : 'digital',
+  }
 }
 
 function channelsOf(item: DataItem, direction: Direction, subslot: number, safety: boolean): Channel[] {

@@ -1,3 +1,5 @@
+import type { ModbusTable } from '../addressing/modbus'
+import type { SwitchBank } from '../addressing/switches'
 import type { Problem } from '../problem'
 
 /** The one model every description format is read into. Keys are unique within their file. */
@@ -42,6 +44,8 @@ interface CommonDevice {
   readonly currentMa: number | null
   /** What its maker asks of the row of modules behind it; device sheets only. */
   readonly placement?: HeadPlacement
+  /** Its address switches; device sheets only. */
+  readonly switches?: SwitchBank
   /** An old revision that new plans should not choose. */
   readonly hidden: boolean
   readonly variants: readonly Variant[]
@@ -178,7 +182,22 @@ export interface SheetTraits {
   readonly headerBytes: number
   /** A controller with its own slots: what it has room for. */
   readonly controller: ControllerTraits | null
-  readonly registers: readonly { readonly name: string; readonly table: string; readonly address: number; readonly type: string }[]
+  readonly registers: readonly { readonly name: string; readonly table: ModbusTable; readonly address: number; readonly type: string; readonly access: 'read' | 'write' | 'both' }[]
+  /** In which order its numbers travel, where that is not the protocol's. */
+  readonly dataOrder: ByteOrder | null
+  readonly modbus: ModbusTraits
+}
+
+/** What a Modbus device takes beyond its registers. */
+export interface ModbusTraits {
+  /** How many unlisted registers may be read along to save a request. */
+  readonly maxGap: number
+  readonly readsAndWrites: boolean
+  readonly bauds: readonly number[]
+  /** To be written at least so often, or the device stops. */
+  readonly watchdog: { readonly address: number; readonly periodMs: number } | null
+  /** What has to be written first, in this order, e.g. clearing a fault. */
+  readonly startSequence: readonly { readonly table: 'coil' | 'holding-register'; readonly address: number; readonly value: number; readonly note: string }[]
 }
 
 export interface ControllerTraits {
@@ -224,6 +243,14 @@ export interface Slot {
   readonly fixed: string | null
   readonly default: string | null
   readonly allowed: readonly string[]
+  /** Where its data stand in the head's data, whatever is plugged: fixed rack data and tables of nibbles; device sheets only. */
+  readonly at?: { readonly in: SlotPlace | null; readonly out: SlotPlace | null }
+}
+
+/** A fixed place in the head's data, in bits counted through from its first byte. */
+export interface SlotPlace {
+  readonly offsetBits: number
+  readonly bits: number
 }
 
 export interface Subslot {

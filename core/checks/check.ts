@@ -1,6 +1,7 @@
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id } from '../plan/model'
 import { runRule, type Finding, type FindingSeverity, type StationScope } from './finding'
+import { planAddressRules, stationAddressRules } from './address-rules'
 import { Indexes } from './indexes'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
@@ -12,8 +13,10 @@ export interface Findings {
   readonly notes: number
 }
 
-/** The one table of rules: a new rule is an entry in one of the two lists, by how far it looks. */
-export const rules = [...stationRules, ...planRules]
+/** The one table of rules: a new rule is an entry in one of the lists, by how far it looks. */
+const forStations = [...stationRules, ...stationAddressRules]
+const forPlans = [...planRules, ...planAddressRules]
+export const rules = [...forStations, ...forPlans]
 
 interface Checked {
   readonly view: DerivedStation
@@ -36,14 +39,14 @@ export function createChecker(): (derived: Derived) => Findings {
     const entering = derived.plan.unplaced
     for (const id in leaving) if (leaving[id] !== entering[id]) indexes.dropSignal(leaving[id]!)
     for (const [id, { view }] of checked) {
-      if (derived.stations.get(id) === view && sameController(view, last!, derived)) continue
+      if (derived.stations.get(id) === view && sameWire(view, last!, derived)) continue
       indexes.drop(view, last!)
       if (!derived.stations.has(id)) checked.delete(id)
     }
     for (const id in entering) if (leaving[id] !== entering[id]) indexes.addSignal(entering[id]!, null)
     for (const [id, view] of derived.stations) {
       const before = checked.get(id)
-      if (before?.view !== view || !sameController(view, last!, derived)) indexes.add(view, derived)
+      if (before?.view !== view || !sameWire(view, last!, derived)) indexes.add(view, derived)
       const scope = scopeOf(derived, view)
       const known = before?.scope
       if (known && known.view === view && known.network === scope.network && known.controller === scope.controller && known.project === scope.project) continue
@@ -55,7 +58,7 @@ export function createChecker(): (derived: Derived) => Findings {
     for (const { stations } of derived.controllers.flatMap(({ networks }) => networks)) {
       for (const { id } of stations) all.push(...checked.get(id)!.findings)
     }
-    for (const rule of planRules) all.push(...runRule(rule, { derived, indexes }))
+    for (const rule of forPlans) all.push(...runRule(rule, { derived, indexes }))
     all.sort((a, b) => order[a.severity] - order[b.severity])
     const count = (severity: FindingSeverity) => all.filter((finding) => finding.severity === severity).length
     return { all, blockers: count('blocker'), warnings: count('warning'), notes: count('note') }
@@ -74,7 +77,7 @@ function scopeOf({ plan, catalog }: Derived, view: DerivedStation): StationScope
 }
 
 function lookAt(scope: StationScope): Finding[] {
-  return stationRules.flatMap((rule) => runRule(rule, scope))
+  return forStations.flatMap((rule) => runRule(rule, scope))
 }
 
 /** All findings of a plan, once. */
@@ -82,6 +85,8 @@ export function check(derived: Derived): Findings {
   return createChecker()(derived)
 }
 
-function sameController(view: DerivedStation, before: Derived, now: Derived): boolean {
-  return before.plan.networks[view.station.networkId]?.controllerId === now.plan.networks[view.station.networkId]?.controllerId
+/** Whether a station is unique among the same others as before: same controller, same cable. */
+function sameWire({ station: { networkId } }: DerivedStation, before: Derived, now: Derived): boolean {
+  const [old, next] = [before.plan.networks[networkId], now.plan.networks[networkId]]
+  return old === next || (old?.controllerId === next?.controllerId && old?.cable === next?.cable)
 }

@@ -1,7 +1,8 @@
 import { parseIp } from '../addressing/ip'
 import type { Direction } from '../catalog/layout'
 import type { Derived, DerivedStation } from '../derive/derive'
-import type { Id, SignalRow } from '../plan/model'
+import type { Id, NetworkRow, SignalRow } from '../plan/model'
+import { kindOf } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
 
 /** Who uses a value, and which values more than one uses; kept up to date instead of built anew. */
@@ -56,10 +57,34 @@ export interface TagUser {
   readonly view: DerivedStation | null
 }
 
+/** An address as it is unique: on its cable. */
+export function ipKey({ cable }: Pick<NetworkRow, 'cable'>, ip: string): string {
+  return `${cable}|${ip}`
+}
+
+/** Under what a station is unique; empty where it has no such thing. A unit only tells those apart that share an address. */
+function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Derived) {
+  const network = plan.networks[station.networkId]
+  if (!network) return { ip: '', number: '', role: '', written: '' }
+  const kind = kindOf(network)
+  const ip = kind.hasIp && parseIp(station.ip) !== null ? ipKey(network, station.ip) : ''
+  const unit = kind.number.isUnit ? `${ip}|${station.deviceNumber}` : ''
+  return {
+    ip,
+    number: kind.number.isUnit ? '' : `${station.networkId}/${station.deviceNumber}`,
+    role: station.roleName === '' ? '' : `${network.cable}|${station.roleName}`,
+    written: unit !== '' && ip !== '' && outputBytes > 0 && device?.protocol === 'modbus' ? unit : '',
+  }
+}
+
 /** What has to be unique over the whole plan. */
 export class Indexes {
   readonly names = new UseIndex<DerivedStation>()
-  readonly ips = new UseIndex<DerivedStation | null>()
+  /** By cable and address. */
+  readonly ips = new UseIndex<DerivedStation>()
+  readonly roles = new UseIndex<DerivedStation>()
+  /** Modbus devices that something is written to, by cable, address and unit. */
+  readonly written = new UseIndex<DerivedStation>()
   readonly deviceNumbers = new UseIndex<DerivedStation>()
   readonly tags = new UseIndex<TagUser>()
   readonly bytes = new Map<string, ByteUse>()
@@ -67,8 +92,11 @@ export class Indexes {
   add(view: DerivedStation, derived: Derived): void {
     const { id, station } = view
     if (station.name !== '') this.names.add(station.name.toLowerCase(), id, view)
-    if (parseIp(station.ip) !== null) this.ips.add(station.ip, id, view)
-    this.deviceNumbers.add(`${station.networkId}/${station.deviceNumber}`, id, view)
+    const keys = keysOf(view, derived)
+    if (keys.ip) this.ips.add(keys.ip, id, view)
+    if (keys.number) this.deviceNumbers.add(keys.number, id, view)
+    if (keys.role) this.roles.add(keys.role, id, view)
+    if (keys.written) this.written.add(keys.written, id, view)
     for (const signalId in view.group.signals) this.addSignal(view.group.signals[signalId]!, view)
     this.changeBytes(view, derived, 1)
   }
@@ -76,8 +104,11 @@ export class Indexes {
   drop(view: DerivedStation, derived: Derived): void {
     const { id, station } = view
     this.names.drop(station.name.toLowerCase(), id)
-    this.ips.drop(station.ip, id)
-    this.deviceNumbers.drop(`${station.networkId}/${station.deviceNumber}`, id)
+    const keys = keysOf(view, derived)
+    this.ips.drop(keys.ip, id)
+    this.deviceNumbers.drop(keys.number, id)
+    this.roles.drop(keys.role, id)
+    this.written.drop(keys.written, id)
     for (const signalId in view.group.signals) this.dropSignal(view.group.signals[signalId]!)
     this.changeBytes(view, derived, -1)
   }
@@ -99,6 +130,6 @@ export class Indexes {
 
   private changeBytes(view: DerivedStation, derived: Derived, by: 1 | -1): void {
     const controllerId = derived.plan.networks[view.station.networkId]?.controllerId ?? ''
-    for (const { block, byte } of view.blocks) this.useOf(controllerId, block.direction).change(byte, block.bytes, by)
+    for (const { direction, byte, bytes } of view.extents) this.useOf(controllerId, direction).change(byte, bytes, by)
   }
 }

@@ -1,14 +1,15 @@
-import { formatIp, formatSubnet, ipFault, nextFreeIp, parseIp, subnetOf, type IpFault } from '../addressing/ip'
+import { formatSubnet, ipFault, parseIp, subnetOf, type IpFault } from '../addressing/ip'
 import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
 import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
 import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id } from '../plan/model'
+import { hostOf, ipOfHost, ipsOnCable, isInPool } from '../plan/identities'
 import { freeNumber, kindOf, networkKinds } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
 import { atModule, atStation, nameOf, planRule, type FindingPlace, type PlanScope } from './finding'
-import type { TagUser } from './indexes'
+import { ipKey, type TagUser } from './indexes'
 
 /** Rules that compare stations, signals and images with each other. */
 export const planRules = [
@@ -60,14 +61,17 @@ export const planRules = [
     code: 'station.ipDuplicate',
     severity: 'blocker',
     find: function* ({ derived, indexes }) {
-      for (const ip of indexes.ips.shared) {
-        const users = indexes.ips.usersOf(ip).filter((view) => view !== null)
-        yield* laterOnes(users, ({ station }) => ({ ip: station.ip }))
+      for (const key of indexes.ips.shared) {
+        const users = indexes.ips.usersOf(key).sort(byPlace)
+        for (const [i, view] of users.entries()) {
+          const others = users.slice(0, i).filter((other) => !sharesAddress(derived, view, other))
+          if (others[0]) yield { at: atStation(view), facts: { ip: view.station.ip, others: [nameOf(others[0].station.name)] } }
+        }
       }
       for (const network of Object.values(derived.plan.networks)) {
         if (!kindOf(network).hasIp) continue
-        for (const view of indexes.ips.usersOf(network.controllerIp)) {
-          if (view) yield { at: atStation(view), facts: { ip: network.controllerIp, others: [`the controller on ${network.name}`] } }
+        for (const view of indexes.ips.usersOf(ipKey(network, network.controllerIp))) {
+          yield { at: atStation(view), facts: { ip: network.controllerIp, others: [`the controller on ${network.name}`] } }
         }
       }
     },
@@ -249,9 +253,18 @@ function atSignal({ signal, view }: TagUser): FindingPlace {
   return { ...atModule(view, module), kind: 'signal', id: signal.id }
 }
 
+const byPlace = (a: DerivedStation, b: DerivedStation) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1)
+
+/** Modbus units behind one address, and one unit that two controllers ask, are no conflict of addresses. */
+function sharesAddress({ plan }: Derived, a: DerivedStation, b: DerivedStation): boolean {
+  const [one, other] = [plan.networks[a.station.networkId]!, plan.networks[b.station.networkId]!]
+  if (!kindOf(one).number.isUnit || !kindOf(other).number.isUnit) return false
+  return a.station.deviceNumber !== b.station.deviceNumber || one.controllerId !== other.controllerId
+}
+
 /** Of stations that share something, all but the first in plan order are at fault. */
 function* laterOnes<Facts extends object>(users: DerivedStation[], facts: (view: DerivedStation) => Facts) {
-  const [first, ...later] = users.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
+  const [first, ...later] = users.sort(byPlace)
   for (const view of later) yield { at: atStation(view), facts: { ...facts(view), others: [nameOf(first!.station.name)] } }
 }
 
@@ -259,27 +272,37 @@ function* overlaps(derived: Derived, controller: ControllerRow, direction: Direc
   const placed = [...derived.stations.values()]
     .filter(({ station }) => derived.plan.networks[station.networkId]?.controllerId === controller.id)
     .flatMap((view) => view.blocks.filter(({ block }) => block.direction === direction).map((at) => ({ view, at })))
-    .sort((a, b) => a.at.byte - b.at.byte || (a.at.module.id < b.at.module.id ? -1 : 1))
+    .sort((a, b) => firstBit(a.at) - firstBit(b.at) || (a.at.module.id < b.at.module.id ? -1 : 1))
   let widest = placed[0]
   for (const next of placed.slice(1)) {
-    if (next.at.byte < widest!.at.byte + widest!.at.block.bytes) {
+    // Small blocks side by side share a byte with their own station only.
+    const isOver = next.view === widest!.view ? firstBit(next.at) < lastBit(widest!.at) : firstBit(next.at) >> 3 <= (lastBit(widest!.at) - 1) >> 3
+    if (isOver) {
       const facts = { first: widest!.at, second: next.at, other: atModule(widest!.view, widest!.at.module).words, direction }
       yield { at: atModule(next.view, next.at.module), facts }
     }
-    if (next.at.byte + next.at.block.bytes > widest!.at.byte + widest!.at.block.bytes) widest = next
+    if (lastBit(next.at) > lastBit(widest!.at)) widest = next
   }
 }
 
-function freeIpFixes({ derived, indexes }: PlanScope, stationId: string) {
-  const { station } = derived.stations.get(stationId)!
-  const network = derived.plan.networks[station.networkId]
-  const subnet = network && subnetOf(network.controllerIp, network.prefixLength)
-  if (!subnet) return []
-  const taken = new Set([...derived.stations.values()].map(({ station: { ip } }) => parseIp(ip)).filter((ip) => ip !== null))
-  taken.add(parseIp(network.controllerIp)!)
-  const free = nextFreeIp(subnet, taken, parseIp(station.ip) ?? undefined) ?? nextFreeIp(subnet, taken)
-  if (free === null || indexes.ips.has(formatIp(free))) return []
-  return [{ label: `Give it ${formatIp(free)}`, command: { type: 'updateStation' as const, id: stationId, set: { ip: formatIp(free) } } }]
+const firstBit = ({ byte, bit }: PlacedBlock) => byte * 8 + bit
+const lastBit = (at: PlacedBlock) => firstBit(at) + at.bits
+
+function freeIpFixes({ derived: { plan, stations } }: PlanScope, stationId: string) {
+  const { station } = stations.get(stationId)!
+  const network = plan.networks[station.networkId]
+  if (!network) return []
+  const taken = ipsOnCable(plan, network, new Set([stationId]))
+  const first = network.pool?.first ?? 1
+  const hosts = [hostOf(network, station.ip) ?? first, first]
+  for (const from of hosts) {
+    for (let host = from; host <= Math.min(network.pool?.last ?? 65_534, from + 65_534); host++) {
+      const ip = ipOfHost(network, host)
+      if (ip === null) break
+      if (!taken.has(ip) && isInPool(network, host)) return [{ label: `Give it ${ip}`, command: { type: 'updateStation' as const, id: stationId, set: { ip } } }]
+    }
+  }
+  return []
 }
 
 function wordOfNumber(derived: Derived, networkId: Id): string {

@@ -1,9 +1,10 @@
-import { addressOf } from '../addressing/image'
+import { bitAddressOf, bitsTaken, extentsOf, packsBits, withAddress, type Extent } from '../addressing/image'
 import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
-import type { Device, DeviceFile, Module } from '../catalog/model'
+import type { Device, DeviceFile, Module, Slot } from '../catalog/model'
+import { slotOf } from '../placement/slots'
 import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, Plugged, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
 
 /** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
@@ -28,6 +29,10 @@ export interface PlacedBlock {
   readonly module: DerivedModule
   readonly block: DataBlock
   readonly byte: number
+  /** In its first byte; above 0 only where small blocks share one. */
+  readonly bit: number
+  /** What it takes of the image: whole bytes, or less where its station packs bits. */
+  readonly bits: number
 }
 
 export interface DerivedStation {
@@ -41,6 +46,11 @@ export interface DerivedStation {
   /** Head first, then the modules in slot order. */
   readonly modules: readonly DerivedModule[]
   readonly blocks: readonly PlacedBlock[]
+  /** Whole bytes that its blocks take. */
+  readonly extents: readonly Extent[]
+  /** Blocks in fixed places of the head's data. */
+  readonly inside: readonly PlacedBlock[]
+  readonly packs: boolean
   readonly inputBytes: number
   readonly outputBytes: number
   /** Data with provider and consumer status octets, as they travel in one frame each way. */
@@ -79,7 +89,7 @@ export function derive(plan: Plan, catalog: Catalog): Derived {
   const stations = new Map<Id, DerivedStation>()
   const byNetwork = new Map<Id, DerivedStation[]>()
   for (const id in plan.stations) {
-    const view = viewOf(plan.stations[id]!, catalog)
+    const view = viewOf(plan, plan.stations[id]!, catalog)
     stations.set(id, view)
     const neighbours = byNetwork.get(view.station.networkId)
     if (neighbours) neighbours.push(view)
@@ -126,16 +136,17 @@ function byPosition(a: { position: number; id: string }, b: { position: number; 
   return a.position - b.position || (a.id < b.id ? -1 : 1)
 }
 
-function viewOf(group: StationGroup, catalog: Catalog): DerivedStation {
+function viewOf(plan: Plan, group: StationGroup, catalog: Catalog): DerivedStation {
   const file = catalog.get(group.station.file) ?? null
+  const packs = packsBits(plan, group.station)
   const known = views.get(group)
-  if (known && known.file === file && known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)) return known
-  const view = computeView(group, file, catalog)
+  if (known && known.file === file && known.packs === packs && known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)) return known
+  const view = computeView(group, file, catalog, packs)
   views.set(group, view)
   return view
 }
 
-function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog): DerivedStation {
+function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog, packs: boolean): DerivedStation {
   const { station } = group
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
@@ -145,25 +156,44 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
       .sort((a, b) => a.slot - b.slot)
       .map((row) => {
         const described = findModule(catalog, station.file, row.module)
-        return moduleView(row.id, row.slot, row, described, described && layoutOfPlaced(catalog, station.file, described, row.plugged), row, signals)
+        const layout = described && layoutOfPlaced(catalog, station.file, described, row.plugged)
+        const at = device?.slots[0]?.at ? slotOf(device, row.slot)?.at : undefined
+        return moduleView(row.id, row.slot, row, described, layout, at && layout ? { plugged: row.plugged, addresses: fixedAddresses(station.addresses, device!, layout, at) } : row, signals)
       }),
   ]
   const blocks: PlacedBlock[] = []
+  const inside: PlacedBlock[] = []
+  const hasFixedPlaces = device?.slots[0]?.at !== undefined
   const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
   for (const module of modules) {
     for (const { tag } of module.signals.values()) if (tag !== '') totals.named++
     if (!module.layout) continue
-    totals.inputBytes += module.layout.inputBytes
-    totals.outputBytes += module.layout.outputBytes
-    totals.inputFrameBytes += module.layout.inputBytes + module.layout.inputStatusBytes
-    totals.outputFrameBytes += module.layout.outputBytes + module.layout.outputStatusBytes
+    const isInside = hasFixedPlaces && module.row !== null
+    if (!isInside) {
+      totals.inputBytes += module.layout.inputBytes
+      totals.outputBytes += module.layout.outputBytes
+      totals.inputFrameBytes += module.layout.inputBytes + module.layout.inputStatusBytes
+      totals.outputFrameBytes += module.layout.outputBytes + module.layout.outputStatusBytes
+    }
     totals.channels += module.layout.channels.length
     for (const block of module.layout.blocks) {
-      const byte = addressOf(module.addresses, block.subslot, block.direction)
-      if (byte !== null) blocks.push({ module, block, byte })
+      const bit = bitAddressOf(module.addresses, block.subslot, block.direction)
+      if (bit !== null) (isInside ? inside : blocks).push({ module, block, byte: bit >> 3, bit: bit & 7, bits: isInside ? block.bits : bitsTaken(block, packs) })
     }
   }
-  return { id: station.id, station, group, file, below: filesBelow(modules, catalog), device, modules, blocks, ...totals }
+  return { id: station.id, station, group, file, below: filesBelow(modules, catalog), device, modules, blocks, extents: extentsOf(blocks.map(({ block: { direction }, byte, bit, bits }) => ({ direction, bit: byte * 8 + bit, bits }))), inside, packs, ...totals }
+}
+
+/** Addresses of what stands in a fixed place of the head's data: they follow from the head's. */
+function fixedAddresses(head: AddressMap, device: Device, layout: Layout, at: NonNullable<Slot['at']>): AddressMap {
+  const subslot = device.submodules[0]?.subslot ?? 1
+  let addresses: AddressMap = {}
+  for (const block of layout.blocks) {
+    const start = bitAddressOf(head, subslot, block.direction)
+    const place = at[block.direction]
+    if (start !== null && place) addresses = withAddress(addresses, block.subslot, block.direction, start + place.offsetBits)
+  }
+  return addresses
 }
 
 function filesBelow(modules: readonly DerivedModule[], catalog: Catalog): DerivedStation['below'] {
@@ -213,6 +243,8 @@ export function channelAddress(module: DerivedModule, channel: Channel): ImageAd
 }
 
 export function placeInImage(addresses: AddressMap, subslot: number, direction: Direction, offsetBits: number, bits: number): ImageAddress | null {
-  const start = addressOf(addresses, subslot, direction)
-  return start === null ? null : { direction, byte: start + (offsetBits >> 3), bit: offsetBits & 7, bits }
+  const start = bitAddressOf(addresses, subslot, direction)
+  if (start === null) return null
+  const at = start + offsetBits
+  return { direction, byte: at >> 3, bit: at & 7, bits }
 }

@@ -3,5 +3,5 @@ export { fileEndings, maxFileBytes, readDeviceFile, readerVersion, type ReadResu
 export { isZip, unpack, type NamedBytes } from './package'
 export { catalogOf as catalogOfSheet } from './sheet/read'
 export { deviceSheet, sheetTypes, type DeviceSheet, type SheetType, type WrittenSheet } from './sheet/schema'
-export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'
+export { parseValueList, formatValueList, inRanges, type ValueRange } from '../value-list'
 export { tokenizeXml } from './xml-tokenizer'

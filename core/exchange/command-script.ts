@@ -41,5 +41,5 @@ function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown
 }
 
 export function newPlan(id: string, name: string): Plan {
-  return emptyPlan({ id, name, tagLength: 32, railMm: 0 })
+  return emptyPlan({ id, name, tagLength: 32, railMm: 0, packsBits: false })
 }

@@ -1,5 +1,5 @@
 import type { Parameter, ParameterRecord } from '../catalog/model'
-import { formatValueList, inRanges } from '../device-files/value-list'
+import { formatValueList, inRanges } from '../value-list'
 import type { Problem } from '../problem'
 import { fromHex, parseOctets, toHex } from './hex'
 import { decodeValue, encodeValue, rangeOf } from './value'

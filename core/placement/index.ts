@@ -3,3 +3,4 @@ export { sizeOfDevice, submoduleFor, subslotsOf, type SubslotView } from './port
 export { fieldSupplySteps, overdrawn, supplySteps, widthOf, type SupplyStep } from './supply'
 export { missingKinds, orderFaults, whyOutOfOrder, wordOrderFault, type OrderFault, type Standing } from './order'
 export { candidatesFor, laneSlots, standingRow, type Candidate, type LaneSlot } from './candidates'
+export { carriedBy, suggestConnection } from './connections'

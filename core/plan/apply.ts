@@ -3,6 +3,7 @@ import type { Command, CommandType, CommandOf, SingleCommand } from './commands'
 import { Draft, type RowChange } from './draft'
 import { controllerHandlers } from './handlers/controllers'
 import { moduleHandlers } from './handlers/modules'
+import { repackHandlers } from './handlers/repack'
 import { signalHandlers } from './handlers/signals'
 import { stationHandlers } from './handlers/stations'
 import { subslotHandlers } from './handlers/subslots'
@@ -21,6 +22,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...stationHandlers,
   ...moduleHandlers,
   ...subslotHandlers,
+  ...repackHandlers,
   ...signalHandlers,
 }
 

@@ -1,5 +1,6 @@
 import { Draft, rowOf, type RowChange } from './draft'
-import { tableNames, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
+import type { z } from 'zod'
+import { projectRow, tableNames, tables, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
 
 /** Owners before what they own, so that a group exists when its rows arrive. */
 const ownersFirst = ['project', ...tableNames]
@@ -16,6 +17,15 @@ export function applyChanges(plan: Plan, changes: readonly RowChange[]): Plan {
     if (change.table !== 'project' && !change.after) draft.remove(change.table, change.id)
   }
   return draft.plan
+}
+
+/** Changes as they were written down once, with what rows have had since then filled in. */
+export function completed(changes: readonly RowChange[]): RowChange[] {
+  return changes.map((change) => {
+    const row = change.table === 'project' ? projectRow : (tables[change.table] as z.ZodType)
+    const fill = (value: unknown) => (value === null ? null : row.parse(value))
+    return { ...change, before: fill(change.before), after: fill(change.after) } as RowChange
+  })
 }
 
 export function invert(changes: readonly RowChange[]): RowChange[] {

@@ -1,21 +1,28 @@
 import { z } from 'zod'
+import { turnNames } from '../addressing/byte-order'
 import { controllerRow, id, networkRow, plugged, projectRow, signalPlace, signalRow, stationRow } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
-const rail = projectRow.shape.railMm.unwrap()
+/** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
+function settable<T extends z.ZodRawShape, K extends keyof T & string>(row: z.ZodObject<T>, ...without: K[]) {
+  const shape = Object.fromEntries(Object.entries(row.shape).filter(([key]) => key !== 'id' && !without.includes(key as K)).map(([key, field]) => [key, (field instanceof z.ZodDefault ? field.unwrap() as z.ZodType : field as z.ZodType).optional()]))
+  return z.object(shape).strict() as unknown as z.ZodType<Partial<Omit<z.output<z.ZodObject<T>>, 'id' | K>>>
+}
 const notation = controllerRow.shape.notation.unwrap()
 
+const subslot = z.number().int().min(0).max(65_535)
+
 const single = {
-  setProject: z.object({ set: projectRow.omit({ id: true }).extend({ railMm: rail }).partial() }),
+  setProject: z.object({ set: settable(projectRow) }),
   addController: z.object({ id, name: z.string().max(200), inputBytes: controllerRow.shape.inputBytes.default(4096), outputBytes: controllerRow.shape.outputBytes.default(4096), aligned: z.boolean().default(true), notation: notation.optional() }),
-  updateController: z.object({ id, set: controllerRow.omit({ id: true }).extend({ notation }).partial() }),
+  updateController: z.object({ id, set: settable(controllerRow) }),
   removeController: z.object({ id }),
   addNetwork: z.object({ id, controllerId: id, name: z.string().max(200), kind: networkRow.shape.kind.default('profinet'), controllerIp: z.string().max(64).default(''), prefixLength: networkRow.shape.prefixLength.default(24) }),
-  updateNetwork: z.object({ id, set: networkRow.omit({ id: true, controllerId: true, kind: true }).partial() }),
+  updateNetwork: z.object({ id, set: settable(networkRow, 'controllerId', 'kind') }),
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
   addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: stationRow.shape.connection.optional(), comment: z.string().max(2000).default('') }),
-  updateStation: z.object({ id, set: z.object({ name: stationRow.shape.name, ip: stationRow.shape.ip, deviceNumber: stationRow.shape.deviceNumber, comment: stationRow.shape.comment, position: stationRow.shape.position, railMm: rail }).partial() }),
+  updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'addresses') }),
   removeStation: z.object({ id }),
   /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
    *  Name, address and number are the next free ones where they are left out. */
@@ -37,7 +44,12 @@ const single = {
   /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an empty text takes it out.
    *  Data of the same size keep their bytes. */
   setSubslot: z.object({ moduleId: id, subslot: z.number().int().min(0).max(65_535), submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }),
-  setAddress: z.object({ moduleId: id, subslot: z.number().int(), direction: signalPlace.shape.direction, byte: z.number().int().min(0).max(1_048_575) }),
+  /** Places blocks by hand; each holds its place from then on unless `fixed` is false. `bit` only where its station packs bits. */
+  setAddress: z.object({ moduleId: id, subslot, direction: signalPlace.shape.direction, byte: z.number().int().min(0).max(1_048_575), bit: z.number().int().min(0).max(7).optional(), fixed: z.boolean().optional() }),
+  /** Gives a controller's data new addresses in the order network, station, slot, or as tight as can be; what is fixed stays. */
+  repack: z.object({ controllerId: id, stationIds: z.array(id).max(100_000).optional(), tight: z.boolean().optional() }),
+  /** How the octets of values are turned on their way into the image; an empty word: as they come. */
+  setByteOrder: z.object({ moduleId: id, values: z.array(signalPlace.omit({ moduleId: true })).min(1).max(10_000), turn: z.union([z.literal(''), z.enum(turnNames)]) }),
   /** Gives the module's data the next free bytes of the image. */
   readdress: z.object({ moduleId: id }),
   /** Creates, changes and (when nothing is left in them) removes signals; any number at once. */

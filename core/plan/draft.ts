@@ -13,6 +13,8 @@ export class Draft {
   private readonly owned = new WeakSet<object>()
   /** Grows with every change to what may hold an address. */
   touches = 0
+  /** Stations whose groups this draft has changed, and may change further. */
+  readonly touchedStations = new Set<Id>()
   private readonly log = new Map<string, RowChange>()
 
   constructor(plan: Plan) {
@@ -34,7 +36,16 @@ export class Draft {
   }
 
   put<T extends TableName>(table: T, row: RowOf[T]): void {
-    const before = this.leaveGroup[table]?.(row as never) ?? this.get(table, row.id)
+    this.enter(table, row, this.leaveGroup[table]?.(row as never) ?? this.get(table, row.id))
+  }
+
+  /** A row that is nowhere in the plan yet. */
+  add<T extends TableName>(table: T, row: RowOf[T]): void {
+    this.enter(table, row, null)
+  }
+
+  private enter<T extends TableName>(table: T, row: RowOf[T], before: RowOf[T] | null): void {
+    if (table === 'stations') this.touchedStations.add(row.id)
     this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
     this.remember({ table, id: row.id, before, after: row } as RowChange)
   }
@@ -49,6 +60,8 @@ export class Draft {
   /** Rows that may change their station leave the old group before they enter the new one; gives the row as it was. */
   private readonly leaveGroup: { [T in TableName]?: (next: RowOf[T]) => RowOf[T] | null } = {
     modules: (next) => {
+      const standing = this.plan.stations[next.stationId]?.modules[next.id]
+      if (standing) return standing
       const before = this.get('modules', next.id)
       if (!before || before.stationId === next.stationId) return before
       delete this.containerOf('modules', before)[next.id]
@@ -92,6 +105,7 @@ export class Draft {
 
   private ownGroup(stationId: Id, name: 'modules' | 'signals'): Record<Id, unknown> {
     const groups = this.own('stations') as Record<Id, Mutable<StationGroup>>
+    this.touchedStations.add(stationId)
     let group = groups[stationId]
     if (!group) throw new Error(`station ${stationId} is not in the plan`)
     if (!this.owned.has(group)) {
@@ -123,8 +137,7 @@ function emptyOr(group: StationGroup | undefined): Pick<StationGroup, 'modules' 
 /** The station a module belongs to; the head's channels name the station itself. */
 export function stationIdOf(plan: Plan, moduleId: Id): Id | null {
   if (plan.stations[moduleId]) return moduleId
-  for (const id in plan.stations) if (plan.stations[id]!.modules[moduleId]) return id
-  return null
+  return Object.values(plan.stations).find(({ modules }) => modules[moduleId])?.station.id ?? null
 }
 
 export function rowOf<T extends TableName>(plan: Plan, table: T, id: Id): RowOf[T] | null {
@@ -136,18 +149,12 @@ const readers: { [T in TableName]: (plan: Plan, id: Id) => RowOf[T] | null } = {
   networks: (plan, id) => plan.networks[id] ?? null,
   stations: (plan, id) => plan.stations[id]?.station ?? null,
   modules: (plan, id) => {
-    for (const stationId in plan.stations) {
-      const row = plan.stations[stationId]!.modules[id]
-      if (row) return row
-    }
+    for (const { modules } of Object.values(plan.stations)) if (modules[id]) return modules[id]
     return null
   },
   signals: (plan, id) => {
     if (plan.unplaced[id]) return plan.unplaced[id]
-    for (const stationId in plan.stations) {
-      const row = plan.stations[stationId]!.signals[id]
-      if (row) return row
-    }
+    for (const { signals } of Object.values(plan.stations)) if (signals[id]) return signals[id]
     return null
   },
 }

@@ -16,7 +16,7 @@ describe('a change in words', () => {
     [{ type: 'updateStation', id: 's1', set: { name: 'pump-1', ip: '10.0.0.9' } }, ['Station pump-1: name tv-1 → pump-1, address 10.0.0.2 → 10.0.0.9']],
     [insert('b', 2, 'AO'), ['tv-1 · slot 2: Name of AO added']],
     [{ type: 'removeModules', ids: ['a'] }, ['Signal X: channel tv-1 · slot 1, bit 0 → none', 'tv-1 · slot 1: Name of DI removed']],
-    [{ type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 7 }, ['tv-1 · slot 1: Name of DI: bytes in 0 → in 7']],
+    [{ type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 7 }, ['tv-1 · slot 1: Name of DI: bytes in 0 → in 7 fixed']],
     [{ type: 'editSignals', edits: [{ id: 'x', tag: 'Y' }] }, ['Signal Y: tag X → Y']],
     [{ type: 'setProject', set: { tagLength: 40 } }, ['The project: longest tag 32 → 40']],
     [{ type: 'addController', id: 'k2', name: 'K2', inputBytes: 1, outputBytes: 1, aligned: false }, ['Controller K2 added']],

@@ -1,7 +1,7 @@
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Command, CommandType, CommandOf } from './commands'
 import { stationIdOf, type RowChange } from './draft'
-import type { Plan, Plugged, RowOf, TableName } from './model'
+import type { AddressMap, Plan, Plugged, RowOf, TableName } from './model'
 
 /** A change in words, and the place it is about. */
 export interface ChangeWords {
@@ -16,7 +16,8 @@ export interface ChangeWords {
 const kinds = { project: 'project', controllers: 'controller', networks: 'network', stations: 'station', modules: 'module', signals: 'signal' } as const
 const fieldWords: Readonly<Record<string, string>> = {
   name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', notation: 'notation', controllerIp: 'controller’s address', prefixLength: 'prefix length',
-  networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', plugged: 'subslots', railMm: 'rail length', tag: 'tag', terminal: 'terminal',
+  networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', plugged: 'subslots', railMm: 'rail length', packsBits: 'bits side by side', firstInput: 'first input byte', firstOutput: 'first output byte', reserveBytes: 'reserve in bytes', reservePercent: 'reserve in per cent', areas: 'areas', byteOrder: 'byte order', cable: 'cable',
+  pool: 'pool', namePattern: 'name pattern', rolePattern: 'role pattern', tied: 'tied numbers', line: 'line settings', requestMs: 'request period', roleName: 'role name', switches: 'switches', orders: 'turned octets', tag: 'tag', terminal: 'terminal',
 }
 
 /** One row's change as a person would tell it. `before` and `after` are the plans around it, for the names of what it refers to. */
@@ -62,14 +63,23 @@ function wordValue(key: string, row: Record<string, unknown>, plan: Plan, catalo
   if (key === 'file') return catalog.get(String(value))?.family.product || `${String(value).slice(0, 8)}…`
   if (key === 'device') return findDevice(catalog, String(row['file']), String(value))?.name ?? String(value)
   if (key === 'module') return findModule(catalog, plan.stations[String(row['stationId'])]?.station.file ?? '', String(value))?.name ?? String(value)
-  if (key === 'addresses') return wordAddresses(value as Record<string, { in?: number; out?: number }>)
+  if (key === 'addresses') return wordAddresses(value as AddressMap)
   if (key === 'plugged') return wordPlugged(value as Plugged, catalog)
   if (key === 'place') return value === null ? 'none' : wordPlace(value as { moduleId: string; offsetBits: number }, plan)
-  return value === '' || value === undefined ? 'none' : String(value)
+  if (typeof value === 'object' && value !== null) return wordParts(value)
+  if (typeof value === 'boolean') return value ? 'on' : 'off'
+  return value === '' || value === undefined || value === null ? 'none' : String(value)
 }
 
-function wordAddresses(addresses: Record<string, { in?: number; out?: number }>): string {
-  const parts = Object.values(addresses).flatMap(({ in: input, out: output }) => [...(input === undefined ? [] : [`in ${input}`]), ...(output === undefined ? [] : [`out ${output}`])])
+function wordAddresses(addresses: AddressMap): string {
+  const word = (name: string, byte: number | undefined, bit: number | undefined, fixed: true | undefined) => (byte === undefined ? [] : [`${name} ${byte}${bit === undefined ? '' : `.${bit}`}${fixed ? ' fixed' : ''}`])
+  const parts = Object.values(addresses).flatMap((one) => [...word('in', one.in, one.inBit, one.inFixed), ...word('out', one.out, one.outBit, one.outFixed)])
+  return parts.join(' ') || 'none'
+}
+
+/** Settings with parts: each part with its value. */
+function wordParts(value: object): string {
+  const parts = Object.entries(value).filter(([, part]) => part !== null && part !== '').map(([name, part]) => (typeof part === 'object' ? `(${wordParts(part as object)})` : Array.isArray(value) ? String(part) : `${name} ${String(part)}`))
   return parts.join(' ') || 'none'
 }
 
@@ -113,6 +123,8 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
   setAddress: ({ byte }) => `Set an address to byte ${byte}`,
+  repack: ({ tight }) => `Gave data of a controller new addresses, ${tight ? 'as tight as can be' : 'in the order of the slots'}`,
+  setByteOrder: ({ values }) => `Turned the octets of ${many(values.length, 'value')}`,
   readdress: () => 'Gave a module new bytes',
   editSignals: ({ edits }) => `Edited ${many(edits.length, 'signal')}`,
 }

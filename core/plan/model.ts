@@ -1,5 +1,9 @@
 import { z } from 'zod'
+import { turnNames } from '../addressing/byte-order'
 import { notationNames } from '../addressing/notations'
+import { switchBank } from '../addressing/switches'
+import { dataContents } from '../catalog/layout'
+import { valueListText } from '../value-list'
 import { networkKindNames } from './network-kinds'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
@@ -10,12 +14,18 @@ export type Id = string
 const label = z.string().max(200)
 const byteAddress = z.number().int().min(0).max(1_048_575)
 
-/** First byte of each data block in the controller's image, by subslot. */
-export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional() }).strict())
+const bitInByte = z.number().int().min(1).max(7).optional()
+
+/** First byte of each data block in the controller's image, by subslot; the bit where it shares its byte with others, and
+ *  whether somebody chose the place, so that nothing moves it. */
+export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional(), inBit: bitInByte, outBit: bitInByte, inFixed: z.literal(true).optional(), outFixed: z.literal(true).optional() }).strict())
 
 /** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is built in there), and the device
  *  below a port, with the description file it stands in. */
 export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }).strict())
+
+/** How the octets of single values are turned on their way into the image, by `subslot.direction.offset`; not listed: as they come. */
+export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
 
 export const projectRow = z.object({
   id,
@@ -24,6 +34,16 @@ export const projectRow = z.object({
   tagLength: z.number().int().min(8).max(255),
   /** Length of the rails that stations stand on, in millimetres; 0 where nobody said. */
   railMm: z.number().int().min(0).max(100_000).default(0),
+  /** Modules of up to four bits stand side by side in one byte of their station. */
+  packsBits: z.boolean().default(false),
+}).strict()
+
+/** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */
+export const imageArea = z.object({
+  content: z.enum(['any', ...dataContents]),
+  networkId: z.union([z.literal(''), id]),
+  in: byteAddress.nullable(),
+  out: byteAddress.nullable(),
 }).strict()
 
 export const controllerRow = z.object({
@@ -36,6 +56,31 @@ export const controllerRow = z.object({
   aligned: z.boolean(),
   /** How addresses of its image are written. */
   notation: z.enum(notationNames).default('iec'),
+  /** First bytes that may be given out. */
+  firstInput: byteAddress.default(0),
+  firstOutput: byteAddress.default(0),
+  /** Kept free behind each station for modules to come. */
+  reserveBytes: z.number().int().min(0).max(65_535).default(0),
+  reservePercent: z.number().int().min(0).max(400).default(0),
+  areas: z.array(imageArea).max(64).default([]),
+  /** In which order its program reads the octets of a number; `network`: it turns them as the network asks, and nobody has to care. */
+  byteOrder: z.enum(['network', 'little', 'big']).default('network'),
+}).strict()
+
+/** The numbers that stations of a network get: last octets on networks with IP, node numbers elsewhere. */
+export const numberPool = z.object({
+  first: z.number().int().min(0).max(65_535),
+  last: z.number().int().min(0).max(65_535),
+  step: z.number().int().min(1).max(1000),
+  /** Kept out, e.g. `200..220 254`. */
+  reserved: valueListText,
+}).strict()
+
+/** Of a serial line; every node has the same. */
+export const serialLine = z.object({
+  baud: z.number().int().min(300).max(12_000_000),
+  parity: z.enum(['none', 'even', 'odd']),
+  stopBits: z.union([z.literal(1), z.literal(2)]),
 }).strict()
 
 export const networkRow = z.object({
@@ -47,6 +92,18 @@ export const networkRow = z.object({
   /** The controller's own address on this network, dotted; empty on networks without IP. */
   controllerIp: z.string().max(64),
   prefixLength: z.number().int().min(1).max(30),
+  /** Networks with the same word share a cable; without one they share the plant's. */
+  cable: z.string().max(60).default(''),
+  pool: numberPool.nullable().default(null),
+  /** Names of new stations, e.g. `intake-{n:03}`; empty: after the device. */
+  namePattern: z.string().max(200).default(''),
+  /** Role names of stations that are served their address, e.g. `{order}-{n:03}`. */
+  rolePattern: z.string().max(200).default(''),
+  /** Name, address and number of a station follow one number. */
+  tied: z.boolean().default(false),
+  line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+  /** How often data are asked for, where the controller asks station by station. */
+  requestMs: z.number().int().min(1).max(3_600_000).default(500),
 }).strict()
 
 export const stationRow = z.object({
@@ -67,6 +124,13 @@ export const stationRow = z.object({
   /** Of its rail, in millimetres; 0: as the project says. */
   railMm: z.number().int().min(0).max(100_000).default(0),
   plugged: plugged.default({}),
+  /** Small modules side by side in a byte; null: as the project says. */
+  packsBits: z.boolean().nullable().default(null),
+  /** Under this name it is served its address; empty: the address is set in it. */
+  roleName: z.string().max(200).default(''),
+  /** Its address switches, where the device sheet says nothing of them. */
+  switches: switchBank.nullable().default(null),
+  orders: byteOrders.default({}),
   /** Of the head's own data, where it has any. */
   addresses: addressMap,
 }).strict()
@@ -78,6 +142,7 @@ export const moduleRow = z.object({
   /** The module's key in the station's description file. */
   module: z.string().min(1),
   plugged: plugged.default({}),
+  orders: byteOrders.default({}),
   addresses: addressMap,
 }).strict()
 
@@ -108,6 +173,10 @@ export const tables = {
 export type TableName = keyof typeof tables
 export const tableNames = Object.keys(tables) as TableName[]
 
+export type ImageArea = z.infer<typeof imageArea>
+export type NumberPool = z.infer<typeof numberPool>
+export type SerialLine = z.infer<typeof serialLine>
+export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
 export type ProjectRow = z.infer<typeof projectRow>

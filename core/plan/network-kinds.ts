@@ -10,8 +10,9 @@ export interface NetworkKind {
   readonly hasWireNames: boolean
   /** Whether stations feed each other: heads supply the backplane of the stations behind them. */
   readonly sharesBackplane?: boolean
-  /** What tells stations apart by number: its word, the smallest and largest, and where new ones begin. */
-  readonly number: { readonly word: string; readonly first: number; readonly last: number; readonly start: number }
+  /** What tells stations apart by number: its word, the smallest and largest, and where new ones begin. A unit only tells those apart
+   *  that share an IP address. */
+  readonly number: { readonly word: string; readonly first: number; readonly last: number; readonly start: number; readonly isUnit?: boolean }
 }
 
 /** Ranges: PROFIBUS EN 50170 (126 means not yet set, 127 broadcast); Modbus over serial line 1.02; the others from memory.
@@ -21,7 +22,7 @@ export const networkKinds = {
   profibus: { name: 'PROFIBUS DP', protocol: 'profibus', hasIp: false, hasWireNames: false, number: { word: 'Bus address', first: 0, last: 125, start: 3 } },
   ethercat: { name: 'EtherCAT', protocol: 'ethercat', hasIp: false, hasWireNames: false, sharesBackplane: true, number: { word: 'Configured address', first: 1, last: 65_535, start: 1001 } },
   'ethernet-ip': { name: 'EtherNet/IP', protocol: 'ethernet-ip', hasIp: true, hasWireNames: false, number: { word: 'Number', first: 1, last: 4096, start: 1 } },
-  'modbus-tcp': { name: 'Modbus TCP', protocol: 'modbus', hasIp: true, hasWireNames: false, number: { word: 'Number', first: 1, last: 4096, start: 1 } },
+  'modbus-tcp': { name: 'Modbus TCP', protocol: 'modbus', hasIp: true, hasWireNames: false, number: { word: 'Unit', first: 0, last: 255, start: 1, isUnit: true } },
   'modbus-rtu': { name: 'Modbus RTU', protocol: 'modbus', hasIp: false, hasWireNames: false, number: { word: 'Unit', first: 1, last: 247, start: 1 } },
   'can-rack': { name: 'CAN extension rack', protocol: 'can-rack', hasIp: false, hasWireNames: false, number: { word: 'Node', first: 1, last: 127, start: 1 } },
   ring: { name: 'Fieldbus ring', protocol: 'ring', hasIp: false, hasWireNames: false, number: { word: 'Position', first: 1, last: 512, start: 1 } },

@@ -22,7 +22,10 @@ export type Refusal =
   | { code: 'numbers.full'; network: string; word: string }
   | { code: 'module.missing'; module: string }
   | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
-  | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number }
+  | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number; from: number; to: number }
+  | { code: 'address.bits'; module: string }
+  | { code: 'address.slot'; station: string }
+  | { code: 'pattern'; fault: string }
   | { code: 'channel.taken'; tag: string; place: string }
   | { code: 'channel.missing'; place: string }
   | { code: 'subnet.full'; network: string }
@@ -51,7 +54,10 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'numbers.full': ({ network, word }) => `${network} has no ${word.toLowerCase()} left.`,
   'module.missing': ({ module }) => `The description file has no module "${module}".`,
   'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,
-  'image.full': ({ controller, direction, bytes }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more bytes; enlarge it or remove something.`,
+  'image.full': ({ controller, direction, bytes, from, to }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more ${bytes === 1 ? 'byte' : 'bytes'}${to < from ? '' : ` from byte ${from} to ${to}`}; enlarge it, repack it or remove something.`,
+  'address.bits': ({ module }) => `${module} takes whole bytes; it can begin at bit 0 only.`,
+  'address.slot': ({ station }) => `In ${station} every slot has its place in the head's data; move the head's data instead.`,
+  pattern: ({ fault }) => fault,
   'channel.taken': ({ tag, place }) => `${place} already carries ${tag === '' ? 'another signal' : tag}.`,
   'channel.missing': ({ place }) => `${place} is not a channel of that module.`,
   'subnet.full': ({ network }) => `The subnet of ${network} has no free address left.`,

@@ -25,15 +25,19 @@ export type PatternResult = { text: string } | { fault: string }
 /** Fills a pattern such as `{station}_{kind}{slot:02}_{channel}`; `{name:u}` upper case, `{name:l}` lower case, digits pad
  *  numbers. Illegal characters stay: the check says so, nobody guesses. */
 export function fillPattern(pattern: string, fields: PatternFields, counter: number): PatternResult {
+  return fillFields(pattern, { ...fields, n: counter }, patternFields)
+}
+
+/** The same for any fields; `known` names them. */
+export function fillFields<Field extends string>(pattern: string, values: Readonly<Record<Field, string | number>>, known: Readonly<Record<Field, string>>): PatternResult {
   let fault: string | null = null
   const text = pattern.replace(/\{([^{}]*)\}/g, (_, inside: string) => {
     const [field, format = ''] = inside.split(':', 2) as [string, string?]
-    if (!Object.hasOwn(patternFields, field)) {
-      fault ??= `There is no field {${field}}; there are ${Object.keys(patternFields).map((name) => `{${name}}`).join(', ')}.`
+    if (!Object.hasOwn(known, field)) {
+      fault ??= `There is no field {${field}}; there are ${Object.keys(known).map((name) => `{${name}}`).join(', ')}.`
       return ''
     }
-    const value = field === 'n' ? counter : fields[field as keyof PatternFields]
-    return formatField(String(value), format)
+    return formatField(String(values[field as Field]), format)
   })
   if (/[{}]/.test(text)) fault ??= 'A brace is opened or closed without its partner.'
   return fault === null ? { text } : { fault }

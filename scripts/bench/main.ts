@@ -4,7 +4,7 @@ import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { fileURLToPath } from 'node:url'
-import { allocate, applyCommand, check, createChecker, derive, layoutOf, findModule, readDeviceFile, tokenizeXml } from '@kataxis/core'
+import { applyCommand, check, createChecker, derive, readDeviceFile, tokenizeXml, type Plan } from '@kataxis/core'
 import { measureCommandLatency } from './command-latency'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
@@ -134,11 +134,27 @@ const measurements: Record<string, () => void | Promise<void>> = {
   },
   'image.allocate': () => {
     const large = largePlan(stationCount)
-    const layouts = Object.values(large.plan.stations).flatMap(({ station, modules }) => Object.values(modules).map(({ module }) => layoutOf(findModule(large.catalog, station.file, module)!)))
-    record('image.allocate', compare(() => {
-      const occupancy = { in: new Uint8Array(65_536), out: new Uint8Array(65_536) }
-      for (const layout of layouts) allocate(layout, occupancy, true)
-    }, () => JSON.parse(large.json)))
+    // The real command on a plan of which nothing is known yet, with every address somewhere else, so that each is found and written anew.
+    const shifted = () => {
+      const plan = freshCopy(large)
+      for (const { modules } of Object.values(plan.stations)) for (const { addresses } of Object.values(modules)) for (const entry of Object.values(addresses)) for (const way of ['in', 'out'] as const) if (entry[way] !== undefined) entry[way] += 16
+      return plan
+    }
+    const copies = Array.from({ length: 11 }, shifted)
+    const repack = (plan: Plan) => {
+      const applied = applyCommand(plan, large.catalog, { type: 'repack', controllerId: Object.keys(plan.controllers)[0]! })
+      if (!applied.ok || applied.changes.length < stationCount) throw new Error('nothing was repacked')
+    }
+    record('image.allocate', compare(() => repack(copies.pop()!), () => JSON.parse(large.json)))
+    let slot = 0
+    const copy = freshCopy(large)
+    derive(copy, large.catalog)
+    const insert = () => {
+      const applied = applyCommand(copy, large.catalog, { type: 'insertModule', id: `extra${slot}`, stationId: `s${slot++ % stationCount}`, slot: 17, module: 'M1', shift: false })
+      if (!applied.ok) throw new Error('refused')
+    }
+    const whole = Array.from({ length: 11 }, shifted)
+    record('image.edit', compareMany(insert, 50, () => repack(whole.pop()!)))
   },
   'command.p95': async () => record('command.p95', await measureCommandLatency()),
   'page.script': () => {

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, Command, FileSummary, NetworkKindName, NotationName, PackedFile, Plugged, RowChange, SignalPlace } from '@kataxis/core'
+import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, NetworkKindName, NotationName, NumberPool, PackedFile, Plugged, RowChange, SerialLine, SignalPlace, SwitchBank } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -12,6 +12,7 @@ export const projects = pgTable('projects', {
   name: text().notNull(),
   tagLength: integer('tag_length').notNull(),
   railMm: integer('rail_mm').notNull().default(0),
+  packsBits: boolean('packs_bits').notNull().default(false),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
@@ -30,6 +31,12 @@ export const controllers = pgTable('controllers', {
   outputBytes: integer('output_bytes').notNull(),
   aligned: boolean().notNull(),
   notation: text().$type<NotationName>().notNull().default('iec'),
+  firstInput: integer('first_input').notNull().default(0),
+  firstOutput: integer('first_output').notNull().default(0),
+  reserveBytes: integer('reserve_bytes').notNull().default(0),
+  reservePercent: integer('reserve_percent').notNull().default(0),
+  areas: jsonb().$type<ImageArea[]>().notNull().default([]),
+  byteOrder: text('byte_order').$type<'network' | 'little' | 'big'>().notNull().default('network'),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 export const networks = pgTable('networks', {
@@ -40,6 +47,13 @@ export const networks = pgTable('networks', {
   position: doublePrecision().notNull(),
   controllerIp: text('controller_ip').notNull(),
   prefixLength: integer('prefix_length').notNull(),
+  cable: text().notNull().default(''),
+  pool: jsonb().$type<NumberPool | null>(),
+  namePattern: text('name_pattern').notNull().default(''),
+  rolePattern: text('role_pattern').notNull().default(''),
+  tied: boolean().notNull().default(false),
+  line: jsonb().$type<SerialLine>().notNull().default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+  requestMs: integer('request_ms').notNull().default(500),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 export const stations = pgTable('stations', {
@@ -55,6 +69,10 @@ export const stations = pgTable('stations', {
   comment: text().notNull(),
   railMm: integer('rail_mm').notNull().default(0),
   plugged: jsonb().$type<Plugged>().notNull().default({}),
+  packsBits: boolean('packs_bits'),
+  roleName: text('role_name').notNull().default(''),
+  switches: jsonb().$type<SwitchBank | null>(),
+  orders: jsonb().$type<ByteOrders>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])
 
@@ -64,6 +82,7 @@ export const modules = pgTable('modules', {
   slot: integer().notNull(),
   module: text().notNull(),
   plugged: jsonb().$type<Plugged>().notNull().default({}),
+  orders: jsonb().$type<ByteOrders>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 

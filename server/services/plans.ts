@@ -1,4 +1,4 @@
-import { applyChanges, applyCommand, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
@@ -80,7 +80,7 @@ export class Plans {
       const target = await changesRepository.lastDone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'undo.nothing' })
       await changesRepository.setUndone(tx, projectId, target.revision, true)
-      return { kind: 'undo', target: target.revision, command: target.command, ...again(plan, invert(target.changes)) }
+      return { kind: 'undo', target: target.revision, command: target.command, ...again(plan, invert(completed(target.changes))) }
     })
   }
 
@@ -89,7 +89,7 @@ export class Plans {
       const target = await changesRepository.firstUndone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'redo.nothing' })
       await changesRepository.setUndone(tx, projectId, target.revision, false)
-      return { kind: 'redo', target: target.revision, command: target.command, ...again(plan, target.changes) }
+      return { kind: 'redo', target: target.revision, command: target.command, ...again(plan, completed(target.changes)) }
     })
   }
 
@@ -136,7 +136,7 @@ export class Plans {
   private async netBetween(db: Connection, projectId: string, from: number, to: number): Promise<RowChange[]> {
     const steps = (await changesRepository.changesSince(db, projectId, from)).filter(({ revision }) => revision <= to)
     if (from > to || steps.length !== to - from) throw new Refused(404, 'history.missing', `The history does not reach from revision ${from} to ${to}.`)
-    return netChanges(steps.map(({ changes }) => changes))
+    return netChanges(steps.map(({ changes }) => completed(changes)))
   }
 
   private async change(

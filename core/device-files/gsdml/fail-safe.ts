@@ -1,7 +1,7 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../problem'
-import { parseValueList, type ValueRange } from '../value-list'
+import { parseValueList, type ValueRange } from '../../value-list'
 import { child, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 

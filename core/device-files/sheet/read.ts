@@ -1,11 +1,13 @@
 import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
-import type { Connection, DataItem, Device, Module, ParameterRecord, Submodule } from '../../catalog/model'
+import { modbusTableNames, modbusTables } from '../../addressing/modbus'
+import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
+import type { Connection, DataItem, Device, Module, ParameterRecord, SlotPlace, Submodule } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
 import { SourceText } from '../source-text'
-import { inRanges, parseValueList } from '../value-list'
+import { inRanges, parseValueList } from '../../value-list'
 import { deviceSheet, sheetTypes, type DeviceSheet, type SheetData } from './schema'
 
 /** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and place. */
@@ -69,25 +71,32 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
 }
 
 function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
-  const { slots, head } = sheet
-  const fits = sheet.modules.map((module) => ({ key: module.key, ranges: parseValueList(module.slots) ?? [] }))
-  const everySlot = slots.everySlot ? fixedSlots(sheet) : null
-  const own = submoduleOf('head', sheet.name, everySlot ? [...head.inputs, ...everySlot.inputs] : head.inputs, everySlot ? [...head.outputs, ...everySlot.outputs] : head.outputs)
+  const { slots } = sheet
+  const head = sheet.network === 'modbus' && sheet.head.inputs.length + sheet.head.outputs.length === 0 ? { ...sheet.head, ...dataOfRegisters(sheet) } : sheet.head
+  const places = slots.everySlot ? rackPlaces(sheet) : slots.nibbles ? nibblePlaces(sheet) : null
+  const numbers = places ? [...places.at.keys()] : Array.from({ length: slots.count }, (_, i) => slots.first + i)
+  const fits = sheet.modules.map((module, i) => {
+    const ranges = parseValueList(module.slots) ?? []
+    const [bitsIn, bitsOut] = [layOut(module.inputs).bits, layOut(module.outputs).bits]
+    const isInRoom = (slot: number) => !places || (bitsIn <= (places.at.get(slot)!.in?.bits ?? 0) && bitsOut <= (places.at.get(slot)!.out?.bits ?? 0))
+    if (numbers.length > 0 && !numbers.some(isInRoom)) complain('slots.room', `${module.name} has more data than a slot has room for.`, ['modules', i])
+    return { key: module.key, fits: (slot: number) => (ranges.length === 0 || inRanges(ranges, slot)) && isInRoom(slot) }
+  })
+  if (slots.nibbles?.secondFirst != null && slots.nibbles.secondFirst < slots.first + slots.count) complain('slots.numbers', 'The B nodes begin at a number that an A node has.', ['slots', 'nibbles', 'secondFirst'])
+  const own = submoduleOf('head', sheet.name, head.inputs, head.outputs, places)
   const common = makeDevice({
     key: sheet.orderNumber || sheet.name,
     name: sheet.name,
     info: sheet.info,
     orderNumber: sheet.orderNumber || null,
-    limits: { ...noLimits, modules: slots.count },
-    slots: Array.from({ length: slots.count }, (_, i) => {
-      const slot = slots.first + i
-      return { slot, fixed: null, default: null, allowed: fits.filter(({ ranges }) => ranges.length === 0 || inRanges(ranges, slot)).map(({ key }) => key) }
-    }),
+    limits: { ...noLimits, modules: numbers.length },
+    slots: numbers.map((slot) => ({ slot, fixed: null, default: null, allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key), ...(places && { at: places.at.get(slot)! }) })),
     submodules: own,
     parameters: head.parameters.map((record, r) => recordOf(record, ['head', 'parameters', r], complain)),
     connections: sheet.dataSets.map(connectionOf),
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
     ...(sheet.placement && { placement: sheet.placement }),
+    ...(sheet.switches && { switches: sheet.switches }),
   })
   if (sheet.network === 'ethernet-ip') {
     const { vendorCode = 0, productType = 0, productCode = 0, majorRevision = 0, minorRevision = 0 } = sheet.identity
@@ -97,24 +106,67 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
     ...common,
     protocol: sheet.network,
     identity: { sheet: { vendor: sheet.maker, orderNumber: sheet.orderNumber } },
-    sheet: { addressing: sheet.addressing, headerBytes: layOut(head.inputs).bytes, controller: sheet.controller ?? null, registers: sheet.registers },
+    sheet: { addressing: sheet.addressing, headerBytes: layOut(head.inputs).bytes, controller: sheet.controller ?? null, registers: registersOf(sheet), dataOrder: sheet.dataOrder, modbus: sheet.modbus },
   }
 }
 
-/** "Every slot 16 bytes in and 16 out": the octets stand there whatever is plugged. */
-function fixedSlots({ slots: { count, first, everySlot } }: DeviceSheet): { inputs: SheetData; outputs: SheetData } {
-  const octets = (bytes: number): SheetData => (bytes === 0 ? [] : Array.from({ length: count }, (_, i) => ({ name: `Slot ${first + i}`, type: 'uint8' as const, count: bytes })))
-  return { inputs: octets(everySlot!.inputBytes), outputs: octets(everySlot!.outputBytes) }
+/** Places of slots in the head's data, and how long those get by them. */
+interface SlotPlaces {
+  readonly at: ReadonlyMap<number, { in: SlotPlace | null; out: SlotPlace | null }>
+  readonly inputBytes: number
+  readonly outputBytes: number
+  /** What stands between the slots. */
+  readonly flags: readonly DataItem[]
 }
 
-function submoduleOf(key: string, name: string, inputs: SheetData, outputs: SheetData): Submodule[] {
-  if (inputs.length === 0 && outputs.length === 0) return []
+/** "Every slot 16 bytes in and 16 out": the octets are there whatever is plugged. */
+function rackPlaces({ head, slots: { count, first, everySlot } }: DeviceSheet): SlotPlaces {
+  const { inputBytes, outputBytes } = everySlot!
+  const [headerIn, headerOut] = [layOut(head.inputs).bytes, layOut(head.outputs).bytes]
+  const place = (header: number, bytes: number, slot: number) => (bytes === 0 ? null : { offsetBits: rackOffset(header, bytes, slot), bits: bytes * 8 })
+  return {
+    at: new Map(Array.from({ length: count }, (_, i) => [first + i, { in: place(headerIn, inputBytes, i), out: place(headerOut, outputBytes, i) }])),
+    inputBytes: headerIn + count * inputBytes,
+    outputBytes: headerOut + count * outputBytes,
+    flags: [],
+  }
+}
+
+/** A gateway's nodes in a table of nibbles, B nodes in a second one behind the first. */
+function nibblePlaces({ head, slots: { count, first, nibbles } }: DeviceSheet): SlotPlaces {
+  const { order, secondFirst } = nibbles!
+  const bytes = nibbleTableBytes(count)
+  const blocks = [{ name: secondFirst === null ? 'Flags' : 'Flags of A nodes', slot: first, byte: 0 }, ...(secondFirst === null ? [] : [{ name: 'Flags of B nodes', slot: secondFirst, byte: bytes }])]
+  const [headerIn, headerOut] = [layOut(head.inputs).bytes, layOut(head.outputs).bytes]
+  const place = (header: number, byte: number, n: number) => ({ offsetBits: (header + byte) * 8 + nibbleOffset(n, order), bits: 4 })
+  return {
+    at: new Map(blocks.flatMap(({ slot, byte }) => Array.from({ length: count }, (_, i) => [slot + i, { in: place(headerIn, byte, i + 1), out: place(headerOut, byte, i + 1) }] as const))),
+    inputBytes: headerIn + bytes * blocks.length,
+    outputBytes: headerOut + bytes * blocks.length,
+    flags: blocks.map(({ name, byte }) => ({ name, type: 'uint4', ...place(headerIn, byte, 0), asBits: false, channels: [] })),
+  }
+}
+
+/** What may be written is written unless the sheet says otherwise. */
+function registersOf({ registers }: DeviceSheet) {
+  return registers.map((register) => ({ ...register, access: register.access ?? (modbusTables[register.table].writeMany === null ? 'read' as const : 'write' as const) }))
+}
+
+/** Registers as the head's data, in the order in which requests bring them. */
+function dataOfRegisters(sheet: DeviceSheet): { inputs: SheetData; outputs: SheetData } {
+  const ordered = registersOf(sheet).sort((a, b) => modbusTableNames.indexOf(a.table) - modbusTableNames.indexOf(b.table) || a.address - b.address)
+  const item = ({ name, table, type }: (typeof ordered)[number]) => ({ name, type: modbusTables[table].isBit ? 'bit' as const : type, count: 1 })
+  return { inputs: ordered.filter(({ access }) => access !== 'write').map(item), outputs: ordered.filter(({ access }) => access !== 'read').map(item) }
+}
+
+function submoduleOf(key: string, name: string, inputs: SheetData, outputs: SheetData, places: SlotPlaces | null = null): Submodule[] {
+  if (inputs.length === 0 && outputs.length === 0 && !places) return []
   const [laidIn, laidOut] = [layOut(inputs), layOut(outputs)]
-  return [makeSubmodule({ key: `${key}.data`, name, inputBytes: laidIn.bytes, outputBytes: laidOut.bytes, inputs: laidIn.items, outputs: laidOut.items })]
+  return [makeSubmodule({ key: `${key}.data`, name, inputBytes: places?.inputBytes ?? laidIn.bytes, outputBytes: places?.outputBytes ?? laidOut.bytes, inputs: [...laidIn.items, ...(places?.flags ?? [])], outputs: laidOut.items })]
 }
 
 /** Bits are packed from bit 0, half octets at bit 0 or 4, everything else begins at a whole octet. */
-export function layOut(data: SheetData): { items: DataItem[]; bytes: number } {
+export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bits: number } {
   const items: DataItem[] = []
   let offset = 0
   for (const { name, type, count } of data) {
@@ -126,7 +178,7 @@ export function layOut(data: SheetData): { items: DataItem[]; bytes: number } {
       offset += bits
     }
   }
-  return { items, bytes: Math.ceil(offset / 8) }
+  return { items, bytes: Math.ceil(offset / 8), bits: offset }
 }
 
 function recordOf(record: DeviceSheet['head']['parameters'][number], path: (string | number)[], complain: Complain): ParameterRecord {

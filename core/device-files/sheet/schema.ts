@@ -1,6 +1,9 @@
 import { z } from 'zod'
+import { modbusTableNames } from '../../addressing/modbus'
+import { nibbleOrders } from '../../addressing/slot-tables'
+import { switchBank } from '../../addressing/switches'
 import { networkKindNames } from '../../plan/network-kinds'
-import { parseValueList } from '../value-list'
+import { valueListText as valueList } from '../../value-list'
 
 /** Value types of a sheet: bits, what they hold. */
 export const sheetTypes = {
@@ -18,7 +21,6 @@ export type SheetType = keyof typeof sheetTypes
 
 const key = z.string().min(1).max(60).regex(/^[\w.-]+$/, 'letters, digits, dot, dash and underscore')
 const words = z.string().max(2000)
-const valueList = z.string().max(500).refine((text) => parseValueList(text) !== null, 'a value list such as "0..7 9"')
 const dataItem = z.object({
   name: words.describe('What the value means'),
   type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
@@ -74,6 +76,8 @@ export const deviceSheet = z.object({
   orderNumber: words.default(''),
   info: words.default(''),
   network: z.enum(['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip']).describe('"local": a controller with its own slots'),
+  switches: switchBank.optional().describe('Address switches on the housing'),
+  dataOrder: z.enum(['big', 'little']).nullable().default(null).describe('In which order the octets of numbers travel, where that is not what the network asks'),
   addressing: words.default('').describe('How the address is set on the device, e.g. "two rotary switches, 1 to 63"'),
   identity: z.object({ vendorCode: octets, productType: octets, productCode: octets, majorRevision: octets, minorRevision: octets }).partial().strict().default({}).describe('EtherNet/IP only'),
   head: z.object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) }).strict().prefault({}).describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
@@ -93,7 +97,11 @@ export const deviceSheet = z.object({
     count: z.number().int().min(0).max(4096),
     first: z.number().int().min(0).max(4096).default(1),
     everySlot: z.object({ inputBytes: octets, outputBytes: octets }).strict().nullable().default(null).describe('Set where every slot has these octets, whatever stands in it'),
-  }).strict().default({ count: 0, first: 1, everySlot: null }),
+    nibbles: z.object({
+      order: z.enum(nibbleOrders).default('words-low-first'),
+      secondFirst: z.number().int().min(1).max(8192).nullable().default(null).describe('Number of the first B node, where B nodes stand in a block of their own behind the A nodes'),
+    }).strict().nullable().default(null).describe('A gateway: slots are nodes of four bits each way, in a table that begins with a nibble of flags'),
+  }).strict().prefault({ count: 0 }),
   modules: z.array(z.object({
     key, name: words, orderNumber: words.default(''), info: words.default(''), category: words.default(''),
     slots: valueList.default('').describe('Slots it fits; empty means all'),
@@ -104,7 +112,15 @@ export const deviceSheet = z.object({
   }).strict()).max(5000).default([]),
   dataSets: z.array(z.object({ key, name: words, info: words.default(''), outputInstance: octets, outputBytes: octets, inputInstance: octets, inputBytes: octets, configInstance: octets.default(0), configBytes: octets.default(0) }).strict()).max(200).default([])
     .describe('Connections to choose from, with assembly instances'),
-  registers: z.array(z.object({ name: words, table: z.enum(['coil', 'discrete-input', 'input-register', 'holding-register']), address: octets, type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]) }).strict()).max(10_000).default([]),
+  registers: z.array(z.object({ name: words, table: z.enum(modbusTableNames), address: octets, type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), access: z.enum(['read', 'write', 'both']).optional().describe('Left out: what can be written is written, the rest read') }).strict()).max(10_000).default([])
+    .describe('Modbus: where the head has no data of its own these are its data'),
+  modbus: z.object({
+    maxGap: z.number().int().min(0).max(2000).default(0).describe('So many unlisted registers may be read along to save a request'),
+    readsAndWrites: z.boolean().default(false).describe('Takes function 23'),
+    bauds: z.array(z.number().int().min(300).max(12_000_000)).max(30).default([]),
+    watchdog: z.object({ address: octets, periodMs: z.number().int().min(1).max(3_600_000) }).strict().nullable().default(null).describe('Holding register that has to be written at least so often'),
+    startSequence: z.array(z.object({ table: z.enum(['coil', 'holding-register']), address: octets, value: octets, note: words.default('') }).strict()).max(50).default([]).describe('What has to be written first, in this order'),
+  }).strict().prefault({}),
 }).strict()
 
 export type DeviceSheet = z.infer<typeof deviceSheet>

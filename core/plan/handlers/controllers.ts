@@ -1,4 +1,5 @@
 import type { Handler } from '../apply'
+import { controllerRow, networkRow } from '../model'
 import { removeStation } from './stations'
 
 type Commands = 'addController' | 'updateController' | 'removeController' | 'addNetwork' | 'updateNetwork' | 'removeNetwork'
@@ -6,7 +7,7 @@ type Commands = 'addController' | 'updateController' | 'removeController' | 'add
 export const controllerHandlers: { [T in Commands]: Handler<T> } = {
   addController: (draft, _, { type: _type, ...row }) => {
     if (draft.get('controllers', row.id)) return { code: 'id.taken', id: row.id }
-    draft.put('controllers', { ...row, notation: row.notation ?? 'iec', position: behind(Object.values(draft.plan.controllers)) })
+    draft.put('controllers', controllerRow.parse({ ...row, position: behind(Object.values(draft.plan.controllers)) }))
     return null
   },
   updateController: (draft, _, { id, set }) => {
@@ -24,7 +25,7 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
   addNetwork: (draft, _, { type: _type, ...row }) => {
     if (draft.get('networks', row.id)) return { code: 'id.taken', id: row.id }
     if (!draft.get('controllers', row.controllerId)) return { code: 'row.missing', what: 'controller', id: row.controllerId }
-    draft.put('networks', { ...row, position: behind(Object.values(draft.plan.networks)) })
+    draft.put('networks', networkRow.parse({ ...row, position: behind(Object.values(draft.plan.networks)) }))
     return null
   },
   updateNetwork: (draft, _, { id, set }) => {

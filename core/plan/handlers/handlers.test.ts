@@ -41,7 +41,8 @@ describe('changing things', () => {
     ['a network', { type: 'updateNetwork', id: 'n1', set: { name: 'Intake' } }, (plan: Plan) => plan.networks['n1']!.name, 'Intake'],
     ['a station', { type: 'updateStation', id: 's1', set: { ip: 'anything typed' } }, (plan: Plan) => plan.stations['s1']!.station.ip, 'anything typed'],
     ['the project', { type: 'setProject', set: { tagLength: 24 } }, (plan: Plan) => plan.project.tagLength, 24],
-    ['an address by hand, even onto another', { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 40 }, (plan: Plan) => plan.stations['s1']!.modules['a']!.addresses, { 1: { in: 40 } }],
+    ['an address by hand, even onto another', { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 40 }, (plan: Plan) => plan.stations['s1']!.modules['a']!.addresses, { 1: { in: 40, inFixed: true } }],
+    ['an address by hand that may be moved again', { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 40, fixed: false }, (plan: Plan) => plan.stations['s1']!.modules['a']!.addresses, { 1: { in: 40 } }],
   ] as [string, Command, (plan: Plan) => unknown, unknown][])('%s', (_, command, read, value) => {
     expect(read(doAll(full(), smallCatalog, command))).toEqual(value)
   })
@@ -69,7 +70,7 @@ const refusals: Refusal[] = [
   { code: 'row.missing', what: 'station', id: 's' }, { code: 'id.taken', id: 's' }, { code: 'slot.taken', station: 's', slot: 1, by: 'DI' },
   { code: 'slot.unknown', station: 's', slot: 1, slots: '1..4' }, { code: 'slot.notAllowed', station: 's', slot: 1, module: 'DI', slots: '' }, { code: 'slot.fixed', station: 's', slot: 1, module: 'PS' },
   { code: 'slots.full', station: 's' }, { code: 'file.missing', file: 'f'.repeat(64) }, { code: 'device.missing', device: 'd' }, { code: 'module.missing', module: 'm' },
-  { code: 'block.missing', subslot: 1, direction: 'in' }, { code: 'image.full', controller: 'K', direction: 'out', bytes: 2 }, { code: 'channel.taken', tag: '', place: 'Subslot 1' },
+  { code: 'block.missing', subslot: 1, direction: 'in' }, { code: 'image.full', controller: 'K', direction: 'out', bytes: 2, from: 0, to: 63 }, { code: 'image.full', controller: 'K', direction: 'in', bytes: 1, from: 0, to: -1 }, { code: 'address.bits', module: 'DI' }, { code: 'address.slot', station: 's' }, { code: 'channel.taken', tag: '', place: 'Subslot 1' },
   { code: 'channel.missing', place: 'Subslot 1' }, { code: 'subnet.full', network: 'N' }, { code: 'row.changed', what: 'the station', by: 'A' }, { code: 'undo.nothing' }, { code: 'redo.nothing' },
 ]
 test.each(refusals)('$code is worded', (refusal) => {

@@ -1,12 +1,14 @@
+import { hasByteOrder } from '../../addressing/byte-order'
+import { bitsTaken, packsBits, withAddress } from '../../addressing/image'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
-import type { AddressMap, ModuleRow, SignalRow, StationGroup } from '../model'
+import type { AddressMap, ByteOrders, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
 import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, pluggedInto, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
 
-type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress'
+type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress' | 'setByteOrder'
 
 export const moduleHandlers: { [T in Commands]: Handler<T> } = {
   insertModule: (draft, catalog, { type: _type, shift, ...row }) => {
@@ -41,7 +43,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     if (refusal) return refusal
     const placed = draft.get('modules', id)!
     const layout = layoutOfRow(catalog, group.station, placed)
-    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses })
+    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
     const channels = layout ? channelKeys(layout) : new Set<string>()
     for (const signal of signals) {
       const { subslot, direction, offsetBits } = signal.place!
@@ -62,21 +64,39 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     return null
   },
 
-  setAddress: (draft, catalog, { moduleId, subslot, direction, byte }) => {
+  setAddress: (draft, catalog, { moduleId, subslot, direction, byte, bit = 0, fixed = true }) => {
     const owner = ownerOf(draft, catalog, moduleId)
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
-    if (!owner.blocks.some((block) => block.subslot === subslot && block.direction === direction)) return { code: 'block.missing', subslot, direction }
-    owner.write({ ...owner.addresses, [subslot]: { ...owner.addresses[subslot], [direction]: byte } })
+    const block = owner.layout.blocks.find((one) => one.subslot === subslot && one.direction === direction)
+    if (!block) return { code: 'block.missing', subslot, direction }
+    if (owner.isInFixedPlace) return { code: 'address.slot', station: owner.station.name }
+    if (bit > 0 && bit + bitsTaken(block, packsBits(draft.plan, owner.station)) > 8) return { code: 'address.bits', module: owner.name }
+    owner.write(withAddress(owner.addresses, subslot, direction, byte * 8 + bit, fixed))
     return null
   },
 
   readdress: (draft, catalog, { moduleId }) => {
     const owner = ownerOf(draft, catalog, moduleId)
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
+    if (owner.isInFixedPlace) return { code: 'address.slot', station: owner.station.name }
     owner.write({})
-    const found = addressesFor(draft, catalog, owner.controllerId, owner.layout)
+    const found = addressesFor(draft, catalog, owner.station, owner.layout)
     if (!found.ok) return found.refusal
     owner.write(found.addresses)
+    return null
+  },
+
+  setByteOrder: (draft, catalog, { moduleId, values, turn }) => {
+    const owner = ownerOf(draft, catalog, moduleId)
+    if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
+    const orders = { ...owner.orders }
+    for (const { subslot, direction, offsetBits } of values) {
+      const key = `${subslot}.${direction}.${offsetBits}`
+      if (!owner.layout.channels.some((channel) => channel.subslot === subslot && channel.direction === direction && channel.offsetBits === offsetBits && hasByteOrder(channel))) return { code: 'channel.missing', place: `${owner.station.name}, ${key}` }
+      if (turn === '') delete orders[key]
+      else orders[key] = turn
+    }
+    owner.turn(orders)
     return null
   },
 }
@@ -149,15 +169,18 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
   const row = draft.get('modules', moduleId)
   const group = draft.plan.stations[row?.stationId ?? moduleId]
   if (!group) return null
-  const layout = row ? layoutOfRow(catalog, group.station, row) : layoutOfStation(catalog, group.station)
-  const controllerId = controllerOf(draft, group)
-  if (!layout || controllerId === undefined) return null
+  const { station } = group
+  const layout = row ? layoutOfRow(catalog, station, row) : layoutOfStation(catalog, station)
+  if (!layout) return null
   return {
     layout,
-    blocks: layout.blocks,
-    controllerId,
-    addresses: row ? row.addresses : group.station.addresses,
-    write: (addresses: AddressMap) => row ? draft.put('modules', { ...row, addresses }) : draft.put('stations', { ...group.station, addresses }),
+    station,
+    name: row ? findModule(catalog, station.file, row.module)?.name ?? row.module : station.name,
+    isInFixedPlace: row !== null && findDevice(catalog, station.file, station.device)?.slots[0]?.at !== undefined,
+    addresses: row ? row.addresses : station.addresses,
+    orders: row ? row.orders : station.orders,
+    write: (addresses: AddressMap) => row ? draft.put('modules', { ...row, addresses }) : draft.put('stations', { ...station, addresses }),
+    turn: (orders: ByteOrders) => row ? draft.put('modules', { ...row, orders }) : draft.put('stations', { ...station, orders }),
   }
 }
 

@@ -1,62 +1,78 @@
-import { allocate, occupancyOf, type Occupancy } from '../../addressing/image'
+import { allocate, packsBits, type Allocation, type ImageSpace } from '../../addressing/image'
+import { spaceFor } from '../../addressing/occupancy'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import type { Layout } from '../../catalog/layout'
 import type { Device, Module } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
 import type { Draft } from '../draft'
-import type { AddressMap, ControllerRow, Id, ModuleRow, Plugged, RowOf, SignalRow, StationRow } from '../model'
+import type { AddressMap, ByteOrders, ControllerRow, Id, ModuleRow, Plugged, RowOf, SignalRow, StationRow } from '../model'
 import type { Refusal } from '../refusals'
 
-/** The next free addresses for a layout in the controller's image. */
-export function addressesFor(draft: Draft, catalog: Catalog, controllerId: Id, layout: Pick<Layout, 'blocks'>): { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal } {
+type Found = { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal }
+type AddressedStation = Pick<StationRow, 'id' | 'networkId' | 'packsBits'>
+
+/** The next free addresses for a layout of a station in its controller's image. */
+export function addressesFor(draft: Draft, catalog: Catalog, station: AddressedStation, layout: Pick<Layout, 'blocks'>): Found {
   if (layout.blocks.length === 0) return { ok: true, addresses: {} }
-  const controller = draft.get('controllers', controllerId)
-  if (!controller) return { ok: false, refusal: { code: 'row.missing', what: 'controller', id: controllerId } }
-  const found = allocate(layout, imageOf(draft, catalog, controller), controller.aligned)
-  if (found.ok) return found
-  const { direction, bytes } = found.noRoomFor
-  return { ok: false, refusal: { code: 'image.full', controller: controller.name, direction, bytes } }
+  const controllerId = draft.get('networks', station.networkId)?.controllerId
+  const controller = controllerId === undefined ? null : draft.get('controllers', controllerId)
+  if (!controller) return { ok: false, refusal: { code: 'row.missing', what: 'controller', id: controllerId ?? '' } }
+  const found = allocate(layout.blocks, imageOf(draft, catalog, controller, station.id), controller, station.networkId, packsBits(draft.plan, station))
+  return found.ok ? found : { ok: false, refusal: noRoom(controller, found) }
+}
+
+/** The same for a module; where the head's data hold a fixed place for every slot it needs none of its own. */
+export function moduleAddresses(draft: Draft, catalog: Catalog, station: StationRow, layout: Pick<Layout, 'blocks'>): Found {
+  const hasFixedPlaces = findDevice(catalog, station.file, station.device)?.slots[0]?.at !== undefined
+  return hasFixedPlaces ? { ok: true, addresses: {} } : addressesFor(draft, catalog, station, layout)
+}
+
+/** Why an allocation ended. */
+export function noRoom(controller: ControllerRow, { noRoomFor: { direction, bytes }, range }: Extract<Allocation, { ok: false }>): Refusal {
+  return { code: 'image.full', controller: controller.name, direction, bytes, from: range.from, to: range.to - 1 }
 }
 
 interface KnownImage {
-  readonly occupancy: Occupancy
+  readonly space: ImageSpace
+  readonly controllerId: Id
+  readonly stationId: Id
   touches: number
 }
-const images = new WeakMap<Draft, Map<Id, KnownImage>>()
+const images = new WeakMap<Draft, KnownImage>()
 
-/** What is given out, counted once for a whole chain of additions. */
-function imageOf(draft: Draft, catalog: Catalog, controller: ControllerRow): Occupancy {
-  let own = images.get(draft)
-  if (!own) images.set(draft, (own = new Map()))
-  let known = own.get(controller.id)
-  if (known?.touches !== draft.touches) own.set(controller.id, (known = { occupancy: occupancyOf(draft.plan, catalog, controller), touches: draft.touches }))
-  return known!.occupancy
+/** What is given out, counted once for a whole chain of additions to a station. */
+function imageOf(draft: Draft, catalog: Catalog, controller: ControllerRow, stationId: Id): ImageSpace {
+  let known = images.get(draft)
+  if (known?.controllerId !== controller.id || known.stationId !== stationId || known.touches !== draft.touches) {
+    known = { space: spaceFor(draft.plan, catalog, controller, stationId, draft.touchedStations), controllerId: controller.id, stationId, touches: draft.touches }
+    images.set(draft, known)
+  }
+  return known.space
 }
 
 /** Puts a new row whose addresses were found just now: what is known of the image holds on. */
-export function putAllocated<T extends 'stations' | 'modules'>(draft: Draft, controllerId: Id, table: T, row: RowOf[T]): void {
-  const known = images.get(draft)?.get(controllerId)
+export function putAllocated<T extends 'stations' | 'modules'>(draft: Draft, table: T, row: RowOf[T]): void {
+  const known = images.get(draft)
   const isNew = draft.get(table, row.id) === null
-  draft.put(table, row)
+  if (isNew) draft.add(table, row)
+  else draft.put(table, row)
   if (known && isNew) known.touches = draft.touches
 }
 
 /** A module to be placed; its subslots are filled as the description says unless it brings what stood there. */
-export type NewModule = Omit<ModuleRow, 'addresses' | 'plugged'> & { readonly plugged?: Plugged | undefined }
+export type NewModule = Omit<ModuleRow, 'addresses' | 'plugged' | 'orders'> & { readonly plugged?: Plugged | undefined; readonly orders?: ByteOrders }
 
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
 export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Refusal | null {
   const whyNot = whyNotPlaced(draft, catalog, row)
   if (whyNot) return whyNot
   const { station } = draft.plan.stations[row.stationId]!
-  const network = draft.get('networks', station.networkId)
-  if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
   const module = findModule(catalog, station.file, row.module)!
   const plugged = pluggedInto(module, row.plugged)
-  const found = addressesFor(draft, catalog, network.controllerId, layoutOfPlaced(catalog, station.file, module, plugged))
+  const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, plugged))
   if (!found.ok) return found.refusal
-  putAllocated(draft, network.controllerId, 'modules', { ...row, plugged, addresses: found.addresses })
+  putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, addresses: found.addresses })
   return null
 }
 
@@ -116,7 +132,7 @@ export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): voi
 
 /** Whether data of the same sizes stand in the same subslots, so that addresses can stay. */
 export function sameBlocks(a: Layout['blocks'], b: Layout['blocks']): boolean {
-  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes)
+  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes && block.bits === b[i]!.bits)
 }
 
 export function channelKeys(layout: Layout): ReadonlySet<string> {

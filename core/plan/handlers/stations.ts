@@ -1,5 +1,5 @@
-import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from '../../addressing/ip'
-import { legalStationName, nextName } from '../../addressing/station-name'
+import { ipFault, subnetOf } from '../../addressing/ip'
+import { nextName } from '../../addressing/station-name'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import type { Layout } from '../../catalog/layout'
 import type { Device } from '../../catalog/model'
@@ -7,11 +7,12 @@ import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
-import type { AddressMap, Id, ModuleRow, NetworkRow, Plugged, SignalRow, StationGroup, StationRow } from '../model'
-import { freeNumber, kindOf } from '../network-kinds'
+import { ipsOnCable, namesIn, newIdentity, type IdentityFault } from '../identities'
+import type { Id, ModuleRow, NetworkRow, Plan, SignalRow, StationGroup, StationRow } from '../model'
+import { kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
 import { behind } from './controllers'
-import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
+import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, moduleAddresses, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
 
 type Commands = 'addStation' | 'updateStation' | 'removeStation' | 'copyStation' | 'moveStations' | 'replaceHead'
 
@@ -22,11 +23,7 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     const described = describedHead(catalog, network, command)
     if (!described.ok) return described.refusal
     const { device } = described
-    const refusal = putStation(draft, catalog, network, device, {
-      ...command,
-      name: command.name ?? freeName((device.protocol === 'profinet' ? device.profinet.dnsCompatibleName : null) ?? device.name, draft),
-      connection: command.connection ?? device.connections[0]?.key ?? '',
-    })
+    const refusal = putStation(draft, catalog, network, device, { ...command, connection: command.connection ?? device.connections[0]?.key ?? '' })
     return refusal ?? placeFixed(draft, catalog, command.id, device, true)
   },
 
@@ -51,8 +48,8 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     const described = describedHead(catalog, network, source.station)
     if (!described.ok) return described.refusal
     for (const copy of copies) {
-      const name = copy.name ?? nextName(source.station.name, namesIn(draft))
-      const refusal = putStation(draft, catalog, network, described.device, { ...source.station, deviceNumber: undefined, id: copy.id, name, ip: copy.ip }) ?? copyContent(draft, catalog, source, copy)
+      const name = copy.name ?? (network.namePattern === '' ? nextName(source.station.name, namesIn(draft.plan)) : undefined)
+      const refusal = putStation(draft, catalog, network, described.device, { ...source.station, deviceNumber: undefined, roleName: '', id: copy.id, name, ip: copy.ip }) ?? copyContent(draft, catalog, source, copy)
       if (refusal) return refusal
     }
     return null
@@ -79,7 +76,7 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     if (!described.ok) return described.refusal
     const { device } = described
     const connection = command.connection ?? (device.connections.some(({ key }) => key === group.station.connection) ? group.station.connection : device.connections[0]?.key ?? '')
-    return replaceHead(draft, catalog, group, network, device, { file: command.file, device: command.device, connection })
+    return replaceHead(draft, catalog, group, device, { file: command.file, device: command.device, connection })
   },
 }
 
@@ -100,22 +97,36 @@ function describedHead(catalog: Catalog, network: NetworkRow, { file, device: ke
   return { ok: true, device }
 }
 
-type NewStation = Pick<StationRow, 'id' | 'name' | 'file' | 'device' | 'connection' | 'comment'> & { ip?: string | undefined; deviceNumber?: number | undefined; railMm?: number; plugged?: Plugged }
+type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> & Partial<Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders'>> & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
 
-/** A new station at the end of its network, with the next free address, number and bytes. */
+/** A new station at the end of its network, with the next free name, address, number and bytes. */
 function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device: Device, { id, name, file, device: key, connection, comment, ...wishes }: NewStation): Refusal | null {
   if (draft.get('stations', id)) return { code: 'id.taken', id }
   const neighbours = stationsOn(draft, network)
   const kind = kindOf(network)
-  const ip = wishes.ip ?? (kind.hasIp ? freeIp(network, neighbours) : '')
-  if (ip === null) return { code: 'subnet.full', network: network.name }
-  const deviceNumber = wishes.deviceNumber ?? freeNumber(kind, numbersOf(neighbours))
-  if (deviceNumber === null) return { code: 'numbers.full', network: network.name, word: kind.number.word }
+  const free = name !== undefined && (wishes.ip !== undefined || !kind.hasIp) && wishes.deviceNumber !== undefined ? null : newIdentity(draft.plan, network, device, neighbours)
+  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network)
   const plugged = pluggedInto(device, wishes.plugged)
-  const found = addressesFor(draft, catalog, network.controllerId, layoutOfHead(catalog, device, { file, connection, plugged }))
+  const packs = wishes.packsBits ?? null
+  const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged }))
   if (!found.ok) return found.refusal
-  putAllocated(draft, network.controllerId, 'stations', { id, networkId: network.id, position: behind(neighbours), name, ip, deviceNumber, file, device: key, connection, comment, railMm: wishes.railMm ?? 0, plugged, addresses: found.addresses })
+  putAllocated(draft, 'stations', {
+    id, networkId: network.id, position: behind(neighbours), file, device: key, connection, comment, plugged, addresses: found.addresses,
+    name: name ?? free!.name,
+    ip: wishes.ip ?? (kind.hasIp ? free!.ip : ''),
+    deviceNumber: wishes.deviceNumber ?? free!.deviceNumber,
+    railMm: wishes.railMm ?? 0,
+    packsBits: packs,
+    roleName: wishes.roleName ?? '',
+    switches: wishes.switches ?? null,
+    orders: wishes.orders ?? {},
+  })
   return null
+}
+
+function wordNoIdentity(fault: IdentityFault, network: NetworkRow): Refusal {
+  if (typeof fault === 'object') return { code: 'pattern', fault: `The name pattern of ${network.name} cannot be filled: ${fault.pattern}` }
+  return fault === 'subnet.full' ? { code: fault, network: network.name } : { code: fault, network: network.name, word: kindOf(network).number.word }
 }
 
 /** Modules that the description fixes, and those it proposes where `withDefaults`. */
@@ -134,7 +145,7 @@ function copyContent(draft: Draft, catalog: Catalog, source: StationGroup, { id,
   for (const row of Object.values(source.modules).sort((a, b) => a.slot - b.slot)) {
     const copied = `${id}.${row.slot}`
     moduleIds.set(row.id, copied)
-    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module, plugged: row.plugged })
+    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module, plugged: row.plugged, orders: row.orders })
     if (refusal) return refusal
   }
   for (const [i, signal] of Object.values(source.signals).entries()) {
@@ -151,52 +162,55 @@ function moveStation(draft: Draft, catalog: Catalog, { station }: StationGroup, 
   if (from && kindOf(from).protocol !== kind.protocol) return { code: 'network.protocol', station: station.name, kind: from.kind, network: network.name, other: network.kind }
   const neighbours = stationsOn(draft, network).filter(({ id }) => id !== station.id)
   const isNew = station.networkId !== network.id
-  const ip = isNew ? fittingIp(network, neighbours, station.ip) : station.ip
-  if (ip === null) return { code: 'subnet.full', network: network.name }
   const isOutside = station.deviceNumber < kind.number.first || station.deviceNumber > kind.number.last
-  const deviceNumber = isNew || isOutside ? fittingNumber(network, neighbours, station.deviceNumber) : station.deviceNumber
-  if (deviceNumber === null) return { code: 'numbers.full', network: network.name, word: kind.number.word }
+  const fits = { ip: !isNew || !kind.hasIp || isFittingIp(draft.plan, network, station), number: !isOutside && (!isNew || isFittingNumber(network, neighbours, station)) }
+  const device = findDevice(catalog, station.file, station.device)
+  const free = (fits.ip && fits.number) || !device ? null : newIdentity(draft.plan, network, device, neighbours)
+  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network)
+  const ip = !kind.hasIp ? '' : fits.ip || !free ? station.ip : free.ip
+  const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber
   draft.put('stations', { ...station, networkId: network.id, ip, deviceNumber, position: position ?? behind(neighbours) })
-  return from?.controllerId === network.controllerId ? null : readdressAll(draft, catalog, station.id, network.controllerId)
+  return from?.controllerId === network.controllerId ? null : readdressAll(draft, catalog, station.id)
 }
 
-function fittingIp(network: NetworkRow, neighbours: readonly StationRow[], ip: string): string | null {
-  if (!kindOf(network).hasIp) return ''
-  const isFree = ip !== network.controllerIp && neighbours.every((neighbour) => neighbour.ip !== ip)
-  return isFree && ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) === null ? ip : freeIp(network, neighbours)
+function isFittingIp(plan: Plan, network: NetworkRow, { id, ip }: StationRow): boolean {
+  return !ipsOnCable(plan, network, new Set([id])).has(ip) && ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) === null
 }
 
-function fittingNumber(network: NetworkRow, neighbours: readonly StationRow[], number: number): number | null {
-  const kind = kindOf(network)
-  const taken = numbersOf(neighbours)
-  return number >= kind.number.first && number <= kind.number.last && !taken.has(number) ? number : freeNumber(kind, taken)
+function isFittingNumber(network: NetworkRow, neighbours: readonly StationRow[], { deviceNumber }: StationRow): boolean {
+  const { first, last, isUnit } = kindOf(network).number
+  return deviceNumber >= first && deviceNumber <= last && (isUnit === true || neighbours.every((other) => other.deviceNumber !== deviceNumber))
 }
 
 /** New bytes for a whole station in another controller's image. */
-function readdressAll(draft: Draft, catalog: Catalog, stationId: Id, controllerId: Id): Refusal | null {
+function readdressAll(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
   const before = draft.plan.stations[stationId]!
+  const rows = Object.values(before.modules)
   draft.put('stations', { ...before.station, addresses: {} })
-  for (const row of Object.values(before.modules)) draft.put('modules', { ...row, addresses: {} })
-  return giveAddresses(draft, catalog, stationId, controllerId)
+  for (const row of rows) draft.put('modules', { ...row, addresses: {} })
+  return giveAddresses(draft, catalog, stationId)
 }
 
 /** Bytes for head and modules that have none. */
-function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id, controllerId: Id): Refusal | null {
+function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
   const { station, modules } = draft.plan.stations[stationId]!
-  const owners: { layout: Layout | null; addresses: AddressMap; write: (addresses: AddressMap) => void }[] = [
-    { layout: layoutOfStation(catalog, station), addresses: station.addresses, write: (addresses) => draft.put('stations', { ...station, addresses }) },
-    ...Object.values(modules).sort((a, b) => a.slot - b.slot).map((row) => ({ layout: layoutOfRow(catalog, station, row), addresses: row.addresses, write: (addresses: AddressMap) => draft.put('modules', { ...row, addresses }) })),
-  ]
-  for (const { layout, addresses, write } of owners) {
-    if (!layout || Object.keys(addresses).length > 0) continue
-    const found = addressesFor(draft, catalog, controllerId, layout)
+  const head = layoutOfStation(catalog, station)
+  if (head && head.blocks.length > 0 && Object.keys(station.addresses).length === 0) {
+    const found = addressesFor(draft, catalog, station, head)
     if (!found.ok) return found.refusal
-    if (layout.blocks.length > 0) write(found.addresses)
+    draft.put('stations', { ...station, addresses: found.addresses })
+  }
+  for (const row of Object.values(modules).sort((a, b) => a.slot - b.slot)) {
+    const layout = layoutOfRow(catalog, station, row)
+    if (!layout || layout.blocks.length === 0 || Object.keys(row.addresses).length > 0) continue
+    const found = moduleAddresses(draft, catalog, station, layout)
+    if (!found.ok) return found.refusal
+    draft.put('modules', { ...row, addresses: found.addresses })
   }
   return null
 }
 
-function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, network: NetworkRow, device: Device, head: Pick<StationRow, 'file' | 'device' | 'connection'>): Refusal | null {
+function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device: Device, head: Pick<StationRow, 'file' | 'device' | 'connection'>): Refusal | null {
   const { station } = group
   const oldHead = layoutOfStation(catalog, station)
   const plugged = pluggedInto(device, station.plugged, findDevice(catalog, station.file, station.device))
@@ -215,7 +229,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, networ
     draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, addresses: taken.keepsAddresses ? row.addresses : {} })
     layouts.set(row.id, taken.layout)
   }
-  const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id, network.controllerId)
+  const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id)
   if (refusal) return refusal
   for (const signal of signals) if (hasChannel(layouts.get(signal.place!.moduleId), signal)) draft.put('signals', signal)
   return null
@@ -237,25 +251,4 @@ function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {
 
 function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {
   return Object.values(draft.plan.stations).map(({ station }) => station).filter(({ networkId }) => networkId === network.id)
-}
-
-function numbersOf(stations: readonly StationRow[]): ReadonlySet<number> {
-  return new Set(stations.map(({ deviceNumber }) => deviceNumber))
-}
-
-function freeIp(network: NetworkRow, neighbours: readonly StationRow[]): string | null {
-  const subnet = subnetOf(network.controllerIp, network.prefixLength)
-  if (!subnet) return ''
-  const controller = parseIp(network.controllerIp)
-  const taken = new Set([controller, ...neighbours.map(({ ip }) => parseIp(ip))].filter((ip) => ip !== null))
-  const free = nextFreeIp(subnet, taken, Math.max(...taken)) ?? nextFreeIp(subnet, taken)
-  return free === null ? null : formatIp(free)
-}
-
-function namesIn(draft: Draft): ReadonlySet<string> {
-  return new Set(Object.values(draft.plan.stations).map(({ station }) => station.name))
-}
-
-function freeName(wish: string, draft: Draft): string {
-  return nextName(`${legalStationName(wish)}-1`, namesIn(draft))
 }

@@ -1,11 +1,13 @@
+import { bitAddressOf, isFixed, withAddress } from '../../addressing/image'
 import { findDevice, findModule, findSubmodule, type Catalog } from '../../catalog/catalog'
+import type { DataBlock } from '../../catalog/layout'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import type { Device, Module } from '../../catalog/model'
 import type { Handler } from '../apply'
 import type { CommandOf } from '../commands'
 import type { AddressMap, Plugged, StationRow } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, channelKeys, unplaceSignals } from './placing'
+import { addressesFor, channelKeys, moduleAddresses, unplaceSignals } from './placing'
 
 export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
   setSubslot: (draft, catalog, command) => {
@@ -27,15 +29,16 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
     const addresses = row ? row.addresses : station.addresses
     const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, addresses: to }) : draft.put('stations', { ...station, plugged, addresses: to })
 
-    const kept: AddressMap = {}
-    for (const { subslot: at, direction, bytes } of next.blocks) {
-      const byte = addresses[at]?.[direction]
-      if (byte !== undefined && old.blocks.some((block) => block.subslot === at && block.direction === direction && block.bytes === bytes)) kept[at] = { ...kept[at], [direction]: byte }
+    let kept: AddressMap = {}
+    const missing: DataBlock[] = []
+    for (const block of next.blocks) {
+      const { subslot: at, direction, bytes } = block
+      const bit = bitAddressOf(addresses, at, direction)
+      if (bit !== null && old.blocks.some((one) => one.subslot === at && one.direction === direction && one.bytes === bytes)) kept = withAddress(kept, at, direction, bit, isFixed(addresses, at, direction))
+      else missing.push(block)
     }
     write(kept)
-    const network = draft.get('networks', station.networkId)
-    if (!network) return { code: 'row.missing', what: 'network', id: station.networkId }
-    const found = addressesFor(draft, catalog, network.controllerId, { blocks: next.blocks.filter(({ subslot: at, direction }) => kept[at]?.[direction] === undefined) })
+    const found = row ? moduleAddresses(draft, catalog, station, { blocks: missing }) : addressesFor(draft, catalog, draft.get('stations', station.id)!, { blocks: missing })
     if (!found.ok) return found.refusal
     const merged = { ...kept }
     for (const at in found.addresses) merged[at] = { ...kept[at], ...found.addresses[at] }

@@ -1,3 +1,5 @@
+import { z } from 'zod'
+
 export type ValueRange = readonly [number, number]
 
 const part = /^(-?\d+(?:\.\d+)?)(?:\.\.(-?\d+(?:\.\d+)?))?$/
@@ -34,3 +36,6 @@ export function* values(ranges: readonly ValueRange[]): Generator<number> {
 export function countValues(ranges: readonly ValueRange[]): number {
   return ranges.reduce((sum, [from, to]) => sum + to - from + 1, 0)
 }
+
+/** A value list as somebody types it; empty lists are fine. */
+export const valueListText = z.string().max(500).refine((text) => parseValueList(text) !== null, 'a value list such as "0..7 9"')

@@ -1,0 +1,143 @@
+import { z } from 'zod'
+
+/** Address switches on a housing: how they look, how they count, and which part of the address they set. Styles: common practice. */
+const common = {
+  /** What they set: the station's number on its network, or the last octet of its IP address. */
+  sets: z.enum(['number', 'lastOctet']).default('number').describe('The station number on its network, or the last octet of its IP address'),
+  /** Added to what the switches count. */
+  offset: z.number().int().min(-65_535).max(65_535).default(0).describe('Added to what the switches count'),
+  first: z.number().int().min(0).max(65_535).nullable().default(null).describe('Smallest address the device takes from them'),
+  last: z.number().int().min(0).max(65_535).nullable().default(null),
+  powerCycle: z.boolean().default(true).describe('Takes effect after power-cycling'),
+}
+const digits = z.number().int().min(1).max(4)
+const on = z.union([z.literal(0), z.literal(1)]).default(1).describe('What a switch in position ON counts')
+
+export const switchBank = z.discriminatedUnion('style', [
+  z.object({ style: z.literal('rotary-decimal'), digits, ...common }).strict(),
+  z.object({ style: z.literal('rotary-hex'), digits, ...common }).strict(),
+  z.object({ style: z.literal('dip-binary'), count: z.number().int().min(1).max(16), lsb: z.enum(['left', 'right']).default('left'), on, ...common }).strict(),
+  z.object({ style: z.literal('dip-weighted'), weights: z.array(z.number().int().min(0).max(65_535)).min(1).max(16).describe('From left to right'), on, ...common }).strict(),
+  z.object({ style: z.literal('jumper'), positions: z.array(z.object({ label: z.string().min(1).max(30), value: z.number().int().min(0).max(65_535) }).strict()).min(1).max(64), ...common }).strict(),
+])
+export type SwitchBank = z.infer<typeof switchBank>
+export type SwitchStyle = SwitchBank['style']
+
+export const switchStyles: Readonly<Record<SwitchStyle, string>> = {
+  'rotary-decimal': 'Rotary switches, decimal',
+  'rotary-hex': 'Rotary switches, hexadecimal',
+  'dip-binary': 'DIP switches, binary',
+  'dip-weighted': 'DIP switches with weights',
+  jumper: 'Jumper',
+}
+
+/** Position of each switch from left to right: the digit of a rotary switch, 1 or 0 for ON and OFF, the jumper's place. */
+export type Positions = readonly number[]
+
+type Dip = Extract<SwitchBank, { style: 'dip-binary' | 'dip-weighted' }>
+type Rotary = Extract<SwitchBank, { style: 'rotary-decimal' | 'rotary-hex' }>
+
+export const isDip = (bank: SwitchBank): bank is Dip => bank.style.startsWith('dip')
+export const isRotary = (bank: SwitchBank): bank is Rotary => bank.style.startsWith('rotary')
+export const radixOf = (bank: Rotary) => (bank.style === 'rotary-hex' ? 16 : 10)
+
+/** What each DIP switch counts, from left to right. */
+export function weightsOf(bank: Dip): readonly number[] {
+  if (bank.style === 'dip-weighted') return bank.weights
+  const powers = Array.from({ length: bank.count }, (_, i) => 2 ** i)
+  return bank.lsb === 'left' ? powers : powers.reverse()
+}
+
+/** How many switches there are. */
+export function switchCount(bank: SwitchBank): number {
+  return isRotary(bank) ? bank.digits : isDip(bank) ? weightsOf(bank).length : 1
+}
+
+/** The address that positions make; null where they are no positions of these switches or the device does not take it. */
+export function addressAt(bank: SwitchBank, positions: Positions): number | null {
+  const counted = countOf(bank, positions)
+  if (counted === null) return null
+  const address = counted + bank.offset
+  return address < Math.max(0, bank.first ?? 0) || address > (bank.last ?? Infinity) ? null : address
+}
+
+function countOf(bank: SwitchBank, positions: Positions): number | null {
+  if (positions.length !== switchCount(bank)) return null
+  if (bank.style === 'jumper') return bank.positions[positions[0]!]?.value ?? null
+  if (isRotary(bank)) {
+    const radix = radixOf(bank)
+    return positions.every((digit) => Number.isInteger(digit) && digit >= 0 && digit < radix) ? positions.reduce((sum, digit) => sum * radix + digit, 0) : null
+  }
+  const weights = weightsOf(bank)
+  return positions.every((position) => position === 0 || position === 1) ? positions.reduce<number>((sum, position, i) => sum + (position === bank.on ? weights[i]! : 0), 0) : null
+}
+
+/** How to set an address: of several ways the one with the fewest switches counting. Null where the switches cannot make it. */
+export function positionsFor(bank: SwitchBank, address: number): Positions | null {
+  const positions = waysTo[bank.style](bank as never, address - bank.offset)
+  return positions && addressAt(bank, positions) === address ? positions : null
+}
+
+const rotaryPositions = (bank: Rotary, count: number): Positions | null => {
+  const radix = radixOf(bank)
+  if (count < 0 || count >= radix ** bank.digits) return null
+  return [...count.toString(radix).padStart(bank.digits, '0')].map((digit) => Number.parseInt(digit, radix))
+}
+
+/** Any weights: the subset with that sum, found by trying all of at most 2^16. */
+const dipPositions = (bank: Dip, count: number): Positions | null => {
+  const weights = weightsOf(bank)
+  let best: Positions | null = null
+  let fewest = Infinity
+  for (let mask = 0; mask < 2 ** weights.length; mask++) {
+    let sum = 0
+    let counting = 0
+    for (const [i, weight] of weights.entries()) {
+      if ((mask >> i) % 2 === 0) continue
+      sum += weight
+      counting++
+    }
+    if (sum !== count || counting >= fewest) continue
+    fewest = counting
+    best = weights.map((_, i) => ((mask >> i) % 2 === 1 ? bank.on : 1 - bank.on))
+  }
+  return best
+}
+
+const waysTo: { [S in SwitchStyle]: (bank: Extract<SwitchBank, { style: S }>, count: number) => Positions | null } = {
+  'rotary-decimal': rotaryPositions,
+  'rotary-hex': rotaryPositions,
+  'dip-binary': dipPositions,
+  'dip-weighted': dipPositions,
+  jumper: (bank, count) => {
+    const at = bank.positions.findIndex(({ value }) => value === count)
+    return at < 0 ? null : [at]
+  },
+}
+
+/** The positions in words, switches numbered from the left. */
+export function wordPositions(bank: SwitchBank, positions: Positions): string {
+  if (bank.style === 'jumper') return `jumper on ${bank.positions[positions[0]!]!.label}`
+  if (isRotary(bank)) return `from left to right ${positions.map((digit) => digit.toString(radixOf(bank)).toUpperCase()).join(' – ')}`
+  const numbersAt = (position: number) => positions.flatMap((at, i) => (at === position ? [i + 1] : []))
+  const words = ([[1, 'ON'], [0, 'OFF']] as const).map(([position, word]) => [numbersAt(position), word] as const).filter(([numbers]) => numbers.length > 0)
+  return words.map(([numbers, word]) => `${numbers.length === positions.length ? 'all' : numbers.join(', ')} ${word}`).join('; ')
+}
+
+/** Positions as somebody reads them off a housing: `0 2 8`, `028`, `1C`, `10110000`, `on off on off`, the jumper's label. */
+export function readPositions(bank: SwitchBank, text: string): { positions: Positions } | { fault: string } {
+  const typed = text.trim()
+  const count = switchCount(bank)
+  if (bank.style === 'jumper') {
+    const at = bank.positions.findIndex(({ label }) => label.toLowerCase() === typed.toLowerCase())
+    return at < 0 ? { fault: `"${typed}" is no place of the jumper; there are ${bank.positions.map(({ label }) => label).join(', ')}.` } : { positions: [at] }
+  }
+  const radix = isRotary(bank) ? radixOf(bank) : 2
+  const words = typed.toLowerCase().split(/[\s,;–-]+/).filter(Boolean).map((word) => (isDip(bank) && word === 'on' ? '1' : isDip(bank) && word === 'off' ? '0' : word))
+  const signs = words.length === 1 ? [...words[0]!] : words
+  const positions = signs.map((sign) => (/^[0-9a-f]$/.test(sign) ? Number.parseInt(sign, 16) : NaN))
+  const [wrong] = signs.filter((_, i) => !(positions[i]! < radix))
+  if (wrong !== undefined) return { fault: `"${wrong}" is no position of ${isDip(bank) ? 'a DIP switch; type ON and OFF, or 1 and 0' : `a rotary switch with ${radix} positions`}.` }
+  if (positions.length !== count) return { fault: `There ${count === 1 ? 'is one switch' : `are ${count} switches`}; ${positions.length === 1 ? 'one position is' : `${positions.length} positions are`} given.` }
+  return { positions }
+}

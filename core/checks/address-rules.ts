@@ -1,0 +1,276 @@
+import { hasByteOrder, numberKindOf, passage, sameTurn, turnNeeded, turnOf, turnWords, wireOrderOf, type Turn } from '../addressing/byte-order'
+import { areaFor } from '../addressing/image'
+import { positionsFor } from '../addressing/switches'
+import type { Channel } from '../catalog/layout'
+import { requestRoundMs } from '../derive/frames'
+import type { DerivedModule, DerivedStation } from '../derive/derive'
+import { carriedBy, suggestConnection } from '../placement/connections'
+import { expectedRole, hostOf, identityFields, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
+import { kindOf } from '../plan/network-kinds'
+import { fillFields } from '../tags/pattern'
+import { atModule, atStation, nameOf, planRule, stationRule, type Fix } from './finding'
+
+const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({ label, command: { type: 'readdress', moduleId } })
+const sides = { in: 'input', out: 'output' } as const
+
+/** Rules about identities, switches and the image that need nothing but one station. */
+export const stationAddressRules = [
+  stationRule<{ address: number; sets: string; near: number | null; set: { deviceNumber: number } | { ip: string } | null }>({
+    code: 'station.switches',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const bank = switchesOf(view.device, view.station)
+      const address = bank && switchAddress(bank, view.station)
+      if (!bank || address === null || positionsFor(bank, address)) return
+      let near: number | null = null
+      for (let distance = 1; near === null && distance < 300; distance++) near = [address + distance, address - distance].find((one) => one >= 0 && positionsFor(bank, one)) ?? null
+      const { ip } = view.station
+      yield { at: atStation(view), facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet', near, set: near === null ? null : bank.sets === 'number' ? { deviceNumber: near } : { ip: ip.replace(/\d+$/, String(near)) } } }
+    },
+    say: ({ address, sets }, at) => `The switches of ${at.words} cannot make the ${sets} ${address}.`,
+    fixes: ({ near, set }, { id }) => (set === null ? [] : [{ label: `Give it ${near}`, command: { type: 'updateStation', id, set } }]),
+  }),
+
+  stationRule<{ number: number; why: string }>({
+    code: 'station.pool',
+    severity: 'warning',
+    find: function* ({ view, network }) {
+      if (!network?.pool) return
+      const number = numberOf(network, view.station)
+      if (number === null || isInPool(network, number)) return
+      yield { at: atStation(view), facts: { number, why: isReserved(network, number) ? 'is reserved' : `is not among ${network.pool.first} to ${network.pool.last}${network.pool.step > 1 ? ` in steps of ${network.pool.step}` : ''}` } }
+    },
+    say: ({ number, why }, at) => `${at.words} has ${number}, which ${why} in the network's pool.`,
+  }),
+
+  stationRule<{ host: number; number: number; word: string }>({
+    code: 'station.tied',
+    severity: 'warning',
+    find: function* ({ view, network }) {
+      if (!network?.tied || !kindOf(network).hasIp || kindOf(network).number.isUnit) return
+      const host = hostOf(network, view.station.ip)
+      if (host !== null && host !== view.station.deviceNumber) yield { at: atStation(view), facts: { host, number: view.station.deviceNumber, word: kindOf(network).number.word.toLowerCase() } }
+    },
+    say: ({ host, number, word }, at) => `${at.words} has the address .${host} and the ${word} ${number}; on this network both follow one number.`,
+    fixes: ({ host, word }, { id }) => [{ label: `Give it the ${word} ${host}`, command: { type: 'updateStation', id, set: { deviceNumber: host } } }],
+  }),
+
+  stationRule<{ name: string; asked: string }>({
+    code: 'station.pattern',
+    severity: 'note',
+    find: function* ({ view, network }) {
+      if (!network?.tied || network.namePattern === '' || network.namePattern.includes('{station')) return
+      const n = numberOf(network, view.station)
+      if (n === null) return
+      const filled = fillFields(network.namePattern, { n, network: network.name, device: view.device?.name ?? '', order: view.device?.orderNumber ?? '', station: '' }, identityFields)
+      if ('text' in filled && filled.text !== view.station.name) yield { at: atStation(view), facts: { name: view.station.name, asked: filled.text } }
+    },
+    say: ({ name, asked }) => `${nameOf(name)} does not follow the network's name pattern, which asks for ${asked}.`,
+    fixes: ({ asked }, { id }) => [{ label: `Name it ${asked}`, command: { type: 'updateStation', id, set: { name: asked } } }],
+  }),
+
+  stationRule<{ role: string; asked: string }>({
+    code: 'station.roleName',
+    severity: 'blocker',
+    find: function* ({ view, network }) {
+      const asked = network && view.station.roleName !== '' ? expectedRole(network, view.device, view.station) : null
+      if (asked !== null && asked !== view.station.roleName) yield { at: atStation(view), facts: { role: view.station.roleName, asked } }
+    },
+    say: ({ role, asked }, at) => `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
+    fixes: ({ asked }, { id }) => [{ label: `Serve it as ${asked}`, command: { type: 'updateStation', id, set: { roleName: asked } } }],
+  }),
+
+  stationRule<{ direction: 'in' | 'out'; bytes: number; moduleId: string }>({
+    code: 'image.noAddress',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const all = view.modules.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
+      if (all === view.blocks.length + view.inside.length) return
+      const placed = new Set([...view.blocks, ...view.inside].map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`))
+      for (const module of view.modules) {
+        for (const { subslot, direction, bytes } of module.layout?.blocks ?? []) {
+          if (!placed.has(`${module.id}/${subslot}/${direction}`)) yield { at: atModule(view, module), facts: { direction, bytes, moduleId: module.id } }
+        }
+      }
+    },
+    say: ({ direction, bytes }, at) => `${bytes} ${sides[direction]} ${bytes === 1 ? 'byte' : 'bytes'} of ${at.words} have no address.`,
+    fixes: ({ moduleId }) => [readdress(moduleId, 'Give it free bytes')],
+  }),
+
+  stationRule<{ direction: 'in' | 'out'; byte: number; from: number; to: number; controller: string }>({
+    code: 'image.area',
+    severity: 'warning',
+    find: function* ({ view, network, controller }) {
+      if (!controller || !network || (controller.areas.length === 0 && controller.firstInput === 0 && controller.firstOutput === 0)) return
+      for (const { module, block, byte } of view.blocks) {
+        const { from, to } = areaFor(controller, network.id, block.content, block.direction)
+        if (byte < from || byte + block.bytes > Math.max(to, from)) yield { at: atModule(view, module), facts: { direction: block.direction, byte, from, to: to - 1, controller: controller.name } }
+      }
+    },
+    say: ({ direction, byte, from, to, controller }, at) => `${at.words} stands at ${sides[direction]} byte ${byte}; ${controller} keeps its kind of data from ${from} to ${to}.`,
+    fixes: (_, { id }) => [readdress(id, 'Move it there')],
+  }),
+
+  stationRule<{ byte: number; align: number }>({
+    code: 'image.alignment',
+    severity: 'note',
+    find: function* ({ view, controller }) {
+      if (!controller?.aligned) return
+      for (const { module, block, byte } of view.blocks) if (byte % block.alignBytes !== 0) yield { at: atModule(view, module), facts: { byte, align: block.alignBytes } }
+    },
+    say: ({ byte, align }, at) => `${at.words} begins at byte ${byte}; its numbers want a multiple of ${align}.`,
+    fixes: (_, { id }) => [readdress(id)],
+  }),
+
+  stationRule<TurnedValues>({
+    code: 'image.byteOrder',
+    severity: 'warning',
+    find: function* ({ view, controller }) {
+      if (!controller || !view.device) return
+      for (const module of view.modules) {
+        const wrong = turnedValues(view, module, controller.byteOrder)
+        if (wrong) yield { at: atModule(view, module), facts: wrong }
+      }
+    },
+    say: ({ values, example, seen }, at) => `${values.length === 1 ? 'A number' : `${values.length} numbers`} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
+    fixes: ({ values, turn }, { id }) => [{ label: `Take them ${turnWords[turn]}`, command: { type: 'setByteOrder', moduleId: id, values: values.map(({ subslot, direction, offsetBits }) => ({ subslot, direction, offsetBits })), turn } }],
+  }),
+
+  stationRule<{ baud: number; bauds: readonly number[] }>({
+    code: 'station.baud',
+    severity: 'blocker',
+    find: function* ({ view, network }) {
+      if (network?.kind !== 'modbus-rtu' || view.device?.protocol !== 'modbus') return
+      const { bauds } = view.device.sheet.modbus
+      if (bauds.length > 0 && !bauds.includes(network.line.baud)) yield { at: atStation(view), facts: { baud: network.line.baud, bauds } }
+    },
+    say: ({ baud, bauds }, at) => `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
+  }),
+
+  stationRule<{ connection: string; now: number; then: number; key: string; file: string; device: string }>({
+    code: 'station.connection',
+    severity: 'note',
+    find: function* ({ view }) {
+      const { device, station } = view
+      const chosen = device?.connections.find(({ key }) => key === station.connection)
+      const head = view.modules[0]
+      if (!device || !chosen || !head?.layout || device.connections.length < 2) return
+      const named = new Set(head.layout.channels.filter((channel) => [...head.signals.values()].some(({ tag, place }) => tag !== '' && place!.subslot === channel.subslot && place!.direction === channel.direction && place!.offsetBits === channel.offsetBits)).map(({ direction, name }) => `${direction} ${name}`))
+      if (named.size === 0) return
+      // A value that is taken apart into bits goes by the value's name.
+      const wanted = new Set(carriedBy(chosen).filter((word) => [...named].some((name) => name === word || name.startsWith(`${word} `))))
+      const smaller = suggestConnection(device, wanted)
+      const [now, then] = [chosen, smaller ?? chosen].map(({ inputBytes, outputBytes }) => inputBytes + outputBytes) as [number, number]
+      if (smaller && then < now) yield { at: atStation(view), facts: { connection: smaller.name, now, then, key: smaller.key, file: station.file, device: station.device } }
+    },
+    say: ({ connection, now, then }, at) => `All that is named of ${at.words} is also carried by "${connection}", with ${then} bytes instead of ${now}.`,
+    fixes: ({ connection, key, file, device }, { id }) => [{ label: `Take ${connection}`, command: { type: 'replaceHead', id, file, device, connection: key } }],
+  }),
+]
+
+interface TurnedValues {
+  readonly values: readonly Channel[]
+  readonly turn: Turn
+  readonly example: string
+  readonly seen: string
+}
+
+/** Numbers of a module that the program would read with their octets in another order; those of the first width, so that one turn mends them. */
+function turnedValues(view: DerivedStation, module: DerivedModule, program: 'network' | 'little' | 'big'): TurnedValues | null {
+  const orders = ordersOf(view, module)
+  if (program === 'network' && Object.keys(orders).length === 0) return null
+  const numbers = (module.layout?.channels ?? []).filter((channel) => channel.kind === 'analog' && hasByteOrder(channel))
+  const wire = wireOrderOf(view.device!)
+  const wrong = numbers.filter((channel) => !sameTurn(channel.bits, turnOf(orders, channel), turnNeeded(channel.bits, wire, program)))
+  const [first] = wrong
+  if (!first) return null
+  const values = wrong.filter(({ bits }) => bits === first.bits)
+  const kind = numberKindOf(first.type)
+  const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, { wire, turn: turnOf(orders, first), program })
+  return { values, turn: turnNeeded(first.bits, wire, program), example: kind === 'float' ? '20' : '1000', seen: String(kind === 'float' ? Number(seen.toPrecision(4)) : seen) }
+}
+
+function ordersOf(view: DerivedStation, module: DerivedModule) {
+  return module.row?.orders ?? view.station.orders
+}
+
+/** Rules about identities and lines that compare stations with each other. */
+export const planAddressRules = [
+  planRule<{ role: string; other: string }>({
+    code: 'station.roleDuplicate',
+    severity: 'blocker',
+    find: function* ({ indexes }) {
+      for (const key of indexes.roles.shared) {
+        const [first, ...later] = indexes.roles.usersOf(key).sort((a, b) => (a.id < b.id ? -1 : 1))
+        for (const view of later) yield { at: atStation(view), facts: { role: view.station.roleName, other: nameOf(first!.station.name) } }
+      }
+    },
+    say: ({ role, other }, at) => `${at.words} is served its address as "${role}", and so is ${other}.`,
+  }),
+
+  planRule<{ ip: string; unit: number; other: string; controllers: string }>({
+    code: 'modbus.twoWriters',
+    severity: 'blocker',
+    find: function* ({ derived: { plan }, indexes }) {
+      const controllerOf = (view: DerivedStation) => plan.controllers[plan.networks[view.station.networkId]?.controllerId ?? '']?.name ?? ''
+      for (const key of indexes.written.shared) {
+        const [first, ...later] = indexes.written.usersOf(key).sort((a, b) => (a.id < b.id ? -1 : 1))
+        for (const view of later) {
+          const { ip, deviceNumber } = view.station
+          yield { at: atStation(view), facts: { ip, unit: deviceNumber, other: nameOf(first!.station.name), controllers: `${controllerOf(first!)} and ${controllerOf(view)}` } }
+        }
+      }
+    },
+    say: ({ ip, unit, other, controllers }, at) => `${at.words} and ${other} are the same device (${ip}, unit ${unit}), and ${controllers} would both write its outputs; they fight.`,
+  }),
+
+  planRule<{ ms: number; periodMs: number }>({
+    code: 'network.requests',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
+        if (network.kind !== 'modbus-rtu') continue
+        const ms = requestRoundMs(network, stations)
+        if (ms > network.requestMs) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { ms, periodMs: network.requestMs } }
+      }
+    },
+    say: ({ ms, periodMs }, at) => `All requests on ${at.words} take ${Math.ceil(ms)} ms, and a new round is to begin every ${periodMs} ms.`,
+    fixes: ({ ms }, { id }) => {
+      const requestMs = Math.ceil(ms / 50) * 50
+      return [{ label: `Ask every ${requestMs} ms`, command: { type: 'updateNetwork', id, set: { requestMs } } }]
+    },
+  }),
+
+  planRule<{ cable: string; other: string }>({
+    code: 'network.cable',
+    severity: 'blocker',
+    find: function* ({ derived: { plan } }) {
+      const networks = Object.values(plan.networks)
+      for (const network of networks) {
+        if (network.kind !== 'ethercat' || network.cable === '') continue
+        const other = networks.find(({ id, cable }) => id !== network.id && cable === network.cable)
+        if (other) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { cable: network.cable, other: other.name } }
+      }
+    },
+    say: ({ cable, other }, at) => `${at.words} is EtherCAT and shares the cable "${cable}" with ${other}; EtherCAT needs a port of the controller for itself.`,
+    fixes: (_, { id }) => [{ label: 'Give it a cable of its own', command: { type: 'updateNetwork', id, set: { cable: '' } } }],
+  }),
+
+  planRule<{ first: string }>({
+    code: 'network.pool',
+    severity: 'warning',
+    find: function* ({ derived: { plan } }) {
+      for (const network of Object.values(plan.networks)) {
+        const { pool } = network
+        if (pool && (pool.first > pool.last || !hasAny(network))) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { first: `${pool.first} to ${pool.last}` } }
+      }
+    },
+    say: ({ first }, at) => `The pool of ${at.words}, ${first}, has no number to give.`,
+  }),
+]
+
+function hasAny(network: Parameters<typeof isInPool>[0]): boolean {
+  for (let number = network.pool!.first; number <= network.pool!.last; number += network.pool!.step) if (isInPool(network, number)) return true
+  return false
+}
+
