@@ -23,7 +23,7 @@ interface Entry {
   detail: string
   go: () => void
 }
-const stageNames = ['shelf', 'board', 'ledger', 'rehearsal', 'handover'] as const
+const stageNames = ['shelf', 'board', 'ledger', 'memory', 'rehearsal', 'handover'] as const
 const deeds: Entry[] = [
   ...stageNames.map((name) => ({ kind: 'Go', words: `${name[0]!.toUpperCase()}${name.slice(1)}`, detail: 'stage', go: () => void router.push({ name, params: { project: route.params['project'] } }) })),
   { kind: 'Do', words: 'Undo', detail: 'Ctrl Z', go: () => project.undo() },

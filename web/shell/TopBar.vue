@@ -23,11 +23,13 @@ const stages = computed(() => {
     { name: 'shelf', label: 'Shelf', figure: String(shelf.files.length), unit: 'files' },
     { name: 'board', label: 'Board', figure: String(totals?.stations ?? 0), unit: 'stations' },
     { name: 'ledger', label: 'Ledger', figure: `${totals?.named ?? 0}/${totals?.channels ?? 0}`, unit: 'named' },
+    { name: 'memory', label: 'Memory', figure: `${shortBytes(totals?.bytes ?? 0)}/${shortBytes(totals?.imageBytes ?? 0)}`, unit: '' },
     { name: 'rehearsal', label: 'Rehearsal', figure: match ? `${match.matched}/${match.stations.length}` : '–', unit: 'matched' },
     { name: 'handover', label: 'Handover', figure: project.findings?.blockers ? 'draft' : 'ready', unit: '' },
   ]
 })
 
+const shortBytes = (bytes: number) => (bytes < 1000 ? `${bytes} B` : `${(bytes / 1000).toPrecision(bytes < 10_000 ? 2 : 3)} kB`)
 const linkWords = computed(() => {
   const waiting = project.pending.length
   if (project.link === 'away') return waiting > 0 ? `Server away · ${waiting} kept here` : 'Server away'

@@ -5,7 +5,7 @@ export interface Hit {
   readonly kind: string
   readonly words: string
   readonly detail: string
-  readonly stage: 'board' | 'ledger'
+  readonly stage: 'board' | 'ledger' | 'memory'
   readonly focus: Focus
 }
 
@@ -49,7 +49,7 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
   const [controller] = derived.controllers
   for (const { notation, address } of readings) {
     if (found.has(address) || !controller) continue
-    hits.push({ kind: 'Address', words: `${text.trim()} is ${formatAddress(address)}`, detail: `${notations[notation].name} · no channel is there`, stage: 'board', focus: { kind: 'controller', id: controller.controller.id } })
+    hits.push({ kind: 'Address', words: `${text.trim()} is ${formatAddress(address)}`, detail: `${notations[notation].name} · no channel is there`, stage: 'memory', focus: { kind: 'controller', id: controller.controller.id } })
   }
   for (const finding of findings) {
     if (finding.at.kind !== 'project' && isHit(finding.message)) {

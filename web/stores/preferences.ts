@@ -1,6 +1,7 @@
 import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, watchEffect } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
+import type { NotationName } from '@kataxis/core'
 
 /** What this browser remembers of its user: theme, and a name under which changes are signed. */
 export const usePreferences = defineStore('preferences', () => {
@@ -9,6 +10,8 @@ export const usePreferences = defineStore('preferences', () => {
   const systemDark = window.matchMedia('(prefers-color-scheme: dark)').matches
   const theme = computed<'light' | 'dark'>(() => (wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value))
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
+  /** For a moment addresses may be written in another notation than their controllers ask; not remembered. */
+  const notation = ref<NotationName | ''>('')
   const toggleTheme = () => (wish.value = theme.value === 'dark' ? 'light' : 'dark')
-  return { theme, author, toggleTheme }
+  return { theme, author, notation, toggleTheme }
 })

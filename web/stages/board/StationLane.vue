@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, laneSlots, notationOf, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
+import { kindOf, laneSlots, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import type { BoardDrag } from './useBoardDrag'
+import { useNotation } from '../../parts/useNotation'
 import { tileWords } from './tile-words'
 import { cellKey, type Cell } from './useLaneWalk'
 import { zooms, type Zoom } from './zooms'
@@ -37,7 +38,8 @@ const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCu
 const cellAt = (slot: number): Cell => ({ stationId: props.view.id, slot })
 const key = (slot: number) => cellKey(cellAt(slot))
 const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
-const notation = computed(() => notationOf(props.derived.plan, props.view.station))
+const notationIn = useNotation()
+const notation = computed(() => notationIn(props.view.station))
 const wordsOf = (id: string) => tileWords(modules.value.get(id)!, props.troubles.get(id) ?? null, props.marks.get(id) ?? null)
 const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
 const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))

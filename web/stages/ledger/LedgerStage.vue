@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { nextInSeries } from '@kataxis/core'
+import { nextInSeries, notationNames, notations, type NotationName } from '@kataxis/core'
+import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
@@ -29,7 +30,8 @@ const text = ref('')
 const onlyFree = ref(false)
 const selected = ref<LedgerRow[] | null>(null)
 
-const rows = computed(() => ledgerRows(project.derived!))
+const second = useStorage<NotationName | ''>('kataxis.second-address', '')
+const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value))
 const shown = computed(() => {
   const found = filterRows(rows.value, text.value)
   return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
@@ -42,21 +44,22 @@ const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
   prop, name, size, sortable: true, readonly: !isEditable(prop),
   cellTemplate: template as never,
-  cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && (model as LedgerRow).fault !== null } }),
+  cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && (model as LedgerRow).fault !== null } }),
   ...more,
 })
-const columns: ColumnRegular[] = [
+const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
   column('slot', 'Slot', 72),
   column('channel', 'Channel', 120),
   column('kind', 'Kind', 72),
   column('address', 'Address', 90),
+  ...(second.value ? [column('address2', notations[second.value].label, 110)] : []),
   column('tag', 'Tag', 210),
   column('comment', 'Comment', 290),
   column('terminal', 'Terminal', 100),
   column('type', 'Type', 90),
   column('module', 'Module', 210),
-]
+])
 
 interface EditDetail {
   readonly model?: LedgerRow
@@ -84,7 +87,7 @@ function onRangeEdit(event: Event) {
 }
 
 /** The columns of a range; the pinned station does not count. */
-const namesIn = ({ x, x1 }: { x: number; x1: number }) => columns.filter(({ pin }) => !pin).slice(x, x1 + 1).map(({ prop }) => String(prop))
+const namesIn = ({ x, x1 }: { x: number; x1: number }) => columns.value.filter(({ pin }) => !pin).slice(x, x1 + 1).map(({ prop }) => String(prop))
 
 interface Area { x: number; y: number; x1: number; y1: number }
 /** Pulling the fill handle goes on with the number in the text; several source rows repeat in turn. */
@@ -140,7 +143,8 @@ watch([focus, shown], async ([at]) => {
   await nextTick()
   await new Promise((done) => setTimeout(done, 60))
   await grid()?.scrollToRow(Math.max(0, y - 4))
-  await grid()?.setCellsFocus({ x: 4, y }, { x: 4, y })
+  const x = columns.value.filter(({ pin }) => !pin).findIndex(({ prop }) => prop === 'tag')
+  await grid()?.setCellsFocus({ x, y }, { x, y })
 }, { immediate: true })
 </script>
 
@@ -151,6 +155,8 @@ watch([focus, shown], async ([at]) => {
         <h1>Ledger</h1>
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
+        <NotationPicker />
+        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">one column of addresses</option><option v-for="name in notationNames" :key="name" :value="name">and {{ notations[name].name }}</option></select>
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
       </div>
@@ -183,7 +189,11 @@ watch([focus, shown], async ([at]) => {
   padding: 9px 14px;
 }
 .filter {
-  width: 240px;
+  width: 190px;
+}
+.second {
+  width: 150px;
+  padding: 3px 6px;
 }
 .check {
   display: flex;

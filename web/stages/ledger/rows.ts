@@ -1,4 +1,4 @@
-import { channelAddress, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type ListedChannel, type SignalPlace } from '@kataxis/core'
+import { channelAddress, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow {
@@ -13,6 +13,8 @@ export interface LedgerRow {
   readonly kind: string
   readonly type: string
   readonly address: string
+  /** The same place in a second notation, where one is chosen. */
+  readonly address2: string
   readonly terminal: string
   readonly tag: string
   readonly comment: string
@@ -24,7 +26,7 @@ export const editable = ['terminal', 'tag', 'comment'] as const
 export type Editable = (typeof editable)[number]
 export const isEditable = (column: string): column is Editable => (editable as readonly string[]).includes(column)
 
-export function ledgerRows(derived: Derived): LedgerRow[] {
+export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | '' = ''): LedgerRow[] {
   const { tagLength } = derived.plan.project
   const rows: LedgerRow[] = []
   const seen = new Map<string, number>()
@@ -44,7 +46,8 @@ export function ledgerRows(derived: Derived): LedgerRow[] {
       channel: channel.name,
       kind: kindOfChannel(channel),
       type: channel.type,
-      address: place ? formatAddress(place, notationOf(derived.plan, view.station)) : '',
+      address: place ? formatAddress(place, notation || notationOf(derived.plan, view.station)) : '',
+      address2: place && second ? formatAddress(place, second) : '',
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
@@ -52,7 +55,7 @@ export function ledgerRows(derived: Derived): LedgerRow[] {
     })
   }
   for (const { id, tag, comment, terminal } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', terminal, tag, comment, fault: faultOf(tag) })
+    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', terminal, tag, comment, fault: faultOf(tag) })
   }
   for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
   return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
@@ -63,7 +66,7 @@ export function filterRows(rows: readonly LedgerRow[], text: string): readonly L
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   if (words.length === 0) return rows
   return rows.filter((row) => {
-    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.terminal} ${row.tag} ${row.comment}${row.tag === '' ? ' free' : ''}`.toLowerCase()
+    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.terminal} ${row.tag} ${row.comment}${row.tag === '' ? ' free' : ''}`.toLowerCase()
     return words.every((word) => haystack.includes(word))
   })
 }

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { useRoute, useRouter } from 'vue-router'
-import { protocolNames, type SheetProtocol } from '@kataxis/core'
+import { computed } from 'vue'
+import { nibbleOrders, protocolNames, switchBank, type SheetProtocol, type SwitchBank } from '@kataxis/core'
 import { api } from '../../api/client'
+import SwitchFields from '../../parts/SwitchFields.vue'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 import BitStrip from './BitStrip.vue'
@@ -22,6 +24,18 @@ if (route.query['from'] !== undefined) void api.rawText(String(route.query['from
 
 const setPlacement = (values: SheetDraft['placement']) => (draft.value.placement = { ...draft.value.placement, ...values })
 const setController = (values: Partial<NonNullable<SheetDraft['controller']>>) => (draft.value.controller = { inputBytes: 4096, outputBytes: 4096, interfaces: [], ...draft.value.controller, ...values })
+
+/** How slots and data go together: one of three ways. */
+const slotData = computed(() => (draft.value.slots.everySlot ? 'every' : draft.value.slots.nibbles ? 'nibbles' : 'own'))
+function setSlotData(way: string): void {
+  draft.value.slots.everySlot = way === 'every' ? { inputBytes: 16, outputBytes: 16 } : null
+  draft.value.slots.nibbles = way === 'nibbles' ? { order: 'words-low-first', secondFirst: null } : null
+}
+const numberOrNull = (event: Event) => ((event.target as HTMLInputElement).value === '' ? null : Number((event.target as HTMLInputElement).value))
+const switches = computed<SwitchBank | null>(() => (draft.value.switches ? switchBank.parse(draft.value.switches) : null))
+const setSwitches = (bank: SwitchBank | null) => (draft.value.switches = bank ?? undefined)
+const setModbus = (values: NonNullable<SheetDraft['modbus']>) => (draft.value.modbus = { ...draft.value.modbus, ...values })
+const setWatchdog = (values: { address?: number; periodMs?: number } | null) => setModbus({ watchdog: values && { address: 0, periodMs: 1000, ...draft.value.modbus?.watchdog, ...values } })
 
 async function save() {
   await shelf.add([toFile()])
@@ -61,6 +75,15 @@ async function save() {
         <section v-if="draft.network === 'modbus'" aria-label="Registers">
           <h2>Registers</h2>
           <FieldRows v-model="draft.registers" v-bind="sheetLists.registers" label="Registers" />
+          <p class="quiet">Where the head has no data of its own above, its registers are its data.</p>
+          <div class="pairs">
+            <label><span class="label">Unlisted registers that may be read along</span><input class="field" type="number" min="0" :value="draft.modbus?.maxGap ?? 0" @input="setModbus({ maxGap: Number(($event.target as HTMLInputElement).value) })" /></label>
+            <label><span class="label">Bit rates it takes, empty for all</span><input class="field mono" placeholder="9600 19200" :value="draft.modbus?.bauds?.join(' ')" @change="setModbus({ bauds: ($event.target as HTMLInputElement).value.split(/\s+/).filter(Boolean).map(Number) })" /></label>
+            <label><span class="label">Watchdog register, empty for none</span><input class="field" type="number" min="0" :value="draft.modbus?.watchdog?.address ?? ''" @input="setWatchdog(numberOrNull($event) === null ? null : { address: numberOrNull($event)! })" /></label>
+            <label v-if="draft.modbus?.watchdog"><span class="label">written at least every, ms</span><input class="field" type="number" min="1" :value="draft.modbus.watchdog.periodMs" @input="setWatchdog({ periodMs: Number(($event.target as HTMLInputElement).value) })" /></label>
+            <label class="check"><input type="checkbox" :checked="draft.modbus?.readsAndWrites" @change="setModbus({ readsAndWrites: ($event.target as HTMLInputElement).checked })" /> reads and writes in one request (function 23)</label>
+          </div>
+          <FieldRows :model-value="draft.modbus?.startSequence" v-bind="sheetLists.startSequence" label="What is written first, in this order" @update:model-value="setModbus({ startSequence: $event })" />
         </section>
         <section v-if="draft.network === 'ethernet-ip'" aria-label="Data sets">
           <h2>Data sets to choose from</h2>
@@ -79,6 +102,19 @@ async function save() {
           <label><span class="label">Modules before an extension is needed</span><input class="field" type="number" min="1" :value="draft.placement?.maxBeforeExtension ?? ''" @input="setPlacement({ maxBeforeExtension: ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value) })" /></label>
           <label><span class="label">Field supply of the head, mA</span><input class="field" type="number" min="0" :value="draft.placement?.fieldSupplyMa ?? ''" @input="setPlacement({ fieldSupplyMa: Number(($event.target as HTMLInputElement).value) })" /></label>
         </section>
+        <section class="pairs" aria-label="Data of slots">
+          <label><span class="label">Data of its slots</span><select class="field" :value="slotData" @change="setSlotData(($event.target as HTMLSelectElement).value)"><option value="own">each module brings its own</option><option value="every">every slot the same octets, plugged or not</option><option value="nibbles">a gateway’s table of nibbles, a slot a node</option></select></label>
+          <template v-if="draft.slots.everySlot">
+            <label><span class="label">Octets to the controller, every slot</span><input v-model.number="draft.slots.everySlot.inputBytes" class="field" type="number" min="0" /></label>
+            <label><span class="label">Octets from the controller, every slot</span><input v-model.number="draft.slots.everySlot.outputBytes" class="field" type="number" min="0" /></label>
+          </template>
+          <template v-if="draft.slots.nibbles">
+            <label><span class="label">Order of nibbles</span><select v-model="draft.slots.nibbles.order" class="field"><option v-for="order in nibbleOrders" :key="order">{{ order }}</option></select></label>
+            <label><span class="label">First B node, empty for none</span><input class="field" type="number" min="1" :value="draft.slots.nibbles.secondFirst ?? ''" @input="draft.slots.nibbles.secondFirst = numberOrNull($event)" /></label>
+          </template>
+          <label><span class="label">Octets of its numbers travel</span><select class="field" :value="draft.dataOrder ?? ''" @change="draft.dataOrder = (($event.target as HTMLSelectElement).value || null) as 'big' | 'little' | null"><option value="">as the network asks</option><option value="big">highest first</option><option value="little">lowest first</option></select></label>
+        </section>
+        <section aria-label="Address switches"><SwitchFields :model-value="switches" @update:model-value="setSwitches" /></section>
         <section v-for="(module, i) in draft.modules" :key="i" class="module" :aria-label="`Module ${i + 1}`">
           <div class="pairs">
             <label><span class="label">Key</span><input v-model="module.key" class="field mono" required /></label>

@@ -14,6 +14,7 @@ interface SheetList<Row> {
 interface SheetLists {
   readonly data: SheetList<NonNullable<Head['inputs']>[number]>
   readonly parameters: SheetList<NonNullable<Record['parameters']>[number]>
+  readonly startSequence: SheetList<NonNullable<NonNullable<WrittenSheet['modbus']>['startSequence']>[number]>
   readonly registers: SheetList<NonNullable<WrittenSheet['registers']>[number]>
   readonly dataSets: SheetList<NonNullable<WrittenSheet['dataSets']>[number]>
   readonly interfaces: SheetList<NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]>
@@ -24,7 +25,7 @@ export const sheetLists: SheetLists = {
   data: {
     add: '+ value',
     blank: { name: '', type: 'bit', count: 1 },
-    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'access', label: 'access', kind: ['read', 'write', 'both'], width: '80px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
   },
   parameters: {
     add: '+ parameter',
@@ -37,8 +38,13 @@ export const sheetLists: SheetLists = {
   },
   registers: {
     add: '+ register',
-    blank: { name: '', table: 'holding-register', address: 0, type: 'uint16' },
+    blank: { name: '', table: 'holding-register', address: 0, type: 'uint16', access: 'write' },
     columns: [{ key: 'table', label: 'table', kind: ['coil', 'discrete-input', 'input-register', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+  },
+  startSequence: {
+    add: '+ step',
+    blank: { table: 'holding-register', address: 0, value: 0, note: '' },
+    columns: [{ key: 'table', label: 'table', kind: ['coil', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'value', label: 'value', kind: 'number', width: '76px' }, { key: 'note', label: 'why', kind: 'text', width: 'minmax(120px, 1fr)' }],
   },
   dataSets: {
     add: '+ data set',

@@ -1,16 +1,24 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { addressOf, channelAddress, formatAddress, kindOfChannel, newId, signalOn, type Channel, type DataBlock, type DerivedModule, type NotationName } from '@kataxis/core'
+import { computed, ref } from 'vue'
+import { addressOf, bitAddressOf, channelAddress, formatAddress, isFixed, kindOfChannel, newId, placeInFrames, signalOn, type Channel, type DataBlock, type DerivedModule, type DerivedStation, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
+import OctetSection from './OctetSection.vue'
 import { useProject } from '../../../stores/project'
 
 /** Addresses, channels and tags of a module, or of a head's own data. */
-const props = defineProps<{ module: DerivedModule; notation: NotationName }>()
+const props = defineProps<{ view: DerivedStation; module: DerivedModule; notation: NotationName }>()
 const project = useProject()
 const channels = computed(() => (props.module.layout?.channels ?? []).map((channel) => {
   const place = channelAddress(props.module, channel)
-  return { channel, address: place ? formatAddress(place, props.notation) : '–', signal: signalOn(props.module, channel) }
+  const frames = countedIn.value === 'controller' ? null : placeInFrames(props.view, props.module, channel)
+  const bit = frames?.[countedIn.value === 'station' ? 'station' : 'module']
+  const address = countedIn.value === 'controller' ? (place ? formatAddress(place, props.notation) : '–') : bit === undefined ? '–' : `${bit >> 3}${channel.bits < 8 ? `.${bit & 7}` : ''}`
+  return { channel, address, signal: signalOn(props.module, channel) }
 }))
+/** The same place in three ways of counting. */
+const countedIn = ref<'controller' | 'station' | 'module'>('controller')
+const countings = { controller: 'the controller’s image', station: 'the station’s data', module: 'the module’s data' } as const
+const isInside = computed(() => props.view.inside.some(({ module }) => module.id === props.module.id))
 
 function setTag(channel: Channel, tag: string) {
   const signal = signalOn(props.module, channel)
@@ -22,12 +30,18 @@ function setByte({ subslot, direction }: DataBlock, text: string) {
   if (!Number.isInteger(byte) || byte < 0) return project.tell(`"${text}" is no byte address; a whole number from 0 is needed.`)
   project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte })
 }
+function setFixed({ subslot, direction }: DataBlock, fixed: boolean) {
+  const bit = bitAddressOf(props.module.addresses, subslot, direction)
+  if (bit !== null) project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte: bit >> 3, bit: bit & 7, fixed })
+}
 const labelOf = ({ subslot, direction }: DataBlock) => {
   const isOneOfMany = props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
   return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from byte`
 }
 const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
   const start = addressOf(props.module.addresses, subslot, direction)
+  const placed = [...props.view.blocks, ...props.view.inside].find((one) => one.module.id === props.module.id && one.block.subslot === subslot && one.block.direction === direction)
+  if (placed && placed.bits < 8) return `bits ${placed.bit} to ${placed.bit + placed.bits - 1} of byte ${placed.byte}`
   return start === null ? 'no address' : bytes === 1 ? `byte ${start}` : `bytes ${start} to ${start + bytes - 1}`
 }
 </script>
@@ -36,12 +50,15 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
   <section v-if="module.layout && module.layout.blocks.length > 0">
     <h2>Addresses</h2>
     <div v-for="block in module.layout.blocks" :key="`${block.subslot}${block.direction}`" class="block">
-      <EditField :label="labelOf(block)" :value="String(addressOf(module.addresses, block.subslot, block.direction) ?? '')" mono @change="setByte(block, $event)" />
-      <span class="quiet">{{ block.bytes }} {{ block.bytes === 1 ? 'byte' : 'bytes' }}: {{ rangeOf(block) }}</span>
+      <span v-if="isInside" class="label">{{ labelOf(block) }}</span>
+      <EditField v-else :label="labelOf(block)" :value="String(addressOf(module.addresses, block.subslot, block.direction) ?? '')" mono @change="setByte(block, $event)" />
+      <span class="quiet">{{ block.bytes }} {{ block.bytes === 1 ? 'byte' : 'bytes' }}: {{ rangeOf(block) }}<label v-if="!isInside" class="hold"><input type="checkbox" :checked="isFixed(module.addresses, block.subslot, block.direction)" :aria-label="`${labelOf(block)}: hold it there`" @change="setFixed(block, ($event.target as HTMLInputElement).checked)" /> hold it there</label></span>
     </div>
   </section>
   <section v-if="channels.length > 0">
-    <h2>Channels and data items</h2>
+    <div class="titled"><h2>Channels and data items</h2>
+      <select v-model="countedIn" class="counting" aria-label="Addresses are counted in"><option v-for="(words, name) in countings" :key="name" :value="name">in {{ words }}</option></select>
+    </div>
     <table class="plain-table">
       <thead><tr><th scope="col">Address</th><th scope="col">Kind</th><th scope="col">In the description</th><th scope="col">Tag</th></tr></thead>
       <tbody>
@@ -54,9 +71,25 @@ const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
       </tbody>
     </table>
   </section>
+  <OctetSection :view="view" :module="module" />
 </template>
 
 <style scoped>
+.titled {
+  justify-content: space-between;
+}
+.counting {
+  font: 12px/1.2 var(--narrow);
+  color: var(--ink-2);
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 2px 4px;
+}
+.hold {
+  margin-left: 10px;
+  white-space: nowrap;
+}
 section {
   display: grid;
   gap: 10px;

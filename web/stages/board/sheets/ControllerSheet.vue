@@ -1,18 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { notationNames, notations, type NotationName } from '@kataxis/core'
+import { notationNames, notations, type ControllerRow, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
+import AreaRows from './AreaRows.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
 const view = computed(() => project.derived!.controllers.find(({ controller }) => controller.id === props.id)!)
-const set = (values: { name?: string; inputBytes?: number; outputBytes?: number; aligned?: boolean; notation?: NotationName }) => project.run({ type: 'updateController', id: props.id, set: values })
-function setSize(which: 'inputBytes' | 'outputBytes', text: string) {
+const set = (values: Partial<Omit<ControllerRow, 'id'>>) => project.run({ type: 'updateController', id: props.id, set: values })
+type Size = 'inputBytes' | 'outputBytes' | 'firstInput' | 'firstOutput' | 'reserveBytes' | 'reservePercent'
+const mostOf: Readonly<Partial<Record<Size, number>>> = { reserveBytes: 65_535, reservePercent: 400 }
+function setSize(which: Size, text: string) {
   const bytes = Number(text)
-  if (!Number.isInteger(bytes) || bytes < 0 || bytes > 1_048_576) return project.tell(`"${text}" is no image size; a whole number of bytes from 0 to 1048576 is needed.`)
+  if (!Number.isInteger(bytes) || bytes < 0 || bytes > (mostOf[which] ?? 1_048_575)) return project.tell(`"${text}" is not possible here; a whole number from 0 to ${mostOf[which] ?? 1_048_575} is needed.`)
   set({ [which]: bytes })
 }
 </script>
@@ -33,17 +36,42 @@ function setSize(which: 'inputBytes' | 'outputBytes', text: string) {
     <label><span class="label">Addresses are written as</span>
       <select class="field" :value="view.controller.notation" @change="set({ notation: ($event.target as HTMLSelectElement).value as NotationName })"><option v-for="name in notationNames" :key="name" :value="name">{{ notations[name].name }}, {{ notations[name].label }}</option></select>
     </label>
+    <label><span class="label">The program reads the octets of numbers</span>
+      <select class="field" :value="view.controller.byteOrder" @change="set({ byteOrder: ($event.target as HTMLSelectElement).value as 'network' })"><option value="network">as each network sends them</option><option value="little">lowest octet first</option><option value="big">highest octet first</option></select>
+    </label>
+    <section>
+      <h2>How addresses are given out</h2>
+      <div class="four">
+        <EditField label="Inputs from byte" :value="String(view.controller.firstInput)" mono @change="setSize('firstInput', $event)" />
+        <EditField label="Outputs from byte" :value="String(view.controller.firstOutput)" mono @change="setSize('firstOutput', $event)" />
+        <EditField label="Reserve, bytes" :value="String(view.controller.reserveBytes)" mono @change="setSize('reserveBytes', $event)" />
+        <EditField label="and per cent" :value="String(view.controller.reservePercent)" mono @change="setSize('reservePercent', $event)" />
+      </div>
+      <p class="quiet">The reserve stays free behind each station, for its own modules to come.</p>
+      <label class="check"><input type="checkbox" :checked="project.plan!.project.packsBits" @change="project.run({ type: 'setProject', set: { packsBits: ($event.target as HTMLInputElement).checked } })" /> In the whole project, modules of up to four bits stand side by side in one byte of their station</label>
+      <AreaRows :controller="view.controller" />
+    </section>
     <section>
       <h2>Given out</h2>
       <FillBar label="Inputs" :used="view.inputBytes" :limit="view.controller.inputBytes" unit="bytes" />
       <FillBar label="Outputs" :used="view.outputBytes" :limit="view.controller.outputBytes" unit="bytes" />
       <p class="quiet">What has an address keeps it, whatever is inserted, moved or removed elsewhere.</p>
+      <RouterLink class="button small" :to="{ name: 'memory', query: { at: `controller:${id}` } }">Show the memory</RouterLink>
     </section>
     <button class="button small" @click="project.run({ type: 'removeController', id })">Remove the controller and all on it</button>
   </div>
 </template>
 
 <style scoped>
+.four {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 8px;
+  align-items: end;
+}
+section > .button {
+  justify-self: start;
+}
 .check {
   font: 13px/1.35 var(--sans);
   display: flex;

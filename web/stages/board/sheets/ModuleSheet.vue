@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { notationOf, wordBytes, type Module } from '@kataxis/core'
+import { wordBytes, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
+import { useNotation } from '../../../parts/useNotation'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
 import SubslotSection from './SubslotSection.vue'
@@ -9,6 +10,7 @@ import SubslotSection from './SubslotSection.vue'
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ replace: [] }>()
 const project = useProject()
+const notationIn = useNotation()
 const found = computed(() => {
   for (const view of project.derived!.stations.values()) {
     const module = view.modules.find(({ id, row }) => row && id === props.id)
@@ -49,7 +51,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     </header>
     <FindingList :ids="findingIds" />
     <SubslotSection :view="view" :module="module" />
-    <ChannelSections :notation="notationOf(project.plan!, view.station)" :module="module" />
+    <ChannelSections :view="view" :notation="notationIn(view.station)" :module="module" />
     <section>
       <h2>Limits</h2>
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>

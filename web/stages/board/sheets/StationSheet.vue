@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { fieldSupplySteps, kindOf, laneSlots, notationOf, supplySteps, widthOf } from '@kataxis/core'
+import { fieldSupplySteps, kindOf, laneSlots, supplySteps, widthOf } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
+import { useNotation } from '../../../parts/useNotation'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
+import ConnectionSection from './ConnectionSection.vue'
+import IdentitySection from './IdentitySection.vue'
+import RequestSection from './RequestSection.vue'
 import SubslotSection from './SubslotSection.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
+const notationIn = useNotation()
 const emit = defineEmits<{ duplicate: []; replace: [] }>()
 const view = computed(() => project.derived!.stations.get(props.id)!)
 const kind = computed(() => kindOf(project.plan!.networks[view.value.station.networkId]!))
@@ -23,17 +28,8 @@ function setRail(text: string, isProject: boolean) {
   project.run(isProject ? { type: 'setProject', set: { railMm } } : { type: 'updateStation', id: props.id, set: { railMm } })
 }
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
-const set = (values: { name?: string; ip?: string; comment?: string; deviceNumber?: number }) => project.run({ type: 'updateStation', id: props.id, set: values })
-function setConnection(connection: string) {
-  const { device, file } = view.value.station
-  project.run({ type: 'replaceHead', id: props.id, file, device, connection })
-}
-function setNumber(text: string) {
-  const number = Number(text)
-  const { word, first, last } = kind.value.number
-  if (text.trim() === '' || !Number.isInteger(number) || number < first || number > last) return project.tell(`"${text}" is no ${word.toLowerCase()}; a whole number from ${first} to ${last} is needed.`)
-  set({ deviceNumber: number })
-}
+const set = (values: { comment: string }) => project.run({ type: 'updateStation', id: props.id, set: values })
+const setPacking = (value: string) => project.run({ type: 'updateStation', id: props.id, set: { packsBits: value === '' ? null : value === 'true' } })
 const bars = computed(() => {
   const { device, inputBytes, outputBytes, modules } = view.value
   if (!device) return []
@@ -59,21 +55,17 @@ const bars = computed(() => {
       <p v-if="view.device" class="quiet">{{ view.device.name }} · <span class="mono">{{ view.device.orderNumber }} {{ view.device.firmware }}</span> · {{ view.file?.vendor.name }}</p>
     </header>
     <FindingList :ids="[id]" />
+    <IdentitySection :view="view" />
+    <ConnectionSection v-if="(view.device?.connections.length ?? 0) > 0" :view="view" />
     <section>
-      <EditField label="Station name" :value="view.station.name" mono :wrong="isWrong(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
-      <div class="pair">
-        <EditField v-if="kind.hasIp" label="IP address" :value="view.station.ip" mono :wrong="isWrong(['station.ip', 'station.ipDuplicate'])" @change="set({ ip: $event.trim() })" />
-        <EditField :label="kind.number.word" :wrong="isWrong(['station.number', 'station.deviceNumberDuplicate'])" :value="String(view.station.deviceNumber)" mono @change="setNumber" />
-      </div>
-      <label v-if="(view.device?.connections.length ?? 0) > 0"><span class="label">Connection</span>
-        <select class="field" :value="view.station.connection" @change="setConnection(($event.target as HTMLSelectElement).value)">
-          <option v-for="connection in view.device!.connections" :key="connection.key" :value="connection.key">{{ connection.name }} · {{ connection.inputBytes }} bytes in, {{ connection.outputBytes }} out</option>
-        </select>
+      <label><span class="label">Small modules side by side in one byte</span>
+        <select class="field" :value="view.station.packsBits === null ? '' : String(view.station.packsBits)" @change="setPacking(($event.target as HTMLSelectElement).value)"><option value="">as the project says ({{ project.plan!.project.packsBits ? 'yes' : 'no' }})</option><option value="true">yes</option><option value="false">no</option></select>
       </label>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />
-    <ChannelSections :notation="notationOf(project.plan!, view.station)" v-if="view.modules[0]!.layout?.channels.length" :module="view.modules[0]!" />
+    <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :view="view" :notation="notationIn(view.station)" :module="view.modules[0]!" />
+    <RequestSection :view="view" />
     <section>
       <h2>Against the description’s limits</h2>
       <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />

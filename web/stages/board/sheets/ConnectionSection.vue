@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { carriedBy, suggestConnection, type DerivedStation } from '@kataxis/core'
+import { useProject } from '../../../stores/project'
+
+/** Which of a head's connections carries its data: chosen, or suggested from what is wanted. */
+const props = defineProps<{ view: DerivedStation }>()
+const project = useProject()
+const device = computed(() => props.view.device!)
+function take(connection: string): void {
+  const { device: key, file } = props.view.station
+  project.run({ type: 'replaceHead', id: props.view.id, file, device: key, connection })
+}
+const words = computed(() => [...new Set(device.value.connections.flatMap(carriedBy))])
+const wanted = ref<ReadonlySet<string>>(new Set())
+watch(() => props.view.id, () => (wanted.value = new Set()))
+function toggle(word: string): void {
+  const next = new Set(wanted.value)
+  if (!next.delete(word)) next.add(word)
+  wanted.value = next
+}
+const suggested = computed(() => (wanted.value.size === 0 ? null : suggestConnection(device.value, wanted.value)))
+</script>
+
+<template>
+  <section class="connection">
+    <label><span class="label">Connection</span>
+      <select class="field" :value="view.station.connection" @change="take(($event.target as HTMLSelectElement).value)">
+        <option v-for="connection in device.connections" :key="connection.key" :value="connection.key">{{ connection.name }} · {{ connection.inputBytes }} bytes in, {{ connection.outputBytes }} out</option>
+      </select>
+    </label>
+    <details v-if="device.connections.length > 1 && words.length > 0">
+      <summary>Find it by what it has to carry</summary>
+      <div class="words"><label v-for="word in words" :key="word"><input type="checkbox" :checked="wanted.has(word)" @change="toggle(word)" /> {{ word }}</label></div>
+      <p v-if="wanted.size > 0" role="status">
+        <template v-if="suggested">The smallest that carries {{ wanted.size === 1 ? 'it' : 'all of it' }}: <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in, {{ suggested.outputBytes }} out.
+          <button v-if="suggested.key !== view.station.connection" class="button small" @click="take(suggested.key)">Take it</button></template>
+        <template v-else>No connection carries all of it.</template>
+      </p>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.connection {
+  display: grid;
+  gap: 8px;
+}
+.words {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 10px;
+  max-height: 190px;
+  overflow: auto;
+  font: 12.5px/1.4 var(--narrow);
+  margin: 6px 0;
+}
+</style>

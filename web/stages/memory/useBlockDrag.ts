@@ -1,0 +1,81 @@
+import { computed, shallowRef } from 'vue'
+import { fits, freePlace, type Command, type ImageAddress, type MapBlock, type MemorySide } from '@kataxis/core'
+import { useProject } from '../../stores/project'
+import { rowHeight } from './useMemoryMap'
+
+interface Drag {
+  readonly blocks: readonly MapBlock[]
+  readonly delta: number
+  readonly whyNot: string | null
+}
+
+/** Blocks under the pointer or moved by keys: where they would come to stand, and why not. */
+export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned: () => boolean, word: (address: ImageAddress) => string) {
+  const project = useProject()
+  const drag = shallowRef<Drag | null>(null)
+  let startY = 0
+  let waiting: readonly MapBlock[] = []
+
+  const alignOf = (blocks: readonly MapBlock[]) => (isAligned() ? Math.max(1, ...blocks.map(({ block }) => block.alignBytes)) : 1)
+
+  function whyNotAt(blocks: readonly MapBlock[], delta: number): string | null {
+    const side = sideOf(blocks[0]!)
+    const still = side.blocks.filter((block) => !block.isInside && !blocks.includes(block))
+    for (const block of blocks) {
+      const to = (block.start >> 3) + delta
+      if (to < 0 || to * 8 + block.bits > side.size * 8) return 'outside the image'
+      const other = still.find((one) => !fits(side, [one], block, delta))
+      if (other) return `taken by ${other.view.station.name} slot ${other.module.slot}`
+    }
+    const align = alignOf(blocks)
+    return blocks.some(({ start, block }) => ((start >> 3) + delta) % Math.min(align, block.alignBytes) !== 0) ? `wants a multiple of ${align}` : null
+  }
+
+  function wait(event: PointerEvent, blocks: readonly MapBlock[]): void {
+    startY = event.clientY
+    waiting = blocks
+  }
+  /** How far it was moved counts from where the pointer went down, scrolling included. */
+  function move(event: PointerEvent, scrolled: number): void {
+    if (waiting.length === 0) return
+    const delta = Math.round((event.clientY - startY + scrolled) / rowHeight)
+    if (drag.value?.delta === delta || (delta === 0 && !drag.value)) return
+    drag.value = { blocks: waiting, delta, whyNot: delta === 0 ? null : whyNotAt(waiting, delta) }
+  }
+  function drop(): void {
+    const at = drag.value
+    end()
+    if (at && at.delta !== 0) {
+      if (at.whyNot === null) project.run(commandFor(at.blocks, at.delta))
+      else project.tell(`It was not moved: ${at.whyNot}.`)
+    }
+  }
+  function end(): void {
+    waiting = []
+    drag.value = null
+  }
+
+  /** To the next place that takes all of them. */
+  function shift(blocks: readonly MapBlock[], step: 1 | -1): void {
+    const [first] = blocks
+    if (!first) return
+    const from = first.start >> 3
+    const to = freePlace(sideOf(first), blocks, from + step, step, alignOf(blocks))
+    if (to === null) return project.tell(`There is no free place ${step === 1 ? 'further down' : 'further up'}.`)
+    project.run(commandFor(blocks, to - from))
+  }
+
+  function commandFor(blocks: readonly MapBlock[], delta: number): Command {
+    const commands = blocks.map(({ module, block, start }) => ({ type: 'setAddress' as const, moduleId: module.id, subslot: block.subslot, direction: block.direction, byte: (start >> 3) + delta, bit: start & 7 }))
+    return commands.length === 1 ? commands[0]! : { type: 'batch', label: `Move ${commands.length} blocks`, commands }
+  }
+
+  const words = computed(() => {
+    if (!drag.value) return ''
+    const { blocks: [first], delta, whyNot } = drag.value
+    const at = (byte: number) => word({ direction: first!.block.direction, byte, bit: first!.start & 7, bits: first!.bits % 8 === 0 ? Math.min(first!.bits, 8) : 1 })
+    const from = first!.start >> 3
+    return from + delta < 0 ? whyNot! : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
+  })
+  return { drag, words, wait, move, drop, end, shift }
+}
