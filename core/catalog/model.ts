@@ -150,6 +150,8 @@ export interface Pdo {
   readonly dependsOnSlot: boolean
   readonly bits: number
   readonly items: readonly DataItem[]
+  /** The dictionary object behind each item, in the same order. */
+  readonly objects: readonly { readonly index: number; readonly subindex: number }[]
 }
 
 export interface EthernetIpTraits {

@@ -2,3 +2,4 @@ export { channelAddress, derive, notationOf, placeInImage, placeKey, signalOn, t
 export { imageList, type ImageItem } from './image-list'
 export * from './frames'
 export * from './memory-map'
+export * from './device-places'

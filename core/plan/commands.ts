@@ -9,6 +9,7 @@ function settable<T extends z.ZodRawShape, K extends keyof T & string>(row: z.Zo
   return z.object(shape).strict() as unknown as z.ZodType<Partial<Omit<z.output<z.ZodObject<T>>, 'id' | K>>>
 }
 const notation = controllerRow.shape.notation.unwrap()
+const connection = stationRow.shape.connection.unwrap()
 
 const subslot = z.number().int().min(0).max(65_535)
 
@@ -21,7 +22,7 @@ const single = {
   updateNetwork: z.object({ id, set: settable(networkRow, 'controllerId', 'kind') }),
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
-  addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: stationRow.shape.connection.optional(), comment: z.string().max(2000).default('') }),
+  addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: connection.optional(), comment: z.string().max(2000).default('') }),
   updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'addresses') }),
   removeStation: z.object({ id }),
   /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
@@ -34,7 +35,7 @@ const single = {
   /** To another network of the same protocol, or to another position on its own. IP addresses and numbers that do not fit there become the next free ones. */
   moveStations: z.object({ ids: z.array(id).min(1).max(1000), networkId: id, position: z.number().optional() }),
   /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
-  replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: stationRow.shape.connection.optional() }),
+  replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
   insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional() }),
   /** Onto a taken slot: the modules between the old and the new place close up. */

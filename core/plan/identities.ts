@@ -198,7 +198,8 @@ export function proposeIdentities(plan: Plan, catalog: Catalog, networkId: Id, s
     }
     const after = {
       name: fill(wish.namePattern, name),
-      roleName: fill(wish.rolePattern, roleName),
+      // Who is not served an address has no role name.
+      roleName: roleName === '' ? '' : fill(wish.rolePattern, roleName),
       ip: wish.setsIp && kind.hasIp ? ipOfHost(network, n) ?? `${n}?` : ip,
       deviceNumber: wish.setsNumber && !kind.number.isUnit ? n : deviceNumber,
     }

@@ -52,7 +52,7 @@ const example = computed(() => (isDip(props.bank) ? '10110000' : props.bank.styl
           <rect x="4" y="13" width="14" height="30" class="slot" />
           <rect v-if="position >= 0" x="4" :y="position === 1 ? 13 : 28" width="14" height="15" class="knob" :class="{ on: position === 1 }" />
           <text x="11" y="58" class="mark" :class="{ on: position === bank.on }">{{ i + 1 }}</text>
-          <text x="11" y="67" class="weight">{{ weights[i] }}</text>
+          <text x="11" y="67" class="weight">+{{ weights[i] }}</text>
         </g>
       </template>
       <template v-else-if="bank.style === 'jumper'">
@@ -66,7 +66,7 @@ const example = computed(() => (isDip(props.bank) ? '10110000' : props.bank.styl
     <p class="words" :class="{ wrong: !positions && address !== null }"><template v-if="positions">{{ setsWords }} <strong class="mono">{{ address }}</strong>: {{ words }}</template><template v-else>{{ words }}</template></p>
     <p v-if="bank.powerCycle" class="quiet">Takes effect after power-cycling.</p>
     <div class="back">
-      <label><span class="label">Seen on the housing, from left to right</span><input v-model="seen" class="field mono" :placeholder="example" :aria-invalid="Boolean(reading?.fault) || undefined" /></label>
+      <label><span class="label">Read off the housing</span><input v-model="seen" class="field mono" :placeholder="example" :aria-invalid="Boolean(reading?.fault) || undefined" /></label>
       <p v-if="reading" role="status" class="answer"><span v-if="reading.fault" class="wrong">{{ reading.fault }}</span><template v-else>makes <strong class="mono">{{ reading.address }}</strong>{{ reading.address === address ? ', as planned' : '' }}<button v-if="reading.address !== address" class="button small" @click="emit('take', reading.address!)">Plan {{ reading.address }}</button></template></p>
     </div>
   </section>

@@ -1,4 +1,4 @@
-import { channelAddress, formatAddress, listChannels, notationOf, notations, readAddress, type Derived, type Finding, type ImageAddress } from '@kataxis/core'
+import { channelAddress, channelsAtPlace, formatAddress, listChannels, notationOf, notations, readAddress, signalOn, type Derived, type Finding, type ImageAddress } from '@kataxis/core'
 import type { Focus } from '../stores/focus'
 
 export interface Hit {
@@ -30,6 +30,15 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     }
     if (hits.length > mostHits) return hits.slice(0, mostHits)
   }
+  // Places in a device: slot and subslot, assembly, object.
+  for (const view of derived.stations.values()) {
+    for (const { module, channel } of channelsAtPlace(view, text)) {
+      const signal = signalOn(module, channel)
+      const place = channelAddress(module, channel)
+      hits.push({ kind: signal ? 'Tag' : 'Channel', words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`, detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'} · ${view.station.name} slot ${module.slot}`, stage: 'memory', focus: { kind: module.row ? 'module' : 'station', id: module.id } })
+      if (hits.length > mostHits) return hits.slice(0, mostHits)
+    }
+  }
   const readings = readAddress(text, derived.controllers.map(({ controller }) => controller.notation))
   const found = new Set<ImageAddress>()
   for (const { view, module, channel, signal } of listChannels(derived)) {
@@ -41,7 +50,8 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
       kind: signal ? 'Tag' : 'Channel',
       words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
       detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'}${reading && readings.length > 1 ? ` (${notations[reading.notation].name})` : ''} · ${view.station.name} slot ${module.slot}`,
-      stage: signal ? 'ledger' : 'board',
+      // Who asks for an address wants to see what stands there.
+      stage: reading ? 'memory' : signal ? 'ledger' : 'board',
       focus: signal ? { kind: 'signal', id: signal.id } : { kind: 'module', id: module.id },
     })
     if (hits.length > mostHits) break

@@ -27,3 +27,18 @@ export function assemblyInstance(path: readonly number[]): number | null {
   if (path[after] === 0x25) return (path[after + 2] ?? 0) + 256 * (path[after + 3] ?? 0)
   return null
 }
+
+/** Instances and connection points of a connection path in their order: configuration, output, input where all three stand there.
+ *  `24`/`2c` with one octet, `25 00`/`2d 00` with two (CIP Vol. 1, App. C). */
+export function connectionPoints(path: readonly number[]): number[] {
+  const points: number[] = []
+  for (let i = path[0] === 0x34 ? 10 : 0; i < path.length;) {
+    const segment = path[i]!
+    const isLong = (segment & 1) === 1
+    const value = isLong ? (path[i + 2] ?? 0) + 256 * (path[i + 3] ?? 0) : path[i + 1] ?? 0
+    if ((segment & 0xfe) === 0x24 || (segment & 0xfe) === 0x2c) points.push(value)
+    else if ((segment & 0xfe) !== 0x20) return points
+    i += isLong ? 4 : 2
+  }
+  return points
+}

@@ -35,12 +35,15 @@ export class Pdos {
     const index = child(element, 'Index')
     const name = this.texts.of(element, 'Name')
     const items: DataItem[] = []
+    const objects: { index: number; subindex: number }[] = []
     let bits = 0
     for (const entry of element.children) {
       if (entry.name !== 'Entry') continue
       const length = this.attributes.content(child(entry, 'BitLen'), [0, mostBits]) ?? 0
       // Index 0 is padding.
-      if (length > 0 && (this.attributes.content(child(entry, 'Index')) ?? 0) !== 0) {
+      const object = this.attributes.content(child(entry, 'Index')) ?? 0
+      if (length > 0 && object !== 0) {
+        objects.push({ index: object, subindex: this.attributes.content(child(entry, 'SubIndex')) ?? 0 })
         const type = child(entry, 'DataType')?.text.trim() ?? ''
         items.push({ name: this.texts.of(entry, 'Name'), group: name, type, offsetBits: bits, bits: length, asBits: false, channels: [] })
       }
@@ -57,6 +60,7 @@ export class Pdos {
       dependsOnSlot: this.attributes.boolean(index, 'DependOnSlot'),
       bits,
       items,
+      objects,
     }
   }
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
 import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -70,6 +70,9 @@ watch(focus, (next) => {
   const cell = cells.value.get(next.id) ?? slotCell(next)
   if (cell && (cursor.value?.stationId !== cell.stationId || cursor.value.slot !== cell.slot)) moveTo(cell)
 }, { immediate: true })
+
+/** What the address names is shown at once; before there is a Board it cannot be scrolled to. */
+onMounted(() => void nextTick(() => cursor.value && moveTo(cursor.value)))
 
 function slotCell({ kind, id }: { kind: string; id: string }): Cell | null {
   const [stationId, slot] = id.split(':')

@@ -2,7 +2,7 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { nextInSeries, notationNames, notations, type NotationName } from '@kataxis/core'
+import { deviceNotations, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
@@ -30,7 +30,9 @@ const text = ref('')
 const onlyFree = ref(false)
 const selected = ref<LedgerRow[] | null>(null)
 
-const second = useStorage<NotationName | ''>('kataxis.second-address', '')
+/** What a second column of addresses may say. */
+const seconds = { ...notations, ...deviceNotations }
+const second = useStorage<NotationName | DeviceNotationName | ''>('kataxis.second-address', '')
 const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value))
 const shown = computed(() => {
   const found = filterRows(rows.value, text.value)
@@ -53,7 +55,7 @@ const columns = computed<ColumnRegular[]>(() => [
   column('channel', 'Channel', 120),
   column('kind', 'Kind', 72),
   column('address', 'Address', 90),
-  ...(second.value ? [column('address2', notations[second.value].label, 110)] : []),
+  ...(second.value ? [column('address2', seconds[second.value].label, 120)] : []),
   column('tag', 'Tag', 210),
   column('comment', 'Comment', 290),
   column('terminal', 'Terminal', 100),
@@ -156,7 +158,7 @@ watch([focus, shown], async ([at]) => {
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
         <NotationPicker />
-        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">one column of addresses</option><option v-for="name in notationNames" :key="name" :value="name">and {{ notations[name].name }}</option></select>
+        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">one column of addresses</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
       </div>

@@ -1,4 +1,4 @@
-import { channelAddress, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
+import { channelAddress, deviceNotations, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow {
@@ -26,7 +26,9 @@ export const editable = ['terminal', 'tag', 'comment'] as const
 export type Editable = (typeof editable)[number]
 export const isEditable = (column: string): column is Editable => (editable as readonly string[]).includes(column)
 
-export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | '' = ''): LedgerRow[] {
+const isDeviceNotation = (name: NotationName | DeviceNotationName): name is DeviceNotationName => name in deviceNotations
+
+export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | DeviceNotationName | '' = ''): LedgerRow[] {
   const { tagLength } = derived.plan.project
   const rows: LedgerRow[] = []
   const seen = new Map<string, number>()
@@ -47,7 +49,7 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
       kind: kindOfChannel(channel),
       type: channel.type,
       address: place ? formatAddress(place, notation || notationOf(derived.plan, view.station)) : '',
-      address2: place && second ? formatAddress(place, second) : '',
+      address2: second === '' ? '' : isDeviceNotation(second) ? deviceNotations[second].format(view, { module, channel }) ?? '' : place ? formatAddress(place, second) : '',
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',

@@ -9,11 +9,7 @@ import type { MapRow } from './useMemoryMap'
 const props = defineProps<{ row: MapRow; labels: Readonly<Record<Direction, string>>; held: Readonly<Record<Direction, string | undefined>>; sizes: Readonly<Record<Direction, number>>; selected: ReadonlySet<string>; current: string | null; marks: ReadonlyMap<string, Mark>; areas: Readonly<Record<Direction, string | undefined>> }>()
 const emit = defineEmits<{ pick: [key: string, event: PointerEvent] }>()
 
-const sides = computed(() => (['in', 'out'] as const).map((direction) => ({ direction, cells: props.row[direction], beginning: beginning(props.row[direction]) })))
-/** Blocks whose first byte this is, each once. */
-function beginning(cells: readonly MapCell[]): MapBlock[] {
-  return [...new Set(cells.flatMap(({ owner, clash }) => (clash ? [owner, clash] : [owner])))].filter(({ start }) => start >> 3 === props.row.byte)
-}
+const sides = computed(() => (['in', 'out'] as const).map((direction) => ({ direction, cells: props.row[direction], beginning: props.row.begins[direction] })))
 const title = ({ owner, channel, signal, clash }: MapCell) => [signal?.tag, signal?.comment, channel?.name ?? 'not used', `${owner.view.station.name} · slot ${owner.module.slot} · ${owner.module.described?.name ?? ''}`, clash ? `shared with ${clash.view.station.name} · slot ${clash.module.slot}` : ''].filter(Boolean).join('\n')
 const words = ({ signal, channel, bits, begins, ends }: MapCell) => (channel === null ? '' : bits < 8 || ends || begins ? signal?.tag || (bits < 8 ? '' : channel.name) : '')
 /** A value of several bytes says its name once, in the byte at its start. */
@@ -34,7 +30,7 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
         :title="title(cell)"
         :data-block="cell.owner.key"
         @pointerdown="emit('pick', cell.owner.key, $event)"
-      >{{ shows(cell) ? words(cell) : '' }}</span>
+      ><bdi>{{ shows(cell) ? words(cell) : '' }}</bdi></span>
     </span>
     <span class="owner">
       <span v-for="block in blocks" :key="block.key" class="block" :class="{ inside: block.isInside, selected: selected.has(block.key) }" :style="{ '--tint': `var(--band-${(block.station % 4) + 1})` }" :title="`${block.view.station.name} · ${block.module.described?.name ?? ''}`" @pointerdown="emit('pick', block.key, $event)">
@@ -47,7 +43,7 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
 <style scoped>
 .side {
   display: grid;
-  grid-template-columns: 74px minmax(0, 1fr) 128px;
+  grid-template-columns: 70px minmax(0, 1fr) 116px;
   height: 22px;
 }
 .side.out {
@@ -91,6 +87,10 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
 }
 .cell.named {
   background: color-mix(in srgb, var(--tint) 34%, var(--paper));
+}
+.cell:not(.value) {
+  direction: rtl;
+  text-align: left;
 }
 .cell.value {
   border-top-color: transparent;

@@ -83,6 +83,15 @@ function select(block: MapBlock | null, extend = false): void {
   const y = (block.start >> 3) * rowHeight
   if (board.value && (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)) scrollTo(block.start >> 3)
 }
+/** Another controller is looked at from its first byte. */
+function look(id: string): void {
+  chosen.value = id
+  currentKey.value = null
+  selected.value = new Set()
+  isSheetOpen.value = false
+  void setFocus({ kind: 'controller', id })
+  scrollTo(0)
+}
 const focusOf = (block: MapBlock) => ({ kind: block.module.row ? 'module' as const : 'station' as const, id: block.module.id })
 function open(block: MapBlock): void {
   isSheetOpen.value = true
@@ -190,7 +199,7 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
       <div class="tools">
         <h1>Memory</h1>
         <div v-if="derived.controllers.length > 1" class="switch" role="group" aria-label="Controller">
-          <button v-for="one in derived.controllers" :key="one.controller.id" class="button small" :aria-pressed="one.controller.id === controllerId" @click="chosen = one.controller.id">{{ one.controller.name || '(no name)' }}</button>
+          <button v-for="one in derived.controllers" :key="one.controller.id" class="button small" :aria-pressed="one.controller.id === controllerId" @click="look(one.controller.id)">{{ one.controller.name || '(no name)' }}</button>
         </div>
         <NotationPicker />
         <input v-model="wanted" class="field go" aria-label="Go to an address" :placeholder="`Go to ${byteLabel('in', 8, notation)}`" @keydown.enter="go" />
@@ -245,6 +254,7 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
   align-items: center;
   gap: 10px;
   padding: 8px 14px;
+  flex-wrap: wrap;
 }
 .switch {
   display: flex;
@@ -281,7 +291,7 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
 }
 .head {
   display: grid;
-  grid-template-columns: 74px minmax(0, 1fr) 128px;
+  grid-template-columns: 70px minmax(0, 1fr) 116px;
   font: 12px/22px var(--narrow);
   color: var(--ink-2);
 }
@@ -310,6 +320,10 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
   position: relative;
   contain: strict;
 }
+.rows,
+.row {
+  user-select: none;
+}
 .rows:focus-visible {
   outline-offset: -2px;
 }
@@ -328,15 +342,15 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
 .ghost {
   position: absolute;
   top: 0;
-  left: 74px;
-  width: calc(50% - 74px - 128px);
+  left: 70px;
+  width: calc(50% - 70px - 116px);
   border: 2px solid var(--ink);
   background: color-mix(in srgb, var(--paper) 55%, transparent);
   pointer-events: none;
   z-index: 3;
 }
 .ghost.out {
-  left: calc(50% + 74px);
+  left: calc(50% + 70px);
 }
 .ghost.no {
   border: 2px dashed var(--accent);

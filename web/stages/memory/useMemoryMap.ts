@@ -1,5 +1,5 @@
 import { computed, shallowRef, watch } from 'vue'
-import { cellsAt, memoryMap, type Direction, type MapBlock, type MapCell } from '@kataxis/core'
+import { blocksAt, cellsAt, memoryMap, type Direction, type MapBlock, type MapCell, type MemorySide } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 export const rowHeight = 22
@@ -8,6 +8,8 @@ export interface MapRow {
   readonly byte: number
   readonly in: readonly MapCell[]
   readonly out: readonly MapCell[]
+  /** Blocks that begin in this byte. */
+  readonly begins: Readonly<Record<Direction, readonly MapBlock[]>>
 }
 
 const none: readonly MapCell[] = []
@@ -32,7 +34,8 @@ export function useMemoryMap(controllerId: () => string) {
     let row = rows.value.get(byte)
     if (!row) {
       const { in: input, out: output } = map.value!
-      row = { byte, in: byte < input.size ? cellsAt(input, byte) : none, out: byte < output.size ? cellsAt(output, byte) : none }
+      const begins = (side: MemorySide) => blocksAt(side, byte).filter(({ start }) => start >> 3 === byte)
+      row = { byte, in: byte < input.size ? cellsAt(input, byte) : none, out: byte < output.size ? cellsAt(output, byte) : none, begins: { in: begins(input), out: begins(output) } }
       rows.value.set(byte, row)
     }
     return row

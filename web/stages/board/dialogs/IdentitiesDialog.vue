@@ -52,12 +52,12 @@ function take(): void {
         <label><span class="label">Numbers from</span><input v-model.number="wish.start" class="field" type="number" min="0" /></label>
         <label><span class="label">in steps of</span><input v-model.number="wish.step" class="field" type="number" min="1" /></label>
         <label class="grow"><span class="label">Names, empty: they stay</span><input v-model="wish.namePattern" class="field mono" placeholder="intake-{n:03}" spellcheck="false" /></label>
-        <label v-if="network.kind === 'ethernet-ip'" class="grow"><span class="label">Role names, empty: they stay</span><input v-model="wish.rolePattern" class="field mono" placeholder="{order}-{n:03}" spellcheck="false" /></label>
+        <label v-if="network.kind === 'ethernet-ip'" class="grow"><span class="label">Role names of those served</span><input v-model="wish.rolePattern" class="field mono" placeholder="{order}-{n:03}" spellcheck="false" /></label>
       </div>
       <p class="quiet"><template v-for="(words, name) in identityFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }} · </template><code>{n:03}</code> pads. Reserved numbers and those of other stations are left out.</p>
       <div class="checks">
         <label v-if="kind.hasIp"><input v-model="wish.setsIp" type="checkbox" /> the last octet follows the number</label>
-        <label v-if="!kind.number.isUnit"><input v-model="wish.setsNumber" type="checkbox" /> the {{ kind.number.word.toLowerCase() }} follows it</label>
+        <label v-if="!kind.number.isUnit"><input v-model="wish.setsNumber" type="checkbox" /> the {{ kind.number.word.toLowerCase() }} {{ kind.hasIp ? 'follows it too' : 'follows it' }}</label>
       </div>
       <p v-if="proposal.fault" class="fault" role="alert">{{ proposal.fault }}</p>
       <div class="rows" tabindex="0" role="region" aria-label="Old and new">

@@ -36,7 +36,7 @@ const poolWords = computed(() => {
 })
 const sharing = computed(() => Object.values(project.plan!.networks).filter(({ id, cable, kind: other }) => id !== props.id && cable === network.value.cable && kindOf({ kind: other }).hasIp === kind.value.hasIp).map(({ name }) => name))
 const logical = computed(() => (network.value.kind === 'ethercat' ? logicalImage(stations.value) : null))
-const bitWords = (part: { bit: number; bits: number } | null) => (part ? (part.bits % 8 === 0 ? `${part.bit >> 3} to ${(part.bit + part.bits) / 8 - 1}` : `${part.bit >> 3}.${part.bit & 7} to .${(part.bit & 7) + part.bits - 1}`) : '–')
+const bitWords = (part: { bit: number; bits: number } | null) => (part ? (part.bits === 8 ? `${part.bit >> 3}` : part.bits % 8 === 0 ? `${part.bit >> 3} to ${(part.bit + part.bits) / 8 - 1}` : `${part.bit >> 3}.${part.bit & 7} to .${(part.bit & 7) + part.bits - 1}`) : '–')
 const roundMs = computed(() => requestRoundMs(network.value, stations.value))
 const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200]
 </script>

@@ -34,14 +34,15 @@ const orderWords = { network: 'turns octets as the network asks', little: 'reads
       </label>
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col">Value</th><th scope="col">On the wire</th><th scope="col">In the image</th><th scope="col">Program reads</th></tr></thead>
+      <thead><tr><th scope="col">Value</th><th scope="col">Turned</th><th scope="col">On the wire</th><th scope="col">In the image</th><th scope="col">Read as</th></tr></thead>
       <tbody>
         <tr v-for="{ channel, turn, sent, image, seen, isWrong } in rows" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
-          <td>{{ channel.name }}
+          <td>{{ channel.name }}</td>
+          <td>
             <select class="turn" :value="turn" :aria-label="`Octets of ${channel.name}`" @change="set([channel], ($event.target as HTMLSelectElement).value as Turn)"><option value="">ABCD</option><option v-for="name in turnNames" :key="name" :value="name">{{ name }}</option></select>
           </td>
-          <td class="mono">{{ sent }}</td>
-          <td class="mono">{{ image }}</td>
+          <td class="octets">{{ sent }}</td>
+          <td class="octets">{{ image }}</td>
           <td class="mono" :class="{ wrong: isWrong }">{{ seen }}{{ isWrong ? ' !' : '' }}</td>
         </tr>
       </tbody>
@@ -59,8 +60,11 @@ section {
   grid-template-columns: 130px 1fr;
   gap: 10px;
 }
+.octets {
+  font: 11px/1.3 var(--mono);
+  white-space: nowrap;
+}
 .turn {
-  display: block;
   font: 11.5px/1.2 var(--mono);
   color: var(--ink-2);
   background: var(--paper-2);

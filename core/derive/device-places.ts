@@ -1,0 +1,83 @@
+import type { Channel } from '../catalog/layout'
+import type { Submodule } from '../catalog/model'
+import { connectionPoints } from '../device-files/eds/paths'
+import { parseOctets } from '../parameters/hex'
+import type { DerivedModule, DerivedStation } from './derive'
+
+/** A channel of a station with its module. */
+export interface PlacedChannel {
+  readonly module: DerivedModule
+  readonly channel: Channel
+}
+
+/** A way to name a channel by its place in the device, whatever the controller's image is. Two-way within a station. */
+export interface DeviceNotation {
+  readonly name: string
+  readonly label: string
+  /** Null where the device has no such word for it. */
+  readonly format: (view: DerivedStation, at: PlacedChannel) => string | null
+}
+
+const at = (bit: number, bits: number) => `${bit >> 3}${bits < 8 ? `.${bit & 7}` : ''}`
+
+/** Slot and subslot as PROFINET numbers them, then byte and bit in the submodule's data. */
+const slotSubslot: DeviceNotation = {
+  name: 'Slot, subslot, byte and bit',
+  label: 'in 3/1 0.4',
+  format: (_, { module, channel }) => `${channel.direction} ${module.slot}/${channel.subslot} ${at(channel.offsetBits, channel.bits)}`,
+}
+
+/** Instance of the assembly that carries it and its place there; the connection's path names them (CIP Vol. 1, App. C). */
+const assembly: DeviceNotation = {
+  name: 'Assembly, byte and bit',
+  label: 'assembly 101 2.4',
+  format: (view, { module, channel }) => {
+    const connection = view.device?.connections.find(({ key }) => key === view.station.connection)
+    if (!connection || module.row) return null
+    const points = connectionPoints([...(parseOctets(connection.path) ?? [])])
+    const instance = channel.direction === 'out' ? points.at(-2) : points.at(-1)
+    return instance === undefined || points.length < 2 ? null : `assembly ${instance} ${at(channel.offsetBits, channel.bits)}`
+  },
+}
+
+/** The dictionary object that the PDO maps there (ETG.1000-6, from memory); counted on for modules by slot. */
+const pdo: DeviceNotation = {
+  name: 'Object of the PDO',
+  label: '0x6000:01',
+  format: (view, { module, channel }) => {
+    const object = objectOf(module.described?.submodules ?? [], channel, view, module)
+    return object && `0x${object.index.toString(16).toUpperCase().padStart(4, '0')}:${object.subindex.toString(16).toUpperCase().padStart(2, '0')}`
+  },
+}
+
+function objectOf(submodules: readonly Submodule[], channel: Channel, { device }: DerivedStation, module: DerivedModule) {
+  for (const submodule of submodules) {
+    const item = submodule[channel.direction === 'in' ? 'inputs' : 'outputs'].find(({ offsetBits, bits }) => channel.offsetBits >= offsetBits && channel.offsetBits < offsetBits + bits)
+    for (const one of submodule.pdos ?? []) {
+      const i = one.direction === channel.direction && one.name === item?.group ? one.items.findIndex(({ name }) => name === item.name) : -1
+      if (i < 0) continue
+      const { index, subindex } = one.objects[i]!
+      const step = module.row && device?.protocol === 'ethercat' ? device.ethercat.slotIndexIncrement ?? 0 : 0
+      return { index: index + step * Math.max(0, module.slot - (device?.slots[0]?.slot ?? 1)), subindex }
+    }
+  }
+  return null
+}
+
+export const deviceNotations = { 'slot-subslot': slotSubslot, assembly, pdo } satisfies Record<string, DeviceNotation>
+export type DeviceNotationName = keyof typeof deviceNotations
+export const deviceNotationNames = Object.keys(deviceNotations) as [DeviceNotationName, ...DeviceNotationName[]]
+
+/** Every channel of a station that a text names by its place in the device; blanks and case do not count. */
+export function channelsAtPlace(view: DerivedStation, text: string): PlacedChannel[] {
+  const wanted = normal(text)
+  if (!/^(in|out)\d+\/\d+|^assembly\d|^0x[0-9a-f]+:[0-9a-f]/.test(wanted)) return []
+  return view.modules.flatMap((module) => (module.layout?.channels ?? []).map((channel) => ({ module, channel })))
+    .filter((placed) => deviceNotationNames.some((name) => normal(deviceNotations[name].format(view, placed) ?? '') === wanted))
+}
+
+/** Numbers keep apart what blanks kept apart. */
+function normal(text: string): string {
+  return text.trim().toLowerCase().replace(/\s+/g, ' ').replace(/^(in|out|assembly) /, '$1')
+}
+
