@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
-const stages = ['shelf', 'board?at=module:intake-a.5', 'board?at=station:screen-1', 'ledger', 'rehearsal', 'handover']
+const stages = ['shelf', 'board?at=module:intake-a.5', 'board?at=station:screen-1', 'ledger', 'memory?at=module:intake-a.5', 'board?at=station:ozone-pump', 'board?at=network:n-intake', 'board?at=controller:k3', 'rehearsal', 'handover']
 
 for (const theme of ['light', 'dark'] as const) {
   test.describe(theme, () => {
@@ -50,7 +50,7 @@ test('find goes to a station, a tag, an address and does things', async ({ page 
   await find('membrane-1', 'membrane-1')
   await expect(page.getByRole('heading', { name: 'membrane-1', level: 1 })).toBeVisible()
   await find('%IX0.3', 'INT_P101_Rdy')
-  await expect(page).toHaveURL(/ledger\?at=signal/)
+  await expect(page).toHaveURL(/memory\?at=signal/)
   await find('QM-4104', 'membrane-1 · slot 3')
   await expect(page.getByRole('heading', { name: '4 analog outputs 4 to 20 mA' })).toBeVisible()
   await find('handover', 'Handover')

@@ -72,7 +72,7 @@ function countOf(bank: SwitchBank, positions: Positions): number | null {
   return positions.every((position) => position === 0 || position === 1) ? positions.reduce<number>((sum, position, i) => sum + (position === bank.on ? weights[i]! : 0), 0) : null
 }
 
-/** How to set an address: of several ways the one with the fewest switches counting. Null where the switches cannot make it. */
+/** How to set an address: of several ways the one with the fewest switches counting, largest weights first. Null where the switches cannot make it. */
 export function positionsFor(bank: SwitchBank, address: number): Positions | null {
   const positions = waysTo[bank.style](bank as never, address - bank.offset)
   return positions && addressAt(bank, positions) === address ? positions : null
@@ -84,21 +84,25 @@ const rotaryPositions = (bank: Rotary, count: number): Positions | null => {
   return [...count.toString(radix).padStart(bank.digits, '0')].map((digit) => Number.parseInt(digit, radix))
 }
 
-/** Any weights: the subset with that sum, found by trying all of at most 2^16. */
+/** Any weights: the subset with that sum, found by trying all of at most 2^16; of several with as few switches the one with the largest weights. */
 const dipPositions = (bank: Dip, count: number): Positions | null => {
   const weights = weightsOf(bank)
   let best: Positions | null = null
   let fewest = Infinity
+  let largest = 0
   for (let mask = 0; mask < 2 ** weights.length; mask++) {
     let sum = 0
     let counting = 0
+    let squares = 0
     for (const [i, weight] of weights.entries()) {
       if ((mask >> i) % 2 === 0) continue
       sum += weight
+      squares += weight * weight
       counting++
     }
-    if (sum !== count || counting >= fewest) continue
+    if (sum !== count || counting > fewest || (counting === fewest && squares <= largest)) continue
     fewest = counting
+    largest = squares
     best = weights.map((_, i) => ((mask >> i) % 2 === 1 ? bank.on : 1 - bank.on))
   }
   return best

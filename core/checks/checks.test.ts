@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { applyChanges, applyCommand, type Command, type Plan, type RowChange } from '../plan'
+import { applyChanges, applyCommand, networkKindNames, type Command, type Plan, type RowChange } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
+import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }
@@ -44,8 +45,10 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['channels.unnamed', () => smallPlan(...good), 'tv-1', '8 channels'],
 ]
 
-/** Proved in placement-rules.test.ts. */
-const placementRules = ['station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'controller.image', 'controller.interfaces', 'network.stations']
+const addressCodes = [...stationAddressRules, ...planAddressRules].map(({ code }) => code)
+
+/** Proved in placement-rules.test.ts and address-rules.test.ts. */
+const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'controller.image', 'controller.interfaces', 'network.stations']
 
 describe('every rule', () => {
   test.each(cases)('%s', (code, plan, at, says) => {
@@ -105,7 +108,7 @@ describe('every rule', () => {
 
   test('the demo has one blocker and three warnings', () => {
     const { plan, catalog } = wholeDemo()
-    expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(new Set(['profinet', 'ethercat', 'ethernet-ip', 'profibus', 'modbus-rtu', 'local']))
+    expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(new Set(networkKindNames))
     expect(check(derive(plan, catalog))).toMatchObject({ blockers: 1, warnings: 3 })
   })
 })
@@ -118,7 +121,7 @@ test('looking again only at what changed finds the same as looking at everything
     fc.constant<Command>({ type: 'removeModules', ids: ['a'] }),
     fc.constantFrom<Command>(insert('a', 1, 'DI'), insert('b', 2, 'AO'), second, { type: 'removeStation', id: 's2' }),
     fc.nat(70).map((byte): Command => ({ type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte })),
-    fc.constantFrom<Command>({ type: 'updateController', id: 'k1', set: { inputBytes: 8 } }, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.7' } }),
+    fc.constantFrom<Command>({ type: 'updateController', id: 'k1', set: { inputBytes: 8 } }, { type: 'updateController', id: 'k1', set: { byteOrder: 'little' } }, { type: 'updateNetwork', id: 'n1', set: { cable: 'c' } }, { type: 'setProject', set: { packsBits: true } }, { type: 'repack', controllerId: 'k1' }, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.7' } }),
   )
   fc.assert(fc.property(fc.array(step, { maxLength: 30 }), (steps) => {
     const remembering = createChecker()

@@ -4,7 +4,9 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { domainToASCII } from 'node:url'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { wireName } from '../addressing/station-name'
 import { encodeDcp, identifyMulticast, type DcpFrame } from './dcp'
 import { writePcap } from './pcap'
 
@@ -24,6 +26,7 @@ const frames = {
   },
   setName: { destination: device, source: tool, service: 'set', xid: 5, blocks: [{ kind: 'name', name: 'membrane-1' }] },
   setOddName: { destination: device, source: tool, service: 'set', xid: 6, blocks: [{ kind: 'name', name: 'odd' }, { kind: 'ip', ip: '10.0.0.9', mask: '255.0.0.0', gateway: '10.0.0.1' }] },
+  setIdnaName: { destination: device, source: tool, service: 'set', xid: 9, blocks: [{ kind: 'name', name: wireName('pümpe-1.насос') }] },
   blink: { destination: device, source: tool, service: 'set', xid: 7, blocks: [{ kind: 'signal' }] },
   done: { destination: tool, source: device, service: 'setAnswer', xid: 5, blocks: [{ kind: 'result', option: 2, suboption: 2, error: 0 }] },
   refused: { destination: tool, source: device, service: 'setAnswer', xid: 6, blocks: [{ kind: 'result', option: 2, suboption: 2, error: 5 }] },
@@ -87,6 +90,8 @@ describe('reads', () => {
     // An odd block is padded to an even length, so the next one stands at 36.
     ['setOddName', 'pn_dcp.suboption_ip_ip', '10.0.0.9', 42],
     ['setOddName', 'pn_dcp.suboption_ip_standard_gateway', '10.0.0.1', 50],
+    // IDNA of both labels (RFC 3490), as the platform's own encoder says.
+    ['setIdnaName', 'pn_dcp.suboption_device_nameofstation', domainToASCII('pümpe-1.насос'), 32],
     ['blink', 'pn_dcp.suboption_control_signal_value', '0x0100', 32],
     ['done', 'pn_dcp.block_error', '0', 32],
     ['refused', 'pn_dcp.block_error', '5', 32],

@@ -48,7 +48,7 @@ function demoUpTo(end: string | null): { plan: Plan; catalog: Catalog } {
 }
 
 /** Files of other networks, by their name. */
-export const shelfCatalog: Catalog = new Map(['OSTR0F21.gsd', 'BRCK0F31.gsd', 'Quillane-QE200-terminals.xml', 'Brackwater-BWEN.eds', 'ostrel-wellmeter.sheet.json', 'brackwater-ringnode.sheet.json', 'quillane-qc200.sheet.json', 'GSDML-V2.4-TarnVey-DoseGuard-20260210.xml', 'TarnVey-LevelEye-20260301-IODD1.1.xml'].map((name) => [name, readDeviceFile(demoBytes(`shelf/${name}`), name).file!]))
+export const shelfCatalog: Catalog = new Map(['OSTR0F21.gsd', 'BRCK0F31.gsd', 'Quillane-QE200-terminals.xml', 'Brackwater-BWEN.eds', 'ostrel-wellmeter.sheet.json', 'brackwater-ringnode.sheet.json', 'quillane-qc200.sheet.json', 'quillane-qx64.sheet.json', 'tarnvey-node31.sheet.json', 'brackwater-tankgauge.sheet.json', 'Ostrel-OzonePump.eds', 'Ostrel-FillDrive.xml', 'GSDML-V2.4-TarnVey-DoseGuard-20260210.xml', 'TarnVey-LevelEye-20260301-IODD1.1.xml'].map((name) => [name, readDeviceFile(demoBytes(`shelf/${name}`), name).file!]))
 
 /** Does commands that must not be refused. */
 export function doAll(plan: Plan, catalog: Catalog, ...commands: Command[]): Plan {

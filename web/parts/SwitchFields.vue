@@ -4,7 +4,7 @@ import { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from '@ka
 
 /** Which address switches a device has: style, how they count, what they set. */
 const bank = defineModel<SwitchBank | null>({ required: true })
-const starts: { [S in SwitchStyle]: object } = {
+const starts: Record<SwitchStyle, object> = {
   'rotary-decimal': { digits: 3 },
   'rotary-hex': { digits: 2 },
   'dip-binary': { count: 8 },

@@ -14,15 +14,17 @@ test.each([
   ['resistance', 'Module', 'intake-b · slot 4', 'board', 'module:intake-b.4'],
   ['turbid', null, '', '', ''],
   ['INT_FT_104', 'Tag', 'INT_FT_104', 'ledger', 'signal:'],
-  ['%IX0.3', 'Tag', 'INT_P101_Rdy', 'ledger', 'signal:'],
+  ['%IX0.3', 'Tag', 'INT_P101_Rdy', 'memory', 'signal:'],
   // A word finds the bits in it, and a bit finds the word it lies in.
-  ['%IW0', 'Tag', 'INT_P101_Run', 'ledger', 'signal:'],
-  ['%IX5.0', 'Tag', 'INT_LT_101', 'ledger', 'signal:'],
+  ['%IW0', 'Tag', 'INT_P101_Run', 'memory', 'signal:'],
+  ['%IX5.0', 'Tag', 'INT_LT_101', 'memory', 'signal:'],
   // A free channel leads to its module.
-  ['%IX3.7', 'Channel', 'intake-a · slot 3 · Channel 15', 'board', 'module:intake-a.3'],
+  ['%IX3.7', 'Channel', 'intake-a · slot 3 · Channel 15', 'memory', 'module:intake-a.3'],
   // The same bit counted through, and a place that nothing has.
-  ['X37 octal', 'Channel', 'intake-a · slot 3 · Channel 15', 'board', 'module:intake-a.3'],
-  ['in word 900.3', 'Address', 'in word 900.3 is %IX1800.3', 'board', 'controller:k1'],
+  ['X37 octal', 'Channel', 'intake-a · slot 3 · Channel 15', 'memory', 'module:intake-a.3'],
+  ['in word 900.3', 'Address', 'in word 900.3 is %IX1800.3', 'memory', 'controller:k1'],
+  // Places in a device.
+  ['in 5/1 0', 'Tag', 'INT_LT_101', 'memory', 'module:intake-a.5'],
   ['upper-case', 'Finding', 'is no PROFINET station name', 'board', 'station:screen-1'],
 ])('"%s" finds the %s %s', (text, kind, words, stage, focus) => {
   const [hit] = findPlaces(text, derived, all)

@@ -29,8 +29,43 @@ describe('a device sheet', () => {
     expect(file!.modules[1]!.submodules[0]!.outputs.map(({ offsetBits }) => offsetBits)).toEqual([0, 4, 8])
   })
 
+  // Common practice: the head's data are as long as the rack, whatever is plugged.
   test('every slot with the same octets', () => {
+    const rack = read({ ...sheet, slots: { count: 2, everySlot: { inputBytes: 16, outputBytes: 8 } } }).file!.devices[0]!
+    expect(rack.slots.map(({ at }) => [at!.in!.offsetBits / 8, at!.out!.offsetBits / 8])).toEqual([[6, 0], [22, 8]])
     expect(read({ ...sheet, slots: { count: 2, everySlot: { inputBytes: 16, outputBytes: 8 } } }).file!.devices[0]!.submodules).toMatchObject([{ inputBytes: 6 + 32, outputBytes: 16 }])
+  })
+
+  test('a module with more data than a slot has room for is told, and fits none', () => {
+    const { file, problems } = read({ ...sheet, slots: { count: 2, everySlot: { inputBytes: 2, outputBytes: 1 } } })
+    expect(problems).toMatchObject([{ code: 'slots.room', message: expect.stringContaining('Mixed') }])
+    expect(file!.devices[0]!.slots.map(({ allowed }) => allowed)).toEqual([['di'], ['di']])
+  })
+
+  test('a gateway’s nodes are its slots, with flags before them', () => {
+    const gate = { ...sheet, head: {}, network: 'gateway', slots: { count: 5, nibbles: { order: 'octets-high-nibble-first', secondFirst: 101 } }, modules: [{ key: 'n', name: 'Node', inputs: [{ name: 'I', type: 'bit', count: 4 }] }] }
+    const { file, problems } = read(gate)
+    const [device] = file!.devices
+    expect(problems).toEqual([])
+    expect(device!.slots.map(({ slot, at }) => [slot, at!.in!.offsetBits])).toEqual([[1, 0], [2, 12], [3, 8], [4, 20], [5, 16], [101, 32], [102, 44], [103, 40], [104, 52], [105, 48]])
+    expect(device!.submodules).toMatchObject([{ inputBytes: 8, outputBytes: 8, inputs: [{ name: 'Flags of A nodes', offsetBits: 4 }, { name: 'Flags of B nodes', offsetBits: 36 }] }])
+    expect(read({ ...gate, slots: { count: 5, nibbles: { secondFirst: 4 } } }).problems).toMatchObject([{ code: 'slots.numbers' }])
+  })
+
+  test('registers are the data of a Modbus device that has no other', () => {
+    const meter = { ...sheet, head: {}, slots: { count: 0 }, modules: [], network: 'modbus', dataOrder: 'little', registers: [{ name: 'Set', table: 'holding-register', address: 9, type: 'float32' }, { name: 'Level', table: 'input-register', address: 4, type: 'uint16' }, { name: 'Fault', table: 'discrete-input', address: 0, type: 'bit' }, { name: 'Mode', table: 'holding-register', address: 8, type: 'uint16', access: 'both' }] }
+    const [device] = read(meter).file!.devices
+    expect(device).toMatchObject({ sheet: { dataOrder: 'little', registers: [{ access: 'write' }, { access: 'read' }, { access: 'read' }, { access: 'both' }] } })
+    expect(device!.submodules[0]!.inputs.map(({ name, offsetBits }) => [name, offsetBits])).toEqual([['Fault', 0], ['Level', 8], ['Mode', 24]])
+    expect(device!.submodules[0]!.outputs.map(({ name, offsetBits }) => [name, offsetBits])).toEqual([['Mode', 0], ['Set', 16]])
+  })
+
+  test.each([
+    ['switches of a style nobody knows', { switches: { style: 'lever' } }, 'switches.style'],
+    ['weights that are none', { switches: { style: 'dip-weighted', weights: [] } }, 'switches.weights'],
+    ['an order of nibbles nobody knows', { slots: { count: 4, nibbles: { order: 'sideways' } } }, 'slots.nibbles.order'],
+  ])('%s are told with their path', (_, wrong, path) => {
+    expect(read({ ...sheet, ...wrong }).problems).toContainEqual(expect.objectContaining({ code: 'sheet.value', message: expect.stringContaining(path) }))
   })
 
   // CIP Vol. 1, App. C: instances over 255 take 16 bits.

@@ -1,7 +1,9 @@
 import { describe, expect, test } from 'vitest'
-import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../../test/plans'
+import { begin, doAll, insert, place, shelfCatalog, smallCatalog, smallPlan } from '../../test/plans'
 import { newPlan } from '../../exchange'
-import { applyChanges, applyCommand, invert, wordRefusal, type Command, type Plan, type Refusal } from '../index'
+import { derive } from '../../derive'
+import type { Catalog } from '../../catalog'
+import { applyChanges, applyCommand, completed, conflictsWith, invert, wordRefusal, type Command, type Plan, type Refusal, type RowChange } from '../index'
 
 const full = () => smallPlan(
   insert('a', 1, 'DI'),
@@ -57,6 +59,40 @@ describe('changing things', () => {
     expect(odd.stations['s1']!.modules['ao']!.addresses).toEqual({ 1: { out: 0 } })
     const aligned = doAll(odd, smallCatalog, { type: 'setAddress', moduleId: 'ao', subslot: 1, direction: 'out', byte: 1 }, { type: 'updateController', id: 'k1', set: { aligned: true } }, insert('ao2', 3, 'AO'))
     expect(aligned.stations['s1']!.modules).toMatchObject({ ao: { addresses: { 1: { out: 1 } } }, ao2: { addresses: { 1: { out: 6 } } } })
+  })
+})
+
+describe('addresses and octets', () => {
+  const rack = (...more: Command[]) => doAll(newPlan('p', 'P'), shelfCatalog, begin[0]!, { ...begin[1]!, kind: 'can-rack' } as Command, { ...begin[2]!, file: 'quillane-qx64.sheet.json', device: 'QX-64', name: 'rack' } as Command, insert('m', 2, 'di16'), ...more)
+  const analog = () => smallPlan(insert('ao', 2, 'AO'))
+  const turned = (offsetBits: number, turn: 'DCBA' | '') => ({ type: 'setByteOrder' as const, moduleId: 'ao', values: [{ subslot: 1, direction: 'out' as const, offsetBits }], turn })
+
+  test.each<[string, Plan, Catalog, Command, string]>([
+    ['a slot with a fixed place', rack(), shelfCatalog, { type: 'setAddress', moduleId: 'm', subslot: 1, direction: 'in', byte: 3 }, 'address.slot'],
+    ['new bytes for one', rack(), shelfCatalog, { type: 'readdress', moduleId: 'm' }, 'address.slot'],
+    ['whole bytes in the middle of one', analog(), smallCatalog, { type: 'setAddress', moduleId: 'ao', subslot: 1, direction: 'out', byte: 3, bit: 4 }, 'address.bits'],
+    ['octets of what is no number', analog(), smallCatalog, turned(3, 'DCBA'), 'channel.missing'],
+    ['repacking what is gone', analog(), smallCatalog, { type: 'repack', controllerId: 'gone' }, 'row.missing'],
+  ])('%s is refused', (_, plan, catalog, command, code) => expect(applyCommand(plan, catalog, command)).toMatchObject({ ok: false, refusal: { code } }))
+
+  test('a module in a fixed place has no address of its own and moves with the head', () => {
+    const plan = rack({ type: 'setAddress', moduleId: 's1', subslot: 1, direction: 'in', byte: 20 })
+    expect(plan.stations['s1']!.modules['m']!.addresses).toEqual({})
+    expect(derive(plan, shelfCatalog).stations.get('s1')!.inside).toMatchObject([{ byte: 28, bit: 0 }])
+  })
+
+  test('octets are turned value by value, and back', () => {
+    const plan = doAll(analog(), smallCatalog, turned(16, 'DCBA'))
+    expect(plan.stations['s1']!.modules['ao']!.orders).toEqual({ '1.out.16': 'DCBA' })
+    expect(doAll(plan, smallCatalog, turned(16, '')).stations['s1']!.modules['ao']!.orders).toEqual({})
+  })
+
+  test('changes written down before rows had a field are the same changes', () => {
+    const plan = smallPlan()
+    const { packsBits: _packs, orders: _orders, ...old } = plan.stations['s1']!.station
+    const change = { table: 'stations', id: 's1', before: { ...old, name: 'was' }, after: old } as unknown as RowChange
+    expect(conflictsWith(plan, invert(completed([change])))).toEqual([])
+    expect(conflictsWith(plan, invert([change]))).toHaveLength(1)
   })
 })
 

@@ -2,7 +2,7 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatAddress, readAddress, wordBytes, type Direction, type MapBlock } from '@kataxis/core'
+import { blocksAt, formatAddress, readAddress, wordBytes, type Direction, type MapBlock } from '@kataxis/core'
 import { api, type Version } from '../../api/client'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -169,8 +169,8 @@ function go(): void {
   const byte = reading && plainByte === null ? reading.address.byte : plainByte ?? reading?.address.byte
   if (byte === undefined || byte >= height.value) return project.tell(`"${text}" is no place of this image; type a byte or an address such as ${byteLabel('in', 0, notation.value)}.`)
   scrollTo(byte)
-  const block = blockNear(reading?.address.direction ?? current.value?.block.direction ?? 'in', byte)
-  if (block && block.start <= byte * 8 + 7 && block.start + block.bits > byte * 8) select(block)
+  const here = blocksAt(map.value![reading?.address.direction ?? current.value?.block.direction ?? 'in'], byte)
+  select(here.findLast(({ isInside }) => isInside) ?? here[0] ?? null)
 }
 const gapAt = ref(0)
 const gaps = computed(() => (['in', 'out'] as const).flatMap((direction) => (map.value?.[direction].gaps ?? []).map((gap) => ({ ...gap, direction }))))

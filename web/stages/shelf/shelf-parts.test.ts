@@ -18,7 +18,7 @@ describe('facts of a head', () => {
     ['Brackwater-BWEN.eds', { Network: 'EtherNet/IP', Revision: '2.11', Connections: 'up to 6' }],
     ['Quillane-QE200-terminals.xml', { Network: 'EtherCAT', Supplies: '2000 mA', Ports: 'YYK' }],
     ['TarnVey-LevelEye-20260301-IODD1.1.xml', { Network: 'IO-Link', Rate: 'COM2', 'Shortest cycle': '3 ms' }],
-    ['ostrel-wellmeter.sheet.json', { Network: 'Modbus', Address: 'two rotary switches, 1 to 99', Registers: '4' }],
+    ['ostrel-wellmeter.sheet.json', { Network: 'Modbus', Address: 'two rotary switches, 1 to 99', Registers: '8' }],
   ])('%s', (name, expected) => expect(Object.fromEntries(factsOf(read(name).devices[0]!))).toMatchObject(expected))
 
   test('are words for every file of the demo', () => {
@@ -43,7 +43,7 @@ describe('a device sheet while it is written', () => {
     expect(preview.value!.devices[0]!.slots.map(({ allowed }) => allowed)).toEqual([['module-1'], ['module-1']])
   })
 
-  test.each(['ostrel-wellmeter.sheet.json', 'brackwater-ringnode.sheet.json', 'tarnvey-bridge.sheet.json'])('%s comes back as it was, with what the form does not show', async (name) => {
+  test.each(['brackwater-ringnode.sheet.json', 'tarnvey-bridge.sheet.json', 'ostrel-wellmeter.sheet.json', 'tarnvey-node31.sheet.json', 'quillane-qx64.sheet.json', 'brackwater-tankgauge.sheet.json'])('%s comes back as it was, with what the form does not show', async (name) => {
     const { load, toFile } = useSheetDraft()
     load(readFileSync(folder + name, 'utf8'))
     const again = readDeviceFile(new Uint8Array(await toFile().arrayBuffer()), 'again.sheet.json').file
