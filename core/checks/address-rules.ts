@@ -5,9 +5,8 @@ import type { Channel } from '../catalog/layout'
 import { requestRoundMs } from '../derive/frames'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { carriedBy, suggestConnection } from '../placement/connections'
-import { expectedRole, hostOf, identityFields, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
+import { expectedName, expectedRole, hostOf, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
 import { kindOf } from '../plan/network-kinds'
-import { fillFields } from '../tags/pattern'
 import { atModule, atStation, nameOf, planRule, stationRule, type Fix } from './finding'
 
 const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({ label, command: { type: 'readdress', moduleId } })
@@ -19,12 +18,13 @@ export const stationAddressRules = [
     code: 'station.switches',
     severity: 'blocker',
     find: function* ({ view }) {
-      const bank = switchesOf(view.device, view.station)
-      const address = bank && switchAddress(bank, view.station)
+      const { station, device } = view
+      const bank = switchesOf(device, station)
+      const address = bank && switchAddress(bank, station)
       if (!bank || address === null || positionsFor(bank, address)) return
       let near: number | null = null
       for (let distance = 1; near === null && distance < 300; distance++) near = [address + distance, address - distance].find((one) => one >= 0 && positionsFor(bank, one)) ?? null
-      const { ip } = view.station
+      const { ip } = station
       yield { at: atStation(view), facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet', near, set: near === null ? null : bank.sets === 'number' ? { deviceNumber: near } : { ip: ip.replace(/\d+$/, String(near)) } } }
     },
     say: ({ address, sets }, at) => `The switches of ${at.words} cannot make the ${sets} ${address}.`,
@@ -36,7 +36,8 @@ export const stationAddressRules = [
     severity: 'warning',
     find: function* ({ view, network }) {
       if (!network?.pool) return
-      const number = numberOf(network, view.station)
+      const { station } = view
+      const number = numberOf(network, station)
       if (number === null || isInPool(network, number)) return
       yield { at: atStation(view), facts: { number, why: isReserved(network, number) ? 'is reserved' : `is not among ${network.pool.first} to ${network.pool.last}${network.pool.step > 1 ? ` in steps of ${network.pool.step}` : ''}` } }
     },
@@ -48,8 +49,9 @@ export const stationAddressRules = [
     severity: 'warning',
     find: function* ({ view, network }) {
       if (!network?.tied || !kindOf(network).hasIp || kindOf(network).number.isUnit) return
-      const host = hostOf(network, view.station.ip)
-      if (host !== null && host !== view.station.deviceNumber) yield { at: atStation(view), facts: { host, number: view.station.deviceNumber, word: kindOf(network).number.word.toLowerCase() } }
+      const { ip, deviceNumber } = view.station
+      const host = hostOf(network, ip)
+      if (host !== null && host !== deviceNumber) yield { at: atStation(view), facts: { host, number: deviceNumber, word: kindOf(network).number.word.toLowerCase() } }
     },
     say: ({ host, number, word }, at) => `${at.words} has the address .${host} and the ${word} ${number}; on this network both follow one number.`,
     fixes: ({ host, word }, { id }) => [{ label: `Give it the ${word} ${host}`, command: { type: 'updateStation', id, set: { deviceNumber: host } } }],
@@ -59,11 +61,10 @@ export const stationAddressRules = [
     code: 'station.pattern',
     severity: 'note',
     find: function* ({ view, network }) {
-      if (!network?.tied || network.namePattern === '' || network.namePattern.includes('{station')) return
-      const n = numberOf(network, view.station)
-      if (n === null) return
-      const filled = fillFields(network.namePattern, { n, network: network.name, device: view.device?.name ?? '', order: view.device?.orderNumber ?? '', station: '' }, identityFields)
-      if ('text' in filled && filled.text !== view.station.name) yield { at: atStation(view), facts: { name: view.station.name, asked: filled.text } }
+      if (!network?.tied || network.namePattern.includes('{station')) return
+      const { station, device } = view
+      const asked = expectedName(network, device, station)
+      if (asked !== null && asked !== station.name) yield { at: atStation(view), facts: { name: station.name, asked } }
     },
     say: ({ name, asked }) => `${nameOf(name)} does not follow the network's name pattern, which asks for ${asked}.`,
     fixes: ({ asked }, { id }) => [{ label: `Name it ${asked}`, command: { type: 'updateStation', id, set: { name: asked } } }],
@@ -73,8 +74,9 @@ export const stationAddressRules = [
     code: 'station.roleName',
     severity: 'blocker',
     find: function* ({ view, network }) {
-      const asked = network && view.station.roleName !== '' ? expectedRole(network, view.device, view.station) : null
-      if (asked !== null && asked !== view.station.roleName) yield { at: atStation(view), facts: { role: view.station.roleName, asked } }
+      const { station, device } = view
+      const asked = network && station.roleName !== '' ? expectedRole(network, device, station) : null
+      if (asked !== null && asked !== station.roleName) yield { at: atStation(view), facts: { role: station.roleName, asked } }
     },
     say: ({ role, asked }, at) => `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
     fixes: ({ asked }, { id }) => [{ label: `Serve it as ${asked}`, command: { type: 'updateStation', id, set: { roleName: asked } } }],

@@ -145,9 +145,18 @@ function fieldsOf(network: NetworkRow, device: Device | null, station: string, n
 
 /** The role name that the network's pattern asks of a station; null where it has no pattern or a wrong one. */
 export function expectedRole(network: NetworkRow, device: Device | null, station: StationRow): string | null {
+  return expected(network.rolePattern, network, device, station)
+}
+
+/** The same of its name. */
+export function expectedName(network: NetworkRow, device: Device | null, station: StationRow): string | null {
+  return expected(network.namePattern, network, device, station)
+}
+
+function expected(pattern: string, network: NetworkRow, device: Device | null, station: StationRow): string | null {
   const number = numberOf(network, station)
-  if (network.rolePattern === '' || number === null) return null
-  const filled = fillFields(network.rolePattern, fieldsOf(network, device, station.name, number), identityFields)
+  if (pattern === '' || number === null) return null
+  const filled = fillFields(pattern, fieldsOf(network, device, station.name, number), identityFields)
   return 'fault' in filled ? null : filled.text
 }
 
