@@ -18,7 +18,7 @@ export const stationAddressRules = [
     code: 'station.switches',
     severity: 'blocker',
     find: function* ({ view }) {
-      const { station, device } = view
+      const { device, station } = view
       const bank = switchesOf(device, station)
       const address = bank && switchAddress(bank, station)
       if (!bank || address === null || positionsFor(bank, address)) return
@@ -62,7 +62,7 @@ export const stationAddressRules = [
     severity: 'note',
     find: function* ({ view, network }) {
       if (!network?.tied || network.namePattern.includes('{station')) return
-      const { station, device } = view
+      const { device, station } = view
       const asked = expectedName(network, device, station)
       if (asked !== null && asked !== station.name) yield { at: atStation(view), facts: { name: station.name, asked } }
     },
@@ -74,7 +74,7 @@ export const stationAddressRules = [
     code: 'station.roleName',
     severity: 'blocker',
     find: function* ({ view, network }) {
-      const { station, device } = view
+      const { device, station } = view
       const asked = network && station.roleName !== '' ? expectedRole(network, device, station) : null
       if (asked !== null && asked !== station.roleName) yield { at: atStation(view), facts: { role: station.roleName, asked } }
     },

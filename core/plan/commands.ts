@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { turnNames } from '../addressing/byte-order'
-import { controllerRow, id, networkRow, plugged, projectRow, signalPlace, signalRow, stationRow } from './model'
+import { byteOrders, controllerRow, id, networkRow, plugged, projectRow, signalPlace, signalRow, stationRow } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
@@ -37,7 +37,7 @@ const single = {
   /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
   replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
-  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional() }),
+  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional(), orders: byteOrders.optional() }),
   /** Onto a taken slot: the modules between the old and the new place close up. */
   moveModule: z.object({ id, stationId: id, slot: z.number().int() }),
   replaceModule: z.object({ id, module: z.string().min(1) }),

@@ -23,7 +23,7 @@ interface GridElement extends HTMLElement {
 
 const project = useProject()
 const preferences = usePreferences()
-const { focus } = useFocus()
+const { focus, goTo } = useFocus()
 const edit = useLedgerEdits()
 const holder = ref<HTMLElement>()
 const text = ref('')
@@ -131,6 +131,15 @@ useEventListener('keydown', async (event) => {
   if (at?.column && isEditable(String(at.column.prop))) await grid()?.setCellEdit(at.cell.y, at.column.prop)
 })
 
+/** The row with the cursor, else the first one shown. */
+async function showInMemory() {
+  const at = await grid()?.getFocused()
+  const row = (await grid()?.getVisibleSource())?.[at?.cell.y ?? 0]
+  if (!row?.listed) return project.tell('This signal has no channel yet, so it is nowhere in the memory.')
+  const { view, module } = row.listed
+  void goTo('memory', row.signalId ? { kind: 'signal', id: row.signalId } : { kind: module.row ? 'module' : 'station', id: module.row ? module.id : view.id })
+}
+
 async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
@@ -159,6 +168,7 @@ watch([focus, shown], async ([at]) => {
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
         <NotationPicker />
         <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">one column of addresses</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
+        <button class="button small" @click="showInMemory">Show in the memory</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
       </div>
@@ -187,11 +197,12 @@ watch([focus, shown], async ([at]) => {
 .tools {
   display: flex;
   align-items: center;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 8px 12px;
   padding: 9px 14px;
 }
 .filter {
-  width: 190px;
+  width: 170px;
 }
 .second {
   width: 150px;

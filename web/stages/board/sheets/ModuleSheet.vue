@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { wordBytes, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
+import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
 import SubslotSection from './SubslotSection.vue'
@@ -11,6 +12,7 @@ const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ replace: [] }>()
 const project = useProject()
 const notationIn = useNotation()
+const { goTo } = useFocus()
 const found = computed(() => {
   for (const view of project.derived!.stations.values()) {
     const module = view.modules.find(({ id, row }) => row && id === props.id)
@@ -59,6 +61,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
       <p v-if="described?.ident !== null" class="quiet">Module ident <span class="mono">0x{{ described?.ident?.toString(16).padStart(8, '0') }}</span></p>
     </section>
     <div class="row">
+      <button v-if="(module.layout?.blocks.length ?? 0) > 0" class="button small" @click="goTo('memory', { kind: 'module', id })">Show in the memory</button>
       <button class="button small" @click="emit('replace')">Another type …</button>
       <button class="button small" @click="project.run({ type: 'removeModules', ids: [id] })">Remove the module</button>
     </div>

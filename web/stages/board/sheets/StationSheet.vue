@@ -5,6 +5,7 @@ import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
+import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
 import ConnectionSection from './ConnectionSection.vue'
@@ -30,6 +31,12 @@ function setRail(text: string, isProject: boolean) {
 const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
 const set = (values: { comment: string }) => project.run({ type: 'updateStation', id: props.id, set: values })
 const setPacking = (value: string) => project.run({ type: 'updateStation', id: props.id, set: { packsBits: value === '' ? null : value === 'true' } })
+const { goTo } = useFocus()
+/** Where its data begin. */
+function showInMemory(): void {
+  const { module } = view.value.blocks[0]!
+  void goTo('memory', { kind: module.row ? 'module' : 'station', id: module.id })
+}
 const bars = computed(() => {
   const { device, inputBytes, outputBytes, modules } = view.value
   if (!device) return []
@@ -89,6 +96,7 @@ const bars = computed(() => {
       </p>
     </section>
     <div class="row">
+      <button v-if="view.blocks.length > 0" class="button small" @click="showInMemory">Show in the memory</button>
       <button class="button small" @click="emit('duplicate')">Copies …</button>
       <button class="button small" @click="emit('replace')">Another head …</button>
       <button class="button small" @click="project.run({ type: 'removeStation', id })">Remove the station</button>
@@ -99,6 +107,7 @@ const bars = computed(() => {
 <style scoped>
 .row {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
 }
 </style>
