@@ -166,10 +166,18 @@ export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: n
   const still = side.blocks.filter((block) => !block.isInside && !moving.includes(block))
   const [first] = moving
   if (!first) return null
+  const taken = new Uint8Array(side.size)
+  for (const { start, bits } of still) taken.fill(1, start >> 3, (start + bits + 7) >> 3)
+  // Whole bytes are looked up; only what shares a byte has to be compared with everybody.
+  const stands = (block: MapBlock, delta: number) => {
+    const [from, to] = [(block.start >> 3) + delta, ((block.start + block.bits + 7) >> 3) + delta]
+    if (from < 0 || to > side.size) return false
+    return !taken.subarray(from, to).includes(1) || (block.bits < 8 && fits(side, still, block, delta))
+  }
   for (let byte = from; byte >= 0 && byte < side.size; byte += step) {
     const delta = byte - (first.start >> 3)
     if (byte % align !== 0) continue
-    if (moving.every((block) => fits(side, still, block, delta))) return byte
+    if (moving.every((block) => stands(block, delta))) return byte
   }
   return null
 }

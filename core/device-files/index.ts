@@ -1,7 +1,7 @@
 export { decodeText } from './decode-text'
 export { fileEndings, maxFileBytes, readDeviceFile, readerVersion, type ReadResult } from './read'
 export { isZip, unpack, type NamedBytes } from './package'
-export { catalogOf as catalogOfSheet } from './sheet/read'
+export { catalogOf as catalogOfSheet, registersOf } from './sheet/read'
 export { deviceSheet, sheetTypes, type DeviceSheet, type SheetType, type WrittenSheet } from './sheet/schema'
 export { parseValueList, formatValueList, inRanges, type ValueRange } from '../value-list'
 export { tokenizeXml } from './xml-tokenizer'

@@ -148,7 +148,7 @@ function nibblePlaces({ head, slots: { count, first, nibbles } }: DeviceSheet): 
 }
 
 /** What may be written is written unless the sheet says otherwise. */
-function registersOf({ registers }: DeviceSheet) {
+export function registersOf({ registers }: Pick<DeviceSheet, 'registers'>) {
   return registers.map((register) => ({ ...register, access: register.access ?? (modbusTables[register.table].writeMany === null ? 'read' as const : 'write' as const) }))
 }
 

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { kindOf, type Derived, type DerivedNetwork, type Mark } from '@kataxis/core'
+import { useDrawBudget } from '../../parts/useDrawBudget'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
 import StationLane from './StationLane.vue'
 import type { BoardWindow } from './useBoardWindow'
-import { useLaneBudget } from './useLaneBudget'
 import type { Cell } from './useLaneWalk'
 import type { BoardDrag } from './useBoardDrag'
 import { visibleLanes, zooms, type Zoom } from './zooms'
@@ -49,7 +49,9 @@ const shown = computed(() => {
 })
 /** Only stations count: a scroll that shows the same lanes changes nothing. */
 const shownStations = computed(() => shown.value.stations)
-const ready = useLaneBudget(shownStations, () => props.zoom, () => props.cursor?.stationId ?? null)
+const shownIds = computed(() => shownStations.value.map(({ id }) => id))
+/** The lane with the cursor never waits, since the focus stands in it. */
+const ready = useDrawBudget(shownIds, { perFrame: 2, anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)

@@ -167,15 +167,14 @@ watch([focus, shown], async ([at]) => {
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
         <NotationPicker />
-        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">one column of addresses</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
+        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
         <button class="button small" @click="showInMemory">Show in the memory</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
-        <span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span>
       </div>
       <div ref="holder" class="grid" data-testid="ledger-grid" @keydown.capture="onKey">
         <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" />
       </div>
-      <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.</p>
+      <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
     <SideSheet v-if="selected" @close="selected = null">
       <PatternSheet :rows="selected" @done="selected = null" />
@@ -227,6 +226,8 @@ watch([focus, shown], async ([at]) => {
   border-top: 1px solid var(--line);
 }
 .keys {
+  display: flex;
+  justify-content: space-between;
   font: 12px/1 var(--narrow);
   color: var(--ink-3);
   padding: 7px 14px;

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { blocksAt, formatAddress, readAddress, wordBytes, type Direction, type MapBlock } from '@kataxis/core'
 import { api, type Version } from '../../api/client'
 import NotationPicker from '../../parts/NotationPicker.vue'
+import { useDrawBudget } from '../../parts/useDrawBudget'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
@@ -48,12 +49,12 @@ const board = ref<HTMLElement>()
 const { height: shownHeight } = useElementSize(board)
 const top = ref(0)
 useEventListener(board, 'scroll', () => (top.value = board.value!.scrollTop), { passive: true })
-const rows = computed(() => {
-  if (!map.value) return []
-  const first = Math.max(0, Math.floor(top.value / rowHeight) - 3)
-  const last = Math.min(height.value, Math.ceil((top.value + shownHeight.value) / rowHeight) + 3)
-  return Array.from({ length: Math.max(0, last - first) }, (_, i) => rowAt(first + i))
+const shownRange = computed(() => `${Math.max(0, Math.floor(top.value / rowHeight) - 3)} ${Math.min(height.value, Math.ceil((top.value + shownHeight.value) / rowHeight) + 3)}`)
+const bytes = computed(() => {
+  const [first, last] = shownRange.value.split(' ').map(Number) as [number, number]
+  return map.value ? Array.from({ length: Math.max(0, last - first) }, (_, i) => first + i) : []
 })
+const ready = useDrawBudget(bytes, { perFrame: 6 })
 const sizes = computed(() => ({ in: map.value?.in.size ?? 0, out: map.value?.out.size ?? 0 }))
 const areaWords = computed(() => {
   const words = { in: new Map<number, string>(), out: new Map<number, string>() }
@@ -80,8 +81,11 @@ function select(block: MapBlock | null, extend = false): void {
   if (!block) return
   currentKey.value = block.key
   selected.value = extend ? new Set([...selected.value, block.key]) : new Set([block.key])
-  const y = (block.start >> 3) * rowHeight
-  if (board.value && (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)) scrollTo(block.start >> 3)
+  keepInSight(block)
+}
+function keepInSight({ start }: MapBlock): void {
+  const y = (start >> 3) * rowHeight
+  if (board.value && (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)) scrollTo(start >> 3)
 }
 /** Another controller is looked at from its first byte. */
 function look(id: string): void {
@@ -107,6 +111,9 @@ watch([focused, () => map.value === null], async ([at]) => {
   isSheetOpen.value = true
 }, { immediate: true })
 onMounted(() => void nextTick(() => current.value && scrollTo(current.value.start >> 3)))
+
+/** What is moved stays in sight. */
+watch(() => current.value?.start, (start, before) => start !== undefined && before !== undefined && current.value && keepInSight(current.value))
 
 const sideOf = (block: MapBlock) => map.value![block.block.direction]
 const drag = useBlockDrag(sideOf, () => controller.value?.aligned ?? false, (address) => formatAddress(address, notation.value))
@@ -218,8 +225,9 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
         <MemoryStrip :map="map" :bytes="height" :top="top / rowHeight" :shown="shownHeight / rowHeight" :theme="preferences.theme" @go="scrollTo" />
         <div ref="board" class="rows" tabindex="0" role="group" :aria-label="`Memory of ${controller.name}: arrows walk from block to block, Alt with arrows moves, Enter opens`" @keydown="onKey" @dblclick="current && open(current)">
           <div class="sheet-of-rows" :style="{ height: `${height * rowHeight}px` }">
-            <div v-for="row in rows" :key="row.byte" class="row" :style="{ transform: `translateY(${row.byte * rowHeight}px)` }" :data-byte="row.byte">
-              <MemoryRow :row="row" :labels="labelsOf(row.byte)" :held="heldAt(row.byte)" :sizes="sizes" :areas="areasAt(row.byte)" :selected="selected" :current="currentKey" :marks="difference.marks.value" @pick="pick" />
+            <div v-for="byte in bytes" :key="byte" v-memo="[ready.has(byte), map, notation, selected, currentKey, difference.marks.value]" class="row" :style="{ transform: `translateY(${byte * rowHeight}px)` }" :data-byte="byte">
+              <MemoryRow v-if="ready.has(byte)" :row="rowAt(byte)" :labels="labelsOf(byte)" :held="heldAt(byte)" :sizes="sizes" :areas="areasAt(byte)" :selected="selected" :current="currentKey" :marks="difference.marks.value" @pick="pick" />
+              <span v-else class="waiting">{{ labelsOf(byte).in }}</span>
             </div>
             <div v-for="ghost in ghosts" :key="ghost.key" class="ghost" :class="[ghost.direction, { no: drag.drag.value!.whyNot }]" :style="{ transform: `translateY(${ghost.top}px)`, height: `${ghost.height}px` }"><span v-if="ghost.key === ghosts[0]!.key">{{ drag.words.value }}</span></div>
           </div>
@@ -338,6 +346,11 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
   display: grid;
   grid-template-columns: 1fr 1fr;
   contain: layout style;
+}
+.waiting {
+  padding-left: 8px;
+  font: 11.5px/21px var(--mono);
+  color: var(--ink-3);
 }
 .ghost {
   position: absolute;

@@ -25,7 +25,7 @@ export const sheetLists: SheetLists = {
   data: {
     add: '+ value',
     blank: { name: '', type: 'bit', count: 1 },
-    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'access', label: 'access', kind: ['read', 'write', 'both'], width: '80px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
   },
   parameters: {
     add: '+ parameter',
@@ -39,7 +39,7 @@ export const sheetLists: SheetLists = {
   registers: {
     add: '+ register',
     blank: { name: '', table: 'holding-register', address: 0, type: 'uint16', access: 'write' },
-    columns: [{ key: 'table', label: 'table', kind: ['coil', 'discrete-input', 'input-register', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [{ key: 'table', label: 'table', kind: ['coil', 'discrete-input', 'input-register', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'access', label: 'access', kind: ['read', 'write', 'both'], width: '80px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
   },
   startSequence: {
     add: '+ step',

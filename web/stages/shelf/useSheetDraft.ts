@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import { catalogOfSheet, deviceSheet, type WrittenSheet } from '@kataxis/core'
+import { catalogOfSheet, deviceSheet, registersOf, type WrittenSheet } from '@kataxis/core'
 
 type Written<T> = { [K in keyof T]-?: T[K] }
 type Head = Written<Pick<NonNullable<WrittenSheet['head']>, 'inputs' | 'outputs'>> & NonNullable<WrittenSheet['head']>
@@ -18,7 +18,8 @@ export function useSheetDraft() {
   /** Takes a sheet from the Shelf over; what the form does not show is kept as it is. */
   function load(text: string): void {
     const parsed = deviceSheet.parse(JSON.parse(text))
-    draft.value = parsed as SheetDraft
+    // What is left out is written out, so that the form shows it.
+    draft.value = { ...parsed, registers: registersOf(parsed) } as SheetDraft
   }
 
   function addModule(): void {
