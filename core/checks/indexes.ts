@@ -5,23 +5,36 @@ import type { Id, NetworkRow, SignalRow } from '../plan/model'
 import { kindOf } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
 
-/** Who uses a value, and which values more than one uses; kept up to date instead of built anew. */
+interface User<Owner> {
+  readonly id: Id
+  readonly owner: Owner
+}
+
+/** Who uses a value, and which values more than one uses; kept up to date instead of built anew. Most values have one user, who stands
+ *  there by himself. */
 export class UseIndex<Owner> {
-  private readonly users = new Map<string, Map<Id, Owner>>()
+  private readonly users = new Map<string, User<Owner> | Map<Id, Owner>>()
   readonly shared = new Set<string>()
 
   add(value: string, id: Id, owner: Owner): void {
-    let users = this.users.get(value)
-    if (!users) this.users.set(value, (users = new Map()))
-    users.set(id, owner)
-    if (users.size === 2) this.shared.add(value)
+    const known = this.users.get(value)
+    if (known === undefined || (!(known instanceof Map) && known.id === id)) this.users.set(value, { id, owner })
+    else if (known instanceof Map) known.set(id, owner)
+    else {
+      this.users.set(value, new Map([[known.id, known.owner], [id, owner]]))
+      this.shared.add(value)
+    }
   }
 
   drop(value: string, id: Id): void {
-    const users = this.users.get(value)
-    if (!users?.delete(id)) return
-    if (users.size === 1) this.shared.delete(value)
-    if (users.size === 0) this.users.delete(value)
+    const known = this.users.get(value)
+    if (known instanceof Map) {
+      known.delete(id)
+      const [last] = known
+      if (known.size > 1 || !last) return
+      this.users.set(value, { id: last[0], owner: last[1] })
+      this.shared.delete(value)
+    } else if (known?.id === id) this.users.delete(value)
   }
 
   has(value: string): boolean {
@@ -29,7 +42,8 @@ export class UseIndex<Owner> {
   }
 
   usersOf(value: string): Owner[] {
-    return [...(this.users.get(value)?.values() ?? [])]
+    const known = this.users.get(value)
+    return known === undefined ? [] : known instanceof Map ? [...known.values()] : [known.owner]
   }
 }
 

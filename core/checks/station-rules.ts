@@ -3,7 +3,7 @@ import { findDevice } from '../catalog/catalog'
 import type { Module } from '../catalog/model'
 import { submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
-import type { DerivedStation } from '../derive/derive'
+import { placeKey, type DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
 import { standingRow } from '../placement/candidates'
 import { isOf, missingKinds, orderFaults, wordOrderFault, type OrderFault } from '../placement/order'
@@ -285,9 +285,12 @@ export const stationRules = [
     find: function* ({ view }) {
       for (const module of view.modules) {
         if (!module.layout || module.signals.size === 0) continue
-        const channels = new Set(module.layout.channels.map((channel) => `${channel.subslot} ${channel.direction} ${channel.offsetBits}`))
-        for (const { id, tag, place } of module.signals.values()) {
-          if (!channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)) yield { at: { ...atModule(view, module), kind: 'signal', id }, facts: { tag } }
+        let placed = 0
+        for (const channel of module.layout.channels) if (module.signals.has(placeKey(channel))) placed++
+        if (placed === module.signals.size) continue
+        const channels = new Set(module.layout.channels.map(placeKey))
+        for (const [key, { id, tag }] of module.signals) {
+          if (!channels.has(key)) yield { at: { ...atModule(view, module), kind: 'signal', id }, facts: { tag } }
         }
       }
     },

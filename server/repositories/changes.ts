@@ -14,15 +14,47 @@ const mostRowsAtOnce = 500
 /** Writes a change: its rows, its place in the history and the project's revision, as one statement where it is small. Every server
  *  instance on this database hears of it when the transaction commits. */
 export async function recordChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
+  const statements = statementsOf(db, entry)
+  if (isSmall(statements, entry)) return recordTogether(db, statements, entry)
+  for (const statement of statements) await statement
+  return recordTogether(db, [], entry)
+}
+
+/** The same without a transaction around it, as one statement, which is done whole or not at all: its place in the history is taken by the
+ *  first who asks for it. Null where somebody else has it, the command was carried out already, or the change is too large for that. */
+export async function recordAtOnce(db: Connection, entry: NewEntry): Promise<ChangeEntry | null> {
+  const statements = statementsOf(db, entry)
+  if (!isSmall(statements, entry)) return null
+  try {
+    return await recordTogether(db, statements, entry)
+  } catch (error) {
+    if (whenTwoMeet.has(codeOf(error))) return null
+    throw error
+  }
+}
+
+/** PostgreSQL's codes for a row that is there already, an owner that is gone, and two who wait for each other. */
+const whenTwoMeet = new Set(['23505', '23503', '40P01', '40001'])
+
+function codeOf(error: unknown): string {
+  const { code, cause } = error as { code?: unknown; cause?: { code?: unknown } }
+  return String(cause?.code ?? code ?? '')
+}
+
+type Statements = ReturnType<typeof statementsOf>
+const isSmall = (statements: Statements, entry: NewEntry) => statements.length <= mostAtOnce && entry.changes.length <= mostRowsAtOnce
+
+function statementsOf(db: Connection, entry: NewEntry) {
   const { projectId, revision } = entry
   const project = entry.changes.flatMap((change) => (change.table === 'project' ? [change.after] : []))[0]
-  const statements = [
+  return [
     ...rowStatements(db, projectId, entry.changes),
     db.update(projects).set({ ...project, id: projectId, revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }),
   ]
-  const isSmall = statements.length <= mostAtOnce && entry.changes.length <= mostRowsAtOnce
-  if (!isSmall) for (const statement of statements) await statement
-  const together = isSmall ? statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never)) : []
+}
+
+async function recordTogether(db: Connection, statements: Statements, entry: NewEntry): Promise<ChangeEntry> {
+  const together = statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never))
   const row = { ...entry, at: new Date(), undone: false }
   await db.with(...together).insert(changes).values(row)
   return row

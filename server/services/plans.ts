@@ -34,6 +34,7 @@ const mostRecent = 500
  *  are a cache by revision and nothing more; several instances may share one database. */
 export class Plans {
   private readonly kept = new Map<string, KeptPlan>()
+  private readonly turns = new Map<string, Promise<void>>()
   /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
   private readonly files = new WeakMap<Plan, readonly string[]>()
 
@@ -66,31 +67,63 @@ export class Plans {
 
   /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
   async execute(projectId: string, order: Order, command: Command): Promise<ChangeEntry[]> {
-    return this.change(projectId, order, async (tx, { plan }) => {
-      const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
-      const applied = applyCommand(plan, await this.catalogs.load(tx, files), command)
+    return this.inTurn(projectId, async () => (await this.atOnce(projectId, order, command)) ?? this.change(projectId, order, async (tx, { plan }) => {
+      const applied = await this.apply(tx, plan, command)
       if (!applied.ok) throw refusedBy(applied.refusal)
-      this.files.set(applied.plan, files)
       return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
-    })
+    }))
+  }
+
+  private async apply(db: Connection, plan: Plan, command: Command) {
+    const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
+    const applied = applyCommand(plan, await this.catalogs.load(db, files), command)
+    if (applied.ok) this.files.set(applied.plan, files)
+    return applied
+  }
+
+  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, and the change is small. Null where
+   *  any of this is not so; then the long way finds out what to say. */
+  private async atOnce(projectId: string, order: Order, command: Command): Promise<ChangeEntry[] | null> {
+    const at = this.kept.get(projectId)
+    const since = at && recentSince(at, order.baseRevision)
+    if (!since || since.some(({ commandId }) => commandId === order.commandId)) return null
+    const applied = await this.apply(this.db, at.plan, command)
+    if (!applied.ok || overlap(since.filter(({ author }) => author !== order.author), applied.changes)) return null
+    const own = await changesRepository.recordAtOnce(this.db, { projectId, revision: at.revision + 1, commandId: order.commandId, author: order.author, kind: 'do', target: null, command, changes: applied.changes })
+    if (!own) return null
+    this.keep(projectId, follow(at, applied.plan, [own]))
+    return [...since, own]
+  }
+
+  /** One change of a project after the other within this process; other instances meet in the database. */
+  private async inTurn<T>(projectId: string, work: () => Promise<T>): Promise<T> {
+    const before = this.turns.get(projectId) ?? Promise.resolve()
+    const mine = before.then(work, work)
+    const settled = mine.then(() => undefined, () => undefined)
+    this.turns.set(projectId, settled)
+    try {
+      return await mine
+    } finally {
+      if (this.turns.get(projectId) === settled) this.turns.delete(projectId)
+    }
   }
 
   async undo(projectId: string, order: Order): Promise<ChangeEntry[]> {
-    return this.change(projectId, order, async (tx, { plan }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.lastDone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'undo.nothing' })
       await changesRepository.setUndone(tx, projectId, target.revision, true)
       return { kind: 'undo', target: target.revision, command: target.command, ...again(plan, invert(completed(target.changes))) }
-    })
+    }))
   }
 
   async redo(projectId: string, order: Order): Promise<ChangeEntry[]> {
-    return this.change(projectId, order, async (tx, { plan }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.firstUndone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'redo.nothing' })
       await changesRepository.setUndone(tx, projectId, target.revision, false)
       return { kind: 'redo', target: target.revision, command: target.command, ...again(plan, completed(target.changes)) }
-    })
+    }))
   }
 
   async changesSince(projectId: string, revision: number): Promise<ChangeEntry[]> {
@@ -103,11 +136,11 @@ export class Plans {
 
   /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */
   async backTo(projectId: string, order: Order, revision: number): Promise<ChangeEntry[]> {
-    return this.change(projectId, order, async (tx, { plan, revision: now }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan, revision: now }) => {
       const changes = invert(await this.netBetween(tx, projectId, revision, now))
       if (changes.length === 0) throw new Refused(409, 'history.same', 'The plan is already as it was then.')
       return { kind: 'back', target: revision, command: null, changes, plan: applyChanges(plan, changes) }
-    })
+    }))
   }
 
   /** What became of each row between two revisions. */
@@ -146,7 +179,7 @@ export class Plans {
   ): Promise<ChangeEntry[]> {
     const done = await this.db.transaction(async (tx) => {
       const at = await this.current(tx, projectId, true)
-      const since = await entriesSince(tx, projectId, at, order.baseRevision)
+      const since = [...await entriesSince(tx, projectId, at, order.baseRevision)]
       if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
       const { plan, ...entry } = await work(tx, at)
       const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
@@ -207,9 +240,14 @@ function follow({ recent }: KeptPlan, plan: Plan, entries: readonly ChangeEntry[
   return { plan, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
 }
 
-async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<ChangeEntry[]> {
+async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<readonly ChangeEntry[]> {
+  return recentSince({ revision, recent }, base) ?? changesRepository.changesSince(db, projectId, base)
+}
+
+/** What happened since, as far as memory reaches; null where it does not. */
+function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): readonly ChangeEntry[] | null {
   if (base >= revision) return []
-  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : changesRepository.changesSince(db, projectId, base)
+  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
 }
 
 /** Does recorded changes once more, if the rows still look as they were then. */
