@@ -2,7 +2,7 @@ import { onBeforeUnmount, shallowRef, watch, type Ref } from 'vue'
 
 interface BudgetOptions<Key> {
   /** How many are drawn in full within one frame; the others show next to nothing until it is their turn. */
-  readonly perFrame: number
+  readonly perFrame: () => number
   /** What makes all of them be drawn anew, and the one that never waits for it. */
   readonly anew?: { readonly when: () => unknown; readonly but: () => Key | null }
 }
@@ -17,8 +17,8 @@ export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew 
     const visible = new Set(shown.value)
     const kept = [...ready.value].filter((key) => visible.has(key))
     const waiting = [...visible].filter((key) => !ready.value.has(key))
-    if (waiting.length > 0 || kept.length < ready.value.size) ready.value = new Set([...kept, ...waiting.slice(0, perFrame)])
-    if (waiting.length > perFrame) frame = requestAnimationFrame(next)
+    if (waiting.length > 0 || kept.length < ready.value.size) ready.value = new Set([...kept, ...waiting.slice(0, perFrame())])
+    if (waiting.length > perFrame()) frame = requestAnimationFrame(next)
   }
   if (anew) {
     watch(anew.when, () => {

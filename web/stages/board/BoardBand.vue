@@ -51,7 +51,7 @@ const shown = computed(() => {
 const shownStations = computed(() => shown.value.stations)
 const shownIds = computed(() => shownStations.value.map(({ id }) => id))
 /** The lane with the cursor never waits, since the focus stands in it. */
-const ready = useDrawBudget(shownIds, { perFrame: 2, anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
+const ready = useDrawBudget(shownIds, { perFrame: () => (props.zoom === 'module' ? 1 : 2), anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)

@@ -12,6 +12,8 @@ const label = computed(() => {
   if (!described || !layout) return 'unknown'
   return wordChannels(layout) || (described.orderNumber ?? described.name)
 })
+/** What is sure to have room is not cut off: every cut costs the browser a layer, thousands of them a scroll. */
+const isCut = computed(() => label.value.length > 9 || props.trouble !== null || props.other !== null || props.mark !== null || props.zoom === 'module')
 const box = computed(() => pipGrids[props.zoom === 'plant' ? 'plant' : 'lane'].box)
 const paths = computed(() => (props.zoom === 'module' ? [] : pipPaths(props.module, props.zoom)))
 const mostLines = 7
@@ -31,7 +33,7 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 
 <template>
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
-    <span v-if="zoom !== 'plant'" class="line"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+    <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
       <span v-for="line in lines" :key="line.key" class="entry" :class="{ named: line.isNamed }"><span class="mono">{{ line.address }}</span><span class="tag">{{ line.tag }}</span><span class="terminal">{{ line.terminal }}</span></span>
       <span v-if="(module.layout?.channels.length ?? 0) > lines.length" class="entry">and {{ module.layout!.channels.length - lines.length }} more</span>
@@ -70,7 +72,14 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   align-items: baseline;
   font: 11px/14px var(--narrow);
   white-space: nowrap;
+}
+.line.cut,
+.line.cut .label {
   overflow: hidden;
+  text-overflow: ellipsis;
+}
+svg {
+  overflow: visible;
 }
 .slot {
   color: var(--ink-3);
@@ -79,8 +88,6 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 .label {
   font-weight: 600;
   color: var(--ink);
-  overflow: hidden;
-  text-overflow: ellipsis;
 }
 .order {
   margin-left: auto;

@@ -219,6 +219,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   white-space: nowrap;
 }
 .count {
+  overflow: visible;
   text-align: right;
   font-variant-numeric: tabular-nums;
 }

@@ -54,7 +54,7 @@ const bytes = computed(() => {
   const [first, last] = shownRange.value.split(' ').map(Number) as [number, number]
   return map.value ? Array.from({ length: Math.max(0, last - first) }, (_, i) => first + i) : []
 })
-const ready = useDrawBudget(bytes, { perFrame: 6 })
+const ready = useDrawBudget(bytes, { perFrame: () => 6 })
 const sizes = computed(() => ({ in: map.value?.in.size ?? 0, out: map.value?.out.size ?? 0 }))
 const areaWords = computed(() => {
   const words = { in: new Map<number, string>(), out: new Map<number, string>() }
