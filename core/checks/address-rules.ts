@@ -86,10 +86,12 @@ export const stationAddressRules = [
     code: 'image.noAddress',
     severity: 'blocker',
     find: function* ({ view }) {
-      const all = view.modules.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
-      if (all === view.blocks.length + view.inside.length) return
-      const placed = new Set([...view.blocks, ...view.inside].map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`))
-      for (const module of view.modules) {
+      // What stands in a fixed place of the head's data has no address of its own.
+      const owners = view.device?.slots[0]?.at ? view.modules.slice(0, 1) : view.modules
+      const all = owners.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
+      if (all === view.blocks.length) return
+      const placed = new Set(view.blocks.map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`))
+      for (const module of owners) {
         for (const { subslot, direction, bytes } of module.layout?.blocks ?? []) {
           if (!placed.has(`${module.id}/${subslot}/${direction}`)) yield { at: atModule(view, module), facts: { direction, bytes, moduleId: module.id } }
         }

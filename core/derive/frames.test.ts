@@ -5,7 +5,7 @@ import { networkKinds, type NetworkKindName, type SingleCommand } from '../plan'
 import { channelsAtPlace, deviceNotationNames, deviceNotations } from './device-places'
 import { channelAddress, derive } from './derive'
 import { logicalImage, placeInFrames, requestsOf, stationFrame } from './frames'
-import { cellsAt, memoryMap } from './memory-map'
+import { cellsAt, fits, freePlace, memoryMap } from './memory-map'
 
 const { plan, catalog } = wholeDemo()
 const demo = derive(plan, catalog)
@@ -118,6 +118,18 @@ describe('the memory map', () => {
     const channels = demo.controllers.find(({ controller }) => controller.id === controllerId)!.networks.flatMap(({ stations }) => stations.flatMap(({ modules }) => modules.flatMap((module) => (module.layout?.channels ?? []).map((channel) => ({ module, channel })))))
     for (const { module, channel } of channels) expect(drawn.get(`${module.id} ${channel.subslot} ${channel.direction} ${channel.offsetBits}`)).toBe(channel.bits)
     expect(drawn.size).toBe(channels.length)
+  })
+
+  // Against an exact search: every byte in turn, compared with every block.
+  test.each([1, -1] as const)('a block that is moved by %d goes to the nearest place that takes it', (step) => {
+    const { in: side } = memoryMap(demo, 'k2')!
+    for (const block of side.blocks) {
+      const still = side.blocks.filter((other) => other !== block && !other.isInside)
+      const from = (block.start >> 3) + step
+      let exact: number | null = null
+      for (let byte = from; exact === null && byte >= 0 && byte < side.size; byte += step) if (byte % block.block.alignBytes === 0 && fits(side, still, block, byte - (block.start >> 3))) exact = byte
+      expect(freePlace(side, [block], from, step, block.block.alignBytes)).toBe(exact)
+    }
   })
 
   test('gaps lie between what is given out', () => {

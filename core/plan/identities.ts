@@ -56,14 +56,15 @@ export function isInPool({ pool }: Pick<NetworkRow, 'pool'>, number: number): bo
   return pool === null || (number >= pool.first && number <= pool.last && (number - pool.first) % pool.step === 0 && !isReserved({ pool }, number))
 }
 
-/** Numbers that new stations may get, best first. */
-function* candidates(network: NetworkRow, kind: NetworkKind): Generator<number> {
+/** Numbers that new stations may get, best first. Without a pool addresses go on behind the highest one, so that gaps stay for what was
+ *  taken out. */
+function* candidates(network: NetworkRow, kind: NetworkKind, highestHost: number): Generator<number> {
   const { pool } = network
   if (pool) {
     for (let number = pool.first; number <= pool.last; number += pool.step) if (!isReserved(network, number)) yield number
     return
   }
-  const { first, last, start } = kind.hasIp ? { first: 1, last: 2 ** (32 - network.prefixLength) - 2, start: 1 } : kind.number
+  const { first, last, start } = kind.hasIp ? { first: 1, last: 2 ** (32 - network.prefixLength) - 2, start: highestHost + 1 } : kind.number
   for (let number = start; number <= last; number++) yield number
   for (let number = first; number < start; number++) yield number
 }
@@ -95,8 +96,7 @@ export function newIdentity(plan: Plan, network: NetworkRow, device: Device, nei
   const numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
   const isFreeNumber = (number: number) => kind.number.isUnit || (number >= kind.number.first && number <= kind.number.last && !numbers.has(number))
   const free = kind.number.isUnit ? kind.number.start : freeNumber(kind, numbers)
-  // Without a pool addresses go on behind the highest one, so that gaps stay for what was taken out.
-  const highest = network.pool ? 0 : Math.max(0, ...neighbours.map(({ ip }) => hostOf(network, ip) ?? 0))
+  const highest = Math.max(0, ...neighbours.map(({ ip }) => hostOf(network, ip) ?? 0))
   const isFreeHost = (number: number) => {
     const ip = ipOfHost(network, number)
     return ip !== null && !ips.has(ip)
@@ -105,17 +105,11 @@ export function newIdentity(plan: Plan, network: NetworkRow, device: Device, nei
     return free === null ? 'numbers.full' : { ip: '', deviceNumber: free, name: freeName(plan, legalStationName(wishOf(device))) }
   }
   let number: number | null = null
-  let fallback: number | null = null
-  for (const candidate of candidates(network, kind)) {
+  for (const candidate of candidates(network, kind, highest)) {
     if (kind.hasIp ? !isFreeHost(candidate) || (network.tied && !isFreeNumber(candidate)) : !isFreeNumber(candidate)) continue
-    if (kind.hasIp && candidate <= highest) {
-      fallback ??= candidate
-      continue
-    }
     number = candidate
     break
   }
-  number ??= fallback
   if (number === null) return kind.hasIp ? 'subnet.full' : 'numbers.full'
   const deviceNumber = kind.hasIp ? (network.tied && !kind.number.isUnit ? number : free) : number
   if (deviceNumber === null) return 'numbers.full'

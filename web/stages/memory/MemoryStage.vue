@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core'
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { blocksAt, formatAddress, readAddress, wordBytes, type Direction, type MapBlock } from '@kataxis/core'
-import { api, type Version } from '../../api/client'
-import NotationPicker from '../../parts/NotationPicker.vue'
-import { useDrawBudget } from '../../parts/useDrawBudget'
+import { formatAddress, type Direction, type MapBlock } from '@kataxis/core'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
@@ -15,9 +12,12 @@ import BlockSheet from './BlockSheet.vue'
 import { byteLabel } from './byte-labels'
 import MemoryRow from './MemoryRow.vue'
 import MemoryStrip from './MemoryStrip.vue'
+import MemoryTools from './MemoryTools.vue'
 import RepackDialog from './RepackDialog.vue'
 import { useBlockDrag } from './useBlockDrag'
+import { useBlockSelection } from './useBlockSelection'
 import { rowHeight, useMemoryMap } from './useMemoryMap'
+import { useMemoryWindow } from './useMemoryWindow'
 
 const project = useProject()
 const preferences = usePreferences()
@@ -26,138 +26,83 @@ const router = useRouter()
 const { focus, setFocus } = useFocus()
 const derived = computed(() => project.derived!)
 
-/** The controller whose image is shown: of what is in focus, else the one chosen, else the first. */
+/** The controller whose image is shown: the one chosen or of what is in focus, else the first. */
 const chosen = ref('')
-const focused = computed(() => {
-  const at = focus.value
-  if (!at) return null
-  for (const { controller, networks } of derived.value.controllers) {
-    if (at.id === controller.id) return { controllerId: controller.id, moduleId: null, signalId: null }
-    for (const view of networks.flatMap(({ stations }) => stations)) {
-      const module = view.modules.find(({ id, signals }) => id === at.id || (at.kind === 'signal' && [...signals.values()].some((signal) => signal.id === at.id)))
-      if (module) return { controllerId: controller.id, moduleId: module.id, signalId: at.kind === 'signal' ? at.id : null }
-    }
-  }
-  return null
-})
 const controllerId = computed(() => [chosen.value, derived.value.controllers[0]?.controller.id].find((id) => id && derived.value.plan.controllers[id]) ?? '')
 const controller = computed(() => derived.value.plan.controllers[controllerId.value] ?? null)
-const { map, byKey, height, held, rowAt, blockNear } = useMemoryMap(() => controllerId.value)
 const notation = computed(() => preferences.notation || controller.value?.notation || 'iec')
-
 const board = ref<HTMLElement>()
-const { height: shownHeight } = useElementSize(board)
-const top = ref(0)
-useEventListener(board, 'scroll', () => (top.value = board.value!.scrollTop), { passive: true })
-const shownRange = computed(() => `${Math.max(0, Math.floor(top.value / rowHeight) - 3)} ${Math.min(height.value, Math.ceil((top.value + shownHeight.value) / rowHeight) + 3)}`)
-const bytes = computed(() => {
-  const [first, last] = shownRange.value.split(' ').map(Number) as [number, number]
-  return map.value ? Array.from({ length: Math.max(0, last - first) }, (_, i) => first + i) : []
-})
-const ready = useDrawBudget(bytes, { perFrame: () => 6 })
+const { map, byKey, height, heldAt, areasAt, rowAt } = useMemoryMap(() => controllerId.value)
+const { top, shownHeight, bytes, ready, scrollTo, keepInSight } = useMemoryWindow(board, height)
+const { selected, currentKey, current, side, moving, ...selection } = useBlockSelection(map, byKey, keepInSight)
 const sizes = computed(() => ({ in: map.value?.in.size ?? 0, out: map.value?.out.size ?? 0 }))
-const areaWords = computed(() => {
-  const words = { in: new Map<number, string>(), out: new Map<number, string>() }
-  for (const { content, networkId, ...at } of controller.value?.areas ?? []) {
-    for (const direction of ['in', 'out'] as const) if (at[direction] !== null) words[direction].set(at[direction], `${content === 'any' ? 'all data' : `${content} data`}${networkId === '' ? '' : ` of ${derived.value.plan.networks[networkId]?.name ?? ''}`}`)
-  }
-  return words
-})
 const labelsOf = (byte: number) => ({ in: byteLabel('in', byte, notation.value), out: byteLabel('out', byte, notation.value) })
-const heldAt = (byte: number) => ({ in: held.value.in.get(byte), out: held.value.out.get(byte) })
-const areasAt = (byte: number) => ({ in: areaWords.value.in.get(byte), out: areaWords.value.out.get(byte) })
 
-const selected = shallowRef<ReadonlySet<string>>(new Set())
-const currentKey = ref<string | null>(null)
-const current = computed(() => (currentKey.value === null ? null : byKey.value.get(currentKey.value) ?? null))
 const isSheetOpen = ref(false)
-/** What can be moved of the selection, in order of address. */
-const moving = computed(() => [...selected.value].flatMap((key) => byKey.value.get(key) ?? []).filter(({ isInside, block }) => !isInside && block.direction === current.value?.block.direction).sort((a, b) => a.start - b.start))
-
-function scrollTo(byte: number): void {
-  if (board.value) board.value.scrollTop = Math.max(0, byte * rowHeight - shownHeight.value / 3)
-}
-function select(block: MapBlock | null, extend = false): void {
-  if (!block) return
-  currentKey.value = block.key
-  selected.value = extend ? new Set([...selected.value, block.key]) : new Set([block.key])
-  keepInSight(block)
-}
-function keepInSight({ start }: MapBlock): void {
-  const y = (start >> 3) * rowHeight
-  if (board.value && (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)) scrollTo(start >> 3)
-}
-/** Another controller is looked at from its first byte. */
-function look(id: string): void {
-  chosen.value = id
-  currentKey.value = null
-  selected.value = new Set()
-  isSheetOpen.value = false
-  void setFocus({ kind: 'controller', id })
-  scrollTo(0)
-}
+const isRepacking = ref(false)
 const focusOf = (block: MapBlock) => ({ kind: block.module.row ? 'module' as const : 'station' as const, id: block.module.id })
 function open(block: MapBlock): void {
   isSheetOpen.value = true
   void setFocus(focusOf(block))
 }
+/** Another controller is looked at from its first byte. */
+function look(id: string): void {
+  chosen.value = id
+  selection.clear()
+  isSheetOpen.value = false
+  void setFocus({ kind: 'controller', id })
+  scrollTo(0)
+}
+function go(direction: Direction, byte: number): void {
+  scrollTo(byte)
+  selection.selectAt(direction, byte)
+}
 
+/** What the address in the browser names, as a place of an image. */
+const focused = computed(() => {
+  const at = focus.value
+  if (!at) return null
+  for (const { controller: own, networks } of derived.value.controllers) {
+    if (at.id === own.id) return { controllerId: own.id, moduleId: null }
+    for (const { modules } of networks.flatMap(({ stations }) => stations)) {
+      const module = modules.find(({ id, signals }) => id === at.id || (at.kind === 'signal' && [...signals.values()].some((signal) => signal.id === at.id)))
+      if (module) return { controllerId: own.id, moduleId: module.id }
+    }
+  }
+  return null
+})
 watch([focused, () => map.value === null], async ([at]) => {
   if (!at) return
   if (at.controllerId !== controllerId.value) chosen.value = at.controllerId
   if (at.moduleId === null || current.value?.module.id === at.moduleId) return
   await nextTick()
-  select([...byKey.value.values()].find(({ module }) => module.id === at.moduleId) ?? null)
+  selection.select([...byKey.value.values()].find(({ module }) => module.id === at.moduleId) ?? null)
   isSheetOpen.value = true
 }, { immediate: true })
 onMounted(() => void nextTick(() => current.value && scrollTo(current.value.start >> 3)))
-
 /** What is moved stays in sight. */
-watch(() => current.value?.start, (start, before) => start !== undefined && before !== undefined && current.value && keepInSight(current.value))
+watch(() => current.value?.start, (start, before) => start !== undefined && before !== undefined && keepInSight(start >> 3))
 
-const sideOf = (block: MapBlock) => map.value![block.block.direction]
-const drag = useBlockDrag(sideOf, () => controller.value?.aligned ?? false, (address) => formatAddress(address, notation.value))
-let scrolledAt = 0
+const drag = useBlockDrag((block) => map.value![block.block.direction], () => controller.value?.aligned ?? false, (address) => formatAddress(address, notation.value), board)
 function pick(key: string, event: PointerEvent): void {
   const block = byKey.value.get(key)
   if (!block || event.button !== 0) return
-  const isOne = !selected.value.has(key)
-  if (event.ctrlKey || event.metaKey) return select(block, true)
-  if (event.shiftKey && current.value && current.value.block.direction === block.block.direction) return selectUpTo(block)
-  if (isOne) select(block)
-  else currentKey.value = key
-  scrolledAt = board.value!.scrollTop
+  if (event.ctrlKey || event.metaKey) return selection.select(block, true)
+  if (event.shiftKey && current.value && side.value === block.block.direction) return selection.selectUpTo(block)
+  if (selected.value.has(key)) currentKey.value = key
+  else selection.select(block)
   if (!block.isInside) drag.wait(event, moving.value)
 }
-function selectUpTo(block: MapBlock): void {
-  const [from, to] = [current.value!.start, block.start].sort((a, b) => a - b) as [number, number]
-  selected.value = new Set(sideOf(block).blocks.filter(({ start, isInside }) => !isInside && start >= from && start <= to).map(({ key }) => key))
-}
-useEventListener(window, 'pointermove', (event) => {
-  if (!board.value) return
-  drag.move(event, board.value.scrollTop - scrolledAt)
-  if (!drag.drag.value) return
-  const { top: edge, bottom } = board.value.getBoundingClientRect()
-  if (event.clientY < edge + 24) board.value.scrollTop -= rowHeight
-  else if (event.clientY > bottom - 24) board.value.scrollTop += rowHeight
-})
 useEventListener(window, 'pointerup', () => {
-  const wasDragged = drag.drag.value !== null
-  drag.drop()
+  const wasDragged = drag.drop()
   if (!wasDragged && isSheetOpen.value && current.value && focus.value?.id !== current.value.module.id) void setFocus(focusOf(current.value))
 })
-const ghosts = computed(() => (drag.drag.value?.blocks ?? []).map(({ key, start, bits, block }) => ({ key, direction: block.direction, top: ((start >> 3) + drag.drag.value!.delta) * rowHeight, height: Math.ceil(((start & 7) + bits) / 8) * rowHeight })))
 
-function walk(direction: Direction, step: 1 | -1, extend: boolean): void {
-  const blocks = map.value![direction].blocks.filter(({ isInside }) => !isInside)
-  const at = current.value ? blocks.indexOf(current.value) : -1
-  select(blocks[at + step] ?? blocks[at] ?? blocks[0] ?? null, extend)
-}
 const keys: Readonly<Record<string, (event: KeyboardEvent) => void>> = {
-  ArrowDown: (event) => (event.altKey ? drag.shift(moving.value, 1) : walk(current.value?.block.direction ?? 'in', 1, event.shiftKey)),
-  ArrowUp: (event) => (event.altKey ? drag.shift(moving.value, -1) : walk(current.value?.block.direction ?? 'in', -1, event.shiftKey)),
-  ArrowLeft: () => select(blockNear('in', (current.value?.start ?? 0) >> 3)),
-  ArrowRight: () => select(blockNear('out', (current.value?.start ?? 0) >> 3)),
+  ArrowDown: ({ altKey, shiftKey }) => (altKey ? drag.shift(moving.value, 1) : selection.walk(1, shiftKey)),
+  ArrowUp: ({ altKey, shiftKey }) => (altKey ? drag.shift(moving.value, -1) : selection.walk(-1, shiftKey)),
+  ArrowLeft: () => selection.cross('in'),
+  ArrowRight: () => selection.cross('out'),
   Enter: () => current.value && open(current.value),
   Escape: () => (drag.drag.value ? drag.end() : (isSheetOpen.value = false)),
 }
@@ -168,55 +113,20 @@ function onKey(event: KeyboardEvent): void {
   act(event)
 }
 
-const wanted = ref('')
-function go(): void {
-  const text = wanted.value.trim()
-  const plainByte = /^\d+$/.test(text) ? Number(text) : null
-  const [reading] = readAddress(text, [notation.value])
-  const byte = reading && plainByte === null ? reading.address.byte : plainByte ?? reading?.address.byte
-  if (byte === undefined || byte >= height.value) return project.tell(`"${text}" is no place of this image; type a byte or an address such as ${byteLabel('in', 0, notation.value)}.`)
-  scrollTo(byte)
-  const here = blocksAt(map.value![reading?.address.direction ?? current.value?.block.direction ?? 'in'], byte)
-  select(here.findLast(({ isInside }) => isInside) ?? here[0] ?? null)
-}
-const gapAt = ref(0)
-const gaps = computed(() => (['in', 'out'] as const).flatMap((direction) => (map.value?.[direction].gaps ?? []).map((gap) => ({ ...gap, direction }))))
-function nextGap(): void {
-  const gap = gaps.value[gapAt.value++ % Math.max(1, gaps.value.length)]
-  if (gap) scrollTo(gap.byte)
-}
-const figures = computed(() => (['in', 'out'] as const).map((direction) => {
-  const side = map.value?.[direction]
-  const free = side?.gaps.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0
-  return `${direction === 'in' ? 'inputs' : 'outputs'} ${side?.usedBytes ?? 0} of ${side?.size ?? 0}${free > 0 ? `, ${wordBytes({ inputBytes: free, outputBytes: 0 }).replace(/ in.*/, '')} in gaps` : ''}`
-}))
-
-const versions = shallowRef<readonly Version[]>([])
-void api.versions(project.id).then((found) => (versions.value = found.versions)).catch(() => undefined)
 const from = computed(() => (typeof route.query['from'] === 'string' ? Number(route.query['from']) : null))
 const difference = useDifference(from, ref(null))
 const compareWith = (value: string) => void router.replace({ query: { ...route.query, from: value || undefined } })
-const isRepacking = ref(false)
-const spoken = computed(() => (current.value ? `${current.value.view.station.name} ${current.value.module.row ? `slot ${current.value.module.slot}` : 'head'}, ${formatAddress({ direction: current.value.block.direction, byte: current.value.start >> 3, bit: 0, bits: 8 }, notation.value)}, ${Math.ceil(current.value.bits / 8)} bytes${current.value.isFixed ? ', fixed' : ''}` : ''))
+const spoken = computed(() => {
+  if (!current.value) return ''
+  const { view, module, block, start, bits, isFixed } = current.value
+  return `${view.station.name} ${module.row ? `slot ${module.slot}` : 'head'}, ${formatAddress({ direction: block.direction, byte: start >> 3, bit: 0, bits: 8 }, notation.value)}, ${Math.ceil(bits / 8)} bytes${isFixed ? ', fixed' : ''}`
+})
 </script>
 
 <template>
   <div class="memory">
     <div v-if="map && controller" class="main">
-      <div class="tools">
-        <h1>Memory</h1>
-        <div v-if="derived.controllers.length > 1" class="switch" role="group" aria-label="Controller">
-          <button v-for="one in derived.controllers" :key="one.controller.id" class="button small" :aria-pressed="one.controller.id === controllerId" @click="look(one.controller.id)">{{ one.controller.name || '(no name)' }}</button>
-        </div>
-        <NotationPicker />
-        <input v-model="wanted" class="field go" aria-label="Go to an address" :placeholder="`Go to ${byteLabel('in', 8, notation)}`" @keydown.enter="go" />
-        <select v-if="versions.length > 0" class="field against" aria-label="Show what changed since" :value="from === null ? '' : String(from)" @change="compareWith(($event.target as HTMLSelectElement).value)">
-          <option value="">no comparison</option>
-          <option v-for="version in versions" :key="version.name" :value="String(version.revision)">since {{ version.name }}</option>
-        </select>
-        <button class="button small" @click="isRepacking = true">Repack …</button>
-        <span class="figures">{{ figures.join(' · ') }}<button v-if="gaps.length > 0" class="button small bare" @click="nextGap">next gap</button></span>
-      </div>
+      <MemoryTools :map="map" :notation="notation" :from="from" :size="height" :side="side" @look="look" @go="go" @scroll="scrollTo" @compare="compareWith" @repack="isRepacking = true" />
       <p v-if="from !== null" class="compared" role="status">{{ difference.failure.value || difference.summary.value }} Marked where the place is: + new, ~ changed.</p>
       <div class="columns" aria-hidden="true">
         <div v-for="direction in (['in', 'out'] as const)" :key="direction" class="side head"><strong>{{ direction === 'in' ? 'Inputs' : 'Outputs' }}</strong><span class="bit-names"><span v-for="bit in 8" :key="bit">{{ 8 - bit }}</span></span><span class="owner-name">begins here</span></div>
@@ -229,7 +139,7 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
               <MemoryRow v-if="ready.has(byte)" :row="rowAt(byte)" :labels="labelsOf(byte)" :held="heldAt(byte)" :sizes="sizes" :areas="areasAt(byte)" :selected="selected" :current="currentKey" :marks="difference.marks.value" @pick="pick" />
               <span v-else class="waiting">{{ labelsOf(byte).in }}</span>
             </div>
-            <div v-for="ghost in ghosts" :key="ghost.key" class="ghost" :class="[ghost.direction, { no: drag.drag.value!.whyNot }]" :style="{ transform: `translateY(${ghost.top}px)`, height: `${ghost.height}px` }"><span v-if="ghost.key === ghosts[0]!.key">{{ drag.words.value }}</span></div>
+            <div v-for="ghost in drag.ghosts.value" :key="ghost.key" class="ghost" :class="[ghost.direction, { no: drag.drag.value!.whyNot }]" :style="{ transform: `translateY(${ghost.top}px)`, height: `${ghost.height}px` }"><span v-if="ghost.key === drag.ghosts.value[0]!.key">{{ drag.words.value }}</span></div>
           </div>
         </div>
       </div>
@@ -256,35 +166,6 @@ const spoken = computed(() => (current.value ? `${current.value.view.station.nam
   min-width: 0;
   display: flex;
   flex-direction: column;
-}
-.tools {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  padding: 8px 14px;
-  flex-wrap: wrap;
-}
-.switch {
-  display: flex;
-}
-.switch .button {
-  border-radius: 0;
-}
-.switch [aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-}
-.go {
-  width: 110px;
-}
-.against {
-  width: 130px;
-}
-.figures {
-  margin-left: auto;
-  font: 12.5px/1 var(--narrow);
-  color: var(--ink-2);
-  white-space: nowrap;
 }
 .compared {
   padding: 0 14px 8px;

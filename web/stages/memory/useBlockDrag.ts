@@ -1,4 +1,5 @@
-import { computed, shallowRef } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, shallowRef, type Ref } from 'vue'
 import { fits, freePlace, type Command, type ImageAddress, type MapBlock, type MemorySide } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { rowHeight } from './useMemoryMap'
@@ -10,10 +11,11 @@ interface Drag {
 }
 
 /** Blocks under the pointer or moved by keys: where they would come to stand, and why not. */
-export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned: () => boolean, word: (address: ImageAddress) => string) {
+export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned: () => boolean, word: (address: ImageAddress) => string, board: Readonly<Ref<HTMLElement | undefined>>) {
   const project = useProject()
   const drag = shallowRef<Drag | null>(null)
   let startY = 0
+  let startTop = 0
   let waiting: readonly MapBlock[] = []
 
   const alignOf = (blocks: readonly MapBlock[]) => (isAligned() ? Math.max(1, ...blocks.map(({ block }) => block.alignBytes)) : 1)
@@ -33,22 +35,30 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
 
   function wait(event: PointerEvent, blocks: readonly MapBlock[]): void {
     startY = event.clientY
+    startTop = board.value!.scrollTop
     waiting = blocks
   }
-  /** How far it was moved counts from where the pointer went down, scrolling included. */
-  function move(event: PointerEvent, scrolled: number): void {
-    if (waiting.length === 0) return
-    const delta = Math.round((event.clientY - startY + scrolled) / rowHeight)
-    if (drag.value?.delta === delta || (delta === 0 && !drag.value)) return
-    drag.value = { blocks: waiting, delta, whyNot: delta === 0 ? null : whyNotAt(waiting, delta) }
+  /** How far it was moved counts from where the pointer went down, scrolling included; at the edges the picture goes on. */
+  function move({ clientY }: PointerEvent): void {
+    if (waiting.length === 0 || !board.value) return
+    const delta = Math.round((clientY - startY + board.value.scrollTop - startTop) / rowHeight)
+    if (drag.value?.delta !== delta && (delta !== 0 || drag.value)) drag.value = { blocks: waiting, delta, whyNot: delta === 0 ? null : whyNotAt(waiting, delta) }
+    if (!drag.value) return
+    const { top, bottom } = board.value.getBoundingClientRect()
+    if (clientY < top + rowHeight) board.value.scrollTop -= rowHeight
+    else if (clientY > bottom - rowHeight) board.value.scrollTop += rowHeight
   }
-  function drop(): void {
+  useEventListener(window, 'pointermove', move)
+
+  /** Whether anything was dragged. */
+  function drop(): boolean {
     const at = drag.value
     end()
     if (at && at.delta !== 0) {
       if (at.whyNot === null) project.run(commandFor(at.blocks, at.delta))
       else project.tell(`It was not moved: ${at.whyNot}.`)
     }
+    return at !== null
   }
   function end(): void {
     waiting = []
@@ -77,5 +87,6 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
     const from = first!.start >> 3
     return from + delta < 0 ? whyNot! : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
   })
-  return { drag, words, wait, move, drop, end, shift }
+  const ghosts = computed(() => (drag.value?.blocks ?? []).map(({ key, start, bits, block }) => ({ key, direction: block.direction, top: ((start >> 3) + drag.value!.delta) * rowHeight, height: Math.ceil(((start & 7) + bits) / 8) * rowHeight })))
+  return { drag, words, ghosts, wait, drop, end, shift }
 }

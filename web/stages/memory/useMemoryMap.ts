@@ -1,4 +1,4 @@
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch, type Ref } from 'vue'
 import { blocksAt, cellsAt, memoryMap, type Direction, type MapBlock, type MapCell, type MemorySide } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
@@ -13,6 +13,9 @@ export interface MapRow {
 }
 
 const none: readonly MapCell[] = []
+
+/** Words for a byte of both sides. */
+const both = (words: Readonly<Ref<Record<Direction, Map<number, string>>>>) => (byte: number) => ({ in: words.value.in.get(byte), out: words.value.out.get(byte) })
 
 /** The picture of one controller's image, and its rows as far as they are looked at. */
 export function useMemoryMap(controllerId: () => string) {
@@ -29,6 +32,17 @@ export function useMemoryMap(controllerId: () => string) {
     return bytes
   })
 
+  /** What begins where an area does, in words. */
+  const areaWords = computed(() => {
+    const words = { in: new Map<number, string>(), out: new Map<number, string>() }
+    const { controllers = {}, networks = {} } = project.plan ?? {}
+    for (const { content, networkId, ...at } of controllers[controllerId()]?.areas ?? []) {
+      const what = `${content === 'any' ? 'all data' : `${content} data`}${networkId === '' ? '' : ` of ${networks[networkId]?.name ?? ''}`}`
+      for (const direction of ['in', 'out'] as const) if (at[direction] !== null) words[direction].set(at[direction], what)
+    }
+    return words
+  })
+
   /** The same row for the same plan, so that scrolling draws only what is new. */
   function rowAt(byte: number): MapRow {
     let row = rows.value.get(byte)
@@ -41,12 +55,5 @@ export function useMemoryMap(controllerId: () => string) {
     return row
   }
 
-  /** The block at a byte of a side, or the next one in that way. */
-  function blockNear(direction: Direction, byte: number, step: 1 | -1 = 1): MapBlock | null {
-    const blocks = map.value?.[direction].blocks.filter(({ isInside }) => !isInside) ?? []
-    const at = blocks.find(({ start, bits }) => start <= byte * 8 + 7 && start + bits > byte * 8)
-    return at ?? (step === 1 ? blocks.find(({ start }) => start >= byte * 8) ?? blocks.at(-1) : blocks.findLast(({ start }) => start < byte * 8) ?? blocks[0]) ?? null
-  }
-
-  return { map, byKey, height, held, rowAt, blockNear }
+  return { map, byKey, height, rowAt, heldAt: both(held), areasAt: both(areaWords) }
 }
