@@ -65,7 +65,7 @@ test('repacking shows old and new before anything moves', async ({ page }) => {
   const line = page.getByRole('region', { name: 'What moves' }).getByRole('row').nth(1)
   await expect(line).toContainText('%IB20')
   await expect(line).toContainText('%IB2')
-  await page.getByRole('button', { name: 'Move 1 blocks' }).click()
+  await page.getByRole('button', { name: 'Move the block' }).click()
   await expect.poll(() => byteOf(page, second!)).toBe(2)
   expect(await byteOf(page, first!)).toBe(0)
 })

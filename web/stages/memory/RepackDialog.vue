@@ -49,7 +49,7 @@ function take(): void {
       </label>
       <p v-if="preview.fault" class="fault" role="alert">{{ preview.fault }}</p>
       <template v-else>
-        <p role="status"><strong>{{ preview.moves.length === 0 ? 'Nothing would move.' : `${preview.moves.length} blocks get other addresses.` }}</strong> <span v-for="{ direction, from, to } in preview.ends" :key="direction">{{ direction === 'in' ? ' Inputs' : ' Outputs' }} end at byte {{ from }} now and at {{ to }} then.</span></p>
+        <p role="status"><strong>{{ preview.moves.length === 0 ? 'Nothing would move.' : preview.moves.length === 1 ? 'One block gets another address.' : `${preview.moves.length} blocks get other addresses.` }}</strong> <span v-for="{ direction, from, to } in preview.ends" :key="direction">{{ direction === 'in' ? ' Inputs' : ' Outputs' }} end at byte {{ from }} now and at {{ to }} then.</span></p>
         <div v-if="preview.moves.length > 0" class="moves" tabindex="0" role="region" aria-label="What moves">
           <table class="plain-table">
             <thead><tr><th scope="col">Block</th><th scope="col">Now</th><th scope="col">Then</th><th scope="col">Bytes</th></tr></thead>
@@ -66,7 +66,7 @@ function take(): void {
         </div>
       </template>
       <div class="actions">
-        <button class="button main" :disabled="preview.moves.length === 0">Move {{ preview.moves.length }} blocks</button>
+        <button class="button main" :disabled="preview.moves.length === 0">{{ preview.moves.length === 1 ? 'Move the block' : `Move ${preview.moves.length} blocks` }}</button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
       </div>
     </form>
@@ -74,10 +74,6 @@ function take(): void {
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 12px;
-}
 fieldset {
   border: 0;
   padding: 0;
@@ -89,12 +85,5 @@ fieldset {
 .moves {
   max-height: 40vh;
   overflow: auto;
-}
-.fault {
-  color: var(--accent);
-}
-.actions {
-  display: flex;
-  gap: 8px;
 }
 </style>

@@ -90,28 +90,3 @@ function take(): void {
     </form>
   </DialogBox>
 </template>
-
-<style scoped>
-.form {
-  display: grid;
-  gap: 12px;
-}
-.fields {
-  display: flex;
-  gap: 10px;
-}
-.fields label {
-  width: 110px;
-}
-.fields .grow {
-  flex: 1;
-}
-.fault {
-  color: var(--accent);
-}
-.actions {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-</style>

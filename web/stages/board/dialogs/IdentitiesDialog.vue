@@ -5,13 +5,13 @@ import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 
 /** New names, addresses and numbers for many stations of a network, shown as old and new before anything changes. */
-const props = defineProps<{ networkId: string; stationIds?: readonly string[] }>()
+const props = defineProps<{ networkId: string }>()
 const emit = defineEmits<{ close: [] }>()
 const project = useProject()
 const network = computed(() => project.plan!.networks[props.networkId]!)
 const kind = computed(() => kindOf(network.value))
 const all = computed(() => project.derived!.controllers.flatMap(({ networks }) => networks).find((one) => one.network.id === props.networkId)!.stations)
-const left = ref<ReadonlySet<string>>(new Set(props.stationIds ? all.value.filter(({ id }) => !props.stationIds!.includes(id)).map(({ id }) => id) : []))
+const left = ref<ReadonlySet<string>>(new Set())
 const chosen = computed(() => all.value.filter(({ id }) => !left.value.has(id)).map(({ id }) => id))
 function toggle(id: string): void {
   const next = new Set(left.value)
@@ -83,22 +83,9 @@ function take(): void {
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 10px;
-}
-.fields,
-.checks,
-.actions {
+.checks {
   display: flex;
   gap: 10px;
-  align-items: center;
-}
-.fields label {
-  width: 110px;
-}
-.fields .grow {
-  flex: 1;
 }
 .rows {
   max-height: 42vh;
@@ -106,8 +93,5 @@ function take(): void {
 }
 code {
   font: 12px/1 var(--mono);
-}
-.fault {
-  color: var(--accent);
 }
 </style>
