@@ -81,6 +81,16 @@ describe('addresses and octets', () => {
     expect(derive(plan, shelfCatalog).stations.get('s1')!.inside).toMatchObject([{ byte: 28, bit: 0 }])
   })
 
+  // Stable: replaced by what takes as much, it stays; only where bits are packed does their number count.
+  test.each([[false, 5], [true, 0]])('a byte with fewer bits in use keeps its place unless bits are packed (%s)', (packsBits, byte) => {
+    const file = smallCatalog.get('tv')!
+    const [di] = file.modules
+    const few = { ...di!, key: 'DI3', submodules: di!.submodules.map((one) => ({ ...one, inputs: one.inputs.map((item) => ({ ...item, channels: item.channels.slice(0, 3) })) })) }
+    const catalog = new Map([['tv', { ...file, modules: [...file.modules, few], devices: file.devices.map((device) => ({ ...device, slots: device.slots.map((slot) => ({ ...slot, allowed: [...slot.allowed, 'DI3'] })) })) }]])
+    const plan = doAll(smallPlan(), catalog, { type: 'setProject', set: { packsBits } }, insert('a', 1, 'DI'), { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 5 }, { type: 'replaceModule', id: 'a', module: 'DI3' })
+    expect(plan.stations['s1']!.modules['a']!.addresses[1]).toMatchObject({ in: byte })
+  })
+
   test('octets are turned value by value, and back', () => {
     const plan = doAll(analog(), smallCatalog, turned(16, 'DCBA'))
     expect(plan.stations['s1']!.modules['ao']!.orders).toEqual({ '1.out.16': 'DCBA' })

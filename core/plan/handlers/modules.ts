@@ -43,7 +43,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     if (refusal) return refusal
     const placed = draft.get('modules', id)!
     const layout = layoutOfRow(catalog, group.station, placed)
-    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks)) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
+    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
     const channels = layout ? channelKeys(layout) : new Set<string>()
     for (const signal of signals) {
       const { subslot, direction, offsetBits } = signal.place!

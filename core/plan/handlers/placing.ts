@@ -1,4 +1,4 @@
-import { allocate, packsBits, type Allocation, type ImageSpace } from '../../addressing/image'
+import { allocate, bitsTaken, packsBits, type Allocation, type ImageSpace } from '../../addressing/image'
 import { spaceFor } from '../../addressing/occupancy'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import type { Layout } from '../../catalog/layout'
@@ -130,9 +130,9 @@ export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): voi
   for (const signal of signals) draft.put('signals', { ...signal, place: null })
 }
 
-/** Whether data of the same sizes stand in the same subslots, so that addresses can stay. */
-export function sameBlocks(a: Layout['blocks'], b: Layout['blocks']): boolean {
-  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && block.bytes === b[i]!.bytes && block.bits === b[i]!.bits)
+/** Whether data that take as much stand in the same subslots, so that addresses can stay. */
+export function sameBlocks(a: Layout['blocks'], b: Layout['blocks'], packs: boolean): boolean {
+  return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && bitsTaken(block, packs) === bitsTaken(b[i]!, packs))
 }
 
 export function channelKeys(layout: Layout): ReadonlySet<string> {

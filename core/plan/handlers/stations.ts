@@ -1,3 +1,4 @@
+import { packsBits } from '../../addressing/image'
 import { ipFault, subnetOf } from '../../addressing/ip'
 import { nextName } from '../../addressing/station-name'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
@@ -212,17 +213,18 @@ function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id): Refusal |
 
 function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device: Device, head: Pick<StationRow, 'file' | 'device' | 'connection'>): Refusal | null {
   const { station } = group
+  const packs = packsBits(draft.plan, station)
   const oldHead = layoutOfStation(catalog, station)
   const plugged = pluggedInto(device, station.plugged, findDevice(catalog, station.file, station.device))
   const newHead = layoutOfHead(catalog, device, { ...head, plugged })
   const signals = Object.values(group.signals)
   unplaceSignals(draft, signals)
   for (const id in group.modules) draft.remove('modules', id)
-  draft.put('stations', { ...station, ...head, plugged, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks) ? station.addresses : {} })
+  draft.put('stations', { ...station, ...head, plugged, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
 
   const layouts = new Map<Id, Layout>([[station.id, newHead]])
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
-    const taken = takenOver(catalog, station.file, head.file, row)
+    const taken = takenOver(catalog, station.file, head.file, row, packs)
     if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
     const fixed = slotOf(device, row.slot)?.fixed ?? null
     if (fixed !== null && fixed !== taken.module.key) continue
@@ -236,13 +238,13 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
 }
 
 /** What a module becomes under another description file: the same key, else the same order number. */
-function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: ModuleRow) {
+function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: ModuleRow, packs: boolean) {
   const old = findModule(catalog, oldFile, row.module)
   const module = findModule(catalog, newFile, row.module) ?? catalog.get(newFile)?.modules.find(({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber) ?? null
   if (!module) return null
   const plugged = pluggedInto(module, row.plugged, old)
   const layout = layoutOfPlaced(catalog, newFile, module, plugged)
-  return { module, plugged, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row.plugged).blocks, layout.blocks) }
+  return { module, plugged, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row.plugged).blocks, layout.blocks, packs) }
 }
 
 function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {
