@@ -1,5 +1,5 @@
 import type { SaxesTagPlain } from 'saxes'
-import type { Position, Problem } from '../problem'
+import type { Position, Problem, Problems } from '../problem'
 import { SourceText } from './source-text'
 import { tokenizeXml, type XmlCursor } from './xml-tokenizer'
 
@@ -55,6 +55,8 @@ function tagStart(text: string, tagEnd: number): number {
 }
 
 export interface XmlReading {
+  /** Where what is wrong in a record is collected. */
+  readonly problems: Problems
   /** Called with the finished tree of each element of these names. */
   readonly records: Readonly<Record<string, (element: XmlElement) => void>>
   /** Elements outside those trees, as they open. */
@@ -77,37 +79,29 @@ class Stop extends Error {
 /** Streams XML and hands over one small tree for each element named in `records`, so that a large file never
  *  stands in memory as a whole. Document type declarations with content are refused (entities are never expanded).
  *  Returns what made the text unreadable, or null. XML 1.0. */
-export function readXmlRecords(text: string, { records, outside, shared, withText = false }: XmlReading): Problem | null {
+export function readXmlRecords(text: string, { problems, records, outside, shared, withText = false }: XmlReading): Problem | null {
   const source = new SourceText(text)
   const known = new SharedParts(text)
   const open: XmlElement[] = []
   let outsideDepth = 0
-  /** Depth inside an element that is known already. */
-  let skipped = 0
+  let lastTagEnd = 0
 
   const listen = (cursor: XmlCursor) => ({
     error(error: Error) {
-      throw new Stop(fault('xml.malformed', `The file is not well-formed XML: ${plain(error.message)}`, cursor))
+      throw new Stop(fault('xml.malformed', `The file is not well-formed XML: ${plain(error.message)}`, source.placeAt(cursor.position)))
     },
     doctype(doctype: string) {
       if (/\[|\bSYSTEM\b|\bPUBLIC\b/.test(doctype)) {
-        throw new Stop(fault('xml.doctype', 'The file declares a document type with entities or an outside reference; Kataxis never reads those.', cursor))
+        throw new Stop(fault('xml.doctype', 'The file declares a document type with entities or an outside reference; Kataxis never reads those.', source.placeAt(cursor.position)))
       }
     },
     open(tag: SaxesTagPlain) {
-      if (skipped > 0) {
-        skipped++
-        return
-      }
       const name = localName(tag.name)
-      const element = new XmlElement(name, tag.attributes, source, cursor.position)
+      const element = new XmlElement(name, tag.attributes, source, (lastTagEnd = cursor.position))
       const parent = open.at(-1)
       if (parent) {
-        const earlier = shared?.has(name) && !tag.isSelfClosing ? known.at(tagStart(text, cursor.position), tag.name) : undefined
-        if (parent.children === none) parent.children = [earlier ?? element]
-        else (parent.children as XmlElement[]).push(earlier ?? element)
-        if (earlier) skipped = 1
-        else open.push(element)
+        attach(parent, element)
+        open.push(element)
       } else if (Object.hasOwn(records, name)) {
         open.push(element)
       } else {
@@ -116,28 +110,43 @@ export function readXmlRecords(text: string, { records, outside, shared, withTex
       }
     },
     close(tag: SaxesTagPlain) {
-      if (skipped > 0) {
-        skipped--
-        return
-      }
+      lastTagEnd = cursor.position
       const element = open.pop()
       if (!element) outsideDepth--
-      else if (open.length === 0) records[element.name]!(element)
-      else if (shared?.has(element.name) && !tag.isSelfClosing) known.add(element, cursor.position)
+      else if (open.length === 0) readRecord(element)
+      else if (shared?.has(element.name) && !tag.isSelfClosing) known.add(element, lastTagEnd)
     },
     text(part: string) {
       const element = open.at(-1)
-      if (element && skipped === 0) element.text += part
+      if (element) element.text += part
     },
   })
+  const readRecord = (element: XmlElement) => {
+    const before = problems.list.length
+    records[element.name]!(element)
+    if (problems.list.length > before) known.forget(element)
+  }
+  /** Only below a record, since a record itself is always read, and only where no tag before is still open. */
+  const passOver = (start: number, tagName: string) => {
+    const parent = open.at(-1)
+    const earlier = parent && tagStart(text, start) < lastTagEnd ? known.at(start, tagName) : null
+    if (!parent || !earlier) return null
+    attach(parent, earlier.element)
+    return start + earlier.length
+  }
 
   try {
-    tokenizeXml(text, withText, listen)
+    tokenizeXml(text, withText, listen, shared && { names: shared, passOver })
     return null
   } catch (error) {
     if (error instanceof Stop) return truncated(error.problem, open, outsideDepth)
     throw error
   }
+}
+
+function attach(parent: XmlElement, element: XmlElement): void {
+  if (parent.children === none) parent.children = [element]
+  else (parent.children as XmlElement[]).push(element)
 }
 
 /** Parts of a text by how they are written. */
@@ -146,18 +155,32 @@ class SharedParts {
   private static readonly most = 4000
   private readonly parts = new Map<string, XmlElement>()
 
+  /** Parts of records in which something was wrong. */
+  private readonly suspect = new WeakSet<XmlElement>()
+
   constructor(private readonly text: string) {}
 
   /** The earlier element that is written as what begins here. */
-  at(offset: number, tagName: string): XmlElement | undefined {
+  at(offset: number, tagName: string): { element: XmlElement; length: number } | null {
     const ahead = this.text.slice(offset, offset + SharedParts.longest)
     const end = ahead.indexOf(`</${tagName}>`)
-    return end < 0 ? undefined : this.parts.get(ahead.slice(0, end + tagName.length + 3))
+    if (end < 0) return null
+    const length = end + tagName.length + 3
+    const element = this.parts.get(ahead.slice(0, length))
+    return element && !this.suspect.has(element) ? { element, length } : null
   }
 
   add(element: XmlElement, end: number): void {
     const start = tagStart(this.text, element.tagEnd)
     if (end - start <= SharedParts.longest && this.parts.size < SharedParts.most) this.parts.set(this.text.slice(start, end), element)
+  }
+
+  /** Nothing in this record stands for others any more, so that what is wrong is told at each place. */
+  forget(record: XmlElement): void {
+    for (const part of record.children) {
+      this.suspect.add(part)
+      this.forget(part)
+    }
   }
 }
 

@@ -41,6 +41,7 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
   let root = ''
 
   const failure = readXmlRecords(text, {
+    problems,
     withText: true,
     shared: new Set(['RxPdo', 'TxPdo', 'Sm', 'CoE', 'Objects', 'Object', 'DataTypes', 'OpMode']),
     records: {

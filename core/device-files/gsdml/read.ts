@@ -57,6 +57,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
   let identitySeen = false
 
   const failure = readXmlRecords(text, {
+    problems,
     shared: new Set(['Input', 'Output', 'RecordDataList']),
     records: {
       DeviceIdentity: (element) => {

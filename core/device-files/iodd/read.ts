@@ -35,6 +35,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
   let layer: Omit<IoLinkTraits, 'layouts'> = { transmissionRate: null, minCycleTimeUs: null, mSequenceCapability: null, hasSioMode: false }
 
   const failure = readXmlRecords(text, {
+    problems,
     shared: new Set(['SimpleDatatype', 'Datatype']),
     records: {
       DeviceIdentity: readIdentity,
