@@ -98,6 +98,21 @@ export interface ProfinetTraits {
   readonly maxRecordBytes: number | null
   /** True where the length limits count provider and consumer status octets as well. */
   readonly limitsIncludeStatus: boolean
+  /** How it takes its address, e.g. `DCP`, `LOCAL`. */
+  readonly addressAssignment: readonly string[]
+  readonly applicationRelations: number | null
+  readonly isShareable: boolean
+  readonly checksDeviceId: boolean
+  readonly reportsNeighbours: boolean
+  /** Send clocks in microseconds and reduction ratios of cyclic data, as its interface states them. */
+  readonly sendClocksUs: readonly number[]
+  readonly reductionRatios: readonly number[]
+  readonly realTimeClasses: readonly string[]
+  readonly mediaRedundancyRoles: readonly string[]
+  readonly systemRedundancy: string | null
+  readonly isochronous: boolean
+  /** Names of its pictures in the file; the pictures themselves stay where they are. */
+  readonly pictures: readonly string[]
 }
 
 export interface ProfibusTraits {
@@ -384,4 +399,14 @@ export interface Parameter {
   readonly changeable: boolean
   readonly unit?: string
   readonly info?: string
+  /** Where the file's menus show it; left out where it has none. */
+  readonly menu?: MenuPlace
+  /** How a tool shows the value: times `factor`, plus `offset`, with so many decimals; left out: as it is. */
+  readonly display?: { readonly factor: number; readonly offset: number; readonly decimals: number | null }
+}
+
+/** Menu names from the outside in, and the rank among all that the file's menus show. */
+export interface MenuPlace {
+  readonly path: readonly string[]
+  readonly rank: number
 }

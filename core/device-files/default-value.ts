@@ -10,6 +10,8 @@ export function checkDefault(parameter: Pick<Parameter, 'key' | 'name' | 'kind' 
   const possible = rangeOf(parameter)
   if (possible && (standard < possible[0] || standard > possible[1])) {
     problems.error('parameter.default', `The default ${standard} of "${parameter.key}" does not fit its ${bits} bits, which hold ${formatValueList([possible])}.`, at)
+  } else if (parameter.kind !== 'float' && !Number.isSafeInteger(standard) && Number.isInteger(standard)) {
+    problems.warning('parameter.precision', `The default of "${parameter.key}" is above 2^53; Kataxis holds it only as ${standard}.`, at)
   } else if (allowed.length > 0 && !inRanges(allowed, standard)) {
     problems.warning('parameter.default', `The default ${standard} of "${parameter.key}" is not among its own values ${formatValueList(allowed)}.`, at)
   }

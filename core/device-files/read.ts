@@ -57,7 +57,7 @@ const formats: Readonly<Record<FormatName, Format>> = {
 }
 
 /** Goes up when the readers find more in the same bytes; catalogs of an older one are made anew. */
-export const readerVersion = 3
+export const readerVersion = 4
 
 /** Larger files are refused before they are read; real ones end at about 30 MB. */
 export const maxFileBytes = 64 * 1024 * 1024
@@ -74,9 +74,20 @@ export function readDeviceFile(bytes: Uint8Array, fileName: string, options: Rea
   for (const [name, format] of Object.entries(formats)) {
     if (!format.recognise(decoded.text, fileName)) continue
     const { readable, file } = format.read(decoded.text, fileName, options)
-    return { format: name as FormatName, file: readable ? file : null, problems: file.problems }
+    const problems = atMost(file.problems)
+    return { format: name as FormatName, file: readable ? { ...file, problems } : null, problems }
   }
   return refused('format.unknown', `Line 1 shows no description format that Kataxis reads; it knows ${Object.keys(formats).map((name) => formatNames[name as FormatName]).join(', ')}.`)
+}
+
+/** A part that is wrong and stands thousands of times in a file is told often enough to find them. */
+const mostProblems = 2000
+
+function atMost(problems: readonly Problem[]): readonly Problem[] {
+  if (problems.length <= mostProblems) return problems
+  const left = problems.slice(mostProblems)
+  const severity = left.some((problem) => problem.severity === 'error') ? ('error' as const) : ('warning' as const)
+  return [...problems.slice(0, mostProblems), { severity, code: 'problems.more', message: `There are ${left.length} more problems from here on.`, line: left[0]!.line, column: left[0]!.column }]
 }
 
 function refused(code: string, message: string): ReadResult {

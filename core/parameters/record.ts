@@ -48,6 +48,7 @@ export function faultOf(parameter: Parameter, value: number | string): Problem |
   }
   if (typeof value === 'string' || !Number.isFinite(value)) return refuse('parameter.number', `${parameter.name} is "${value}"; a number is needed.`)
   if (parameter.kind !== 'float' && !Number.isInteger(value)) return refuse('parameter.number', `${parameter.name} is ${value}; a whole number is needed.`)
+  if (parameter.kind !== 'float' && !Number.isSafeInteger(value)) return refuse('parameter.precision', `${parameter.name} is ${value}; whole numbers up to 9007199254740991 are exact, and only those are taken.`)
   const possible = rangeOf(parameter)
   const allowed = parameter.allowed.length > 0 ? parameter.allowed : possible ? [possible] : []
   if (allowed.length > 0 && !inRanges(allowed, value)) return refuse('parameter.range', `${parameter.name} is ${value}; ${formatValueList(allowed)} is allowed.`)

@@ -1,10 +1,11 @@
 import { cipTypes } from '../../catalog/cip-types'
 import { makeDevice, blankFile, noLimits } from '../../catalog/blank'
-import type { Connection, Device, ParameterRecord } from '../../catalog/model'
+import type { Connection, Device, Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import { checkDefault } from '../default-value'
 import type { FormatReading } from '../format'
+import { placeInMenus, type Menu, type MenuEntry } from '../menus'
 import { SourceText } from '../source-text'
 import { inRanges, type ValueRange } from '../../value-list'
 import { Assemblies, type EdsParameter } from './assemblies'
@@ -22,6 +23,7 @@ export function readEds(text: string): FormatReading {
   const enumerations: Entry[] = []
   const assemblies = new Assemblies(parameters, problems)
   const connections: Entry[] = []
+  const groups: Entry[] = []
   let hasDevice = false
 
   const unfinished = readEntries(source, problems, (entry) => {
@@ -30,6 +32,7 @@ export function readEds(text: string): FormatReading {
     if (section === 'params' && /^param\d+$/i.test(name)) addParameter(entry)
     else if (section === 'params' && /^enum\d+$/i.test(name)) enumerations.push(entry)
     else if (section === 'assembly' && /^assem\d+$/i.test(name)) assemblies.add(entry)
+    else if (section === 'groups' && /^group\d+$/i.test(name)) groups.push(entry)
     else if (section === 'connection manager' && /^connection\d+$/i.test(name)) connections.push(entry)
     else facts.set(`${section}/${name.toLowerCase()}`, entry)
   })
@@ -38,6 +41,11 @@ export function readEds(text: string): FormatReading {
   if (unfinished || !hasDevice) return { readable: false, file: { ...blankFile, format: 'eds', problems: problems.list } }
 
   for (const entry of enumerations) addTexts(entry)
+  placeInMenus(groups.map(menuOf), problems, (number, menu) => {
+    const parameter = parameters.get(`param${number}`)
+    if (parameter) parameter.menu = menu
+    return parameter !== undefined
+  })
   assemblies.settle()
   const read = connections.map(readConnection)
   const device = readDevice(read)
@@ -103,6 +111,8 @@ export function readEds(text: string): FormatReading {
       unit: entry.field(7),
       info: entry.field(8),
     }
+    const display = isText ? null : displayOf(entry)
+    if (display) parameter.display = display
     if (type?.name === 'SHORT_STRING') parameter.lengthOctets = 1
     else if (type?.name === 'STRING') parameter.lengthOctets = 2
     checkDefault(parameter, entry.at(11), problems)
@@ -122,6 +132,22 @@ export function readEds(text: string): FormatReading {
       if (value !== null) texts[String(value)] = entry.field(i + 1)
     }
     parameter.texts = texts
+  }
+
+  /** Fields of GroupN: name, how many, numbers of parameters. */
+  function menuOf(entry: Entry): Menu {
+    const entries = entry.fields.slice(2).flatMap((target, i): MenuEntry[] => (target === '' ? [] : [{ kind: 'parameter', target: target.replace(/^param/i, ''), at: entry.at(i + 2) }]))
+    const stated = numberIn(entry, 1)
+    if (stated !== null && stated !== entries.length) problems.warning('eds.group', `${entry.name} says ${stated} members and names ${entries.length}.`, entry.at(1))
+    return { id: entry.name, label: { name: entry.field(0) }, entries }
+  }
+
+  /** Engineering value = (value + offset) × multiplier × base / divider (CIP Vol. 1, ch. 7, from memory). Links to other parameters are not followed. */
+  function displayOf(entry: Entry): Parameter['display'] | null {
+    const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) => numberIn(entry, field)) as (number | null)[]
+    const factor = ((multiplier ?? 1) * (base ?? 1)) / (divider || 1)
+    if (factor === 1 && !offset && !decimals) return null
+    return { factor, offset: (offset ?? 0) * factor, decimals: decimals ?? null }
   }
 
   function defaultOf(reference: string): number | null {

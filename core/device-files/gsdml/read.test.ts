@@ -155,3 +155,30 @@ describe('encodings', () => {
     expect(readDeviceFile(broken, 'a.xml').problems).toMatchObject([{ code: 'encoding.bytes', line: lineOf(text, 'Tärn') }])
   })
 })
+
+// GSDML specification, MenuList (from memory).
+describe('menus of a record', () => {
+  const record = (menus: string) => moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '', `<RecordDataList><ParameterRecordDataItem Index="1" Length="2"><Ref ID="A" ByteOffset="0" DataType="Unsigned8" TextId="T_S"/><Ref ID="B" ByteOffset="1" DataType="Unsigned8" TextId="T_S"/>${menus}</ParameterRecordDataItem></RecordDataList>`))
+  const placesOf = (menus: string) => {
+    const { file, problems } = readText(gsdml({ modules: record(menus) }))
+    return [file!.modules[1]!.submodules[0]!.parameters[0]!.parameters.map(({ menu }) => menu && `${menu.rank} ${menu.path.join('/')}`), problems.map(({ code }) => code)]
+  }
+  test.each([
+    ['none', '', [undefined, undefined], []],
+    ['one in another, in its own order', '<MenuList><MenuItem ID="1"><Name TextId="T_DI"/><MenuRef MenuTarget="2"/><ParameterRef ParameterTarget="A"/></MenuItem><MenuItem ID="2"><Name TextId="T_AO"/><ParameterRef ParameterTarget="B"/></MenuItem></MenuList>', ['1 Name of DI', '0 Name of DI/Name of AO'], []],
+    ['two that name each other', '<MenuList><MenuItem ID="0"><Name TextId="T_S"/><MenuRef MenuTarget="1"/></MenuItem><MenuItem ID="1"><Name TextId="T_DI"/><MenuRef MenuTarget="2"/><ParameterRef ParameterTarget="A"/></MenuItem><MenuItem ID="2"><MenuRef MenuTarget="1"/><ParameterRef ParameterTarget="B"/></MenuItem></MenuList>', ['1 Name of S/Name of DI', '0 Name of S/Name of DI'], []],
+    ['names that lead nowhere', '<MenuList><MenuItem ID="1"><ParameterRef ParameterTarget="C"/><MenuRef MenuTarget="9"/></MenuItem></MenuList>', [undefined, undefined], ['reference.parameter', 'reference.menu']],
+  ])('%s', (_, menus, places, codes) => expect(placesOf(menus)).toEqual([places, codes]))
+})
+
+test('what the access point and its interface can do', () => {
+  const text = gsdml({ accessPoint: 'PhysicalSlots="0..4" FixedInSlots="0" AddressAssignment="DCP;LOCAL" NumberOfAR="2" SharedDeviceSupported="true"' })
+    .replace('SubmoduleIdentNumber="0x2" TextId="T_S"/>', 'SubmoduleIdentNumber="0x2" TextId="T_S" SupportedRT_Classes="RT_CLASS_1;RT_CLASS_3"><ApplicationRelations><TimingProperties SendClock="8 16 32" ReductionRatio="1 2 4"/></ApplicationRelations><MediaRedundancy SupportedRole="Client;Manager"/></InterfaceSubmoduleItem>')
+  const [device] = readText(text).file!.devices
+  expect(device).toMatchObject({ profinet: { addressAssignment: ['DCP', 'LOCAL'], applicationRelations: 2, isShareable: true, sendClocksUs: [250, 500, 1000], reductionRatios: [1, 2, 4], realTimeClasses: ['RT_CLASS_1', 'RT_CLASS_3'], mediaRedundancyRoles: ['Client', 'Manager'], systemRedundancy: null } })
+})
+
+test('a default above 2^53 is told, since it cannot be held exactly', () => {
+  const modules = moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '', '<RecordDataList><ParameterRecordDataItem Index="1" Length="8"><Ref ByteOffset="0" DataType="Unsigned64" DefaultValue="9007199254740993" TextId="T_S"/></ParameterRecordDataItem></RecordDataList>'))
+  expect(readText(gsdml({ modules })).problems).toMatchObject([{ code: 'parameter.precision', severity: 'warning' }])
+})

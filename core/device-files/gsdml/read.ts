@@ -51,6 +51,8 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
   const sockets: Sockets[] = []
   const placings = new Map<string, Placing>()
   const keys = new Set<string>()
+  const pictures = new Map<string, string>()
+  const pictureWishes: string[][] = []
   let deviceId = 0
   let profileVersion: string | null = null
   let rootSeen = ''
@@ -82,6 +84,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       },
       ChannelDiagItem: (element) => readDiagnosis(element, 'channel', 'ErrorType'),
       UnitDiagTypeItem: (element) => readDiagnosis(element, 'unit', 'UserStructureIdentifier'),
+      GraphicItem: (element) => pictures.set(attributes.key(element), element.attributes['GraphicFile'] ?? ''),
       Text: (element) => texts.readText(element),
     },
     outside: (element) => {
@@ -103,6 +106,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
   if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
   texts.settle()
   records.settle()
+  for (const list of pictureWishes) for (const [i, id] of list.entries()) list[i] = pictures.get(id) ?? id
   for (const wish of categoryWishes) wish.target.category = categories.get(wish.id)?.name ?? wish.id
   for (const socket of sockets) fillSockets(socket, new Set((socket.kind === 'slot' ? modules : submodules).map(({ key }) => key)), problems)
 
@@ -157,6 +161,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
         conformanceClass: child(element, 'CertificationInfo')?.attributes['ConformanceClass'] ?? null,
         maxRecordBytes: attributes.number(element, 'MaxSupportedRecordSize'),
         limitsIncludeStatus: attributes.boolean(io, 'ApplicationLengthIncludesIOxS'),
+        ...readCapabilities(element),
       },
     })
     device.identity.profinet.vendorId = vendor.id ?? 0
@@ -165,6 +170,36 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
     sockets.push({ owner: device, numbers: slotNumbers, kind: 'slot', references: listed(element, 'UseableModules', 'ModuleItemRef').map((reference) => readReference(reference, 'ModuleItemTarget', 'Slots')) })
     addSubslots(device, element)
     return device
+  }
+
+  /** What the access point and its interface can do (GSDML specification, DeviceAccessPointItem and InterfaceSubmoduleItem; from memory). */
+  function readCapabilities(element: XmlElement) {
+    const interfaceItem = child(child(element, 'SystemDefinedSubmoduleList'), 'InterfaceSubmoduleItem')
+    const properties = child(interfaceItem, 'ApplicationRelations') ?? child(element, 'ApplicationRelations')
+    const timing = child(properties, 'TimingProperties')
+    const redundancy = child(interfaceItem, 'MediaRedundancy')
+    const system = child(element, 'SystemRedundancy')
+    const clock = (factor: number) => factor * 31.25
+    return {
+      addressAssignment: words(element.attributes['AddressAssignment'] ?? 'DCP'),
+      applicationRelations: attributes.number(element, 'NumberOfAR', [1, 65_535]),
+      isShareable: attributes.boolean(element, 'SharedDeviceSupported'),
+      checksDeviceId: attributes.boolean(element, 'CheckDeviceID_Allowed'),
+      reportsNeighbours: attributes.boolean(element, 'LLDP_NoD_Supported'),
+      sendClocksUs: timing ? numbersOf(attributes.list(timing, 'SendClock') ?? [[32, 32]], timing).map(clock) : [],
+      reductionRatios: timing ? numbersOf(attributes.list(timing, 'ReductionRatio') ?? [], timing) : [],
+      realTimeClasses: words(interfaceItem?.attributes['SupportedRT_Classes'] ?? interfaceItem?.attributes['SupportedRT_Class'] ?? ''),
+      mediaRedundancyRoles: redundancy ? words(redundancy.attributes['SupportedRole'] ?? 'Client') : [],
+      systemRedundancy: system ? system.attributes['DeviceType'] ?? 'supported' : null,
+      isochronous: attributes.boolean(interfaceItem, 'IsochroneModeSupported'),
+      pictures: wantPictures(listed(element, 'Graphics', 'GraphicItemRef').map((reference) => reference.attributes['GraphicItemTarget'] ?? '')),
+    }
+  }
+
+  /** Their names stand at the end of the file. */
+  function wantPictures(ids: string[]): string[] {
+    pictureWishes.push(ids)
+    return ids
   }
 
   function readModule(element: XmlElement): Module {
@@ -295,6 +330,11 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
   })
   if (socket.kind === 'slot') socket.owner.slots = entries
   else socket.owner.subslots = entries.map(({ slot: subslot, ...entry }) => ({ subslot, ...entry }))
+}
+
+/** A list of words as the schema's token lists are written: by semicolons. */
+function words(text: string): string[] {
+  return text.split(/[;\s]+/).filter((word) => word !== '')
 }
 
 function valueOf(info: XmlElement | undefined, name: string): string | null {

@@ -1,15 +1,18 @@
-import type { Parameter, ParameterRecord } from '../../catalog/model'
+import type { MenuPlace, Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import type { Position, Problems } from '../../problem'
-import { child, children, type XmlElement } from '../xml-records'
+import { child, children, listed, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 import { bytesOfType, kindOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
+import { placeInMenus, type Menu, type MenuEntry } from '../menus'
 import { checkDefault } from '../default-value'
 import type { Texts } from '../xml-texts'
 
 /** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
 export type Enumerations = Map<string, Record<string, string>>
+
+const menuLists = [['MenuList', 'MenuItem'], ['ParameterGroups', 'ParameterGroup']] as const
 
 interface WaitingEnumeration {
   readonly parameter: { texts: Record<string, string> }
@@ -21,6 +24,7 @@ interface WaitingEnumeration {
 export class Records {
   readonly enumerations: Enumerations = new Map()
   private readonly waiting: WaitingEnumeration[] = []
+  private readonly menus: { readonly menus: readonly Menu[]; readonly parameters: readonly Parameter[] }[] = []
   /** Lists written alike are one element and read once. */
   private readonly known = new WeakMap<XmlElement, readonly ParameterRecord[]>()
   private readonly readers = new Map<string, (record: XmlElement) => ParameterRecord>([
@@ -52,7 +56,16 @@ export class Records {
     return read
   }
 
+  /** Once all texts are filled in: enumerations and menus. */
   settle(): void {
+    for (const { menus, parameters } of this.menus) {
+      const byKey = new Map(parameters.map((parameter) => [parameter.key, parameter as { menu?: MenuPlace }]))
+      placeInMenus(menus, this.problems, (key, menu) => {
+        const parameter = byKey.get(key)
+        if (parameter) parameter.menu = menu
+        return parameter !== undefined
+      })
+    }
     for (const { parameter, target, at } of this.waiting) {
       const texts = this.enumerations.get(target)
       if (texts) parameter.texts = texts
@@ -71,7 +84,24 @@ export class Records {
       encodeValue(bytes, parameter, parameter.default)
       parameters.push(parameter)
     }
-    return { index: this.attributes.required(record, 'Index', [0, 65535]), length, bytes: toHex(bytes), parameters }
+    const menus = this.readMenus(record)
+    if (menus.length > 0) this.menus.push({ menus, parameters })
+    const made = { index: this.attributes.required(record, 'Index', [0, 65535]), name: '', length, bytes: toHex(bytes), parameters }
+    this.texts.want(made, 'name', child(record, 'Name')?.attributes['TextId'], record)
+    return made
+  }
+
+  /** `MenuList` and `ParameterGroups` of a record (GSDML specification, ParameterRecordDataItem; from memory). */
+  private readMenus(record: XmlElement): Menu[] {
+    return menuLists.flatMap(([list, item]) => listed(record, list, item)).map((element) => {
+      const label = { name: '' }
+      this.texts.want(label, 'name', child(element, 'Name')?.attributes['TextId'] ?? element.attributes['TextId'], element)
+      const entries = element.children.flatMap(({ name, attributes, place }): MenuEntry[] => {
+        if (name === 'MenuRef') return [{ kind: 'menu', target: attributes['MenuTarget'] ?? '', at: place }]
+        return name === 'ParameterRef' ? [{ kind: 'parameter', target: attributes['ParameterTarget'] ?? '', at: place }] : []
+      })
+      return { id: this.attributes.key(element), label, entries }
+    })
   }
 
   private layConstant(constant: XmlElement, bytes: Uint8Array): void {

@@ -6,6 +6,7 @@ import { Attributes } from '../xml-attributes'
 import { child, listed, readXmlRecords, type XmlElement } from '../xml-records'
 import { Texts } from '../xml-texts'
 import { Datatypes } from './datatypes'
+import { Menus } from './menus'
 import { Variables } from './variables'
 
 /** Process data are at most 32 octets each way (IO-Link interface specification 1.1). */
@@ -23,6 +24,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
   const texts = new Texts(problems, language, { id: 'id', value: 'value' })
   const datatypes = new Datatypes(attributes, texts, problems)
   const variables = new Variables(attributes, datatypes, texts, problems)
+  const menus = new Menus(attributes, texts, problems)
   const vendor = { id: null as number | null, name: '' }
   const family = { main: '', product: '' }
   const names = { name: '', info: '' }
@@ -44,6 +46,8 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
       StdVariableRef: (element) => variables.readStandard(element),
       ProcessData: (element) => layouts.push(readLayout(element)),
       Event: readEvent,
+      Menu: (element) => menus.read(element),
+      SpecialistRoleMenuSet: (element) => menus.readRoots(element),
       PhysicalLayer: readLayer,
       Text: (element) => texts.readText(element),
     },
@@ -61,6 +65,7 @@ export function readIodd(text: string, _fileName: string, { language = null }: R
   if (failure) return { readable: false, file: { ...about, problems: [...problems.list, failure] } }
   if (deviceId === null && root === 'IODevice') problems.error('iodd.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
   texts.settle()
+  menus.settle(variables.records)
   const device = readDevice()
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return { readable: root === 'IODevice' && deviceId !== null, file: { ...about, languages: texts.languages, devices: [device], diagnoses, problems: problems.list } }

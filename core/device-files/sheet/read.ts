@@ -190,7 +190,7 @@ function recordOf(record: DeviceSheet['head']['parameters'][number], path: (stri
     const { kind } = sheetTypes[parameter.type]
     const laid = {
       key: parameter.key, name: parameter.name, type: parameter.type, kind, byteOrder: record.byteOrder, offsetBytes: parameter.byte, offsetBits: parameter.bit, bits: kind === 'float' ? 32 : parameter.bits ?? sheetTypes[parameter.type].bits,
-      default: parameter.default, allowed: parseValueList(parameter.allowed) ?? [], texts: parameter.texts, visible: true, changeable: true, unit: parameter.unit,
+      default: parameter.default, allowed: parseValueList(parameter.allowed) ?? [], texts: parameter.texts, visible: true, changeable: true, unit: parameter.unit, ...(parameter.group !== '' && { menu: { path: [parameter.group], rank: i } }),
     }
     if (laid.offsetBytes * 8 + laid.offsetBits + laid.bits > record.length * 8) complain('record.length', `${parameter.name} ends after the record's ${record.length} octets.`, [...path, 'parameters', i, 'byte'])
     else encodeValue(bytes, laid, laid.default)

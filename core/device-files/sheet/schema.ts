@@ -38,6 +38,7 @@ const parameter = z.object({
   allowed: valueList.default(''),
   texts: z.record(z.string().regex(/^-?\d+$/), words).default({}),
   unit: words.default(''),
+  group: words.default('').describe('Heading it is shown under'),
 }).strict()
 const record = z.object({
   index: z.number().int().min(0).max(65_535).nullable().default(null),

@@ -11,6 +11,13 @@ const protocolFacts: { [P in Device['protocol']]: (device: Extract<Device, { pro
     ['Vendor', hex(id.vendorId, 4)], ['Device', hex(id.deviceId, 4)], ['Ident', hex(id.moduleIdent, 8)],
     ...milliseconds(profinet.minDeviceIntervalUs).map((value): Fact => ['Shortest interval', value]),
     ...(profinet.conformanceClass ? [['Conformance class', profinet.conformanceClass] as const] : []),
+    ...(profinet.sendClocksUs.length > 0 ? [['Send clocks', `${profinet.sendClocksUs.slice(0, 6).map((us) => us / 1000).join(', ')}${profinet.sendClocksUs.length > 6 ? ' …' : ''} ms`] as const] : []),
+    ...(profinet.realTimeClasses.length > 0 ? [['Real-time classes', profinet.realTimeClasses.join(', ')] as const] : []),
+    ...(profinet.mediaRedundancyRoles.length > 0 ? [['In a ring', profinet.mediaRedundancyRoles.join(', ')] as const] : []),
+    ...(profinet.systemRedundancy === null ? [] : [['System redundancy', profinet.systemRedundancy] as const]),
+    ...(profinet.applicationRelations === null ? [] : [['Relations', String(profinet.applicationRelations)] as const]),
+    ['Address by', profinet.addressAssignment.join(', ')],
+    ['Shared device', profinet.isShareable ? 'yes' : 'no'],
   ],
   profibus: ({ identity, profibus }) => [
     ['Ident', hex(identity.profibus.identNumber, 4)], ['Rates', `${profibus.transmissionRates.map((rate) => (rate >= 1000 ? `${rate / 1000} M` : rate)).join(', ')}bit/s`.replace(/(\d)bit/, '$1 kbit')],

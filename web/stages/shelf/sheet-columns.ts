@@ -29,11 +29,12 @@ export const sheetLists: SheetLists = {
   },
   parameters: {
     add: '+ parameter',
-    blank: { key: '', name: '', type: 'uint8', byte: 0, bit: 0, default: 0, allowed: '', texts: {}, unit: '' },
+    blank: { key: '', name: '', type: 'uint8', byte: 0, bit: 0, default: 0, allowed: '', texts: {}, unit: '', group: '' },
     columns: [
       { key: 'key', label: 'key', kind: 'code', width: '66px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' }, { key: 'type', label: 'type', kind: types, width: '70px' },
       { key: 'byte', label: 'byte', kind: 'number', width: '42px' }, { key: 'bit', label: 'bit', kind: 'number', width: '42px' }, { key: 'default', label: 'default', kind: 'number', width: '48px' },
       { key: 'allowed', label: 'allowed, 0..7 9', kind: 'code', width: '56px' }, { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: 'minmax(64px, 1fr)' }, { key: 'unit', label: 'unit', kind: 'text', width: '42px' },
+      { key: 'group', label: 'heading', kind: 'text', width: '60px' },
     ],
   },
   registers: {
