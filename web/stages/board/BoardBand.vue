@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { kindOf, type Derived, type DerivedNetwork, type Mark } from '@kataxis/core'
 import { useDrawBudget } from '../../parts/useDrawBudget'
 import type { Focus } from '../../stores/focus'
@@ -51,7 +51,15 @@ const shown = computed(() => {
 const shownStations = computed(() => shown.value.stations)
 const shownIds = computed(() => shownStations.value.map(({ id }) => id))
 /** The lane with the cursor never waits, since the focus stands in it. */
-const ready = useDrawBudget(shownIds, { perFrame: () => (props.zoom === 'module' ? 1 : 2), anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
+const ready = useDrawBudget(shownIds, { perFrame: () => 4, anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
+/** At which zoom each lane was drawn: after another one is chosen, a lane is hidden and drawn over when it is its turn, since taking all of them away at once would hold a frame up. */
+const drawnAt = shallowRef<ReadonlyMap<string, Zoom>>(new Map())
+watch([ready, shownIds], () => {
+  drawnAt.value = new Map(shownIds.value.flatMap((id) => {
+    const zoom = ready.value.has(id) ? props.zoom : drawnAt.value.get(id)
+    return zoom ? [[id, zoom]] : []
+  }))
+}, { flush: 'sync', immediate: true })
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)
@@ -73,10 +81,11 @@ const words = computed(() => {
       <template v-for="view in shown.stations" :key="view.id">
       <div v-if="!ready.has(view.id) && !window.isPrinting.value" class="waiting" role="row" :style="{ height: `${laneHeight}px` }"><span role="rowheader">{{ view.station.name }}</span></div>
       <StationLane
-        v-else
+        v-if="drawnAt.has(view.id) || window.isPrinting.value"
+        v-show="ready.has(view.id) || window.isPrinting.value"
         :derived="derived"
         :view="view"
-        :zoom="zoom"
+        :zoom="drawnAt.get(view.id) ?? zoom"
         :cursor-slot="cursor?.stationId === view.id ? cursor.slot : null"
         :has-cursor="cursor !== null"
         :focus-id="focus?.id ?? null"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { channelAddress, formatAddress, kindOfChannel, signalOn, wordChannels, type DerivedModule, type Mark, type NotationName } from '@kataxis/core'
+import { channelAddress, formatAddress, signalOn, wordChannels, type DerivedModule, type Mark, type NotationName } from '@kataxis/core'
 import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
 import { tileWords } from './tile-words'
@@ -17,17 +17,25 @@ const isCut = computed(() => label.value.length > 9 || props.trouble !== null ||
 const box = computed(() => pipGrids[props.zoom === 'plant' ? 'plant' : 'lane'].box)
 const paths = computed(() => (props.zoom === 'module' ? [] : pipPaths(props.module, props.zoom)))
 const mostLines = 7
-/** Addresses and tags, as many as fit on the tile: named channels first. */
+/** Addresses, tags and terminals, as many as fit on the tile: named channels first. A column is one text of several lines, since
+ *  an element for each word would cost more than a frame a lane. */
 const lines = computed(() => {
   const { layout } = props.module
   if (props.zoom !== 'module' || !layout) return []
-  const all = layout.channels.map((channel) => {
-    const at = channelAddress(props.module, channel)
-    const signal = signalOn(props.module, channel)
-    return { key: `${channel.subslot}${channel.direction}${channel.offsetBits}`, kind: kindOfChannel(channel), address: at ? formatAddress(at, props.notation) : '–', terminal: signal?.terminal ?? '', tag: signal?.tag || channel.name, isNamed: signal !== null }
-  })
-  return [...all.filter(({ isNamed }) => isNamed), ...all.filter(({ isNamed }) => !isNamed)].slice(0, mostLines)
+  const all = layout.channels.map((channel) => ({ channel, signal: signalOn(props.module, channel) }))
+  const named = all.filter(({ signal }) => signal !== null).slice(0, mostLines)
+  const others = all.filter(({ signal }) => signal === null).slice(0, mostLines - named.length)
+  return [named, others].filter((group) => group.length > 0).map((group) => ({
+    isNamed: group === named,
+    count: group.length,
+    columns: {
+      mono: group.map(({ channel }) => channelAddress(props.module, channel)).map((at) => (at ? formatAddress(at, props.notation) : '–')).join('\n'),
+      tag: group.map(({ channel, signal }) => signal?.tag || channel.name).join('\n'),
+      terminal: group.map(({ signal }) => signal?.terminal ?? '').join('\n'),
+    },
+  }))
 })
+const linesLeft = computed(() => (props.module.layout?.channels.length ?? 0) - lines.value.reduce((sum, { count }) => sum + count, 0))
 const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 </script>
 
@@ -35,8 +43,8 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
     <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
-      <span v-for="line in lines" :key="line.key" class="entry" :class="{ named: line.isNamed }"><span class="mono">{{ line.address }}</span><span class="tag">{{ line.tag }}</span><span class="terminal">{{ line.terminal }}</span></span>
-      <span v-if="(module.layout?.channels.length ?? 0) > lines.length" class="entry">and {{ module.layout!.channels.length - lines.length }} more</span>
+      <span v-for="line in lines" :key="String(line.isNamed)" class="entry" :class="{ named: line.isNamed }"><span v-for="(words, column) in line.columns" :key="column" :class="column">{{ words }}</span></span>
+      <span v-if="linesLeft > 0" class="entry">and {{ linesLeft }} more</span>
     </span>
     <svg v-else-if="paths.length > 0" :viewBox="`0 0 ${box.width} ${box.height}`" :width="box.width" :height="box.height" aria-hidden="true">
       <path v-for="path in paths" :key="`${path.filled}${path.named}`" :d="path.d" :class="{ filled: path.filled, named: path.named }" />
@@ -142,10 +150,10 @@ path.named.filled {
   gap: 4px;
   font: 11px/13px var(--narrow);
   color: var(--ink-3);
-  white-space: nowrap;
+  white-space: pre;
 }
 .entry .mono {
-  font-size: 10px;
+  font: 10px/13px var(--mono);
 }
 .entry.named {
   color: var(--ink);
