@@ -5,21 +5,29 @@ import type { DataItem, Device, Module, Submodule } from './model'
 /** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device below a port with its file. */
 export type PluggedParts = Readonly<Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>>
 
-const layouts = new WeakMap<Module | Device, Map<string, Layout>>()
-
-/** Layout of a module or head with what is plugged into its subslots; computed once for each combination. */
-export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): Layout {
-  let key = ''
-  for (const subslot in plugged) {
-    const { submodule, file: below, device } = plugged[subslot]!
-    key += `${subslot} ${submodule} ${catalog.has(below) ? below : ''} ${device};`
+/** Computes what follows from a module or head and what is plugged into it, once for each combination. */
+export function oncePlaced<T>(compute: (catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts) => T) {
+  const made = new WeakMap<Module | Device, Map<string, T>>()
+  return (catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): T => {
+    let key = ''
+    for (const subslot in plugged) {
+      const { submodule, file: below, device } = plugged[subslot]!
+      key += `${subslot} ${submodule} ${catalog.has(below) ? below : ''} ${device};`
+    }
+    let known = made.get(owner)
+    if (!known) made.set(owner, (known = new Map()))
+    let value = known.get(key)
+    if (value === undefined) known.set(key, (value = compute(catalog, file, owner, plugged)))
+    return value
   }
-  if (key === '') return layoutOf(owner)
-  let known = layouts.get(owner)
-  if (!known) layouts.set(owner, (known = new Map()))
-  let layout = known.get(key)
-  if (!layout) known.set(key, (layout = layoutOfSubmodules(submodulesOf(catalog, file, owner, plugged))))
-  return layout
+}
+
+const layoutWithPlugged = oncePlaced((catalog, file, owner, plugged) => layoutOfSubmodules(submodulesOf(catalog, file, owner, plugged)))
+
+/** Layout of a module or head with what is plugged into its subslots. */
+export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): Layout {
+  for (const _ in plugged) return layoutWithPlugged(catalog, file, owner, plugged)
+  return layoutOf(owner)
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into it. */

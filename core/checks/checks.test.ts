@@ -15,7 +15,7 @@ const tag = (id: string, moduleId: string, offsetBits: number, text: string): Co
 function force(plan: Plan, ...rows: Omit<RowChange, 'before'>[]): Plan {
   return applyChanges(plan, rows.map((row) => ({ before: null, ...row }) as RowChange))
 }
-const moduleRow = (id: string, slot: number, module: string, addresses = {}) => ({ table: 'modules' as const, id, after: { id, stationId: 's1', slot, module, plugged: {}, orders: {}, addresses } })
+const moduleRow = (id: string, slot: number, module: string, addresses = {}) => ({ table: 'modules' as const, id, after: { id, stationId: 's1', slot, module, plugged: {}, orders: {}, values: {}, iParameterSums: {}, addresses } })
 
 /** A plan for each rule that breaks it, the place the finding names, and a part of what it says. */
 const cases: [code: string, plan: () => Plan, at: string, says: string][] = [

@@ -2,7 +2,7 @@ import { applyCommand } from '../plan/apply'
 import { emptyPlan } from '../plan/changes'
 import { command } from '../plan/commands'
 import type { Catalog } from '../catalog/catalog'
-import type { Plan } from '../plan/model'
+import { projectRow, type Plan } from '../plan/model'
 import { wordRefusal } from '../plan/refusals'
 import type { FileName } from './project-file'
 import { wordIssue } from './project-file'
@@ -41,5 +41,5 @@ function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown
 }
 
 export function newPlan(id: string, name: string): Plan {
-  return emptyPlan({ id, name, tagLength: 32, railMm: 0, packsBits: false })
+  return emptyPlan(projectRow.parse({ id, name, tagLength: 32 }))
 }

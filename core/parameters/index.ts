@@ -1,3 +1,5 @@
 export { fromHex, parseOctets, toHex } from './hex'
+export { carriedTo } from './carry'
+export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
 export { decodeRecord, encodeRecord, faultOf, type EncodedRecord, type ParameterValues } from './record'
 export { decodeValue, encodeValue, rangeOf, type ValuePlace } from './value'

@@ -44,7 +44,7 @@ describe('the slots a lane shows', () => {
   test('a module in a slot the head does not have is shown all the same', () => {
     const { plan, catalog } = demoPlan()
     const group = plan.stations['screen-1']!
-    const odd = { ...plan, stations: { ...plan.stations, 'screen-1': { ...group, modules: { ...group.modules, odd: { id: 'odd', stationId: 'screen-1', slot: 40, module: 'BW_DI8', plugged: {}, orders: {}, addresses: {} } } } } }
+    const odd = { ...plan, stations: { ...plan.stations, 'screen-1': { ...group, modules: { ...group.modules, odd: { id: 'odd', stationId: 'screen-1', slot: 40, module: 'BW_DI8', plugged: {}, orders: {}, values: {}, iParameterSums: {}, addresses: {} } } } } }
     expect(laneSlots(derive(odd, catalog).stations.get('screen-1')!).shown.at(-1)).toEqual({ slot: 40, moduleId: 'odd' })
   })
 })

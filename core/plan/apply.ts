@@ -3,6 +3,7 @@ import type { Command, CommandType, CommandOf, SingleCommand } from './commands'
 import { Draft, type RowChange } from './draft'
 import { controllerHandlers } from './handlers/controllers'
 import { moduleHandlers } from './handlers/modules'
+import { parameterHandlers } from './handlers/parameters'
 import { repackHandlers } from './handlers/repack'
 import { signalHandlers } from './handlers/signals'
 import { stationHandlers } from './handlers/stations'
@@ -23,6 +24,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...moduleHandlers,
   ...subslotHandlers,
   ...repackHandlers,
+  ...parameterHandlers,
   ...signalHandlers,
 }
 

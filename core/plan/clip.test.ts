@@ -42,7 +42,7 @@ describe('pasting modules', () => {
 
   test('a station on another file takes nothing, and says so', () => {
     const plan = full()
-    const odd = { ...copyModules(plan, smallCatalog, new Set(['a']))!, modules: [{ file: 'elsewhere', module: 'DI', slot: 1, plugged: {}, orders: {}, signals: [] }] }
+    const odd = { ...copyModules(plan, smallCatalog, new Set(['a']))!, modules: [{ file: 'elsewhere', module: 'DI', slot: 1, plugged: {}, orders: {}, values: {}, signals: [] }] }
     expect(planPaste(plan, smallCatalog, odd, 's2', 1)).toEqual({ commands: [], placed: [], left: [{ words: 'DI', why: 'the station stands on another description file' }] })
   })
 

@@ -17,6 +17,7 @@ export const clip = z.object({
     slot: moduleRow.shape.slot,
     plugged: moduleRow.shape.plugged,
     orders: moduleRow.shape.orders,
+    values: moduleRow.shape.values,
     signals: z.array(signalRow.pick({ tag: true, comment: true, terminal: true }).extend({ subslot: z.number().int(), direction: z.enum(['in', 'out']), offsetBits: z.number().int() }).strict()),
   }).strict()).min(1).max(10_000),
 }).strict()
@@ -29,7 +30,7 @@ export function copyModules(plan: Plan, catalog: Catalog, ids: ReadonlySet<Id>):
     return Object.values(rows)
       .filter((row) => ids.has(row.id) && !(device && slotOf(device, row.slot)?.fixed === row.module))
       .sort((a, b) => a.slot - b.slot)
-      .map((row) => ({ file: station.file, module: row.module, slot: row.slot, plugged: row.plugged, orders: row.orders, signals: Object.values(signals).flatMap(({ place, tag, comment, terminal }) => (place?.moduleId === row.id ? [{ tag, comment, terminal, subslot: place.subslot, direction: place.direction, offsetBits: place.offsetBits }] : [])) }))
+      .map((row) => ({ file: station.file, module: row.module, slot: row.slot, plugged: row.plugged, orders: row.orders, values: row.values, signals: Object.values(signals).flatMap(({ place, tag, comment, terminal }) => (place?.moduleId === row.id ? [{ tag, comment, terminal, subslot: place.subslot, direction: place.direction, offsetBits: place.offsetBits }] : [])) }))
   })
   return modules.length === 0 ? null : { kataxisClip: 1, modules }
 }
@@ -74,7 +75,7 @@ export function planPaste(plan: Plan, catalog: Catalog, { modules }: Clip, stati
     const id = newId()
     let why = 'no free slot behind this one takes it'
     for (const candidate of [wished, ...slots.filter((number) => number > wished)]) {
-      const insert: SingleCommand = { type: 'insertModule', id, stationId, slot: candidate, module: module.module, shift: false, plugged: module.plugged, orders: module.orders }
+      const insert: SingleCommand = { type: 'insertModule', id, stationId, slot: candidate, module: module.module, shift: false, plugged: module.plugged, orders: module.orders, values: module.values }
       const applied = applyCommand(current, catalog, insert)
       if (!applied.ok) {
         if (candidate === wished) why = wordRefusal(applied.refusal)

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { turnNames } from '../addressing/byte-order'
-import { byteOrders, controllerRow, id, networkRow, plugged, projectRow, signalPlace, signalRow, stationRow } from './model'
+import { byteOrders, controllerRow, id, networkRow, parameterValue, parameterValues, plugged, projectRow, recordKey, signalPlace, signalRow, stationRow } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
@@ -23,7 +23,7 @@ const single = {
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
   addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: connection.optional(), comment: z.string().max(2000).default('') }),
-  updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'addresses') }),
+  updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'values', 'iParameterSums', 'addresses') }),
   removeStation: z.object({ id }),
   /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
    *  Name, address and number are the next free ones where they are left out. */
@@ -37,7 +37,7 @@ const single = {
   /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
   replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
-  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional(), orders: byteOrders.optional() }),
+  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional(), orders: byteOrders.optional(), values: parameterValues.optional() }),
   /** Onto a taken slot: the modules between the old and the new place close up. */
   moveModule: z.object({ id, stationId: id, slot: z.number().int() }),
   replaceModule: z.object({ id, module: z.string().min(1) }),
@@ -51,6 +51,12 @@ const single = {
   repack: z.object({ controllerId: id, stationIds: z.array(id).max(100_000).optional(), tight: z.boolean().optional() }),
   /** How the octets of values are turned on their way into the image; an empty word: as they come. */
   setByteOrder: z.object({ moduleId: id, values: z.array(signalPlace.omit({ moduleId: true })).min(1).max(10_000), turn: z.union([z.literal(''), z.enum(turnNames)]) }),
+  /** Sets parameters of heads and modules, any number at once; null: as the description says. Values it does not allow are refused. */
+  setParameters: z.object({ edits: z.array(z.object({ moduleId: id, record: recordKey, parameter: z.string().min(1).max(200), value: parameterValue.nullable() }).strict()).min(1).max(200_000) }),
+  /** Puts the values of a module on others, also of another type, by record and name; what does not fit is left as it is. */
+  copyParameters: z.object({ values: parameterValues, file: stationRow.shape.file, from: z.string().max(200), moduleIds: z.array(id).min(1).max(10_000) }),
+  /** The check sum over a fail-safe module's own parameters, as the maker's tool gave it for what is set now; null takes it away. */
+  setIParameterSum: z.object({ moduleId: id, subslot, crc: z.number().int().min(0).max(0xffffffff).nullable(), by: z.string().max(200), at: z.string().max(40) }),
   /** Gives the module's data the next free bytes of the image. */
   readdress: z.object({ moduleId: id }),
   /** Creates, changes and (when nothing is left in them) removes signals; any number at once. */

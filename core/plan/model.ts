@@ -27,6 +27,34 @@ export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule:
 /** How the octets of single values are turned on their way into the image, by `subslot.direction.offset`; not listed: as they come. */
 export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
 
+/** What a record of a placed head or module is called: subslot, then index and subindex, see `recordsOfPlaced`. */
+export const recordKey = z.string().min(1).max(80).regex(/^[\w.:#-]+$/)
+const parameterKey = z.string().min(1).max(200)
+/** Texts and octets as a description may hold them. */
+export const parameterValue = z.union([z.number(), z.string().max(2000)])
+
+/** Values that somebody chose, by record and parameter; what is not listed is as the description says. */
+export const parameterValues = z.record(recordKey, z.record(parameterKey, parameterValue))
+
+/** Check sums over a fail-safe module's own parameters as the maker's tool gave them, by subslot: with a signature of the octets they
+ *  were given for, so that a later change shows, and who entered them when. */
+export const iParameterSums = z.record(z.string().regex(/^\d+$/), z.object({ crc: z.number().int().min(0).max(0xffffffff), over: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict())
+
+/** A line of an EtherCAT start-up list that somebody added to what the description has. */
+export const startUpLine = z.object({
+  transition: z.enum(['IP', 'PS', 'SO', 'SP', 'OS', 'PI']),
+  index: z.number().int().min(0).max(0xffff),
+  subindex: z.number().int().min(0).max(255),
+  data: z.string().max(2000).regex(/^([0-9a-f]{2}( [0-9a-f]{2})*)?$/, 'octets in hex, e.g. 01 0f'),
+  comment: z.string().max(500).default(''),
+}).strict()
+
+/** The safety-relevant part of the plan as somebody released it. */
+export const safetyRelease = z.object({ signature: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict()
+
+/** Values under a name, to be put on other modules of the same type. */
+export const parameterSet = z.object({ name: label.min(1), file: z.string().max(64), type: z.string().max(200), values: parameterValues }).strict()
+
 export const projectRow = z.object({
   id,
   name: label.min(1),
@@ -36,6 +64,8 @@ export const projectRow = z.object({
   railMm: z.number().int().min(0).max(100_000).default(0),
   /** Modules of up to four bits stand side by side in one byte of their station. */
   packsBits: z.boolean().default(false),
+  parameterSets: z.array(parameterSet).max(500).default([]),
+  safetyRelease: safetyRelease.nullable().default(null),
 }).strict()
 
 /** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */
@@ -131,6 +161,10 @@ export const stationRow = z.object({
   /** Its address switches, where the device sheet says nothing of them. */
   switches: switchBank.nullable().default(null),
   orders: byteOrders.default({}),
+  values: parameterValues.default({}),
+  iParameterSums: iParameterSums.default({}),
+  /** EtherCAT only. */
+  startUp: z.array(startUpLine).max(1000).default([]),
   /** Of the head's own data, where it has any. */
   addresses: addressMap,
 }).strict()
@@ -143,6 +177,8 @@ export const moduleRow = z.object({
   module: z.string().min(1),
   plugged: plugged.default({}),
   orders: byteOrders.default({}),
+  values: parameterValues.default({}),
+  iParameterSums: iParameterSums.default({}),
   addresses: addressMap,
 }).strict()
 
@@ -176,6 +212,10 @@ export const tableNames = Object.keys(tables) as TableName[]
 export type ImageArea = z.infer<typeof imageArea>
 export type NumberPool = z.infer<typeof numberPool>
 export type SerialLine = z.infer<typeof serialLine>
+export type ParameterChoices = z.infer<typeof parameterValues>
+export type IParameterSums = z.infer<typeof iParameterSums>
+export type StartUpLine = z.infer<typeof startUpLine>
+export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>

@@ -29,6 +29,10 @@ export type Refusal =
   | { code: 'channel.taken'; tag: string; place: string }
   | { code: 'channel.missing'; place: string }
   | { code: 'subnet.full'; network: string }
+  | { code: 'parameter.unknown'; where: string; parameter: string }
+  | { code: 'parameter.refused'; where: string; fault: string }
+  | { code: 'parameter.computed'; where: string; parameter: string }
+  | { code: 'safety.noSum'; where: string }
   | { code: 'row.changed'; what: string; by: string }
   | { code: 'undo.nothing' }
   | { code: 'redo.nothing' }
@@ -61,6 +65,10 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'channel.taken': ({ tag, place }) => `${place} already carries ${tag === '' ? 'another signal' : tag}.`,
   'channel.missing': ({ place }) => `${place} is not a channel of that module.`,
   'subnet.full': ({ network }) => `The subnet of ${network} has no free address left.`,
+  'parameter.unknown': ({ where, parameter }) => `${where} has no parameter "${parameter}" by its description.`,
+  'parameter.refused': ({ where, fault }) => `${where}: ${fault}`,
+  'parameter.computed': ({ where, parameter }) => `${where}: ${parameter} follows from the others and cannot be set.`,
+  'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
   'row.changed': ({ what, by }) => `${by} changed ${what} in the meantime; look at it and decide anew.`,
   'undo.nothing': () => 'There is nothing of yours left to undo.',
   'redo.nothing': () => 'There is nothing to redo.',

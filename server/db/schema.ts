@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, NetworkKindName, NotationName, NumberPool, PackedFile, Plugged, RowChange, SerialLine, SignalPlace, SwitchBank } from '@kataxis/core'
+import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RowChange, SerialLine, SignalPlace, StartUpLine, SwitchBank } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -13,6 +13,8 @@ export const projects = pgTable('projects', {
   tagLength: integer('tag_length').notNull(),
   railMm: integer('rail_mm').notNull().default(0),
   packsBits: boolean('packs_bits').notNull().default(false),
+  parameterSets: jsonb('parameter_sets').$type<ParameterSet[]>().notNull().default([]),
+  safetyRelease: jsonb('safety_release').$type<ProjectRow['safetyRelease']>(),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
@@ -73,6 +75,9 @@ export const stations = pgTable('stations', {
   roleName: text('role_name').notNull().default(''),
   switches: jsonb().$type<SwitchBank | null>(),
   orders: jsonb().$type<ByteOrders>().notNull().default({}),
+  values: jsonb().$type<ParameterChoices>().notNull().default({}),
+  iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+  startUp: jsonb('start_up').$type<StartUpLine[]>().notNull().default([]),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])
 
@@ -83,6 +88,8 @@ export const modules = pgTable('modules', {
   module: text().notNull(),
   plugged: jsonb().$type<Plugged>().notNull().default({}),
   orders: jsonb().$type<ByteOrders>().notNull().default({}),
+  values: jsonb().$type<ParameterChoices>().notNull().default({}),
+  iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 

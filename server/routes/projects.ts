@@ -33,7 +33,7 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
     endpoint(
       { method: 'post', path: '/api/projects', summary: 'A new, empty project', body: z.object({ name: projectRow.shape.name }), answer: z.object({ id: z.string() }) },
       async ({ body: { name } }) => {
-        const row = { id: newId('p-'), name, tagLength: 32, railMm: 0, packsBits: false }
+        const row = projectRow.parse({ id: newId('p-'), name, tagLength: 32 })
         await plans.create(row)
         return { id: row.id }
       },

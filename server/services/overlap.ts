@@ -10,8 +10,11 @@ const words: Record<RowChange['table'], string> = {
   signals: 'the signal',
 }
 
+/** Fields that hold many things by key, each of which may be changed by somebody else. */
+const keyed: ReadonlySet<string> = new Set(['values', 'iParameterSums', 'orders', 'plugged'])
+
 /** The first value that somebody else changed since and that this change touches too; null where they keep apart.
- *  Two people may change different fields of one row. */
+ *  Two people may change different fields of one row, and different parameters of one module. */
 export function overlap(others: readonly ChangeEntry[], changes: readonly RowChange[]): { what: string; by: string } | null {
   if (others.length === 0) return null
   const mine = new Map(changes.flatMap((change) => fieldsOf(change).map((field) => [field, change] as const)))
@@ -28,8 +31,18 @@ export function overlap(others: readonly ChangeEntry[], changes: readonly RowCha
 function fieldsOf({ table, id, before, after }: RowChange): string[] {
   const whole = `${table}/${id}/`
   if (!before || !after) return [whole]
-  const fields = Object.keys(after).filter((key) => JSON.stringify((before as never)[key]) !== JSON.stringify((after as never)[key]))
-  return fields.map((field) => whole + field)
+  return Object.keys(after).flatMap((key) => touched(whole + key, (before as never)[key], (after as never)[key], keyed.has(key)))
+}
+
+function touched(path: string, before: unknown, after: unknown, isKeyed: boolean): string[] {
+  if (JSON.stringify(before) === JSON.stringify(after)) return []
+  if (!isKeyed || !isParts(before ?? after) || !isParts(after ?? before)) return [path]
+  const [old, next] = [before ?? {}, after ?? {}] as [Record<string, unknown>, Record<string, unknown>]
+  return [...new Set([...Object.keys(old), ...Object.keys(next)])].flatMap((key) => touched(`${path}/${key}`, old[key], next[key], true))
+}
+
+function isParts(value: unknown): boolean {
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
 }
 
 function nameOf({ before, after }: RowChange): string {

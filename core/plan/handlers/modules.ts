@@ -1,4 +1,5 @@
 import { hasByteOrder } from '../../addressing/byte-order'
+import { carryValues } from '../../parameters/carry'
 import { bitsTaken, packsBits, withAddress } from '../../addressing/image'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
@@ -41,7 +42,8 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const plugged = module ? pluggedInto(module, row.plugged, findModule(catalog, group.station.file, row.module)) : row.plugged
     const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged })
     if (refusal) return refusal
-    const placed = draft.get('modules', id)!
+    const placed = { ...draft.get('modules', id)!, values: module ? carryValues(catalog, group.station.file, row, group.station.file, { module: key, plugged }) : row.values, iParameterSums: row.iParameterSums }
+    draft.put('modules', placed)
     const layout = layoutOfRow(catalog, group.station, placed)
     if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
     const channels = layout ? channelKeys(layout) : new Set<string>()

@@ -6,7 +6,7 @@ import type { Device, Module } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
 import type { Draft } from '../draft'
-import type { AddressMap, ByteOrders, ControllerRow, Id, ModuleRow, Plugged, RowOf, SignalRow, StationRow } from '../model'
+import type { AddressMap, ByteOrders, ControllerRow, Id, ModuleRow, ParameterChoices, Plugged, RowOf, SignalRow, StationRow } from '../model'
 import type { Refusal } from '../refusals'
 
 type Found = { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal }
@@ -61,7 +61,7 @@ export function putAllocated<T extends 'stations' | 'modules'>(draft: Draft, tab
 }
 
 /** A module to be placed; its subslots are filled as the description says unless it brings what stood there. */
-export type NewModule = Omit<ModuleRow, 'addresses' | 'plugged' | 'orders'> & { readonly plugged?: Plugged | undefined; readonly orders?: ByteOrders }
+export type NewModule = Omit<ModuleRow, 'addresses' | 'plugged' | 'orders' | 'values' | 'iParameterSums'> & { readonly plugged?: Plugged | undefined; readonly orders?: ByteOrders; readonly values?: ParameterChoices }
 
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
 export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Refusal | null {
@@ -72,7 +72,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
   const plugged = pluggedInto(module, row.plugged)
   const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, plugged))
   if (!found.ok) return found.refusal
-  putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, addresses: found.addresses })
+  putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, values: row.values ?? {}, iParameterSums: {}, addresses: found.addresses })
   return null
 }
 

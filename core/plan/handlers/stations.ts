@@ -12,6 +12,7 @@ import { ipsOnCable, namesIn, newIdentity, type IdentityFault } from '../identit
 import type { Id, ModuleRow, NetworkRow, Plan, SignalRow, StationGroup, StationRow } from '../model'
 import { kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
+import { carryHeadValues, carryValues } from '../../parameters/carry'
 import { behind } from './controllers'
 import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, moduleAddresses, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
 
@@ -98,7 +99,7 @@ function describedHead(catalog: Catalog, network: NetworkRow, { file, device: ke
   return { ok: true, device }
 }
 
-type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> & Partial<Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders'>> & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
+type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> & Partial<Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders' | 'values' | 'startUp'>> & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
 
 /** A new station at the end of its network, with the next free name, address, number and bytes. */
 function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device: Device, { id, name, file, device: key, connection, comment, ...wishes }: NewStation): Refusal | null {
@@ -121,6 +122,9 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
     roleName: wishes.roleName ?? '',
     switches: wishes.switches ?? null,
     orders: wishes.orders ?? {},
+    values: wishes.values ?? {},
+    iParameterSums: {},
+    startUp: wishes.startUp ?? [],
   })
   return null
 }
@@ -146,7 +150,7 @@ function copyContent(draft: Draft, catalog: Catalog, source: StationGroup, { id,
   for (const row of Object.values(source.modules).sort((a, b) => a.slot - b.slot)) {
     const copied = `${id}.${row.slot}`
     moduleIds.set(row.id, copied)
-    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module, plugged: row.plugged, orders: row.orders })
+    const refusal = placeModule(draft, catalog, { id: copied, stationId: id, slot: row.slot, module: row.module, plugged: row.plugged, orders: row.orders, values: row.values })
     if (refusal) return refusal
   }
   for (const [i, signal] of Object.values(source.signals).entries()) {
@@ -220,7 +224,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
   const signals = Object.values(group.signals)
   unplaceSignals(draft, signals)
   for (const id in group.modules) draft.remove('modules', id)
-  draft.put('stations', { ...station, ...head, plugged, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
+  draft.put('stations', { ...station, ...head, plugged, values: carryHeadValues(catalog, findDevice(catalog, station.file, station.device), station.file, station.values, station.plugged, device, head.file, plugged), addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
 
   const layouts = new Map<Id, Layout>([[station.id, newHead]])
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
@@ -228,7 +232,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
     if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
     const fixed = slotOf(device, row.slot)?.fixed ?? null
     if (fixed !== null && fixed !== taken.module.key) continue
-    draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, addresses: taken.keepsAddresses ? row.addresses : {} })
+    draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, values: carryValues(catalog, station.file, row, head.file, { module: taken.module.key, plugged: taken.plugged }), addresses: taken.keepsAddresses ? row.addresses : {} })
     layouts.set(row.id, taken.layout)
   }
   const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id)

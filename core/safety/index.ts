@@ -1,0 +1,3 @@
+export { computedFParameters, isFailSafeRecord, parameterCrc, readFParameters, withParameterCrc, type FParameters } from './f-parameters'
+export { choicesOf, failSafeParts, safetyLines, safetySignature, type FailSafePart } from './modules'
+export { monitoringTime, reactionTime, type ChainLink, type MonitoredTimes } from './monitoring'

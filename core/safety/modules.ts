@@ -1,0 +1,66 @@
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
+import type { Catalog } from '../catalog/catalog'
+import type { Derived, DerivedModule, DerivedStation } from '../derive/derive'
+import { encodePlaced, recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
+import type { IParameterSums, ParameterChoices } from '../plan/model'
+import { readFParameters, type FParameters } from './f-parameters'
+
+/** A fail-safe submodule as it stands in the plan. */
+export interface FailSafePart {
+  readonly module: DerivedModule
+  readonly placed: PlacedRecord
+  readonly bytes: string
+  readonly f: FParameters
+  /** Signature of the octets of its own parameters. */
+  readonly own: string
+  readonly sum: IParameterSums[string] | null
+}
+
+/** What was chosen at a head or module. */
+export function choicesOf({ station }: DerivedStation, module: DerivedModule): { readonly values: ParameterChoices; readonly sums: IParameterSums } {
+  const { values, iParameterSums: sums } = module.row ?? station
+  return { values, sums }
+}
+
+const parts = new WeakMap<DerivedStation, readonly FailSafePart[]>()
+
+/** Fail-safe submodules of a station; computed once for each state of it. */
+export function failSafeParts(view: DerivedStation, catalog: Catalog): readonly FailSafePart[] {
+  let known = parts.get(view)
+  if (!known) parts.set(view, (known = view.modules.flatMap((module) => partsOf(view, module, catalog))))
+  return known
+}
+
+function partsOf(view: DerivedStation, module: DerivedModule, catalog: Catalog): FailSafePart[] {
+  if (!module.described) return []
+  const records = recordsOfPlaced(catalog, view.station.file, module.described, module.plugged)
+  if (!records.some(({ isFailSafe }) => isFailSafe)) return []
+  const { values, sums } = choicesOf(view, module)
+  return records.filter(({ isFailSafe }) => isFailSafe).map((placed) => {
+    const sum = sums[placed.subslot ?? 1] ?? null
+    const { bytes } = encodePlaced(placed, values[placed.key], sum?.crc ?? 0)
+    return { module, placed, bytes, f: readFParameters(bytes), own: ownSignature(records, placed, values), sum }
+  })
+}
+
+/** SHA-256 over the octets of a fail-safe submodule's own parameters, in hex. */
+export function ownSignature(records: readonly PlacedRecord[], block: PlacedRecord, values: ParameterChoices): string {
+  return signatureOf(records.filter(({ subslot, isFailSafe }) => subslot === block.subslot && !isFailSafe).map((one) => `${one.key} ${encodePlaced(one, values[one.key]).bytes}`))
+}
+
+function signatureOf(lines: readonly string[]): string {
+  return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
+}
+
+/** What of the plan bears on safety, one line a fail-safe submodule in a fixed order: where it stands, what it is, its F parameters, its own. */
+export function safetyLines({ stations, catalog, plan }: Derived): string[] {
+  return [...stations.values()].flatMap((view) => failSafeParts(view, catalog).map(({ module, placed, bytes, own }) =>
+    [plan.networks[view.station.networkId]?.name ?? '', view.station.name, view.station.ip, module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own].join(' | '))).sort()
+}
+
+/** SHA-256 over `safetyLines`, in hex; null where nothing of the plan is fail-safe. */
+export function safetySignature(derived: Derived): string | null {
+  const lines = safetyLines(derived)
+  return lines.length === 0 ? null : signatureOf(lines)
+}
