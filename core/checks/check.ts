@@ -3,6 +3,7 @@ import type { Id } from '../plan/model'
 import { runRule, type Finding, type FindingSeverity, type StationScope } from './finding'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { Indexes } from './indexes'
+import { planParameterRules, stationParameterRules } from './parameter-rules'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
 
@@ -14,8 +15,8 @@ export interface Findings {
 }
 
 /** The one table of rules: a new rule is an entry in one of the lists, by how far it looks. */
-const forStations = [...stationRules, ...stationAddressRules]
-const forPlans = [...planRules, ...planAddressRules]
+const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules]
+const forPlans = [...planRules, ...planAddressRules, ...planParameterRules]
 export const rules = [...forStations, ...forPlans]
 
 interface Checked {

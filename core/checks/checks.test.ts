@@ -5,6 +5,7 @@ import { applyChanges, applyCommand, networkKindNames, type Command, type Plan, 
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
+import { planParameterRules, stationParameterRules } from './parameter-rules'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }
 const station = (set: object, id = 's1'): Command => ({ type: 'updateStation', id, set })
@@ -45,9 +46,9 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['channels.unnamed', () => smallPlan(...good), 'tv-1', '8 channels'],
 ]
 
-const addressCodes = [...stationAddressRules, ...planAddressRules].map(({ code }) => code)
+const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules].map(({ code }) => code)
 
-/** Proved in placement-rules.test.ts and address-rules.test.ts. */
+/** Proved in placement-rules.test.ts, address-rules.test.ts and parameter-rules.test.ts. */
 const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'controller.image', 'controller.interfaces', 'network.stations']
 
 describe('every rule', () => {
@@ -106,10 +107,10 @@ describe('every rule', () => {
     }
   })
 
-  test('the demo has one blocker and three warnings', () => {
+  test('the demo has two blockers and three warnings', () => {
     const { plan, catalog } = wholeDemo()
     expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(new Set(networkKindNames))
-    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 1, warnings: 3 })
+    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 2, warnings: 3 })
   })
 })
 

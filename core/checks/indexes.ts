@@ -3,6 +3,7 @@ import type { Direction } from '../catalog/layout'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
 import { kindOf } from '../plan/network-kinds'
+import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
 
 interface User<Owner> {
@@ -76,6 +77,10 @@ export function ipKey({ cable }: Pick<NetworkRow, 'cable'>, ip: string): string 
   return `${cable}|${ip}`
 }
 
+function partId({ module, placed }: FailSafePart): string {
+  return `${module.id}/${placed.key}`
+}
+
 /** Under what a station is unique; empty where it has no such thing. A unit only tells those apart that share an address. */
 function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Derived) {
   const network = plan.networks[station.networkId]
@@ -101,6 +106,8 @@ export class Indexes {
   readonly written = new UseIndex<DerivedStation>()
   readonly deviceNumbers = new UseIndex<DerivedStation>()
   readonly tags = new UseIndex<TagUser>()
+  /** Fail-safe submodules by their destination address. */
+  readonly destinations = new UseIndex<{ readonly view: DerivedStation; readonly part: FailSafePart }>()
   readonly bytes = new Map<string, ByteUse>()
 
   add(view: DerivedStation, derived: Derived): void {
@@ -111,6 +118,7 @@ export class Indexes {
     if (keys.number) this.deviceNumbers.add(keys.number, id, view)
     if (keys.role) this.roles.add(keys.role, id, view)
     if (keys.written) this.written.add(keys.written, id, view)
+    for (const part of failSafeParts(view, derived.catalog)) this.destinations.add(String(part.f.destinationAddress), partId(part), { view, part })
     for (const signalId in view.group.signals) this.addSignal(view.group.signals[signalId]!, view)
     this.changeBytes(view, derived, 1)
   }
@@ -123,6 +131,7 @@ export class Indexes {
     this.deviceNumbers.drop(keys.number, id)
     this.roles.drop(keys.role, id)
     this.written.drop(keys.written, id)
+    for (const part of failSafeParts(view, derived.catalog)) this.destinations.drop(String(part.f.destinationAddress), partId(part))
     for (const signalId in view.group.signals) this.dropSignal(view.group.signals[signalId]!)
     this.changeBytes(view, derived, -1)
   }

@@ -1,5 +1,7 @@
 export { fromHex, parseOctets, toHex } from './hex'
 export { carriedTo } from './carry'
 export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
+export { setPrmTelegram, userParameters, usualPrmSettings, watchdogFactors, type PrmSettings } from './set-prm'
+export { sdoDownload, startUpList, type StartUpStep } from './start-up'
 export { decodeRecord, encodeRecord, faultOf, type EncodedRecord, type ParameterValues } from './record'
 export { decodeValue, encodeValue, rangeOf, type ValuePlace } from './value'

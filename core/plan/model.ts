@@ -3,6 +3,7 @@ import { turnNames } from '../addressing/byte-order'
 import { notationNames } from '../addressing/notations'
 import { switchBank } from '../addressing/switches'
 import { dataContents } from '../catalog/layout'
+import { meanings } from '../signals/meaning'
 import { valueListText } from '../value-list'
 import { networkKindNames } from './network-kinds'
 
@@ -66,6 +67,8 @@ export const projectRow = z.object({
   packsBits: z.boolean().default(false),
   parameterSets: z.array(parameterSet).max(500).default([]),
   safetyRelease: safetyRelease.nullable().default(null),
+  /** What parameters mean whose names the common rules do not know; these come first. */
+  meanings: z.array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict()).max(200).default([]),
 }).strict()
 
 /** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */

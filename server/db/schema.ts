@@ -15,6 +15,7 @@ export const projects = pgTable('projects', {
   packsBits: boolean('packs_bits').notNull().default(false),
   parameterSets: jsonb('parameter_sets').$type<ParameterSet[]>().notNull().default([]),
   safetyRelease: jsonb('safety_release').$type<ProjectRow['safetyRelease']>(),
+  meanings: jsonb().$type<ProjectRow['meanings']>().notNull().default([]),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })

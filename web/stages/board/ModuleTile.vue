@@ -43,7 +43,7 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
     <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
-      <span v-for="line in lines" :key="String(line.isNamed)" class="entry" :class="{ named: line.isNamed }"><span v-for="(words, column) in line.columns" :key="column" :class="column">{{ words }}</span></span>
+      <span v-for="line in lines" :key="String(line.isNamed)" class="entry" :class="{ named: line.isNamed }"><span v-for="(column, name) in line.columns" :key="name" :class="name">{{ column }}</span></span>
       <span v-if="linesLeft > 0" class="entry">and {{ linesLeft }} more</span>
     </span>
     <svg v-else-if="paths.length > 0" :viewBox="`0 0 ${box.width} ${box.height}`" :width="box.width" :height="box.height" aria-hidden="true">

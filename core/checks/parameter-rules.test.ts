@@ -1,0 +1,53 @@
+import { describe, expect, test } from 'vitest'
+import { derive } from '../derive'
+import { applyChanges, type Command, type Plan } from '../plan'
+import { doAll, wholeDemo } from '../test/plans'
+import { check } from './check'
+
+const { plan: demo, catalog } = wholeDemo()
+const set = (moduleId: string, record: string, parameter: string, value: number | null): Command => ({ type: 'setParameters', edits: [{ moduleId, record, parameter, value }] })
+const plan = doAll(demo, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 1, by: 'AK', at: '2026-05-01T08:00:00Z' })
+const found = (now: Plan, code: string, files = catalog) => check(derive(now, files)).all.filter((finding) => finding.code === code)
+
+/** The same files, with F parameters that may be anything their octets hold. */
+const loose: typeof catalog = new Map([...catalog].map(([hash, file]) => [hash, { ...file, modules: file.modules.map((module) => ({ ...module, submodules: module.submodules.map((submodule) => (submodule.safety ? { ...submodule, parameters: submodule.parameters.map((record) => ({ ...record, parameters: record.parameters.map((parameter) => ({ ...parameter, allowed: [] })) })) } : submodule)) })) }]))
+
+/** Values as no command would set them, as an older description may have allowed. */
+function force(id: string, values: Record<string, Record<string, number>>): Plan {
+  const row = Object.values(plan.stations).flatMap(({ modules }) => Object.values(modules)).find((one) => one.id === id)!
+  return applyChanges(plan, [{ table: 'modules', id, before: row, after: { ...row, values } }])
+}
+
+/** A plan that breaks each rule, and a part of what it says. */
+const cases: [code: string, broken: () => Plan, says: string, files?: typeof catalog][] = [
+  ['parameter.illegal', () => force('dosing-1.4', { '1.1': { Ch0Range: 9 } }), 'Signal range is 9; 0..3 is allowed'],
+  ['parameter.illegal', () => force('dosing-1.4', { '1.7': { Odd: 9 } }), 'knows no parameter "Odd" in record 1.7'],
+  ['parameter.illegal', () => force('dosing-2.2', { '1.16': { F_Par_CRC: 9, F_Dest_Add: 12 } }), 'F_Par_CRC is set by hand'],
+  ['safety.destination', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 0 } }), 'it lies from 1 to 65534', loose],
+  ['safety.destinationDuplicate', () => doAll(plan, catalog, set('dosing-2.2', '1.16', 'F_Dest_Add', 11)), 'has the F destination address 11'],
+  ['safety.iParameterSum', () => doAll(plan, catalog, set('dosing-2.1', '1.100', 'P0_Gap', 100)), 'entered by AK on 2026-05-01, is stale'],
+  ['safety.iParameterSum', () => doAll(plan, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: null, by: '', at: '' }), 'needs a check sum'],
+  ['safety.watchdog', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 12, F_WD_Time: 3 } }), 'is 3 ms; it must be longer than twice', loose],
+  ['safety.changed', () => doAll(plan, catalog, { type: 'setProject', set: { safetyRelease: { signature: '00', by: 'MV', at: '2026-05-02T00:00:00Z' } } }), 'what MV released on 2026-05-02'],
+]
+
+describe('every rule', () => {
+  test.each(cases)('%s', (code, broken, says, files) => {
+    expect(found(plan, code, files)).toEqual([])
+    const [finding] = found(broken(), code, files)
+    expect(finding?.message).toContain(says)
+  })
+
+  test.each(cases)('what %s offers mends it', (code, broken) => {
+    const before = broken()
+    for (const finding of found(before, code)) {
+      for (const { command } of finding.fixes()) expect(found(doAll(before, catalog, command), code).filter(({ at }) => at.id === finding.at.id)).toEqual([])
+    }
+  })
+
+  test('channels without a signal, and their fix', () => {
+    const [finding] = found(plan, 'channels.unusedOn')
+    expect(finding).toMatchObject({ severity: 'note', at: { words: 'intake-b' } })
+    expect(found(doAll(plan, catalog, finding!.fixes()[0]!.command), 'channels.unusedOn').map(({ at }) => at.words)).not.toContain('intake-b')
+  })
+})

@@ -1,0 +1,137 @@
+import { faultOf } from '../parameters/record'
+import { recordsOfPlaced } from '../parameters/placed'
+import { computedFParameters } from '../safety/f-parameters'
+import { choicesOf, failSafeParts, safetySignature, type FailSafePart } from '../safety/modules'
+import type { DerivedStation } from '../derive/derive'
+import { unusedOff } from '../signals/channel-settings'
+import { atModule, atStation, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
+
+/** Rules about parameter values and fail-safe modules that need nothing but one station. */
+export const stationParameterRules = [
+  stationRule<{ moduleId: string; record: string; parameter: string; why: string }>({
+    code: 'parameter.illegal',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        const { values } = choicesOf(view, module)
+        if (!module.described || isEmpty(values)) continue
+        const records = recordsOfPlaced(catalog, view.station.file, module.described, module.plugged)
+        for (const [key, chosen] of Object.entries(values)) {
+          const placed = records.find((one) => one.key === key)
+          for (const [name, value] of Object.entries(chosen)) {
+            const parameter = placed?.record.parameters.find((one) => one.key === name)
+            const why = !parameter ? `its description knows no parameter "${name}" in record ${key}, which is set to ${value}` : placed!.isFailSafe && computedFParameters.has(name) ? `${name} is set by hand and follows from the others` : faultOf(parameter, value)?.message.replace(/\.$/, '')
+            if (why) yield { at: atModule(view, module), facts: { moduleId: module.id, record: key, parameter: name, why } }
+          }
+        }
+      }
+    },
+    say: ({ why }, at) => `${at.words}: ${why}. The value is kept and not sent.`,
+    fixes: ({ moduleId, record, parameter }) => [{ label: 'Set it as the description says', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] } }],
+  }),
+
+  stationRule<{ count: number }>({
+    code: 'channels.unusedOn',
+    severity: 'note',
+    find: function* ({ view, catalog, project }) {
+      const count = unusedOff(catalog, view, project.meanings).length
+      if (count > 0) yield { at: atStation(view), facts: { count } }
+    },
+    say: ({ count }, at) => `${count === 1 ? 'One channel' : `${count} channels`} of ${at.words} without a signal could be switched off, so that ${count === 1 ? 'it reports' : 'they report'} no faults.`,
+    fixes: (_, __, { view, catalog, project }) => [{ label: 'Switch them off', command: { type: 'setParameters', edits: unusedOff(catalog, view, project.meanings) } }],
+  }),
+
+  stationRule<{ address: number }>({
+    code: 'safety.destination',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const part of partsIn(scope)) if (part.f.destinationAddress < 1 || part.f.destinationAddress > 65_534) yield { at: placeOf(scope.view, part), facts: { address: part.f.destinationAddress } }
+    },
+    say: ({ address }, at) => `${at.words} has the F destination address ${address}; it lies from 1 to 65534.`,
+  }),
+
+  stationRule<{ is: 'stale' | 'missing'; by: string; at: string }>({
+    code: 'safety.iParameterSum',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const part of partsIn(scope)) {
+        if (!part.f.hasIParameterCrc) continue
+        const { sum, own } = part
+        if (!sum) yield { at: placeOf(scope.view, part), facts: { is: 'missing', by: '', at: '' } }
+        else if (sum.over !== own) yield { at: placeOf(scope.view, part), facts: { is: 'stale', by: sum.by, at: sum.at } }
+      }
+    },
+    say: ({ is, by, at: when }, at) => is === 'missing'
+      ? `${at.words} needs a check sum over its own parameters (F_iPar_CRC); enter what its maker’s tool gives.`
+      : `The check sum over the parameters of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: the parameters changed since. Renew it with the maker’s tool.`,
+  }),
+
+  stationRule<{ watchdogMs: number; leastMs: number }>({
+    code: 'safety.watchdog',
+    severity: 'warning',
+    find: function* (scope) {
+      const { device } = scope.view
+      const updateMs = device?.protocol === 'profinet' ? (device.profinet.minDeviceIntervalUs ?? 0) / 1000 : 0
+      for (const part of partsIn(scope)) {
+        if (part.f.watchdogMs <= 2 * updateMs || part.f.watchdogMs === 0) yield { at: placeOf(scope.view, part), facts: { watchdogMs: part.f.watchdogMs, leastMs: 2 * updateMs } }
+      }
+    },
+    say: ({ watchdogMs, leastMs }, at) => `The monitoring time of ${at.words} is ${watchdogMs} ms; it must be longer than twice the shortest update time, which is ${leastMs} ms, plus what device and controller need.`,
+  }),
+]
+
+/** Rules that compare fail-safe modules of the whole plan. */
+export const planParameterRules = [
+  planRule<{ address: number; others: string }>({
+    code: 'safety.destinationDuplicate',
+    severity: 'blocker',
+    find: function* ({ indexes }) {
+      for (const value of indexes.destinations.shared) {
+        const [first, ...others] = indexes.destinations.usersOf(value)
+        if (!first) continue
+        for (const other of others) yield { at: placeOf(other.view, other.part), facts: { address: other.part.f.destinationAddress, others: placeOf(first.view, first.part).words } }
+      }
+    },
+    say: ({ address, others }, at) => `${at.words} has the F destination address ${address}, which ${others} has too; each must be its own.`,
+    fixes: (_, at, { derived, indexes }) => {
+      const view = derived.stations.get(at.stationId ?? '')
+      const part = view && failSafeParts(view, derived.catalog).find(({ module }) => module.id === at.id)
+      const free = freeDestination(indexes.destinations, part?.placed.record.parameters.find(({ key }) => key === 'F_Dest_Add')?.allowed ?? [])
+      return part && free !== null ? [{ label: `Give it the next free address, ${free}`, command: { type: 'setParameters', edits: [{ moduleId: part.module.id, record: part.placed.key, parameter: 'F_Dest_Add', value: free }] } }] : []
+    },
+  }),
+
+  planRule<{ signature: string; released: string; by: string; at: string }>({
+    code: 'safety.changed',
+    severity: 'note',
+    find: function* ({ derived }) {
+      const { project } = derived.plan
+      if (!project.safetyRelease) return
+      const signature = safetySignature(derived) ?? 'nothing fail-safe'
+      const { signature: released, by, at } = project.safetyRelease
+      if (signature !== released) yield { at: { kind: 'project', id: project.id, words: project.name }, facts: { signature, released, by, at } }
+    },
+    say: ({ signature, released, by, at: when }) => `The safety-relevant part of the plan is no longer what ${by} released on ${when.slice(0, 10)}: its signature was ${released.slice(0, 8)} and is ${signature.slice(0, 8)}.`,
+  }),
+]
+
+function partsIn({ view, catalog }: StationScope): readonly FailSafePart[] {
+  return failSafeParts(view, catalog)
+}
+
+function placeOf(view: DerivedStation, { module, placed }: FailSafePart): FindingPlace {
+  const place = module.row ? atModule(view, module) : atStation(view)
+  return placed.subslot === null || placed.subslot === 1 ? place : { ...place, words: `${place.words}, subslot ${placed.subslot}` }
+}
+
+function freeDestination(used: { has(value: string): boolean }, allowed: readonly (readonly [number, number])[]): number | null {
+  for (const [from, to] of allowed.length > 0 ? allowed : [[1, 65_534] as const]) {
+    for (let address = Math.max(1, from); address <= Math.min(65_534, to); address++) if (!used.has(String(address))) return address
+  }
+  return null
+}
+
+function isEmpty(values: object): boolean {
+  for (const _ in values) return false
+  return true
+}

@@ -1,0 +1,127 @@
+// Records as they travel, against an independent protocol analyser: tshark, dissectors pn_io, ecat_mailbox (Debian's package `tshark`,
+// installed by `npm test`). The frames around them are built here, by IEC 61158-6-10 and ETG.1000.4 (from memory); what is
+// asserted is what surrounds and holds our octets: slot, index, length, the record itself at its place, and the SDO download.
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { derive } from '../derive'
+import { writePcap } from '../rehearsal'
+import { failSafeParts } from '../safety'
+import { wholeDemo } from '../test/plans'
+import { fromHex } from './hex'
+import { encodePlaced, recordsOfPlaced } from './placed'
+import { sdoDownload } from './start-up'
+
+const { plan, catalog } = wholeDemo()
+const derived = derive(plan, catalog)
+const dosing = derived.stations.get('dosing-2')!
+const [inputs, outputs] = failSafeParts(dosing, catalog)
+const range = (() => {
+  const view = derived.stations.get('dosing-1')!
+  const module = view.modules.find(({ id }) => id === 'dosing-1.4')!
+  const placed = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged).find(({ key }) => key === '1.1')!
+  return encodePlaced(placed, module.row!.values['1.1']).bytes
+})()
+
+const u16 = (value: number) => [value >> 8, value & 0xff]
+const u32 = (value: number) => [...u16(value >>> 16), ...u16(value & 0xffff)]
+const le16 = (value: number) => u16(value).reverse()
+const le32 = (value: number) => u32(value).reverse()
+const mac = (text: string) => text.split(':').map((octet) => parseInt(octet, 16))
+const controller = '02:4b:41:54:00:01'
+const device = '02:4b:58:00:00:03'
+const relation = Array.from({ length: 16 }, (_, i) => 0x10 + i)
+
+/** An RPC request of PROFINET IO in UDP, IPv4 and Ethernet; opnum 3 writes. */
+function request(opnum: number, blocks: number[]): Uint8Array {
+  const rpc = [
+    4, 0, 0x20, 0, 0x10, 0, 0, 0,
+    ...le32(0xdea00000), ...le16(0x6c97), ...le16(0x11d1), 0x82, 0x71, 0, 0, 1, 1, 0x0f, 0x03,
+    ...le32(0xdea00001), ...le16(0x6c97), ...le16(0x11d1), 0x82, 0x71, 0, 0xa0, 0x24, 0x42, 0xdf, 0x7d,
+    ...relation, ...le32(0), ...le32(1), ...le32(opnum), ...le16(opnum), 0xff, 0xff, 0xff, 0xff, ...le16(blocks.length + 20), ...le16(0), 0, 0,
+    ...le32(blocks.length), ...le32(blocks.length), ...le32(blocks.length), ...le32(0), ...le32(blocks.length), ...blocks,
+  ]
+  // UDP source port 49153: the well-known one would be taken for a cyclic frame.
+  const udp = [...u16(49_153), ...u16(34_964), ...u16(rpc.length + 8), 0, 0, ...rpc]
+  const ip = [0x45, 0, ...u16(udp.length + 20), 0, 1, 0, 0, 64, 17, 0, 0, 192, 168, 41, 1, 192, 168, 41, 12, ...udp]
+  return Uint8Array.from([...mac(device), ...mac(controller), 0x08, 0, ...ip])
+}
+
+/** IODWriteReqHeader and the record behind it. */
+function write(slot: number, index: number, hex: string): Uint8Array {
+  const record = [...fromHex(hex)]
+  return request(3, [...u16(0x0008), ...u16(60), 1, 0, ...u16(1), ...relation, ...u32(0), ...u16(slot), ...u16(1), 0, 0, ...u16(index), ...u32(record.length), ...Array<number>(24).fill(0), ...record])
+}
+
+/** One datagram to the mailbox of a slave: FPWR with the mailbox header and CoE in it. */
+function mailbox(coe: Uint8Array): Uint8Array {
+  const data = [...le16(coe.length), ...le16(0), 0, 0x13, ...coe]
+  const datagram = [5, 1, ...le16(1001), ...le16(0x1000), ...le16(data.length), ...le16(0), ...data, ...le16(1)]
+  return Uint8Array.from([...mac(device), ...mac(controller), 0x88, 0xa4, ...le16(0x1000 | datagram.length), ...datagram])
+}
+
+const frames = {
+  inputs: write(1, 16, inputs!.bytes),
+  outputs: write(2, 16, outputs!.bytes),
+  range: write(4, 1, range),
+  expedited: mailbox(sdoDownload({ index: 0x8010, subindex: 6, data: '10 27' })),
+  normal: mailbox(sdoDownload({ index: 0x1c12, subindex: 0, data: '01 02 03 04 05 06' })),
+}
+type Name = keyof typeof frames
+
+const folder = mkdtempSync(join(tmpdir(), 'kataxis-records-'))
+const file = join(folder, 'frames.pcap')
+let packets: { _source: { layers: unknown } }[] = []
+
+beforeAll(() => {
+  writeFileSync(file, writePcap(Object.values(frames).map((bytes, i) => ({ timeMs: i * 10, bytes }))))
+  packets = JSON.parse(execFileSync('tshark', ['-2', '-r', file, '-T', 'json', '--no-duplicate-keys', '-x'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1 << 26 })) as typeof packets
+}, 60_000)
+afterAll(() => rmSync(folder, { recursive: true }))
+
+/** Every value of a field in a frame, as a number where it is one. */
+function valuesOf(name: Name, field: string): (number | string)[] {
+  const found: (number | string)[] = []
+  const visit = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return
+    for (const [key, value] of Object.entries(node)) {
+      if (key === field) for (const one of Array.isArray(value) ? value : [value]) found.push(Number.isNaN(Number(one)) ? String(one) : Number(one))
+      else if (!key.endsWith('_raw')) visit(value)
+    }
+  }
+  visit(packets[Object.keys(frames).indexOf(name)]!._source.layers)
+  return found
+}
+
+test('the analyser sees all frames and finds nothing malformed', () => {
+  expect(packets).toHaveLength(Object.keys(frames).length)
+  const malformed = execFileSync('tshark', ['-2', '-r', file, '-Y', '_ws.malformed'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })
+  expect(malformed.trim()).toBe('')
+})
+
+describe('reads', () => {
+  test.each([
+    ['inputs', 'pn_io.index', 16],
+    ['inputs', 'pn_io.record_data_length', 14],
+    ['outputs', 'pn_io.record_data_length', 10],
+    ['range', 'pn_io.index', 1],
+    ['range', 'pn_io.record_data_length', 66],
+    ['range', 'pn_io.slot_nr', 4],
+    ['expedited', 'ecat_mailbox.coe.sdoidx', 0x8010],
+    ['expedited', 'ecat_mailbox.coe.sdosub', 6],
+    ['normal', 'ecat_mailbox.coe.sdoidx', 0x1c12],
+    ['normal', 'ecat_mailbox.coe.sdolength', 6],
+  ] as [Name, string, number][])('%s: %s = %d', (name, field, value) => expect(valuesOf(name, field)).toContain(value))
+})
+
+test('the record stands behind its header as it was encoded', () => {
+  // 14 Ethernet, 20 IP, 8 UDP, 80 RPC, 20 lengths, 64 header.
+  for (const [name, hex] of [['inputs', inputs!.bytes], ['outputs', outputs!.bytes], ['range', range]] as const) {
+    const record = fromHex(hex)
+    const raw = JSON.stringify(packets[Object.keys(frames).indexOf(name)])
+    expect(raw).toContain([...record].map((octet) => octet.toString(16).padStart(2, '0')).join(''))
+    expect(frames[name].subarray(206)).toEqual(record)
+  }
+})

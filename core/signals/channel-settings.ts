@@ -1,0 +1,118 @@
+import type { Catalog } from '../catalog/catalog'
+import type { Channel } from '../catalog/layout'
+import type { Parameter } from '../catalog/model'
+import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
+import { recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
+import type { CommandOf } from '../plan/commands'
+import type { ProjectRow } from '../plan/model'
+import { meaningOf, readRange, sameRange, wordRange, type ElectricalRange, type Meaning } from './meaning'
+
+/** A parameter that sets something of a channel, or of the whole module where it has no channel of its own. */
+export interface ChannelSetting {
+  readonly meaning: Meaning
+  readonly placed: PlacedRecord
+  readonly parameter: Parameter
+  readonly value: number | string
+  /** The value in the description's words, a range in everybody's. */
+  readonly words: string
+  readonly isOfModule: boolean
+}
+
+interface Knob {
+  readonly meaning: Meaning
+  readonly placed: PlacedRecord
+  readonly parameter: Parameter
+  readonly channel: number | null
+}
+
+type Rules = ProjectRow['meanings']
+const knobs = new WeakMap<readonly PlacedRecord[], { rules: Rules; knobs: readonly Knob[] }>()
+
+/** Parameters of a module that everybody knows by another name, and the number of the channel that each is for. */
+function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[] {
+  const known = knobs.get(records)
+  if (known?.rules === rules) return known.knobs
+  const found = records.flatMap((placed) => placed.isFailSafe ? [] : placed.record.parameters.flatMap((parameter): Knob[] => {
+    const meaning = meaningOf(parameter, rules)
+    return meaning ? [{ meaning, placed, parameter, channel: channelIn([...(parameter.menu?.path ?? []), parameter.name].join(' ')) }] : []
+  }))
+  knobs.set(records, { rules, knobs: found })
+  return found
+}
+
+/** The last number that a text gives a channel, e.g. `Channel 3`, `Ch. 3`, `input 3`. */
+function channelIn(text: string): number | null {
+  const numbers = [...text.matchAll(/(?:channel|kanal|ch\.?|input|output|port)\s*(\d+)/gi)]
+  const last = numbers.at(-1)
+  return last ? Number(last[1]) : null
+}
+
+/** Settings of one channel by what they mean. Channels are told by the number in their name, else by their order. */
+export function settingsOf(catalog: Catalog, view: DerivedStation, module: DerivedModule, channel: Channel, rules: Rules): ReadonlyMap<Meaning, ChannelSetting> {
+  const settings = new Map<Meaning, ChannelSetting>()
+  if (!module.described) return settings
+  const records = recordsOfPlaced(catalog, view.station.file, module.described, module.plugged)
+  const all = knobsOf(records, rules)
+  if (all.length === 0) return settings
+  const { values } = module.row ?? view.station
+  const own = channelNumber(module, channel, all)
+  for (const { meaning, placed, parameter, channel: number } of all) {
+    if (number !== null && number !== own) continue
+    if (settings.has(meaning) && number === null) continue
+    const value = values[placed.key]?.[parameter.key] ?? parameter.default
+    settings.set(meaning, { meaning, placed, parameter, value, words: wordValue(parameter, meaning, value), isOfModule: number === null })
+  }
+  return settings
+}
+
+function channelNumber({ layout }: DerivedModule, channel: Channel, all: readonly Knob[]): number {
+  const named = channelIn(channel.name)
+  if (named !== null) return named
+  const numbers = all.flatMap(({ channel: number }) => (number === null ? [] : [number]))
+  const first = numbers.length === 0 ? 0 : Math.min(...numbers)
+  return first + (layout?.channels.filter(({ direction }) => direction === channel.direction).indexOf(channel) ?? 0)
+}
+
+function wordValue({ texts, unit }: Parameter, meaning: Meaning, value: number | string): string {
+  const text = texts[String(value)] ?? `${value}${unit ? ` ${unit}` : ''}`
+  const range = meaning === 'range' ? readRange(text) : null
+  return range ? wordRange(range) : text
+}
+
+/** The electrical range a channel is set to; null where nothing says it. */
+export function rangeOfChannel(settings: ReadonlyMap<Meaning, ChannelSetting>): ElectricalRange | null {
+  const setting = settings.get('range')
+  return setting ? readRange(setting.parameter.texts[String(setting.value)] ?? '') : null
+}
+
+/** Ranges that a channel can be set to, with the value for each. */
+export function rangesOf({ parameter }: ChannelSetting): { readonly range: ElectricalRange; readonly value: number }[] {
+  return Object.entries(parameter.texts).flatMap(([value, text]) => {
+    const range = readRange(text)
+    return range ? [{ range, value: Number(value) }] : []
+  })
+}
+
+export type ParameterEdit = CommandOf<'setParameters'>['edits'][number]
+
+/** The edit that sets a channel as somebody wrote it, in everybody's words or the maker's; or why it cannot. */
+export function editFor(module: DerivedModule, setting: ChannelSetting, text: string): ParameterEdit | string {
+  const { parameter, placed, meaning } = setting
+  const wished = meaning === 'range' ? readRange(text) : null
+  const byRange = wished && rangesOf(setting).find(({ range }) => sameRange(range, wished))
+  const byText = Object.entries(parameter.texts).find(([, words]) => words.toLowerCase() === text.trim().toLowerCase())
+  const number = /^-?\d+(\.\d+)?$/.test(text.trim()) && Object.keys(parameter.texts).length === 0 ? Number(text) : null
+  const value = byRange ? byRange.value : byText ? Number(byText[0]) : number
+  if (value === null) return `${parameter.name} takes ${Object.values(parameter.texts).join(', ') || 'a number'}; "${text}" is none of these.`
+  return { moduleId: module.id, record: placed.key, parameter: parameter.key, value }
+}
+
+/** Edits that switch every channel without a signal off, where its range can be. */
+export function unusedOff(catalog: Catalog, view: DerivedStation, rules: Rules): ParameterEdit[] {
+  return view.modules.flatMap((module) => (module.layout?.channels ?? []).flatMap((channel): ParameterEdit[] => {
+    if (signalOn(module, channel)) return []
+    const range = settingsOf(catalog, view, module, channel, rules).get('range')
+    const off = range && !range.isOfModule ? rangesOf(range).find((one) => one.range.kind === 'off') : undefined
+    return range && off && range.value !== off.value ? [{ moduleId: module.id, record: range.placed.key, parameter: range.parameter.key, value: off.value }] : []
+  }))
+}

@@ -1,0 +1,2 @@
+export { commonMeanings, meaningOf, meanings, meaningWords, readRange, sameRange, wordRange, type ElectricalRange, type Meaning, type MeaningRule } from './meaning'
+export { editFor, rangeOfChannel, rangesOf, settingsOf, unusedOff, type ChannelSetting, type ParameterEdit } from './channel-settings'
