@@ -4,5 +4,6 @@ import App from './App.vue'
 import { router } from './router'
 import './styles/fonts'
 import './styles/tokens.css'
+import './styles/grid.css'
 
 createApp(App).use(createPinia()).use(router).mount('#app')

@@ -23,6 +23,7 @@ export const router = createRouter({
         },
         { path: 'board', name: 'board', component: BoardStage },
         { path: 'ledger', name: 'ledger', component: () => import('./stages/ledger/LedgerStage.vue') },
+        { path: 'parameters', name: 'parameters', component: () => import('./stages/parameters/ParametersPage.vue') },
         { path: 'memory', name: 'memory', component: () => import('./stages/memory/MemoryStage.vue') },
         { path: 'rehearsal', name: 'rehearsal', component: () => import('./stages/rehearsal/RehearsalStage.vue') },
         { path: 'history', name: 'history', component: () => import('./stages/history/HistoryPage.vue') },

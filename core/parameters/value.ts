@@ -38,6 +38,13 @@ export function rangeOf({ kind, bits }: Pick<ValuePlace, 'kind' | 'bits'>): read
   return null
 }
 
+/** Every bit of the record that a value takes, from its least significant one up. */
+export function bitPlaces(place: ValuePlace): { readonly octet: number; readonly bit: number }[] {
+  if (place.kind === 'text' || place.kind === 'octets') return Array.from({ length: place.bits }, (_, i) => ({ octet: place.offsetBytes + (i >> 3), bit: i & 7 }))
+  const touched = octetsTouched(place)
+  return Array.from({ length: place.bits }, (_, i) => ({ octet: touched[(place.offsetBits + i) >> 3]!, bit: (place.offsetBits + i) & 7 }))
+}
+
 /** Octets of the record that a value touches, from its least significant one up. */
 function octetsTouched({ byteOrder, offsetBytes, offsetBits, bits }: ValuePlace): number[] {
   const count = Math.ceil((offsetBits + bits) / 8)

@@ -96,7 +96,7 @@ export function rangesOf({ parameter }: ChannelSetting): { readonly range: Elect
 export type ParameterEdit = CommandOf<'setParameters'>['edits'][number]
 
 /** The edit that sets a channel as somebody wrote it, in everybody's words or the maker's; or why it cannot. */
-export function editFor(module: DerivedModule, setting: ChannelSetting, text: string): ParameterEdit | string {
+export function editFor(moduleId: string, setting: ChannelSetting, text: string): ParameterEdit | string {
   const { parameter, placed, meaning } = setting
   const wished = meaning === 'range' ? readRange(text) : null
   const byRange = wished && rangesOf(setting).find(({ range }) => sameRange(range, wished))
@@ -104,7 +104,7 @@ export function editFor(module: DerivedModule, setting: ChannelSetting, text: st
   const number = /^-?\d+(\.\d+)?$/.test(text.trim()) && Object.keys(parameter.texts).length === 0 ? Number(text) : null
   const value = byRange ? byRange.value : byText ? Number(byText[0]) : number
   if (value === null) return `${parameter.name} takes ${Object.values(parameter.texts).join(', ') || 'a number'}; "${text}" is none of these.`
-  return { moduleId: module.id, record: placed.key, parameter: parameter.key, value }
+  return { moduleId, record: placed.key, parameter: parameter.key, value }
 }
 
 /** Edits that switch every channel without a signal off, where its range can be. */

@@ -51,7 +51,7 @@ describe('settings of channels', () => {
     ['0 to 20 mA', { moduleId: 'dosing-1.4', record: '1.1', parameter: 'Ch0Range', value: 2 }],
     ['off', { moduleId: 'dosing-1.4', record: '1.1', parameter: 'Ch0Range', value: 0 }],
     ['0…5 V', expect.stringContaining('Signal range takes channel off, 4 to 20 mA, 0 to 20 mA, 0 to 10 V; "0…5 V" is none of these.')],
-  ])('are set as everybody writes it: %s', (text, edit) => expect(editFor(module, settings(0).get('range')!, text)).toEqual(edit))
+  ])('are set as everybody writes it: %s', (text, edit) => expect(editFor(module.id, settings(0).get('range')!, text)).toEqual(edit))
 
   test('what carries no signal can be switched off, and then is', () => {
     const edits = unusedOff(catalog, view, [])

@@ -199,5 +199,5 @@ export const useProject = defineStore('project', () => {
     refusal.value = { sentence }
   }
 
-  return { id, revision, plan, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, newlyWrong, backTo, undo, redo, tell }
+  return { id, revision, plan, catalog, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, newlyWrong, backTo, undo, redo, tell }
 })

@@ -59,6 +59,7 @@ const columns = computed<ColumnRegular[]>(() => [
   column('tag', 'Tag', 210),
   column('comment', 'Comment', 290),
   column('terminal', 'Terminal', 100),
+  column('range', 'Range', 96),
   column('type', 'Type', 90),
   column('module', 'Module', 210),
 ])
@@ -171,7 +172,7 @@ watch([focus, shown], async ([at]) => {
         <button class="button small" @click="showInMemory">Show in the memory</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
       </div>
-      <div ref="holder" class="grid" data-testid="ledger-grid" @keydown.capture="onKey">
+      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey">
         <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" />
       </div>
       <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
@@ -232,34 +233,6 @@ watch([focus, shown], async ([at]) => {
   color: var(--ink-3);
   padding: 7px 14px;
   border-top: 1px solid var(--line);
-}
-.grid :deep(revo-grid) {
-  height: 100%;
-  font: 13px/1.3 var(--narrow);
-  --revo-grid-background: var(--paper);
-  --revo-grid-text: var(--ink);
-  --revo-grid-header-bg: var(--paper-2);
-  --revo-grid-header-color: var(--ink-2);
-  --revo-grid-header-border: var(--line);
-  --revo-grid-cell-border: var(--paper-3);
-  --revo-grid-primary: var(--accent);
-  --revo-grid-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
-  --revo-grid-row-hover: var(--paper-2);
-  --revo-grid-header-height: 30px;
-  --rg-theme-primary: var(--accent);
-  --rg-theme-selection-border: var(--accent);
-  --rg-theme-autofill-handle-bg: var(--accent);
-  --rg-theme-primary-transparent: color-mix(in srgb, var(--accent) 60%, transparent);
-  --revo-grid-focused-bg: color-mix(in srgb, var(--accent) 6%, transparent);
-  background: var(--paper);
-  color: var(--ink);
-}
-.grid :deep(revogr-data .rgCell) {
-  color: var(--ink);
-}
-.grid :deep(.rgCell.fixed) {
-  color: var(--ink-2);
-  background: color-mix(in srgb, var(--paper-2) 55%, transparent);
 }
 .grid :deep(.rgCell.mono) {
   font-family: var(--mono);

@@ -1,4 +1,4 @@
-import { channelAddress, deviceNotations, formatAddress, kindOfChannel, listChannels, notationOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
+import { channelAddress, deviceNotations, formatAddress, kindOfChannel, listChannels, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow {
@@ -15,6 +15,8 @@ export interface LedgerRow {
   readonly address: string
   /** The same place in a second notation, where one is chosen. */
   readonly address2: string
+  /** The channel's electrical range in everybody's words; empty where its description says none. */
+  readonly range: string
   readonly terminal: string
   readonly tag: string
   readonly comment: string
@@ -22,7 +24,7 @@ export interface LedgerRow {
   readonly fault: string | null
 }
 
-export const editable = ['terminal', 'tag', 'comment'] as const
+export const editable = ['terminal', 'tag', 'comment', 'range'] as const
 export type Editable = (typeof editable)[number]
 export const isEditable = (column: string): column is Editable => (editable as readonly string[]).includes(column)
 
@@ -50,6 +52,7 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
       type: channel.type,
       address: place ? formatAddress(place, notation || notationOf(derived.plan, view.station)) : '',
       address2: second === '' ? '' : isDeviceNotation(second) ? deviceNotations[second].format(view, { module, channel }) ?? '' : place ? formatAddress(place, second) : '',
+      range: settingsOf(derived.catalog, view, module, channel, derived.plan.project.meanings).get('range')?.words ?? '',
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
@@ -57,7 +60,7 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
     })
   }
   for (const { id, tag, comment, terminal } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', terminal, tag, comment, fault: faultOf(tag) })
+    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', range: '', terminal, tag, comment, fault: faultOf(tag) })
   }
   for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
   return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
@@ -68,7 +71,7 @@ export function filterRows(rows: readonly LedgerRow[], text: string): readonly L
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   if (words.length === 0) return rows
   return rows.filter((row) => {
-    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.terminal} ${row.tag} ${row.comment}${row.tag === '' ? ' free' : ''}`.toLowerCase()
+    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment}${row.tag === '' ? ' free' : ''}`.toLowerCase()
     return words.every((word) => haystack.includes(word))
   })
 }

@@ -1,4 +1,4 @@
-import { newId, tagIdentity, type CommandOf } from '@kataxis/core'
+import { editFor, newId, settingsOf, tagIdentity, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { isEditable, type LedgerRow } from './rows'
 
@@ -14,10 +14,15 @@ export function useLedgerEdits() {
   const project = useProject()
 
   return (cells: readonly CellEdit[]): boolean => {
+    const ranges = rangeEdits(cells.filter(({ row, column, text }) => column === 'range' && row.range !== text))
+    if (typeof ranges === 'string') {
+      project.tell(ranges)
+      return false
+    }
     const byRow = new Map<string, CommandOf<'editSignals'>['edits'][number]>()
     const waiting = new Map(Object.values(project.plan?.unplaced ?? {}).map((signal) => [tagIdentity(signal.tag), signal]))
     for (const { row, column, text } of cells) {
-      if (!isEditable(column) || row[column] === text) continue
+      if (!isEditable(column) || column === 'range' || row[column] === text) continue
       let edit = byRow.get(row.key)
       if (!edit) {
         const adopted = column === 'tag' && row.signalId === null ? waiting.get(tagIdentity(text.trim())) : undefined
@@ -27,7 +32,25 @@ export function useLedgerEdits() {
       }
       edit[column] = column === 'tag' ? text.trim() : text
     }
-    if (byRow.size === 0) return true
-    return project.run({ type: 'editSignals', edits: [...byRow.values()] })
+    const commands: SingleCommand[] = [
+      ...(byRow.size > 0 ? [{ type: 'editSignals' as const, edits: [...byRow.values()] }] : []),
+      ...(ranges.length > 0 ? [{ type: 'setParameters' as const, edits: ranges }] : []),
+    ]
+    const [only] = commands
+    if (!only) return true
+    return project.run(commands.length === 1 ? only : { type: 'batch', label: `Edit ${cells.length} cells of the Ledger`, commands })
+  }
+
+  /** A range belongs to the channel, so it is set in its module's parameters; or why it cannot. */
+  function rangeEdits(cells: readonly CellEdit[]): ParameterEdit[] | string {
+    const edits: ParameterEdit[] = []
+    for (const { row: { listed }, text } of cells) {
+      if (!listed) return 'This signal has no channel yet, so it has no range.'
+      const setting = settingsOf(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings).get('range')
+      const edit = setting ? editFor(listed.module.id, setting, text) : `${listed.view.station.name}, ${listed.channel.name}: its description has no range to be set.`
+      if (typeof edit === 'string') return edit
+      edits.push(edit)
+    }
+    return edits
   }
 }

@@ -6,6 +6,7 @@ import { useNotation } from '../../../parts/useNotation'
 import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
+import ParameterSection from './ParameterSection.vue'
 import SubslotSection from './SubslotSection.vue'
 
 const props = defineProps<{ id: string }>()
@@ -54,6 +55,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     <FindingList :ids="findingIds" />
     <SubslotSection :view="view" :module="module" />
     <ChannelSections :view="view" :notation="notationIn(view.station)" :module="module" />
+    <ParameterSection :view="view" :module="module" />
     <section>
       <h2>Limits</h2>
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>

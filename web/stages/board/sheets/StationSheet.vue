@@ -10,6 +10,7 @@ import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
 import ConnectionSection from './ConnectionSection.vue'
 import IdentitySection from './IdentitySection.vue'
+import ParameterSection from './ParameterSection.vue'
 import RequestSection from './RequestSection.vue'
 import SubslotSection from './SubslotSection.vue'
 
@@ -72,6 +73,7 @@ const bars = computed(() => {
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />
     <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :view="view" :notation="notationIn(view.station)" :module="view.modules[0]!" />
+    <ParameterSection :view="view" :module="view.modules[0]!" />
     <RequestSection :view="view" />
     <section>
       <h2>Against the description’s limits</h2>

@@ -1,0 +1,70 @@
+import type { Parameter } from '../catalog/model'
+import type { ParameterChoices } from '../plan/model'
+import { computedFParameters } from '../safety/f-parameters'
+import type { PlacedRecord } from './placed'
+import { faultOf } from './record'
+
+/** A parameter as it stands in the plan. */
+export interface ParameterRow {
+  readonly key: string
+  readonly placed: PlacedRecord
+  readonly parameter: Parameter
+  readonly value: number | string
+  /** Whether somebody chose the value, other than the description's. */
+  readonly isChosen: boolean
+  /** The description leaves no choice. */
+  readonly isFixed: boolean
+  /** Why the value is not sent. */
+  readonly fault: string | null
+}
+
+/** Parameters under one heading: of one record, and of one menu in it. */
+export interface ParameterGroup {
+  readonly key: string
+  readonly heading: readonly string[]
+  readonly rows: readonly ParameterRow[]
+}
+
+/** Records as somebody looks at them: by owner, record and menu, in the order of the description's menus; what menus do not show comes last.
+ *  What the description hides, and check sums that follow from the rest, are left out. */
+export function parameterGroups(records: readonly PlacedRecord[], values: ParameterChoices): ParameterGroup[] {
+  const severalOwners = new Set(records.map(({ owner }) => owner)).size > 1
+  return records.flatMap((placed) => {
+    const { record } = placed
+    const chosen = values[placed.key] ?? {}
+    const rows = record.parameters.filter(({ visible, key }) => visible && !(placed.isFailSafe && computedFParameters.has(key))).map((parameter): ParameterRow => {
+      const value = chosen[parameter.key]
+      return { key: `${placed.key}/${parameter.key}`, placed, parameter, value: value ?? parameter.default, isChosen: value !== undefined, isFixed: !parameter.changeable || (value === undefined && allowsOnly(parameter)), fault: value === undefined ? null : faultOf(parameter, value)?.message ?? null }
+    })
+    rows.sort((a, b) => (a.parameter.menu?.rank ?? Infinity) - (b.parameter.menu?.rank ?? Infinity) || 0)
+    const groups = new Map<string, ParameterGroup & { rows: ParameterRow[] }>()
+    for (const row of rows) {
+      const path = row.parameter.menu?.path ?? []
+      const heading = [...(severalOwners ? [placed.owner] : []), ...(path.length > 0 ? path : [nameOfRecord(placed)])]
+      const key = `${placed.key}/${heading.join('/')}`
+      const group = groups.get(key)
+      if (group) group.rows.push(row)
+      else groups.set(key, { key, heading, rows: [row] })
+    }
+    return [...groups.values()]
+  })
+}
+
+function allowsOnly({ allowed, default: standard }: Parameter): boolean {
+  return allowed.length === 1 && allowed[0]![0] === allowed[0]![1] && allowed[0]![0] === standard
+}
+
+function nameOfRecord({ record, isFailSafe }: PlacedRecord): string {
+  if (isFailSafe) return 'F parameters'
+  if (record.name) return record.name
+  return record.index === null ? 'Parameter bytes' : `Record ${record.index}`
+}
+
+/** A value as the description words it; scaled where it says how a tool shows it. */
+export function wordParameterValue({ texts, unit, display }: Parameter, value: number | string): string {
+  const text = texts[String(value)]
+  if (text !== undefined) return text
+  const shown = display && typeof value === 'number' ? value * display.factor + display.offset : value
+  const digits = display?.decimals
+  return `${typeof shown === 'number' && digits !== undefined && digits !== null ? shown.toFixed(digits) : shown}${unit ? ` ${unit}` : ''}`
+}

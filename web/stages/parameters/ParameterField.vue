@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { formatValueList, wordParameterValue, type ParameterRow } from '@kataxis/core'
+
+/** One parameter: its name, its value to be set, what it may be, and where it stands in the record. */
+const props = defineProps<{ row: ParameterRow; lit: boolean }>()
+const emit = defineEmits<{ set: [value: number | string | null]; light: [] }>()
+const mostChoices = 60
+const parameter = computed(() => props.row.parameter)
+const isText = computed(() => parameter.value.kind === 'text' || parameter.value.kind === 'octets')
+/** Values to choose from, where the description names them or allows only few. */
+const choices = computed(() => {
+  const { texts, allowed } = parameter.value
+  const listed = allowed.flatMap(([from, to]) => (to - from < mostChoices && Number.isInteger(from) && Number.isInteger(to) ? Array.from({ length: to - from + 1 }, (_, i) => from + i) : [NaN]))
+  const named = Object.keys(texts).map(Number)
+  if (named.length === 0 || listed.includes(NaN) || listed.length > mostChoices) return null
+  return listed.length > 0 ? listed : named
+})
+const isSwitch = computed(() => parameter.value.bits === 1 && Object.keys(parameter.value.texts).length === 0)
+const place = computed(() => {
+  const { offsetBytes, offsetBits, bits } = parameter.value
+  return bits % 8 === 0 && offsetBits === 0 ? (bits === 8 ? `${offsetBytes}` : `${offsetBytes}–${offsetBytes + bits / 8 - 1}`) : `${offsetBytes}.${offsetBits}${bits > 1 ? `–${offsetBits + bits - 1}` : ''}`
+})
+const range = computed(() => {
+  const { allowed, display, unit } = parameter.value
+  if (choices.value || allowed.length === 0) return ''
+  const shown = display ? ` = ${allowed.map(([from, to]) => `${wordParameterValue({ ...parameter.value, unit: '' }, from)} to ${wordParameterValue({ ...parameter.value, unit: unit ?? '' }, to)}`).join(', ')}` : unit ? ` ${unit}` : ''
+  return `${formatValueList(allowed)}${shown}`
+})
+function take(event: Event): void {
+  const field = event.target as HTMLInputElement
+  const written = field.value.trim()
+  const value = isText.value ? field.value : /^0x[0-9a-f]+$/i.test(written) || /^[-+]?\d+([.,]\d+)?(e[-+]?\d+)?$/i.test(written) ? Number(written.replace(',', '.')) : written
+  emit('set', value)
+  // A refused value goes back to what the plan holds.
+  field.value = String(props.row.value)
+}
+</script>
+
+<template>
+  <div class="row" :class="{ chosen: row.isChosen, lit, wrong: row.fault }" @mouseenter="emit('light')" @focusin="emit('light')">
+    <span class="mark" :title="row.isChosen ? 'Other than the description proposes' : ''">{{ row.isChosen ? '◆' : '' }}</span>
+    <span class="name" :title="parameter.info">{{ parameter.name || parameter.key }}<small v-if="parameter.info"> {{ parameter.info }}</small></span>
+    <span class="value">
+      <span v-if="row.isFixed" class="fixed">{{ wordParameterValue(parameter, row.value) }}</span>
+      <label v-else-if="isSwitch" class="switch"><input type="checkbox" :aria-label="parameter.name" :checked="Number(row.value) !== 0" @change="emit('set', ($event.target as HTMLInputElement).checked ? 1 : 0)" /> {{ Number(row.value) === 0 ? 'off' : 'on' }}</label>
+      <select v-else-if="choices" class="field" :aria-label="parameter.name" :value="String(row.value)" @change="emit('set', Number(($event.target as HTMLSelectElement).value))">
+        <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">{{ row.value }} (not allowed)</option>
+        <option v-for="value in choices" :key="value" :value="String(value)">{{ parameter.texts[String(value)] ?? value }}</option>
+      </select>
+      <input v-else class="field mono" :aria-label="parameter.name" :value="row.value" :aria-invalid="row.fault !== null || undefined" @change="take" @keydown.enter="($event.target as HTMLInputElement).blur()" />
+    </span>
+    <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
+    <span class="place mono">{{ place }}</span>
+    <button v-if="row.isChosen && !row.isFixed" class="button small bare back" :aria-label="`${parameter.name} as the description says`" :title="`Back to ${wordParameterValue(parameter, parameter.default)}`" @click="emit('set', null)">↺</button>
+    <p v-if="row.fault" class="fault">{{ row.fault }} It is kept and not sent.</p>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 16px minmax(140px, 2fr) minmax(130px, 190px) minmax(60px, 1fr) 54px 28px;
+  gap: 2px 8px;
+  align-items: center;
+  min-height: 30px;
+  padding: 1px 0;
+  font: 13px/1.3 var(--narrow);
+  border-bottom: 1px solid var(--paper-3);
+}
+.lit {
+  background: var(--paper-2);
+}
+.mark {
+  color: var(--accent);
+  font-size: 9px;
+  text-align: center;
+}
+.chosen .name {
+  font-weight: 600;
+}
+small,
+.range {
+  color: var(--ink-3);
+  font-weight: 400;
+}
+.range {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.place {
+  color: var(--ink-3);
+  text-align: right;
+}
+.field {
+  padding: 3px 6px;
+}
+.switch {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.back {
+  padding: 2px 6px;
+}
+.fault {
+  grid-column: 2 / -1;
+  color: var(--accent);
+}
+</style>

@@ -1,0 +1,164 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { useFocus } from '../../stores/focus'
+import { useProject } from '../../stores/project'
+import FailSafePanel from './FailSafePanel.vue'
+import ParameterField from './ParameterField.vue'
+import RecordOctets from './RecordOctets.vue'
+import SetPicker from './SetPicker.vue'
+import StartUpPanel from './StartUpPanel.vue'
+import TelegramPanel from './TelegramPanel.vue'
+import TypeTable from './TypeTable.vue'
+import { useParameterPage } from './useParameterPage'
+
+/** The parameters of one head or module, with the octets it gets beside them; or of all of its type in one table. */
+const route = useRoute()
+const project = useProject()
+const { focus, goTo, setFocus } = useFocus()
+const id = computed(() => focus.value?.id ?? '')
+const page = useParameterPage(id)
+const { found, records, parts, encoded, groups, chosen, others, text, onlyChosen } = page
+const isMany = ref(false)
+/** The parameter that somebody looks at: `record/parameter`. */
+const lit = ref<string | null>(null)
+const litIn = (record: string) => (lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null)
+const mostRows = ref(300)
+const shown = computed(() => {
+  let left = mostRows.value
+  return groups.value.flatMap((group) => {
+    const rows = group.rows.slice(0, Math.max(0, left))
+    left -= rows.length
+    return rows.length > 0 ? [{ ...group, rows }] : []
+  })
+})
+const hidden = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0) - shown.value.reduce((sum, { rows }) => sum + rows.length, 0))
+const title = computed(() => (found.value ? `${found.value.view.station.name} · ${found.value.module.row ? `slot ${found.value.module.slot}` : 'head'}` : ''))
+const otherModules = computed(() => others.value.map(({ view, module }) => ({ id: module.id, words: `${view.station.name} · ${module.row ? `slot ${module.slot}` : 'head'} · ${module.described?.name ?? ''}` })))
+const neighbours = computed(() => found.value?.view.modules.filter(({ id: one, described }) => one === id.value || (described && (described.parameters.length > 0 || described.submodules.some(({ parameters }) => parameters.length > 0)))) ?? [])
+function go(by: 1 | -1): void {
+  const all = neighbours.value
+  const next = all[all.findIndex((module) => module.id === id.value) + by]
+  if (next) void setFocus({ kind: next.row ? 'module' : 'station', id: next.id })
+}
+const diagnoses = computed(() => [...(found.value?.view.file?.diagnoses ?? []), ...(found.value?.view.below.flatMap(({ file }) => file?.diagnoses ?? []) ?? [])])
+const taken = ref('')
+function take(): void {
+  page.takeFrom(taken.value)
+  taken.value = ''
+}
+function lightOf(record: string, parameter: string): void {
+  lit.value = `${record}/${parameter}`
+  document.getElementById(`parameter-${record}/${parameter}`)?.scrollIntoView({ block: 'nearest' })
+}
+</script>
+
+<template>
+  <article v-if="found" class="page">
+    <header>
+      <div>
+        <h3>{{ title }}</h3>
+        <h1>{{ found.module.described?.name }} <span class="quiet">parameters</span></h1>
+      </div>
+      <button class="button small" aria-label="Module before" @click="go(-1)">‹</button>
+      <button class="button small" aria-label="Module after" @click="go(1)">›</button>
+      <input v-model="text" class="field search" type="search" aria-label="Search the parameters" placeholder="Name, value, menu …" />
+      <label class="check"><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label>
+      <button class="button small" :aria-pressed="isMany" @click="isMany = !isMany">{{ isMany ? 'This one alone' : 'All of this type' }}</button>
+      <button class="button small" @click="goTo('board', { kind: found.module.row ? 'module' : 'station', id })">Show on the Board</button>
+    </header>
+    <TypeTable v-if="isMany" :view="found.view" :module="found.module" :text="text" />
+    <div v-else class="columns">
+      <div class="list" tabindex="0" aria-label="Parameters">
+        <div v-if="records.length > 0" class="tools">
+          <select v-model="taken" class="field" aria-label="Take over from another module" @change="take"><option value="">Take over from …</option><option v-for="other in otherModules" :key="other.id" :value="other.id">{{ other.words }}</option></select>
+          <SetPicker :view="found.view" :module="found.module" @put="page.put" />
+        </div>
+        <section v-for="group in shown" :key="group.key" :aria-label="group.heading.join(', ')">
+          <h2>{{ group.heading.join(' › ') }}</h2>
+          <ParameterField v-for="row in group.rows" :id="`parameter-${row.key}`" :key="row.key" :row="row" :lit="lit === row.key" @set="page.set(row, $event)" @light="lit = row.key" />
+        </section>
+        <button v-if="hidden > 0" class="button small" @click="mostRows += 1000">Show more, {{ hidden }} are left</button>
+        <p v-if="groups.length === 0" class="quiet">{{ records.length === 0 ? 'By its description nothing can be set here.' : 'No parameter matches.' }}</p>
+      </div>
+      <aside tabindex="0" aria-label="Octets">
+        <FailSafePanel v-for="part in parts" :key="part.placed.key" :part="part" />
+        <section v-if="records.length > 0" class="octets">
+          <h2>As the device gets it</h2>
+          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" @light="lightOf(placed.key, $event)" />
+          <p class="quiet">Underlined octets are other than the description proposes.</p>
+        </section>
+        <TelegramPanel v-if="found.view.device?.protocol === 'profibus'" :view="found.view" />
+        <StartUpPanel v-if="found.view.device?.protocol === 'ethercat'" :view="found.view" />
+        <section v-if="diagnoses.length > 0">
+          <h2>What it can report</h2>
+          <table class="plain-table">
+            <thead><tr><th scope="col">Code</th><th scope="col">Meaning and what helps</th></tr></thead>
+            <tbody><tr v-for="(one, i) in diagnoses" :key="i"><td class="mono">{{ one.code }}</td><td><strong>{{ one.name }}</strong> <span class="quiet">{{ one.help }}</span></td></tr></tbody>
+          </table>
+        </section>
+      </aside>
+    </div>
+  </article>
+  <p v-else class="empty">This module is not in the plan. <RouterLink :to="{ name: 'board', params: { project: route.params['project'] ?? project.id } }">Back to the Board</RouterLink></p>
+</template>
+
+<style scoped>
+.page {
+  height: 100%;
+  display: grid;
+  grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 10px 18px;
+  border-bottom: 1px solid var(--line);
+}
+header > div {
+  flex: 1;
+  min-width: 0;
+}
+h1 .quiet {
+  font-weight: 400;
+}
+.search {
+  width: 200px;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1 var(--sans);
+  white-space: nowrap;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(330px, 2fr);
+  min-height: 0;
+}
+.list,
+aside {
+  overflow: auto;
+  padding: 12px 18px 40px;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+}
+aside {
+  border-left: 1px solid var(--line);
+}
+.tools {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.tools .field {
+  width: 210px;
+}
+.octets {
+  display: grid;
+  gap: 12px;
+}
+</style>

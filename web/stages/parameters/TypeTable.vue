@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
+import { computed, ref } from 'vue'
+import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
+import { usePreferences } from '../../stores/preferences'
+import { useProject } from '../../stores/project'
+import { editOf, modulesOfType, typeColumns, typeRows, type TypeRow } from './type-rows'
+
+/** One table of the parameters of all modules of a type: fill, paste, and what is other than most stands out. */
+const props = defineProps<{ view: DerivedStation; module: DerivedModule; text: string }>()
+const project = useProject()
+const preferences = usePreferences()
+const holder = ref<HTMLElement>()
+
+const modules = computed(() => modulesOfType(project.derived!, props.view, props.module))
+const shownColumns = computed(() => typeColumns(project.catalog, props.view, props.module, props.text))
+const byKey = computed(() => new Map(shownColumns.value.map((column) => [column.key, column])))
+const rows = computed(() => typeRows(modules.value, shownColumns.value))
+/** The commonest value of each column; cells that differ from it are marked. */
+const usual = computed(() => new Map(shownColumns.value.map(({ key }) => {
+  const counts = new Map<string, number>()
+  for (const { values } of rows.value) counts.set(values[key]!, (counts.get(values[key]!) ?? 0) + 1)
+  return [key, [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '']
+})))
+const source = computed(() => rows.value.map(({ values, ...row }) => ({ ...row, ...values })))
+type GridRow = Omit<TypeRow, 'values'> & Record<string, unknown>
+
+const template = (h: HyperFunc<VNode>, { model, prop }: { model: GridRow; prop: string | number }) => h('span', { title: String(model[String(prop)] ?? '') }, String(model[String(prop)] ?? ''))
+const columns = computed<ColumnRegular[]>(() => [
+  { prop: 'station', name: 'Station', size: 120, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
+  { prop: 'slot', name: 'Slot', size: 66, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
+  ...shownColumns.value.map(({ key, heading }): ColumnRegular => ({
+    prop: key, name: heading, size: Math.max(90, Math.min(220, heading.length * 7 + 16)), cellTemplate: template as never,
+    cellProperties: ({ model }) => ({ class: { chosen: (model as GridRow).chosen.has(key), differs: (model as GridRow)[key] !== usual.value.get(key) } }),
+  })),
+])
+
+function run(cells: readonly { id: string; column: string; text: string }[]): void {
+  const edits: ParameterEdit[] = []
+  const faults: string[] = []
+  for (const { id, column, text } of cells) {
+    const known = byKey.value.get(column)
+    const edit = known && editOf(id, known, text)
+    if (typeof edit === 'string') faults.push(edit)
+    else if (edit) edits.push(edit)
+  }
+  if (faults.length > 0) project.tell(`${faults[0]}${faults.length > 1 ? ` ${faults.length - 1} more cells were left as they are.` : ''}`)
+  if (edits.length > 0) project.run({ type: 'setParameters', edits })
+}
+interface EditDetail {
+  readonly model?: GridRow
+  readonly prop?: string
+  readonly val?: unknown
+  readonly data?: Record<number, Record<string, unknown>>
+  readonly models?: Record<number, GridRow>
+}
+/** The grid never writes by itself: every edit is a command, and the rows come back from the plan. */
+function onEdit(event: Event): void {
+  event.preventDefault()
+  const { model, prop, val } = (event as CustomEvent<EditDetail>).detail
+  if (model && prop) run([{ id: model.id, column: prop, text: String(val ?? '') }])
+}
+function onRangeEdit(event: Event): void {
+  event.preventDefault()
+  const { data = {}, models = {} } = (event as CustomEvent<EditDetail>).detail
+  run(Object.entries(data).flatMap(([index, values]) => {
+    const row = models[Number(index)]
+    return row ? Object.entries(values).map(([column, value]) => ({ id: row.id, column, text: String(value ?? '') })) : []
+  }))
+}
+/** Sets one column for every module at once. */
+const whole = ref('')
+const wholeText = ref('')
+function setWhole(): void {
+  if (whole.value !== '') run(rows.value.map(({ id }) => ({ id, column: whole.value, text: wholeText.value })))
+}
+const choices = computed(() => Object.values(byKey.value.get(whole.value)?.row.parameter.texts ?? {}))
+const unused = computed(() => [...new Set(modules.value.map(({ view }) => view))].flatMap((view) => unusedOff(project.catalog, view, project.plan!.project.meanings)).filter(({ moduleId }) => modules.value.some(({ module }) => module.id === moduleId)))
+</script>
+
+<template>
+  <div class="many">
+    <div class="tools">
+      <span>{{ rows.length }} {{ rows.length === 1 ? 'module' : 'modules' }} of this type, {{ shownColumns.length }} parameters</span>
+      <select v-model="whole" class="field" aria-label="Parameter to set for all"><option value="">Set for all …</option><option v-for="column in shownColumns" :key="column.key" :value="column.key">{{ column.heading }}</option></select>
+      <template v-if="whole">
+        <select v-if="choices.length > 0" v-model="wholeText" class="field" aria-label="Value for all"><option v-for="choice in choices" :key="choice">{{ choice }}</option></select>
+        <input v-else v-model="wholeText" class="field mono" aria-label="Value for all" />
+        <button class="button small" @click="setWhole">Set {{ rows.length }}</button>
+      </template>
+      <button v-if="unused.length > 0" class="button small" @click="project.run({ type: 'setParameters', edits: unused })">Switch {{ unused.length }} unused channels off</button>
+    </div>
+    <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
+      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" />
+    </div>
+    <p class="keys">Type a value or its words, paste a range, pull the corner. Bold: other than the description. Marked at the left: other than most. Empty: as the description says.</p>
+  </div>
+</template>
+
+<style scoped>
+.many {
+  display: grid;
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  min-height: 0;
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  padding: 8px 18px;
+  font: 13px/1.3 var(--narrow);
+}
+.tools .field {
+  width: 230px;
+}
+.grid {
+  min-height: 0;
+  border-top: 1px solid var(--line);
+}
+.keys {
+  font: 12px/1 var(--narrow);
+  color: var(--ink-3);
+  padding: 7px 18px;
+  border-top: 1px solid var(--line);
+}
+.grid :deep(.rgCell.chosen) {
+  font-weight: 600;
+}
+.grid :deep(.rgCell.differs) {
+  box-shadow: inset 3px 0 0 var(--accent);
+}
+</style>
