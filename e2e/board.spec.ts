@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { addStation, cell, insertByKeyboard, newDescription, newProject, saved, stage } from './steps'
+import { addStation, cell, insertByKeyboard, newDescription, newProject, saved, signedIn, stage } from './steps'
 
 const shelved = async (page: Page): Promise<void> => {
   await stage(page, 'Shelf')
@@ -212,15 +212,13 @@ test('the history tells who did what, compares versions and goes back', async ({
 })
 
 test('two people see where the other one is', async ({ browser }) => {
-  const [one, two] = await Promise.all([browser.newContext(), browser.newContext()])
-  const [mine, yours] = [await one.newPage(), await two.newPage()]
-  await mine.addInitScript(() => localStorage.setItem('kataxis.author', 'Ada Brook'))
-  await yours.addInitScript(() => localStorage.setItem('kataxis.author', 'Cy Dale'))
+  const [one, two] = await Promise.all(['planner', 'safety'].map((name) => signedIn(browser, name)))
+  const [mine, yours] = [await one!.newPage(), await two!.newPage()]
   await mine.goto('/p/skarvholm/board?at=station:intake-b')
   await yours.goto('/p/skarvholm/board')
-  await expect(yours.locator('[data-cell="intake-b:0"]')).toContainText('AB')
-  await expect(yours.getByTitle('Ada Brook is here too')).toBeVisible()
+  await expect(yours.locator('[data-cell="intake-b:0"]')).toContainText('PN')
+  await expect(yours.getByTitle('Pia Norr is here too')).toBeVisible()
   await yours.locator('[data-cell="dosing-1:4"]').click()
-  await expect(mine.locator('[data-cell="dosing-1:4"]')).toContainText('CD')
-  await Promise.all([one.close(), two.close()])
+  await expect(mine.locator('[data-cell="dosing-1:4"]')).toContainText('SV')
+  await Promise.all([one!.close(), two!.close()])
 })

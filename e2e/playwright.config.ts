@@ -1,4 +1,6 @@
+import { fileURLToPath } from 'node:url'
 import { defineConfig } from '@playwright/test'
+import { signedInState } from './sign-in'
 
 const port = process.env['PORT'] ?? '4690'
 /** The real start command, with a home and a port of its own. */
@@ -12,7 +14,9 @@ export default defineConfig({
   // A loaded machine may lose a race once; what fails twice has failed.
   retries: 1,
   reporter: [['list'], ['json']],
+  globalSetup: fileURLToPath(new URL('./sign-in.ts', import.meta.url)),
   use: {
+    storageState: signedInState,
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { expect, type Page } from '@playwright/test'
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
 
 const demoFile = fileURLToPath(new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url))
 
@@ -44,3 +44,10 @@ export async function insertByKeyboard(page: Page, text: string): Promise<void> 
 }
 
 export const cell = (page: Page, station: string, slot: number) => page.getByRole('row').filter({ hasText: station }).locator(`[data-cell$=":${slot}"]`)
+
+/** A browser of its own in which one of the demo's people is signed in. */
+export async function signedIn(browser: Browser, name: string): Promise<BrowserContext> {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } })
+  await context.request.post('/api/session', { data: { name, password: 'skarvholm' } })
+  return context
+}

@@ -28,7 +28,12 @@ async function ready(started: Started): Promise<void> {
   await expect.poll(started.said, { timeout: 60_000 }).toContain(`Kataxis is ready: http://127.0.0.1:${port}`)
 }
 const health = async () => (await fetch(`http://127.0.0.1:${port}/api/health`)).json()
-const projects = async () => (await fetch(`http://127.0.0.1:${port}/api/projects`)).json()
+/** The headers of the demo's planner. */
+async function signedIn(): Promise<Record<string, string>> {
+  const response = await fetch(`http://127.0.0.1:${port}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"name":"planner","password":"skarvholm"}' })
+  return { Cookie: response.headers.get('set-cookie')!.split(';')[0]!, 'X-Kataxis-Token': ((await response.json()) as { csrf: string }).csrf }
+}
+const projects = async () => (await fetch(`http://127.0.0.1:${port}/api/projects`, { headers: await signedIn() })).json()
 
 beforeAll(async () => {
   removePostgres(home)
@@ -46,7 +51,7 @@ describe('the start command', () => {
     expect(await second.ended).toBe(0)
     expect(second.said()).toContain(`Kataxis is already running: http://127.0.0.1:${port}`)
 
-    await fetch(`http://127.0.0.1:${port}/api/projects`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"name":"Kept"}' })
+    await fetch(`http://127.0.0.1:${port}/api/projects`, { method: 'POST', headers: { ...(await signedIn()), 'Content-Type': 'application/json' }, body: '{"name":"Kept"}' })
     first.child.kill('SIGKILL')
     await first.ended
     // The server notices that its starter is gone and stops by itself.

@@ -10,6 +10,7 @@ import { projects } from './db/schema'
 import { mount } from './http/endpoint'
 import { errorHandler, sendProblem } from './http/errors'
 import { describe } from './http/openapi'
+import { accountEndpoints } from './routes/accounts'
 import { fileEndpoints } from './routes/files'
 import { projectEndpoints } from './routes/projects'
 import { rehearsalEndpoints } from './routes/rehearsal'
@@ -43,10 +44,10 @@ export function createApp(services: Services, log: Logger): Express {
       sendProblem(response, 503, 'database.away', 'The database does not answer.')
     }
   })
-  const endpoints = [...projectEndpoints(services), ...fileEndpoints(services), ...rehearsalEndpoints(services)]
+  const endpoints = [...accountEndpoints(services), ...projectEndpoints(services), ...fileEndpoints(services), ...rehearsalEndpoints(services)]
   const description = describe(endpoints)
   app.get('/api/openapi.json', (_request, response) => void response.json(description))
-  mount(app, endpoints)
+  mount(app, endpoints, services.users)
   app.use('/api', (request, response) => sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`))
 
   if (existsSync(webFolder)) {

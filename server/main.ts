@@ -2,13 +2,15 @@ import { createServer } from 'node:http'
 import { pino } from 'pino'
 import { createApp } from './app'
 import { closeServices, openServices } from './services'
+import { loadDemoAccounts } from './services/demo-accounts'
 import { loadDemo, loadLargeDemo } from './services/demo'
 
 const { DATABASE_URL, PORT = '4600', KATAXIS_DEMO, KATAXIS_LOG } = process.env
 const log = pino({ level: 'info', serializers: { error: pino.stdSerializers.err } }, pino.destination({ dest: KATAXIS_LOG ?? 2, mkdir: true, sync: false }))
 
 if (!DATABASE_URL) throw new Error('DATABASE_URL is needed; `npm start` sets it.')
-const services = await openServices(DATABASE_URL, log)
+const services = await openServices(DATABASE_URL, log, Boolean(KATAXIS_DEMO))
+if (KATAXIS_DEMO) await loadDemoAccounts(services.users)
 if (KATAXIS_DEMO) await loadDemo(services.db, services.plans, services.shelf)
 if (KATAXIS_DEMO === 'large') await loadLargeDemo(services.db, services.plans, services.shelf)
 

@@ -5,7 +5,7 @@ import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { readProjectFile } from '@kataxis/core'
 import { demoProject, loadDemo } from './index'
-import { call, freshDatabase, startServer, type Running } from './test/client'
+import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
 let databaseUrl: string
 let one: Running
@@ -173,7 +173,7 @@ describe('going back and named versions', () => {
 })
 
 test('both instances see each change, at once and after a restart', async () => {
-  const events = await fetch(`${two.url}${base}/events`)
+  const events = await fetch(`${two.url}${base}/events`, { headers: headersOf(await visit(two, 'A')) })
   const reader = events.body!.getReader()
   const seen = await revision()
   await send(rename('seen-by-all', 'intake-a'), order('A', seen))
@@ -200,7 +200,7 @@ describe('the Shelf', () => {
     const again = await add('copy.xml', gsdml())
     expect(again.json).toMatchObject({ arrivals: [{ state: 'known' }] })
     expect(await count()).toBe(before)
-    const raw = await fetch(`${one.url}/api/files/${shaOf(again)}/raw`)
+    const raw = await fetch(`${one.url}/api/files/${shaOf(again)}/raw`, { headers: headersOf(await visit(one, 'A')) })
     expect(new Uint8Array(await raw.arrayBuffer())).toEqual(gsdml())
   })
 
@@ -272,9 +272,9 @@ describe('a package of description files', () => {
 
 describe('handover', () => {
   test('a project goes out and comes in without loss, with its files', async () => {
-    const archive = new Uint8Array(await (await fetch(`${one.url}${base}/export/archive`)).arrayBuffer())
+    const archive = new Uint8Array(await (await fetch(`${one.url}${base}/export/archive`, { headers: headersOf(await visit(one, 'A')) })).arrayBuffer())
     const { id } = (await call(one.url, 'POST', '/api/projects/import', archive)).json as { id: string }
-    const texts = await Promise.all([base, `/api/projects/${id}`].map(async (path) => (await fetch(`${one.url}${path}/export/kataxis`)).text()))
+    const texts = await Promise.all([base, `/api/projects/${id}`].map(async (path) => (await fetch(`${one.url}${path}/export/kataxis`, { headers: headersOf(await visit(one, 'A')) })).text()))
     const [before, after] = texts.map((text) => readProjectFile(text))
     if ('fault' in before! || 'fault' in after!) throw new Error('not readable')
     expect({ ...after!.plan, project: null }).toEqual({ ...before!.plan, project: null })
@@ -301,7 +301,7 @@ test('the rehearsal goes through the wire: scan, blink, name, compare; any insta
   expect(await step('/assign', { mac: nameless.mac, stationId: 'intake-b' })).toMatchObject({ status: 409, json: { code: 'name.held' } })
   const named = (await step('/assign', { mac: nameless.mac, stationId: 'dosing-2' }, two)).json as unknown as typeof scanned
   expect(named.found.find(({ mac }) => mac === nameless.mac)?.name).not.toBe('')
-  const capture = new Uint8Array(await (await fetch(`${one.url}${base}/rehearsal/capture`)).arrayBuffer())
+  const capture = new Uint8Array(await (await fetch(`${one.url}${base}/rehearsal/capture`, { headers: headersOf(await visit(one, 'A')) })).arrayBuffer())
   expect(Array.from(capture.slice(0, 4))).toEqual([0xd4, 0xc3, 0xb2, 0xa1])
 })
 
@@ -313,7 +313,7 @@ test('health follows the database; OpenAPI names every way in', async () => {
   const lonely = await startServer(await freshDatabase())
   lonely.services.pool.connect = () => Promise.reject(new Error('gone')) as never
   lonely.services.pool.query = () => Promise.reject(new Error('gone')) as never
-  expect(await call(lonely.url, 'GET', '/api/health')).toMatchObject({ status: 503, json: { code: 'database.away' } })
+  expect(await call(lonely.url, 'GET', '/api/health', undefined, null)).toMatchObject({ status: 503, json: { code: 'database.away' } })
   await lonely.close()
 })
 

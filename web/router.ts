@@ -8,6 +8,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', component: ProjectsPage },
+    { path: '/accounts', component: () => import('./stages/accounts/AccountsPage.vue') },
     {
       path: '/p/:project',
       component: ProjectFrame,

@@ -53,10 +53,15 @@ function signatureOf(lines: readonly string[]): string {
   return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
 }
 
-/** What of the plan bears on safety, one line a fail-safe submodule in a fixed order: where it stands, what it is, its F parameters, its own. */
-export function safetyLines({ stations, catalog, plan }: Derived): string[] {
-  return [...stations.values()].flatMap((view) => failSafeParts(view, catalog).map(({ module, placed, bytes, own }) =>
-    [plan.networks[view.station.networkId]?.name ?? '', view.station.name, view.station.ip, module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own].join(' | '))).sort()
+/** What of a station bears on safety, one line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was entered for them. */
+export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
+  const { networkId, name, ip } = view.station
+  return failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [networkId, name, ip, module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''].join(' | '))
+}
+
+/** The same of a whole plan, in a fixed order. */
+export function safetyLines({ stations, catalog }: Derived): string[] {
+  return [...stations.values()].flatMap((view) => safetyLinesOf(view, catalog)).sort()
 }
 
 /** SHA-256 over `safetyLines`, in hex; null where nothing of the plan is fail-safe. */

@@ -23,18 +23,20 @@ export async function measureCommandLatency(): Promise<Ratio> {
   const pool = new pg.Pool({ connectionString: postgres.url, max: editors })
   try {
     const base = `http://127.0.0.1:${port}/api`
-    await until(async () => (await fetch(`${base}/projects/large`)).ok)
+    await until(async () => (await fetch(`${base}/health`)).ok)
+    const entered = await fetch(`${base}/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'planner', password: 'skarvholm' }) })
+    const headers = { Cookie: entered.headers.get('set-cookie')!.split(';')[0]!, 'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf }
     await pool.query('create table if not exists bench_rows (id serial primary key, text text not null)')
     const insert = () => pool.query('insert into bench_rows (text) values ($1)', ['S1_M1_C1'])
-    const { revision } = (await (await fetch(`${base}/projects/large`)).json()) as { revision: number }
+    const { revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as { revision: number }
     const seen = Array.from({ length: editors }, () => revision)
     let number = 0
     const command = async (editor: number) => {
       const id = `s${editor * 20}.1-${number++ % 16}`
       const response = await fetch(`${base}/projects/large/commands`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ commandId: `bench-${number}`, baseRevision: seen[editor], author: `editor ${editor}`, command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] } }),
+        headers: { ...headers, 'Content-Type': 'application/json' },
+        body: JSON.stringify({ commandId: `bench-${number}`, baseRevision: seen[editor], command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] } }),
       })
       const { entries } = (await response.json()) as { entries: { revision: number }[] }
       if (!response.ok) throw new Error(`a command was answered with ${response.status}`)

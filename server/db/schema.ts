@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RowChange, SerialLine, SignalPlace, StartUpLine, SwitchBank } from '@kataxis/core'
+import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalPlace, StartUpLine, SwitchBank } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -154,5 +154,24 @@ export const rehearsals = pgTable('rehearsals', {
   projectId: text('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
   state: jsonb().notNull(),
 })
+
+/** Local accounts; passwords as argon2id. */
+export const users = pgTable('users', {
+  id: text().primaryKey(),
+  /** As it is typed at sign-in, in lower case. */
+  name: text().notNull().unique(),
+  fullName: text('full_name').notNull(),
+  role: text().$type<RoleName>().notNull(),
+  password: text().notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+})
+
+/** Who is signed in: SHA-256 of the cookie's token, and the word that every changing request has to bring along. */
+export const sessions = pgTable('sessions', {
+  token: text().primaryKey(),
+  userId: text('user_id').notNull().references(() => users.id, { onDelete: 'cascade' }),
+  csrf: text().notNull(),
+  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+}, (table) => [index('sessions_user').on(table.userId)])
 
 export const planTables = { controllers, networks, stations, modules, signals } as const

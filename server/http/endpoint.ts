@@ -1,7 +1,9 @@
 import express, { type Express, type Request, type Response, type RequestHandler } from 'express'
-import { wordIssue } from '@kataxis/core'
+import { wordIssue, type Right } from '@kataxis/core'
 import type { ZodType, z } from 'zod'
+import type { UserRow, Users } from '../services/users'
 import { Refused } from './refused'
+import { guard } from './session'
 
 type Method = 'get' | 'post' | 'delete'
 
@@ -24,6 +26,10 @@ interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
   /** OpenAPI form: `/api/projects/{project}`. */
   readonly path: string
   readonly summary: string
+  /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for everything else. `none`: nobody has to be signed in. */
+  readonly right?: Right | 'none'
+  /** Looks at the request after its body was read. */
+  readonly before?: RequestHandler
   readonly params?: P
   readonly query?: Q
   readonly body?: B
@@ -33,7 +39,7 @@ interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
 }
 
 export interface Endpoint extends Shape<ZodType, ZodType, ZodType> {
-  readonly handle: (request: Request, response: Response) => Promise<unknown>
+  readonly handle: (request: Request, response: Response, user: UserRow | null) => Promise<unknown>
 }
 
 interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
@@ -41,6 +47,9 @@ interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
   readonly query: z.output<Q>
   readonly body: z.output<B>
   readonly raw: Uint8Array
+  /** Who sends it; only where the endpoint asks for no right may this be nobody. */
+  readonly user: UserRow
+  readonly request: Request
   readonly response: Response
 }
 
@@ -51,12 +60,14 @@ export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType
 ): Endpoint {
   return {
     ...shape,
-    handle: async (request, response) =>
+    handle: async (request, response, user) =>
       call({
         params: check(shape.params, request.params, 'address'),
         query: check(shape.query, request.query, 'query'),
         body: check(shape.body, request.body, 'body'),
         raw: shape.rawBytes !== undefined && Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
+        user: user!,
+        request,
         response,
       }),
   }
@@ -71,11 +82,17 @@ function check<S extends ZodType>(schema: S | undefined, value: unknown, where: 
 
 const maxJson = '64mb'
 
-export function mount(app: Express, endpoints: readonly Endpoint[]): void {
+export function mount(app: Express, endpoints: readonly Endpoint[], users: Users): void {
   for (const entry of endpoints) {
     const readBody: RequestHandler = entry.rawBytes === undefined ? express.json({ limit: maxJson }) : express.raw({ type: () => true, limit: entry.rawBytes })
-    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), readBody, async (request, response) => {
-      const result = await entry.handle(request, response)
+    const right = entry.right ?? (entry.method === 'get' ? 'read' : 'plan')
+    const enter: RequestHandler = async (request, response, next) => {
+      if (right !== 'none') response.locals['user'] = (await guard(users, request, right)).user
+      next()
+    }
+    // Who may not enter sends no body either.
+    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), enter, readBody, ...(entry.before ? [entry.before] : []), async (request, response) => {
+      const result = await entry.handle(request, response, (response.locals['user'] as UserRow | undefined) ?? null)
       if (entry.answer === 'events') return
       if (result instanceof Download) {
         response.attachment(result.fileName).type(result.mediaType).send(Buffer.from(result.bytes))

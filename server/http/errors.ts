@@ -13,6 +13,7 @@ const bodyFaults: Readonly<Record<string, { code: string; detail: string }>> = {
 export function errorHandler(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error)
+    if (error instanceof Refused && error.status === 403) log.warn({ user: (response.locals['user'] as { name?: string } | undefined)?.name ?? null, code: error.code, method: request.method, path: request.path }, error.message)
     if (error instanceof Refused) return sendProblem(response, error.status, error.code, error.message, error.extra)
     const { type, status } = error as { type?: string; status?: number }
     const fault = type === undefined ? undefined : bodyFaults[type]

@@ -1,12 +1,15 @@
 import { z } from 'zod'
-import { command, id, newId, projectRow, rowsOfPlan, tables, exportFormats, type ExportName } from '@kataxis/core'
+import { command, id, may, newId, projectRow, rowsOfPlan, tables, exportFormats, type ExportName } from '@kataxis/core'
 import { Download, endpoint, type Endpoint } from '../http/endpoint'
 import type { Services } from '../services'
+import type { UserRow } from '../services/users'
 import { notify } from '../live/notifications'
 import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
-const order = z.object({ commandId: id, author: z.string().min(1).max(100), baseRevision: z.number().int().min(0) })
+const order = z.object({ commandId: id, baseRevision: z.number().int().min(0) })
+/** What is done is signed by who is signed in. */
+const signed = <T extends object>(sent: T, { fullName, role }: UserRow) => ({ ...sent, author: fullName, mayChangeSafety: may(role, 'safety') })
 const revisionText = z.string().regex(/^\d{1,9}$/)
 const versionName = z.string().trim().min(1).max(100)
 const rowChange = z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })
@@ -54,15 +57,15 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
-      async ({ params, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, sent, wanted) }),
+      async ({ params, user, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, signed(sent, user), wanted) }),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: order, answer: entries },
-      async ({ params, body }) => ({ entries: await plans.undo(params.project, body) }),
+      async ({ params, user, body }) => ({ entries: await plans.undo(params.project, signed(body, user)) }),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/redo', summary: 'Bring back what was taken back last', params: project, body: order, answer: entries },
-      async ({ params, body }) => ({ entries: await plans.redo(params.project, body) }),
+      async ({ params, user, body }) => ({ entries: await plans.redo(params.project, signed(body, user)) }),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/changes', summary: 'Changes after a revision', params: project, query: z.object({ since: z.string().regex(/^\d+$/) }), answer: entries },
@@ -74,7 +77,7 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/back', summary: 'The plan as it was at a revision, as a new change', params: project, body: order.extend({ revision: z.number().int().min(0) }), answer: entries },
-      async ({ params, body: { revision, ...rest } }) => ({ entries: await plans.backTo(params.project, rest, revision) }),
+      async ({ params, user, body: { revision, ...rest } }) => ({ entries: await plans.backTo(params.project, signed(rest, user), revision) }),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/difference', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },
@@ -85,9 +88,9 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       async ({ params }) => ({ versions: await plans.versions(params.project) }),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/versions', summary: 'Gives the plan as it is now a name', params: project, body: z.object({ name: versionName, author: order.shape.author }), answer: z.object({}) },
-      async ({ params, body }) => {
-        await plans.nameVersion(params.project, body.author, body.name)
+      { method: 'post', path: '/api/projects/{project}/versions', summary: 'Gives the plan as it is now a name', params: project, body: z.object({ name: versionName }), answer: z.object({}) },
+      async ({ params, user, body }) => {
+        await plans.nameVersion(params.project, user.fullName, body.name)
         return {}
       },
     ),
@@ -99,9 +102,9 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       },
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/presence', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, author: order.shape.author, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
-      async ({ params, body }) => {
-        await notify(db, { project: params.project, presence: body })
+      { method: 'post', path: '/api/projects/{project}/presence', right: 'read', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
+      async ({ params, user, body }) => {
+        await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
         return {}
       },
     ),

@@ -11,10 +11,10 @@ const base = '/api/projects/{project}/rehearsal'
 export function rehearsalEndpoints({ rehearsal }: Services): Endpoint[] {
   return [
     endpoint({ method: 'get', path: base, summary: 'How the rehearsal stands', params: project, answer: z.object({ rehearsal: view.nullable() }) }, async ({ params }) => ({ rehearsal: await rehearsal.view(params.project) })),
-    endpoint({ method: 'post', path: base, summary: 'Build the simulated wire anew', params: project, answer: view }, ({ params }) => rehearsal.begin(params.project)),
-    endpoint({ method: 'post', path: `${base}/scan`, summary: 'Ask who is on the wire', params: project, answer: view }, ({ params }) => rehearsal.scan(params.project)),
-    endpoint({ method: 'post', path: `${base}/blink`, summary: 'Let a device blink', params: project, body: z.object({ mac }), answer: view }, ({ params, body }) => rehearsal.blink(params.project, body.mac)),
-    endpoint({ method: 'post', path: `${base}/assign`, summary: 'Give a device its planned name and address', params: project, body: z.object({ mac, stationId: id }), answer: view }, ({ params, body }) => rehearsal.assign(params.project, body.mac, body.stationId)),
+    endpoint({ method: 'post', right: 'commission', path: base, summary: 'Build the simulated wire anew', params: project, answer: view }, ({ params }) => rehearsal.begin(params.project)),
+    endpoint({ method: 'post', right: 'commission', path: `${base}/scan`, summary: 'Ask who is on the wire', params: project, answer: view }, ({ params }) => rehearsal.scan(params.project)),
+    endpoint({ method: 'post', right: 'commission', path: `${base}/blink`, summary: 'Let a device blink', params: project, body: z.object({ mac }), answer: view }, ({ params, body }) => rehearsal.blink(params.project, body.mac)),
+    endpoint({ method: 'post', right: 'commission', path: `${base}/assign`, summary: 'Give a device its planned name and address', params: project, body: z.object({ mac, stationId: id }), answer: view }, ({ params, body }) => rehearsal.assign(params.project, body.mac, body.stationId)),
     endpoint({ method: 'get', path: `${base}/capture`, summary: 'All frames as a capture file', params: project, answer: 'file' }, async ({ params }) => new Download(await rehearsal.capture(params.project), 'application/vnd.tcpdump.pcap', 'rehearsal.pcap')),
   ]
 }

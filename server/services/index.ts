@@ -8,6 +8,7 @@ import { Handover } from './handover'
 import { Plans } from './plans'
 import { Rehearsal } from './rehearsal'
 import { Shelf } from './shelf'
+import { Users } from './users'
 
 export interface Services {
   readonly db: Database
@@ -18,10 +19,13 @@ export interface Services {
   readonly handover: Handover
   readonly rehearsal: Rehearsal
   readonly notifications: Notifications
+  readonly users: Users
+  /** Whether accounts with a known password stand on the sign-in page. */
+  readonly isDemo: boolean
 }
 
 /** Connects, migrates and puts the services together. */
-export async function openServices(databaseUrl: string, log: Logger): Promise<Services> {
+export async function openServices(databaseUrl: string, log: Logger, isDemo = false): Promise<Services> {
   const { db, pool } = connect(databaseUrl)
   await migrateDatabase(pool)
   const notifications = new Notifications(databaseUrl, log)
@@ -32,7 +36,7 @@ export async function openServices(databaseUrl: string, log: Logger): Promise<Se
   const shelf = new Shelf(db, readers, catalogs)
   const outdated = await shelf.refreshOutdated()
   if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
-  return { db, pool, plans, shelf, readers, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), notifications }
+  return { db, pool, plans, shelf, readers, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), notifications, users: new Users(db), isDemo }
 }
 
 export async function closeServices({ pool, notifications, readers }: Services): Promise<void> {

@@ -1,4 +1,4 @@
-import { applyChanges, applyCommand, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
@@ -15,6 +15,8 @@ export interface Order {
   /** Made by the sender; sent twice, it is carried out once. */
   readonly commandId: string
   readonly author: string
+  /** Whether the sender may change what is fail-safe. */
+  readonly mayChangeSafety: boolean
   /** What the sender had seen. */
   readonly baseRevision: number
 }
@@ -88,7 +90,7 @@ export class Plans {
     const since = at && recentSince(at, order.baseRevision)
     if (!since || since.some(({ commandId }) => commandId === order.commandId)) return null
     const applied = await this.apply(this.db, at.plan, command)
-    if (!applied.ok || overlap(since.filter(({ author }) => author !== order.author), applied.changes)) return null
+    if (!applied.ok || (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes)) || overlap(since.filter(({ author }) => author !== order.author), applied.changes)) return null
     const own = await changesRepository.recordAtOnce(this.db, { projectId, revision: at.revision + 1, commandId: order.commandId, author: order.author, kind: 'do', target: null, command, changes: applied.changes })
     if (!own) return null
     this.keep(projectId, follow(at, applied.plan, [own]))
@@ -162,6 +164,13 @@ export class Plans {
     if (!(await versionsRepository.deleteVersion(this.db, projectId, name))) throw notFound('version')
   }
 
+  /** Whether a change touches what is fail-safe, and its sender may not. */
+  private async isForbidden(db: Connection, { mayChangeSafety }: Order, before: Plan, after: Plan, changes: readonly RowChange[]): Promise<boolean> {
+    if (mayChangeSafety) return false
+    const files = new Set(changes.flatMap((change) => filesTouched(before, after, change)))
+    return bearsOnSafety(before, after, await this.catalogs.load(db, files), changes)
+  }
+
   private filesOf(plan: Plan): readonly string[] {
     return this.files.get(plan) ?? filesOfPlan(plan)
   }
@@ -184,6 +193,7 @@ export class Plans {
       const { plan, ...entry } = await work(tx, at)
       const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
       if (clash) throw refusedBy({ code: 'row.changed', ...clash })
+      if (await this.isForbidden(tx, order, at.plan, plan, entry.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
       const revision = at.revision + 1
       const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
       return { entries: [...since, own], at: follow(at, plan, [own]) }
@@ -255,6 +265,12 @@ function again(plan: Plan, changes: RowChange[]): { changes: RowChange[]; plan: 
   const [conflict] = conflictsWith(plan, changes)
   if (conflict) throw refusedBy({ code: 'row.changed', what: 'the same place', by: 'A later change' })
   return { changes, plan: applyChanges(plan, changes) }
+}
+
+/** Description files of the stations that a change is about, with those below their ports. */
+function filesTouched(before: Plan, after: Plan, change: RowChange): string[] {
+  const ids = change.table === 'stations' ? [change.id] : change.table === 'modules' ? [change.before, change.after].flatMap((row) => (row ? [row.stationId] : [])) : []
+  return ids.flatMap((id) => [before, after].flatMap((plan) => (plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [])))
 }
 
 function filesOfCommand(command: Command): string[] {

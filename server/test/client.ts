@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import pg from 'pg'
 import { pino } from 'pino'
+import type { RoleName } from '@kataxis/core'
 import { inject } from 'vitest'
 import { closeServices, createApp, openServices, type Services } from '../index'
 
@@ -21,18 +22,22 @@ export interface Running {
   readonly close: () => Promise<void>
 }
 
+const servicesAt = new Map<string, Services>()
+
 /** One server instance on loopback, any free port. */
 export async function startServer(databaseUrl: string): Promise<Running> {
   const log = pino({ level: 'silent' })
   const services = await openServices(databaseUrl, log)
   const server: Server = createServer(createApp(services, log))
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  servicesAt.set(url, services)
   const close = async () => {
     server.closeAllConnections()
     await new Promise((done) => server.close(done))
     await closeServices(services)
   }
-  return { url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, services, close }
+  return { url, services, close }
 }
 
 export interface Reply {
@@ -41,11 +46,42 @@ export interface Reply {
   readonly json: Record<string, unknown>
 }
 
-export async function call(base: string, method: string, path: string, body?: unknown): Promise<Reply> {
+interface Visit {
+  readonly cookie: string
+  readonly csrf: string
+}
+const visits = new Map<string, Promise<Visit>>()
+const password = 'long enough'
+
+/** Signs somebody in, once a server; the account is made where it is missing. */
+export async function visit(running: Pick<Running, 'url'>, name: string, role: RoleName = 'owner'): Promise<Visit> {
+  const key = `${running.url} ${name}`
+  let known = visits.get(key)
+  if (!known) visits.set(key, (known = enter(running.url, name, role)))
+  return known
+}
+
+async function enter(url: string, name: string, role: RoleName): Promise<Visit> {
+  await servicesAt.get(url)!.users.create({ name, fullName: name, role, password }).catch(() => undefined)
+  const response = await fetch(`${url}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name, password }) })
+  const { csrf } = (await response.json()) as { csrf: string }
+  return { cookie: response.headers.get('set-cookie')!.split(';')[0]!, csrf }
+}
+
+/** A request of somebody signed in: of who is named as `author` in the body, else of A; both owners. */
+export async function call(base: string, method: string, path: string, body?: unknown, by?: Visit | null): Promise<Reply> {
+  const { author } = (typeof body === 'object' && body !== null ? body : {}) as { author?: string }
+  return send(base, method, path, body, by === undefined ? await visit({ url: base }, author ?? 'A') : by)
+}
+
+/** The headers of somebody signed in. */
+export const headersOf = ({ cookie, csrf }: Visit) => ({ Cookie: cookie, 'X-Kataxis-Token': csrf })
+
+async function send(base: string, method: string, path: string, body: unknown, by: Visit | null): Promise<Reply> {
   const isRaw = body instanceof Uint8Array
   const response = await fetch(base + path, {
     method,
-    headers: body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' },
+    headers: { ...(by && headersOf(by)), ...(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }) },
     body: body === undefined ? null : isRaw ? (body as BodyInit) : typeof body === 'string' ? body : JSON.stringify(body),
   })
   const text = await response.text()

@@ -1,4 +1,4 @@
-import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
+import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type RoleName, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -42,9 +42,22 @@ export interface ShelfFile {
   readonly summary: FileSummary
 }
 
+export interface User {
+  readonly id: string
+  readonly name: string
+  readonly fullName: string
+  readonly role: RoleName
+}
+
+export interface Session {
+  readonly user: User | null
+  readonly csrf: string | null
+  readonly needsOwner: boolean
+  readonly demo: { readonly password: string; readonly accounts: readonly Omit<User, 'id'>[] } | null
+}
+
 export interface Order {
   readonly commandId: string
-  readonly author: string
   readonly baseRevision: number
 }
 
@@ -107,6 +120,10 @@ export interface Version {
 
 const timeoutMs = 15_000
 
+/** The word of the session that changing requests bring along, and what happens when the server knows no session any more. */
+export const sessionWord = { csrf: '', onLost(): void { /* The session store listens here. */ } }
+const withWord = (headers: Record<string, string> = {}) => (sessionWord.csrf === '' ? headers : { ...headers, 'X-Kataxis-Token': sessionWord.csrf })
+
 async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
   let response: Response
   try {
@@ -114,7 +131,7 @@ async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?
     response = await fetch(path, {
       method,
       signal: isRaw ? null : AbortSignal.timeout(timeoutMs),
-      headers: body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' },
+      headers: withWord(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }),
       body: body === undefined ? null : isRaw ? body : JSON.stringify(body),
     })
   } catch {
@@ -123,6 +140,11 @@ async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?
   if (response.ok) return (await response.json()) as T
   const problem = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; problems?: Problem[] }
   if (response.status >= 500) throw new ServerAway(problem.detail ?? 'The server is in trouble.')
+  if (problem.code === 'session.missing') {
+    // Nothing is dropped: what waits to be sent waits for the next sign-in.
+    sessionWord.onLost()
+    throw new ServerAway(problem.detail ?? 'You are not signed in.')
+  }
   throw new RefusedByServer(response.status, problem.code ?? 'unknown', problem.detail ?? `The server refused (${response.status}).`, problem.problems ?? [])
 }
 
@@ -141,6 +163,7 @@ function upload(file: File, onSent: (share: number) => void, signal: AbortSignal
       else reject(new RefusedByServer(sending.status, answer.code ?? 'unknown', answer.detail ?? 'refused', answer.problems ?? []))
     }
     signal.addEventListener('abort', () => sending.abort())
+    if (sessionWord.csrf !== '') sending.setRequestHeader('X-Kataxis-Token', sessionWord.csrf)
     sending.send(file)
   })
 }
@@ -149,12 +172,21 @@ const projectPath = (id: string) => `/api/projects/${encodeURIComponent(id)}`
 
 /** Every call to the server. */
 export const api = {
+  session: () => request<Session>('GET', '/api/session'),
+  signIn: (name: string, password: string) => request<Session>('POST', '/api/session', { name, password }),
+  signOut: () => request<object>('DELETE', '/api/session'),
+  becomeOwner: (name: string, fullName: string, password: string) => request<Session>('POST', '/api/owner', { name, fullName, password }),
+  users: () => request<{ users: User[] }>('GET', '/api/users'),
+  addUser: (user: Omit<User, 'id'> & { password: string }) => request<object>('POST', '/api/users', user),
+  changeUser: (id: string, set: { fullName?: string; role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
+  removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
+
   history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),
   backTo: (id: string, order: Order, revision: number) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/back`, { ...order, revision }),
   difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
-  sayPresence: (id: string, presence: Presence) => request<object>('POST', `${projectPath(id)}/presence`, presence),
+  sayPresence: (id: string, presence: Omit<Presence, 'author'>) => request<object>('POST', `${projectPath(id)}/presence`, presence),
   versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
-  nameVersion: (id: string, name: string, author: string) => request<object>('POST', `${projectPath(id)}/versions`, { name, author }),
+  nameVersion: (id: string, name: string) => request<object>('POST', `${projectPath(id)}/versions`, { name }),
   forgetVersion: (id: string, name: string) => request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),
 
   projects: () => request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),

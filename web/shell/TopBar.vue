@@ -2,6 +2,7 @@
 import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import AccountMenu from './AccountMenu.vue'
 import { initialsOf, usePresence } from '../stores/presence'
 import { usePreferences } from '../stores/preferences'
 import { useProject } from '../stores/project'
@@ -35,11 +36,6 @@ const linkWords = computed(() => {
   if (project.link === 'away') return waiting > 0 ? `Server away · ${waiting} kept here` : 'Server away'
   return project.link === 'saving' ? 'Saving …' : `Saved · r${project.revision}`
 })
-const initials = computed(() => initialsOf(preferences.author))
-function rename() {
-  const name = window.prompt('Under which name shall your changes be signed?', preferences.author)
-  if (name?.trim()) preferences.author = name.trim().slice(0, 100)
-}
 </script>
 
 <template>
@@ -63,7 +59,7 @@ function rename() {
       <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
     </button>
     <span v-for="person in presence.people" :key="person.client" class="who other" :title="`${person.author} is here too`">{{ initialsOf(person.author) }}</span>
-    <button class="who" :title="`You: ${preferences.author}`" :aria-label="`You are ${preferences.author}; change the name`" @click="rename">{{ initials }}</button>
+    <AccountMenu />
   </header>
 </template>
 
@@ -162,18 +158,11 @@ kbd {
   width: 28px;
   height: 28px;
   border-radius: 50%;
-  border: 1px solid var(--line);
-  background: var(--paper);
-  color: var(--ink);
   font: 600 11px/1 var(--sans);
-  cursor: pointer;
-}
-span.who {
   display: grid;
   place-items: center;
   background: var(--ink);
   color: var(--paper);
-  cursor: default;
 }
 @media (max-width: 1150px) {
   .find span,

@@ -3,15 +3,14 @@ import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
 import type { NotationName } from '@kataxis/core'
 
-/** What this browser remembers of its user: theme, and a name under which changes are signed. */
+/** What this browser remembers of its user. */
 export const usePreferences = defineStore('preferences', () => {
   const wish = useStorage<'light' | 'dark' | 'system'>('kataxis.theme', 'system')
-  const author = useStorage('kataxis.author', `Planner ${Math.random().toString(36).slice(2, 5).toUpperCase()}`)
   const systemDark = window.matchMedia('(prefers-color-scheme: dark)').matches
   const theme = computed<'light' | 'dark'>(() => (wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value))
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
   /** For a moment addresses may be written in another notation than their controllers ask; not remembered. */
   const notation = ref<NotationName | ''>('')
   const toggleTheme = () => (wish.value = theme.value === 'dark' ? 'light' : 'dark')
-  return { theme, author, notation, toggleTheme }
+  return { theme, notation, toggleTheme }
 })

@@ -3,7 +3,6 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import type { Presence } from '../api/client'
 
 const said: Presence[] = []
-vi.mock('./preferences', () => ({ usePreferences: () => ({ author: 'Ada Brook' }) }))
 vi.mock('./project', () => ({ useProject: () => ({ id: 'p' }) }))
 vi.mock('../api/client', () => ({ api: { sayPresence: (_: string, presence: Presence) => Promise.resolve(void said.push(presence)) } }))
 

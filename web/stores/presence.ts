@@ -3,7 +3,6 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { newId } from '@kataxis/core'
 import { api, type Presence } from '../api/client'
-import { usePreferences } from './preferences'
 import { useProject } from './project'
 
 const sayAgainMs = 15_000
@@ -13,7 +12,6 @@ const goneAfterMs = 40_000
 /** Who else looks at the project, and at which thing. Nobody keeps a list: each browser says where it is, and the others listen. */
 export const usePresence = defineStore('presence', () => {
   const project = useProject()
-  const preferences = usePreferences()
   const client = newId()
   const heard = shallowRef<ReadonlyMap<string, Presence & { seen: number }>>(new Map())
   const place = ref<string | null>(null)
@@ -22,7 +20,7 @@ export const usePresence = defineStore('presence', () => {
   /** Initials by the thing somebody looks at. */
   const others = computed<ReadonlyMap<string, string>>(() => new Map(people.value.flatMap(({ at, author }) => (at === null ? [] : [[at, initialsOf(author)]]))))
 
-  const send = (asks: boolean) => project.id !== '' && void api.sayPresence(project.id, { client, author: preferences.author, at: place.value, asks }).catch(() => undefined)
+  const send = (asks: boolean) => project.id !== '' && void api.sayPresence(project.id, { client, at: place.value, asks }).catch(() => undefined)
   const say = useThrottleFn(() => send(false), 400, true)
   /** For one who has just begun to listen: everybody answers. */
   const ask = () => send(true)

@@ -15,11 +15,11 @@ class FakeServer {
   get revision() {
     return this.log.length
   }
-  record(changes: RowChange[], order: Pick<Order, 'author' | 'commandId'>, kind: ChangeEntry['kind'] = 'do') {
+  record(changes: RowChange[], order: { author: string; commandId: string }, kind: ChangeEntry['kind'] = 'do') {
     this.plan = applyChanges(this.plan, changes)
     this.log.push({ revision: this.revision + 1, commandId: order.commandId, author: order.author, at: '', kind, changes })
   }
-  carryOut(command: Command, order: Pick<Order, 'author' | 'commandId'>) {
+  carryOut(command: Command, order: { author: string; commandId: string }) {
     const applied = applyCommand(this.plan, smallCatalog, command)
     if (!applied.ok) throw new RefusedByServer(409, applied.refusal.code, 'Somebody was quicker.', [])
     this.record(applied.changes, order)
@@ -32,18 +32,18 @@ class FakeServer {
 }
 
 let server: FakeServer
-vi.mock('./preferences', () => ({ usePreferences: () => ({ author: 'me' }) }))
+vi.mock('./session', () => ({ useSession: () => ({ whyNot: () => null }) }))
 vi.mock('../api/client', async (original) => ({
   ...(await original<typeof import('../api/client')>()),
   api: {
     plan: () => server.answer(() => ({ revision: server.revision, project: server.plan.project, ...rowsOfPlan(server.plan) })),
     catalog: () => server.answer(() => smallFile),
     command: (_: string, order: Order, command: Command) => server.answer(() => {
-      if (!server.log.some(({ commandId }) => commandId === order.commandId)) server.carryOut(command, order)
+      if (!server.log.some(({ commandId }) => commandId === order.commandId)) server.carryOut(command, { ...order, author: 'me' })
       return { entries: server.log.slice(order.baseRevision) }
     }),
     undo: (_: string, order: Order) => server.answer(() => {
-      server.record(invert(server.log.findLast(({ author }) => author === 'me')!.changes), order, 'undo')
+      server.record(invert(server.log.findLast(({ author }) => author === 'me')!.changes), { ...order, author: 'me' }, 'undo')
       return { entries: server.log.slice(order.baseRevision) }
     }),
     changesSince: (_: string, revision: number) => server.answer(() => ({ entries: server.log.slice(revision) })),

@@ -1,10 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { applyChanges, applyCommand, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
 import { api, RefusedByServer, ServerAway, type ChangeEntry, type Presence } from '../api/client'
 import { loadPending, savePending, type Pending } from './pending'
-import { usePreferences } from './preferences'
 import { usePresence } from './presence'
+import { useSession } from './session'
 import { useShelf } from './shelf'
 
 export type Link = 'saved' | 'saving' | 'away'
@@ -14,7 +14,7 @@ const showMs = 100
 
 /** The open project: the plan as the server confirmed it, the unconfirmed commands laid over it, and all that follows. */
 export const useProject = defineStore('project', () => {
-  const preferences = usePreferences()
+  const session = useSession()
   const shelf = useShelf()
   const id = ref('')
   const revision = ref(0)
@@ -70,6 +70,11 @@ export const useProject = defineStore('project', () => {
     const applied = applyCommand(plan.value, catalog.value, command)
     if (!applied.ok) {
       tell(wordRefusal(applied.refusal))
+      return false
+    }
+    const forbidden = session.whyNot('plan') ?? (bearsOnSafety(plan.value, applied.plan, catalog.value, applied.changes) ? session.whyNot('safety') : null)
+    if (forbidden) {
+      tell(forbidden)
       return false
     }
     plan.value = applied.plan
@@ -137,7 +142,7 @@ export const useProject = defineStore('project', () => {
   }
 
   function post(projectId: string, { commandId, baseRevision, action }: Pending) {
-    const order = { commandId, baseRevision, author: preferences.author }
+    const order = { commandId, baseRevision }
     if (action.kind === 'command') return api.command(projectId, order, action.command)
     if (action.kind === 'back') return api.backTo(projectId, order, action.revision)
     return action.kind === 'undo' ? api.undo(projectId, order) : api.redo(projectId, order)

@@ -3,12 +3,10 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { wordCommand, type ChangeWords } from '@kataxis/core'
 import { api, type HistoryEntry, type Version } from '../../api/client'
 import { useFocus } from '../../stores/focus'
-import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import { changeSigns, useDifference } from './useDifference'
 
 const project = useProject()
-const preferences = usePreferences()
 const { goTo } = useFocus()
 const entries = shallowRef<readonly HistoryEntry[]>([])
 const versions = shallowRef<readonly Version[]>([])
@@ -55,7 +53,7 @@ function whatOf(entry: HistoryEntry): string {
 const timeFormat = new Intl.DateTimeFormat('en-GB', { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
 
 const keep = () => tryIt(async () => {
-  await api.nameVersion(project.id, name.value.trim(), preferences.author)
+  await api.nameVersion(project.id, name.value.trim())
   name.value = ''
   await load()
 })

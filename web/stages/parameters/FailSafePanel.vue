@@ -2,13 +2,14 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { monitoringTime, reactionTime, safetySignature, type FailSafePart } from '@kataxis/core'
-import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
+import { useSession } from '../../stores/session'
 
 /** What only a fail-safe module has: check sums, monitoring time, the signature of the safety-relevant part of the plan. */
 const props = defineProps<{ part: FailSafePart }>()
 const project = useProject()
-const preferences = usePreferences()
+const session = useSession()
+const signer = computed(() => session.user?.fullName ?? '')
 const sum = ref('')
 const hex = (value: number, digits: number) => `0x${value.toString(16).padStart(digits, '0')}`
 const isStale = computed(() => props.part.sum !== null && props.part.sum.over !== props.part.own)
@@ -19,9 +20,9 @@ function enterSum(): void {
   const written = sum.value.trim()
   const crc = /^(0x[0-9a-f]{1,8}|\d+)$/i.test(written) ? Number(written) : NaN
   if (!(crc <= 0xffffffff)) return project.tell(`"${written}" is no check sum; a number such as 0x89abcdef is needed.`)
-  if (project.run({ type: 'setIParameterSum', moduleId: props.part.module.id, subslot: props.part.placed.subslot ?? 1, crc, by: preferences.author, at: new Date().toISOString() })) sum.value = ''
+  if (project.run({ type: 'setIParameterSum', moduleId: props.part.module.id, subslot: props.part.placed.subslot ?? 1, crc, by: signer.value, at: new Date().toISOString() })) sum.value = ''
 }
-const setReleased = () => project.run({ type: 'setProject', set: { safetyRelease: { signature: signature.value!, by: preferences.author, at: new Date().toISOString() } } })
+const setReleased = () => project.run({ type: 'setProject', set: { safetyRelease: { signature: signature.value!, by: signer.value, at: new Date().toISOString() } } })
 
 /** Times of this connection as somebody measured or looked them up; kept in this browser, since they only serve to find the monitoring time. */
 const times = useLocalStorage('kataxis.monitored-times', { updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 0, sensorMs: 5, outputMs: 12 })

@@ -2,6 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
+import AccountMenu from '../../shell/AccountMenu.vue'
 
 const router = useRouter()
 const projects = ref<{ id: string; name: string; revision: number }[]>([])
@@ -45,6 +46,8 @@ async function bringIn(event: Event) {
         <h1>Kataxis</h1>
         <p class="quiet">Distributed I/O, planned from the description files, ready for commissioning.</p>
       </div>
+      <span class="rest" />
+      <AccountMenu />
     </header>
     <section aria-label="Projects">
       <h2>Projects</h2>
@@ -100,6 +103,9 @@ li a {
 }
 li a:hover {
   background: var(--paper-2);
+}
+.rest {
+  flex: 1;
 }
 .new {
   display: grid;

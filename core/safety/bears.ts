@@ -1,0 +1,41 @@
+import type { Catalog } from '../catalog/catalog'
+import type { DeviceFile } from '../catalog/model'
+import { derive } from '../derive/derive'
+import { isFailSafeRecord } from './f-parameters'
+import { safetyLinesOf } from './modules'
+import type { RowChange } from '../plan/draft'
+import type { Id, Plan } from '../plan/model'
+
+const known = new WeakMap<DeviceFile, boolean>()
+
+/** Whether a description file offers anything fail-safe. */
+function offersSafety(file: DeviceFile): boolean {
+  let offers = known.get(file)
+  if (offers === undefined) {
+    const owners = [...file.devices, ...file.modules]
+    offers = [...owners.flatMap(({ submodules }) => submodules), ...file.submodules].some(({ safety, parameters }) => safety || parameters.some(isFailSafeRecord)) || owners.some(({ parameters }) => parameters.some(isFailSafeRecord))
+    known.set(file, offers)
+  }
+  return offers
+}
+
+/** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, its F
+ *  parameters or its own, a check sum somebody entered, or the released signature. Looks only at stations on files that offer such modules. */
+export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, changes: readonly RowChange[]): boolean {
+  const stations = new Set<Id>()
+  for (const change of changes) {
+    if (change.table === 'project' && change.before.safetyRelease !== change.after.safetyRelease && JSON.stringify(change.before.safetyRelease) !== JSON.stringify(change.after.safetyRelease)) return true
+    if (change.table === 'stations') stations.add(change.id)
+    if (change.table === 'modules') for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
+  }
+  const touched = [...stations].filter((id) => [before, after].some((plan) => {
+    const file = catalog.get(plan.stations[id]?.station.file ?? '')
+    return file !== undefined && offersSafety(file)
+  }))
+  if (touched.length === 0) return false
+  const linesIn = (plan: Plan) => {
+    const stations = Object.fromEntries(touched.flatMap((id) => (plan.stations[id] ? [[id, plan.stations[id]]] : [])))
+    return [...derive({ ...plan, stations }, catalog).stations.values()].flatMap((view) => safetyLinesOf(view, catalog)).sort().join('\n')
+  }
+  return linesIn(before) !== linesIn(after)
+}

@@ -1,0 +1,1 @@
+export { may, roleNames, roles, wordMissingRight, type Right, type RoleName } from './roles'

@@ -1,0 +1,51 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+import { saved } from './steps'
+
+test.use({ storageState: { cookies: [], origins: [] } })
+
+test('who is not signed in sees the demo’s people; a viewer looks and changes nothing', async ({ page }) => {
+  await page.goto('/p/skarvholm/board?at=station:intake-a')
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+  await page.getByLabel('Name').fill('viewer')
+  await page.getByLabel('Password').fill('wrong')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('alert')).toHaveText('Name or password is wrong.')
+  await page.getByRole('button', { name: /^Viewer/ }).click()
+
+  // The address led here, and leads on.
+  const comment = page.getByLabel('Comment')
+  await expect(comment).toBeVisible()
+  const before = await comment.inputValue()
+  await comment.fill('not mine to change')
+  await comment.press('Enter')
+  await expect(page.getByText('Your role is Viewer; who changes plans is Planner, Safety engineer or Owner.')).toBeVisible()
+  await expect(comment).toHaveValue(before)
+  await page.getByRole('button', { name: /Signed in as Vida Ekman/ }).click()
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
+})
+
+test('an owner makes an account; a session that ends keeps what was not sent', async ({ page }) => {
+  await page.goto('/accounts')
+  await page.getByRole('button', { name: /^Owner/ }).click()
+  await page.getByLabel('Name', { exact: true }).fill('nils')
+  await page.getByLabel('Full name').fill('Nils Hov')
+  await page.locator('.draft').getByLabel('Password').fill('long enough')
+  await page.getByRole('button', { name: 'Add' }).click()
+  await expect(page.getByRole('cell', { name: 'Nils Hov' })).toBeVisible()
+  await page.getByLabel('Role of nils').selectOption('Commissioner')
+  await expect(page.getByLabel('Role of nils')).toHaveValue('commissioner')
+
+  await page.goto('/p/skarvholm/board?at=station:membrane-1')
+  await expect(page.getByLabel('Comment')).toBeVisible()
+  await page.context().clearCookies()
+  await page.getByLabel('Comment').fill('written while the session ended')
+  await page.getByLabel('Comment').press('Enter')
+  await page.getByRole('button', { name: /^Owner/ }).click()
+  await expect(page.getByLabel('Comment')).toHaveValue('written while the session ended')
+  await saved(page)
+  await page.getByRole('button', { name: 'Undo' }).click()
+})

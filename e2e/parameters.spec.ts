@@ -1,0 +1,115 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { saved, signedIn } from './steps'
+
+const field = (page: Page, group: string, name: string) => page.getByRole('region', { name: group, exact: true }).getByLabel(name, { exact: true })
+const octet = (page: Page, record: RegExp, at: number) => page.getByRole('region', { name: record }).getByRole('button', { name: new RegExp(`^Octet ${at}:`) })
+const open = (page: Page, at: string) => page.goto(`/p/skarvholm/parameters?at=${at}`)
+
+test('a parameter is set in the module’s sheet, lands in its octet, is taken back and put back', async ({ page }) => {
+  await page.goto('/p/skarvholm/board?at=module:dosing-1.4')
+  await page.getByRole('region', { name: 'Parameters' }).getByRole('button', { name: /Set parameters/ }).click()
+  await expect(page.getByRole('heading', { name: /8 analog inputs/ })).toBeVisible()
+
+  await expect(octet(page, /Record 1/, 18)).toHaveAccessibleName('Octet 18: 01')
+  await field(page, 'Channel 2', 'Signal range').selectOption('0 to 10 V')
+  await expect(octet(page, /Record 1/, 18)).toHaveAccessibleName('Octet 18: 03')
+  await saved(page)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(octet(page, /Record 1/, 18)).toHaveAccessibleName('Octet 18: 01')
+
+  // What the description does not allow is refused with what it does, and the plan stays.
+  await field(page, 'Channel 2', 'Upper limit').fill('40000')
+  await field(page, 'Channel 2', 'Upper limit').press('Enter')
+  await expect(page.getByText('Upper limit is 40000; -32000..32511 is allowed.')).toBeVisible()
+  await expect(field(page, 'Channel 2', 'Upper limit')).toHaveValue('32000')
+
+  // From a bit to its parameter.
+  await octet(page, /Record 1/, 3).click()
+  await page.getByTitle('Diagnosis wire break').click()
+  await expect(page.locator('.row.lit')).toContainText('Diagnosis wire break')
+
+  await page.getByLabel('Search the parameters').fill('channel 1 wire')
+  await expect(page.locator('.row')).toHaveCount(1)
+  await field(page, 'Channel 1', 'Diagnosis wire break').selectOption('on')
+  await expect(page.getByText('only changed (3)')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByText('only changed (4)')).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+})
+
+test('one table sets all modules of a type; a set of values is kept and put on another', async ({ page }) => {
+  await open(page, 'module:membrane-1.1')
+  await field(page, 'Channel 3', 'Smoothing').selectOption('strong')
+  await page.getByRole('button', { name: 'Keep these values as a set …' }).click()
+  await page.getByLabel('Name of the set').fill('slow')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await page.getByRole('button', { name: 'Module after' }).click()
+  await expect(page.getByRole('heading', { level: 3, name: 'membrane-1 · slot 2' })).toBeVisible()
+  await page.getByLabel('Put a set of values on it').selectOption('slow')
+  await expect(field(page, 'Channel 3', 'Smoothing')).toHaveValue('3')
+
+  await page.getByRole('button', { name: 'All of this type' }).click()
+  await expect(page.getByText('4 modules of this type')).toBeVisible()
+  await page.getByLabel('Parameter to set for all').selectOption({ label: 'Channel 0 · Diagnosis limits' })
+  await page.getByLabel('Value for all').selectOption('on')
+  await page.getByRole('button', { name: 'Set 4' }).click()
+  await saved(page)
+  await page.getByRole('button', { name: 'This one alone' }).click()
+  await expect(field(page, 'Channel 0', 'Diagnosis limits')).toHaveValue('1')
+})
+
+test('the Ledger shows ranges in everybody’s words and sets them', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger')
+  await page.getByLabel('Filter the rows').fill('dosing-1 AI')
+  const range = page.locator('revogr-data .rgCell[data-rgcol="7"]').first()
+  await expect(range).toHaveText('4…20 mA')
+  await range.click()
+  await page.keyboard.type('0-20 mA')
+  await page.keyboard.press('Enter')
+  await expect(range).toHaveText('0…20 mA')
+  await saved(page)
+  await page.locator('.tools').click({ position: { x: 4, y: 4 } })
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(range).toHaveText('4…20 mA')
+})
+
+test('a fail-safe module: its stale check sum is renewed by the safety engineer, not by a planner', async ({ browser }) => {
+  const planner = await (await signedIn(browser, 'planner')).newPage()
+  await open(planner, 'module:dosing-2.1')
+  await expect(planner.getByText('stale: own parameters changed since')).toBeVisible()
+  await planner.getByLabel('F_WD_Time').fill('200')
+  await planner.getByLabel('F_WD_Time').press('Enter')
+  await expect(planner.getByText('Your role is Planner; who changes what is fail-safe is Safety engineer or Owner.')).toBeVisible()
+  await expect(planner.getByLabel('F_WD_Time')).toHaveValue('150')
+
+  const engineer = await (await signedIn(browser, 'safety')).newPage()
+  await open(engineer, 'module:dosing-2.1')
+  const safe = engineer.getByRole('region', { name: 'Fail-safe' })
+  await safe.getByRole('button', { name: 'Release this signature' }).click()
+  await expect(safe.getByText(/As released by Stig Vang/)).toBeVisible()
+  await safe.getByLabel('Check sum over own parameters').fill('0x1234abcd')
+  await safe.getByRole('button', { name: 'Renew' }).click()
+  await expect(safe.getByText(/0x1234abcd by Stig Vang/)).toBeVisible()
+  await expect(safe.getByText(/Changed since it was released/)).toBeVisible()
+  await saved(engineer)
+  // The planner sees it arrive.
+  await expect(planner.getByText('0x1234abcd')).toBeVisible()
+  await Promise.all([planner.context().close(), engineer.context().close()])
+})
+
+test('other networks: the start-up list takes lines, the telegram holds everybody’s octets', async ({ page }) => {
+  await open(page, 'station:fill-ai-1')
+  const list = page.getByRole('region', { name: 'Start-up list' })
+  await list.getByLabel('Index', { exact: true }).fill('0x8010')
+  await list.getByLabel('Octets').fill('10 27')
+  await list.getByLabel('What for').fill('slower filter')
+  await list.getByRole('button', { name: 'Add' }).click()
+  await expect(list.getByRole('row', { name: /PS 0x8010:0 10 27 slower filter/ })).toBeVisible()
+  await list.getByRole('button', { name: 'Remove 0x8010' }).click()
+  await expect(list.getByRole('row', { name: /0x8010/ })).toHaveCount(0)
+
+  await open(page, 'station:well-head')
+  await expect(page.getByRole('region', { name: 'Set_Prm telegram' }).getByRole('row').nth(1)).toContainText(/^088 /)
+})

@@ -1,0 +1,64 @@
+import { and, count, eq, gt, lt, sql } from 'drizzle-orm'
+import type { RoleName } from '@kataxis/core'
+import type { Connection, Database } from '../db/connect'
+import { sessions, users } from '../db/schema'
+
+export interface UserRow {
+  readonly id: string
+  readonly name: string
+  readonly fullName: string
+  readonly role: RoleName
+}
+const shown = { id: users.id, name: users.name, fullName: users.fullName, role: users.role }
+
+export async function listUsers(db: Connection): Promise<UserRow[]> {
+  return db.select(shown).from(users).orderBy(users.createdAt)
+}
+
+export async function findUser(db: Connection, name: string): Promise<(UserRow & { password: string }) | null> {
+  const [row] = await db.select({ ...shown, password: users.password }).from(users).where(eq(users.name, name))
+  return row ?? null
+}
+
+export async function insertUser(db: Connection, user: UserRow & { password: string }): Promise<boolean> {
+  return (await db.insert(users).values(user).onConflictDoNothing().returning({ id: users.id })).length > 0
+}
+
+/** The first account, if there is none yet; two that come at once meet in the lock. */
+export async function insertFirstUser(db: Database, user: UserRow & { password: string }): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`lock table ${users} in exclusive mode`)
+    return (await countUsers(tx)) === 0 && insertUser(tx, user)
+  })
+}
+
+export async function countUsers(db: Connection): Promise<number> {
+  const [row] = await db.select({ users: count() }).from(users)
+  return row?.users ?? 0
+}
+
+export async function updateUser(db: Connection, id: string, set: Partial<Pick<UserRow, 'fullName' | 'role'>> & { password?: string }): Promise<boolean> {
+  return (await db.update(users).set(set).where(eq(users.id, id)).returning({ id: users.id })).length > 0
+}
+
+export async function deleteUser(db: Connection, id: string): Promise<boolean> {
+  return (await db.delete(users).where(eq(users.id, id)).returning({ id: users.id })).length > 0
+}
+
+export async function insertSession(db: Connection, session: typeof sessions.$inferInsert): Promise<void> {
+  await db.delete(sessions).where(lt(sessions.expiresAt, new Date()))
+  await db.insert(sessions).values(session)
+}
+
+export async function findSession(db: Connection, token: string): Promise<(UserRow & { csrf: string }) | null> {
+  const [row] = await db.select({ ...shown, csrf: sessions.csrf }).from(sessions).innerJoin(users, eq(users.id, sessions.userId)).where(and(eq(sessions.token, token), gt(sessions.expiresAt, new Date())))
+  return row ?? null
+}
+
+export async function deleteSession(db: Connection, token: string): Promise<void> {
+  await db.delete(sessions).where(eq(sessions.token, token))
+}
+
+export async function deleteSessionsOf(db: Connection, userId: string): Promise<void> {
+  await db.delete(sessions).where(eq(sessions.userId, userId))
+}

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { onClickOutside } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { roles } from '@kataxis/core'
+import { initialsOf } from '../stores/presence'
+import { useSession } from '../stores/session'
+
+/** Who is signed in, and the way out. */
+const session = useSession()
+const isOpen = ref(false)
+const menu = ref<HTMLElement>()
+onClickOutside(menu, () => (isOpen.value = false))
+const role = computed(() => (session.user ? roles[session.user.role] : null))
+</script>
+
+<template>
+  <div v-if="session.user && role" ref="menu" class="account" @keydown.esc.stop="isOpen = false">
+    <button class="who" :title="`${session.user.fullName}, ${role.name}`" :aria-label="`Signed in as ${session.user.fullName}, ${role.name}`" :aria-expanded="isOpen" @click="isOpen = !isOpen">{{ initialsOf(session.user.fullName) }}</button>
+    <div v-if="isOpen" class="menu">
+      <strong>{{ session.user.fullName }}</strong>
+      <span class="quiet">{{ role.name }}: {{ role.says }}</span>
+      <RouterLink v-if="session.may('own')" class="button small" to="/accounts" @click="isOpen = false">Accounts</RouterLink>
+      <button class="button small" @click="session.signOut()">Sign out</button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.account {
+  position: relative;
+}
+.who {
+  width: 28px;
+  height: 28px;
+  border-radius: 50%;
+  border: 1px solid var(--line);
+  background: var(--paper);
+  color: var(--ink);
+  font: 600 11px/1 var(--sans);
+  cursor: pointer;
+}
+.menu {
+  position: absolute;
+  right: 0;
+  top: 36px;
+  z-index: 40;
+  width: 230px;
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  padding: 12px;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  box-shadow: 0 6px 22px var(--veil);
+  font: 13px/1.4 var(--narrow);
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { roles } from '@kataxis/core'
+import { useSession } from '../../stores/session'
+
+/** Sign in; or, on a fresh instance, become its owner. */
+const session = useSession()
+const name = ref('')
+const fullName = ref('')
+const password = ref('')
+const isBusy = ref(false)
+const needsOwner = computed(() => session.session?.needsOwner ?? false)
+const demo = computed(() => session.session?.demo ?? null)
+
+async function go(work: () => Promise<void>): Promise<void> {
+  isBusy.value = true
+  await work()
+  isBusy.value = false
+}
+const enter = () => go(() => (needsOwner.value ? session.becomeOwner(name.value, fullName.value, password.value) : session.signIn(name.value, password.value)))
+const enterAs = (account: string) => go(() => session.signIn(account, demo.value!.password))
+</script>
+
+<template>
+  <main class="page">
+    <header>
+      <img src="/mark.svg" alt="" width="44" height="44" />
+      <div>
+        <h1>Kataxis</h1>
+        <p class="quiet">{{ needsOwner ? 'This instance is new. Its owner keeps the accounts of everybody else.' : 'Distributed I/O, planned from the description files.' }}</p>
+      </div>
+    </header>
+    <form @submit.prevent="enter">
+      <label><span class="label">Name</span><input v-model="name" class="field" name="username" autocomplete="username" required maxlength="60" /></label>
+      <label v-if="needsOwner"><span class="label">Full name, under which changes are signed</span><input v-model="fullName" class="field" autocomplete="name" maxlength="100" /></label>
+      <label><span class="label">Password{{ needsOwner ? ', at least 8 characters' : '' }}</span><input v-model="password" class="field" name="password" type="password" :autocomplete="needsOwner ? 'new-password' : 'current-password'" required maxlength="200" /></label>
+      <button class="button main" :disabled="isBusy">{{ needsOwner ? 'Become the owner' : 'Sign in' }}</button>
+    </form>
+    <p v-if="session.sentence" class="sentence" role="alert">{{ session.sentence }}</p>
+    <section v-if="demo" aria-label="Accounts of the demo">
+      <h2>The demo has an account for each role</h2>
+      <p class="quiet">The password of all is <span class="mono">{{ demo.password }}</span>.</p>
+      <ul>
+        <li v-for="account in demo.accounts" :key="account.name">
+          <button class="enter" :disabled="isBusy" @click="enterAs(account.name)"><strong>{{ roles[account.role].name }}</strong><span>{{ account.fullName }}, <span class="mono">{{ account.name }}</span></span><span class="quiet">{{ roles[account.role].says }}</span></button>
+        </li>
+      </ul>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.page {
+  max-width: 620px;
+  margin: 0 auto;
+  padding: 9vh 20px;
+  display: grid;
+  gap: 26px;
+}
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+form {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+label {
+  width: 300px;
+}
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  border-top: 1px solid var(--line);
+}
+.enter {
+  all: unset;
+  box-sizing: border-box;
+  width: 100%;
+  display: grid;
+  grid-template-columns: 130px 190px 1fr;
+  gap: 10px;
+  padding: 8px 4px;
+  border-bottom: 1px solid var(--line);
+  cursor: pointer;
+}
+.enter:hover {
+  background: var(--paper-2);
+}
+.enter:focus-visible {
+  outline: 2px solid var(--accent);
+}
+.sentence {
+  background: var(--accent-soft);
+  border-left: 3px solid var(--accent);
+  padding: 8px 12px;
+}
+</style>
