@@ -60,7 +60,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
   const signals: SignalRow[] = []
   for (let s = 0; s < stationCount; s++) {
     const stationId = `s${s}`
-    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, values: {}, iParameterSums: {}, startUp: [], addresses: {} })
+    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, values: {}, iParameterSums: {}, safetyConfiguration: null, startUp: [], addresses: {} })
     for (let slot = 1; slot <= 16; slot++) {
       const moduleId = `${stationId}.${slot}`
       modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, plugged: {}, orders: {}, values: {}, iParameterSums: {}, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })

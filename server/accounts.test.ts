@@ -84,6 +84,8 @@ describe('roles', () => {
       { type: 'updateStation', id: 'dosing-2', set: { name: 'other' } },
       { type: 'moveModule', id: 'dosing-2.2', stationId: 'dosing-2', slot: 4 },
       { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 1, by: 'x', at: 'y' },
+      { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', by: 'x', at: 'y' },
+      { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } },
       { type: 'setProject', set: { safetyRelease: { signature: '0', by: 'x', at: 'y' } } },
     ]) expect(await say('planner', command)).toMatchObject({ status: 403, json: { code: 'role.safety' } })
     expect(await call(one.url, 'POST', `${base}/back`, { commandId: 'sly-back', baseRevision: await revision(), revision: 1 }, await as('planner'))).toMatchObject({ status: 403 })
@@ -103,6 +105,7 @@ describe('accounts', () => {
     const { id } = users.find(({ name }) => name === 'someone')!
     await call(one.url, 'POST', `/api/users/${id}`, { role: 'planner' }, await owner())
     expect((await call(one.url, 'POST', '/api/projects', { name: 'Mine' }, someone)).status).toBe(200)
+    expect((await one.services.users.list()).find((user) => user.id === id)).toMatchObject({ role: 'planner', fullName: 'someone' })
     await call(one.url, 'POST', `/api/users/${id}`, { password: 'another one' }, await owner())
     expect((await call(one.url, 'GET', base, undefined, someone)).status).toBe(401)
   })

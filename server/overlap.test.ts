@@ -3,7 +3,7 @@ import type { RowChange, StationRow } from '@kataxis/core'
 import type { ChangeEntry } from './repositories/changes'
 import { overlap } from './services/overlap'
 
-const row: StationRow = { id: 's', networkId: 'n', position: 1, name: 'a', ip: '10.0.0.2', deviceNumber: 1, file: 'f', device: 'd', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, values: {}, iParameterSums: {}, startUp: [], addresses: { 1: { in: 3 } } }
+const row: StationRow = { id: 's', networkId: 'n', position: 1, name: 'a', ip: '10.0.0.2', deviceNumber: 1, file: 'f', device: 'd', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, values: {}, iParameterSums: {}, safetyConfiguration: null, startUp: [], addresses: { 1: { in: 3 } } }
 const change = (after: Partial<StationRow> | null, before: StationRow | null = row, id = 's'): RowChange => ({ table: 'stations', id, before, after: after && { ...row, ...after } })
 const by = (...changes: RowChange[]) => [{ author: 'B', changes } as ChangeEntry]
 

@@ -14,9 +14,23 @@ void session.load()
 <template>
   <NConfigProvider :theme="theme === 'dark' ? darkTheme : null" :theme-overrides="themes[theme]" abstract>
     <NMessageProvider placement="bottom" :max="3">
-      <RouterView v-if="session.user" :key="session.user.id" />
-      <SignInPage v-else-if="session.session" />
-      <p v-else class="empty" role="status">{{ session.sentence || 'One moment …' }}</p>
+      <!-- A session that ends lays the sign-in over what somebody was doing, so that nothing typed is lost. -->
+      <div v-if="session.guest" :key="session.guest" class="inside" :inert="!session.user"><RouterView /></div>
+      <div v-if="session.session && !session.user" :class="{ over: session.guest }"><SignInPage /></div>
+      <p v-else-if="!session.session" class="empty" role="status">{{ session.sentence || 'One moment …' }}</p>
     </NMessageProvider>
   </NConfigProvider>
 </template>
+
+<style scoped>
+.inside {
+  height: 100%;
+}
+.over {
+  position: fixed;
+  inset: 0;
+  z-index: 100;
+  overflow: auto;
+  background: var(--paper);
+}
+</style>

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { applyChanges, type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
+import { recordsOfPlaced } from '../parameters'
 import { check } from './check'
 
 const { plan: demo, catalog } = wholeDemo()
@@ -11,6 +12,11 @@ const found = (now: Plan, code: string, files = catalog) => check(derive(now, fi
 
 /** The same files, with F parameters that may be anything their octets hold. */
 const loose: typeof catalog = new Map([...catalog].map(([hash, file]) => [hash, { ...file, modules: file.modules.map((module) => ({ ...module, submodules: module.submodules.map((submodule) => (submodule.safety ? { ...submodule, parameters: submodule.parameters.map((record) => ({ ...record, parameters: record.parameters.map((parameter) => ({ ...parameter, allowed: [] })) })) } : submodule)) })) }]))
+
+const ozoneRecord = (() => {
+  const view = derive(plan, catalog).stations.get('ozone-io')!
+  return recordsOfPlaced(catalog, view.station.file, view.device!, {}).find(({ record }) => record.parameters.some(({ key }) => key === 'Param3'))!.key
+})()
 
 /** Values as no command would set them, as an older description may have allowed. */
 function force(id: string, values: Record<string, Record<string, number>>): Plan {
@@ -28,6 +34,10 @@ const cases: [code: string, broken: () => Plan, says: string, files?: typeof cat
   ['safety.iParameterSum', () => doAll(plan, catalog, set('dosing-2.1', '1.100', 'P0_Gap', 100)), 'entered by AK on 2026-05-01, is stale'],
   ['safety.iParameterSum', () => doAll(plan, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: null, by: '', at: '' }), 'needs a check sum'],
   ['safety.watchdog', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 12, F_WD_Time: 3 } }), 'is 3 ms; it must be longer than twice', loose],
+  ['safety.configuration', () => doAll(plan, catalog, { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1A2B', by: 'SV', at: '2026-06-01' }, { type: 'setParameters', edits: [{ moduleId: 'ozone-io', record: ozoneRecord, parameter: 'Param3', value: 20 }] }), 'entered by SV on 2026-06-01, is stale'],
+  ['safety.networkNumber', () => doAll(plan, catalog, { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e20000000aa' } }, { type: 'updateNetwork', id: 'n-intake', set: { safetyNetworkNumber: '4e20000000aa' } }), 'which Intake has too'],
+  ['safety.halfPair', () => doAll(plan, catalog, { type: 'editSignals', edits: [{ id: 'd102', tag: '', comment: '', terminal: '' }] }), 'evaluates channels 0 and 4 as a pair, but only channel 0'],
+  ['safety.testExternal', () => doAll(plan, catalog, set('dosing-2.1', '1.100', 'P0_Supply', 1)), 'tests channels 0 and 4 for short circuits'],
   ['safety.changed', () => doAll(plan, catalog, { type: 'setProject', set: { safetyRelease: { signature: '00', by: 'MV', at: '2026-05-02T00:00:00Z' } } }), 'what MV released on 2026-05-02'],
 ]
 

@@ -1,8 +1,11 @@
 import { faultOf } from '../parameters/record'
 import { recordsOfPlaced } from '../parameters/placed'
+import { stationParameterSignature, timeBasedNetworkNumber } from '../safety/cip'
 import { computedFParameters } from '../safety/f-parameters'
 import { choicesOf, failSafeParts, safetySignature, type FailSafePart } from '../safety/modules'
-import type { DerivedStation } from '../derive/derive'
+import { channelPairs, usedOfPair, type ChannelPair } from '../safety/pairs'
+import type { Catalog } from '../catalog/catalog'
+import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { unusedOff } from '../signals/channel-settings'
 import { atModule, atStation, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
 
@@ -66,6 +69,43 @@ export const stationParameterRules = [
       : `The check sum over the parameters of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: the parameters changed since. Renew it with the maker’s tool.`,
   }),
 
+  stationRule<{ by: string; at: string }>({
+    code: 'safety.configuration',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      const entered = view.station.safetyConfiguration
+      if (entered && entered.over !== stationParameterSignature(view, catalog)) yield { at: atStation(view), facts: entered }
+    },
+    say: ({ by, at: when }, at) => `The configuration signature of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: its parameters changed since. Enter what the maker’s tool gives now.`,
+  }),
+
+  stationRule<{ used: number; other: number }>({
+    code: 'safety.halfPair',
+    severity: 'warning',
+    find: function* ({ view, catalog }) {
+      for (const { module, pair } of pairsIn(view, catalog)) {
+        if (pair.evaluation !== 'equivalent' && pair.evaluation !== 'antivalent') continue
+        const used = usedOfPair(module, pair)
+        if (used.length === 1) yield { at: atModule(view, module), facts: { used: used[0]!, other: pair.channels.find((channel) => channel !== used[0])! } }
+      }
+    },
+    say: ({ used, other }, at) => `${at.words} evaluates channels ${Math.min(used, other)} and ${Math.max(used, other)} as a pair, but only channel ${used} carries a signal; connect and name channel ${other}, or evaluate it alone.`,
+  }),
+
+  stationRule<{ channels: readonly number[]; moduleId: string; record: string; parameter: string; off: number | null }>({
+    code: 'safety.testExternal',
+    severity: 'warning',
+    find: function* ({ view, catalog }) {
+      for (const { module, pair } of pairsIn(view, catalog)) {
+        if (pair.evaluation === 'off' || !pair.supplyIsExternal || !pair.testsShortCircuit || !pair.test) continue
+        const off = Object.entries(pair.test.parameter.texts).find(([, text]) => /^(off|no|disabled|inactive)\b/i.test(text))?.[0]
+        yield { at: atModule(view, module), facts: { channels: pair.channels, moduleId: module.id, record: pair.test.record, parameter: pair.test.parameter.key, off: off === undefined ? null : Number(off) } }
+      }
+    },
+    say: ({ channels }, at) => `${at.words} tests channels ${channels.join(' and ')} for short circuits, but their sensors have another supply; the test only works with the module’s own.`,
+    fixes: ({ moduleId, record, parameter, off }) => (off === null ? [] : [{ label: 'Switch the test off', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: off }] } }]),
+  }),
+
   stationRule<{ watchdogMs: number; leastMs: number }>({
     code: 'safety.watchdog',
     severity: 'warning',
@@ -101,6 +141,22 @@ export const planParameterRules = [
     },
   }),
 
+  planRule<{ number: string; other: string }>({
+    code: 'safety.networkNumber',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      const seen = new Map<string, string>()
+      for (const { id, name, safetyNetworkNumber: number } of Object.values(derived.plan.networks)) {
+        if (number === '') continue
+        const other = seen.get(number)
+        if (other !== undefined) yield { at: { kind: 'network', id, words: name }, facts: { number, other } }
+        else seen.set(number, name)
+      }
+    },
+    say: ({ number, other }, at) => `${at.words} has the safety network number ${number}, which ${other} has too; each network needs its own.`,
+    fixes: (_, at) => [{ label: 'Give it one by the time', command: { type: 'updateNetwork', id: at.id, set: { safetyNetworkNumber: timeBasedNetworkNumber(new Date()) } } }],
+  }),
+
   planRule<{ signature: string; released: string; by: string; at: string }>({
     code: 'safety.changed',
     severity: 'note',
@@ -122,6 +178,14 @@ function partsIn({ view, catalog }: StationScope): readonly FailSafePart[] {
 function placeOf(view: DerivedStation, { module, placed }: FailSafePart): FindingPlace {
   const place = module.row ? atModule(view, module) : atStation(view)
   return placed.subslot === null || placed.subslot === 1 ? place : { ...place, words: `${place.words}, subslot ${placed.subslot}` }
+}
+
+/** Channel pairs of the fail-safe modules of a station. */
+function* pairsIn(view: DerivedStation, catalog: Catalog): Iterable<{ module: DerivedModule; pair: ChannelPair }> {
+  for (const module of new Set(failSafeParts(view, catalog).map((part) => part.module))) {
+    const records = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged)
+    for (const pair of channelPairs(records, choicesOf(view, module).values)) yield { module, pair }
+  }
 }
 
 function freeDestination(used: { has(value: string): boolean }, allowed: readonly (readonly [number, number])[]): number | null {

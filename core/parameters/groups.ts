@@ -25,29 +25,38 @@ export interface ParameterGroup {
   readonly rows: readonly ParameterRow[]
 }
 
-/** Records as somebody looks at them: by owner, record and menu, in the order of the description's menus; what menus do not show comes last.
- *  What the description hides, and check sums that follow from the rest, are left out. */
+/** Parameters as somebody looks at them: by owner and menu, in the order of the description's menus; what menus do not show stands under its record's
+ *  name. What the description hides, and check sums that follow from the rest, are left out. */
 export function parameterGroups(records: readonly PlacedRecord[], values: ParameterChoices): ParameterGroup[] {
-  const severalOwners = new Set(records.map(({ owner }) => owner)).size > 1
-  return records.flatMap((placed) => {
-    const { record } = placed
-    const chosen = values[placed.key] ?? {}
-    const rows = record.parameters.filter(({ visible, key }) => visible && !(placed.isFailSafe && computedFParameters.has(key))).map((parameter): ParameterRow => {
-      const value = chosen[parameter.key]
-      return { key: `${placed.key}/${parameter.key}`, placed, parameter, value: value ?? parameter.default, isChosen: value !== undefined, isFixed: !parameter.changeable || (value === undefined && allowsOnly(parameter)), fault: value === undefined ? null : faultOf(parameter, value)?.message ?? null }
-    })
-    rows.sort((a, b) => (a.parameter.menu?.rank ?? Infinity) - (b.parameter.menu?.rank ?? Infinity) || 0)
-    const groups = new Map<string, ParameterGroup & { rows: ParameterRow[] }>()
+  const owners = [...new Set(records.map(({ owner }) => owner))]
+  return owners.flatMap((owner) => {
+    const rows = inMenuOrder(records.filter((placed) => placed.owner === owner).map((placed) => rowsOf(placed, values[placed.key] ?? {})))
+    const groups = new Map<string, { key: string; heading: readonly string[]; rows: ParameterRow[] }>()
     for (const row of rows) {
       const path = row.parameter.menu?.path ?? []
-      const heading = [...(severalOwners ? [placed.owner] : []), ...(path.length > 0 ? path : [nameOfRecord(placed)])]
-      const key = `${placed.key}/${heading.join('/')}`
+      const heading = [...(owners.length > 1 ? [owner] : []), ...(path.length > 0 ? path : [nameOfRecord(row.placed)])]
+      const key = heading.join('/')
       const group = groups.get(key)
       if (group) group.rows.push(row)
       else groups.set(key, { key, heading, rows: [row] })
     }
     return [...groups.values()]
   })
+}
+
+function rowsOf(placed: PlacedRecord, chosen: Readonly<Record<string, number | string>>): ParameterRow[] {
+  return placed.record.parameters.filter(({ visible, key }) => visible && !(placed.isFailSafe && computedFParameters.has(key))).map((parameter) => {
+    const value = chosen[parameter.key]
+    return { key: `${placed.key}/${parameter.key}`, placed, parameter, value: value ?? parameter.default, isChosen: value !== undefined, isFixed: !parameter.changeable || (value === undefined && allowsOnly(parameter)), fault: value === undefined ? null : faultOf(parameter, value)?.message ?? null }
+  })
+}
+
+/** Menus of a whole device rank all its parameters; menus of single records only those within. */
+function inMenuOrder(records: readonly ParameterRow[][]): ParameterRow[] {
+  const byRank = (rows: ParameterRow[]) => rows.sort((a, b) => (a.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER) - (b.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER))
+  const all = records.flat()
+  const ranks = all.flatMap(({ parameter }) => (parameter.menu ? [parameter.menu.rank] : []))
+  return new Set(ranks).size === ranks.length ? byRank(all) : records.flatMap(byRank)
 }
 
 function allowsOnly({ allowed, default: standard }: Parameter): boolean {

@@ -4,10 +4,12 @@ import { derive } from '../derive'
 import { newPlan } from '../exchange'
 import { applyCommand, networkKinds, wordRefusal, type Command, type NetworkKindName, type SingleCommand } from '../plan'
 import { doAll, shelfCatalog, wholeDemo } from '../test/plans'
+import { parameterGroups } from './groups'
 import { encodePlaced, recordsOfPlaced } from './placed'
 import { setPrmTelegram, userParameters, watchdogFactors } from './set-prm'
 import { sdoDownload, startUpList } from './start-up'
 import { fromHex, toHex } from './hex'
+import { bitPlaces, encodeValue } from './value'
 
 const { plan, catalog } = wholeDemo()
 const set = (moduleId: string, record: string, parameter: string, value: number | string | null): Command => ({ type: 'setParameters', edits: [{ moduleId, record, parameter, value }] })
@@ -134,4 +136,42 @@ test('what is sent is as long as the record says, whatever is chosen', () => {
     expect(fromHex(bytes).length).toBe(placed.record.length)
     expect(problems.length <= Object.keys(values).length).toBe(true)
   }))
+})
+
+describe('parameters as somebody looks at them', () => {
+  const groupsOf = (stationId: string, moduleId: string) => {
+    const view = derive(plan, catalog).stations.get(stationId)!
+    const module = view.modules.find(({ id }) => id === moduleId)!
+    return parameterGroups(recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged), module.row!.values)
+  }
+  test('stand under the menus of their record, in its order', () => {
+    const groups = groupsOf('dosing-1', 'dosing-1.4')
+    expect(groups.map(({ heading }) => heading.join(' › '))).toEqual(['Module', ...Array.from({ length: 8 }, (_, channel) => `Channel ${channel}`)])
+    expect(groups[1]!.rows.map(({ parameter, isChosen }) => `${parameter.name}${isChosen ? ' *' : ''}`)).toEqual(['Signal range', 'Smoothing *', 'Diagnosis wire break', 'Diagnosis limits', 'Upper limit', 'Lower limit', 'Value on fault'])
+  })
+  test('menus of a device gather its variables, port by port', () => {
+    expect(groupsOf('dosing-2', 'dosing-2.5').slice(0, 4).map(({ heading }) => heading.join(' › '))).toEqual(['Port 2 · Level sensor LevelEye › Identification', 'Port 2 · Level sensor LevelEye › Parameter', 'Port 2 · Level sensor LevelEye › Parameter › Switching output 1', 'Port 3 · Level sensor LevelEye › Identification'])
+  })
+  test('check sums of F parameters are not among them', () => {
+    expect(groupsOf('dosing-2', 'dosing-2.2').flatMap(({ rows }) => rows.map(({ parameter }) => parameter.key))).not.toContain('F_Par_CRC')
+  })
+  test('every bit of a record belongs to at most one parameter of the demo’s modules, and comes back from it', () => {
+    const view = derive(plan, catalog).stations.get('dosing-1')!
+    for (const module of view.modules) {
+      for (const { record } of module.described ? recordsOfPlaced(catalog, view.station.file, module.described, module.plugged) : []) {
+        const bits = record.parameters.flatMap((parameter) => bitPlaces(parameter).map(({ octet, bit }) => octet * 8 + bit))
+        expect(new Set(bits).size).toBe(bits.length)
+      }
+    }
+  })
+  // The bits that a value takes are those that change when all of its bits are set.
+  test('the bits of a value are where it is written', () => {
+    fc.assert(fc.property(fc.constantFrom('big' as const, 'little' as const), fc.nat(3), fc.nat(7), fc.integer({ min: 1, max: 24 }), (byteOrder, offsetBytes, offsetBits, bits) => {
+      const place = { kind: 'unsigned' as const, byteOrder, offsetBytes, offsetBits, bits }
+      const bytes = new Uint8Array(8)
+      encodeValue(bytes, place, 2 ** bits - 1)
+      const set = Array.from({ length: 64 }, (_, at) => at).filter((at) => (bytes[at >> 3]! >> (at & 7)) & 1)
+      expect(bitPlaces(place).map(({ octet, bit }) => octet * 8 + bit).sort((a, b) => a - b)).toEqual(set)
+    }))
+  })
 })

@@ -37,7 +37,7 @@ export const recordsOfPlaced = oncePlaced((catalog: Catalog, file: string, owner
     add(String(subslot), subslot, submodule, submodule.parameters)
     const part = plugged[subslot]
     const below = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
-    if (below) add(`${subslot}p`, subslot, { name: below.name, safety: false }, below.parameters)
+    if (below) add(`${subslot}p`, subslot, { name: `Port ${subslot} · ${below.name}`, safety: false }, below.parameters)
   }
   return placed as readonly PlacedRecord[]
 })

@@ -23,7 +23,7 @@ const single = {
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
   addStation: z.object({ id, networkId: id, file: stationRow.shape.file, device: stationRow.shape.device, name: stationRow.shape.name.optional(), ip: stationRow.shape.ip.optional(), deviceNumber: stationRow.shape.deviceNumber.optional(), connection: connection.optional(), comment: z.string().max(2000).default('') }),
-  updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'values', 'iParameterSums', 'addresses') }),
+  updateStation: z.object({ id, set: settable(stationRow, 'networkId', 'file', 'device', 'connection', 'plugged', 'orders', 'values', 'iParameterSums', 'safetyConfiguration', 'addresses') }),
   removeStation: z.object({ id }),
   /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
    *  Name, address and number are the next free ones where they are left out. */
@@ -57,6 +57,8 @@ const single = {
   copyParameters: z.object({ values: parameterValues, file: stationRow.shape.file, from: z.string().max(200), moduleIds: z.array(id).min(1).max(10_000) }),
   /** The check sum over a fail-safe module's own parameters, as the maker's tool gave it for what is set now; null takes it away. */
   setIParameterSum: z.object({ moduleId: id, subslot, crc: z.number().int().min(0).max(0xffffffff).nullable(), by: z.string().max(200), at: z.string().max(40) }),
+  /** The configuration signature of a CIP safety device, for the parameters as they are set now; empty takes it away. */
+  setSafetyConfiguration: z.object({ id, signature: z.string().max(100), by: z.string().max(200), at: z.string().max(40) }),
   /** Gives the module's data the next free bytes of the image. */
   readdress: z.object({ moduleId: id }),
   /** Creates, changes and (when nothing is left in them) removes signals; any number at once. */

@@ -41,6 +41,9 @@ export const parameterValues = z.record(recordKey, z.record(parameterKey, parame
  *  were given for, so that a later change shows, and who entered them when. */
 export const iParameterSums = z.record(z.string().regex(/^\d+$/), z.object({ crc: z.number().int().min(0).max(0xffffffff), over: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict())
 
+/** A configuration signature of a CIP safety device, with a signature of the parameters it was given for, and who entered it when. */
+export const safetyConfiguration = z.object({ signature: z.string().min(1).max(100), over: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict()
+
 /** A line of an EtherCAT start-up list that somebody added to what the description has. */
 export const startUpLine = z.object({
   transition: z.enum(['IP', 'PS', 'SO', 'SP', 'OS', 'PI']),
@@ -137,6 +140,8 @@ export const networkRow = z.object({
   line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
   /** How often data are asked for, where the controller asks station by station. */
   requestMs: z.number().int().min(1).max(3_600_000).default(500),
+  /** CIP safety: what makes addresses of joined networks unique; twelve hex digits, or empty. */
+  safetyNetworkNumber: z.string().regex(/^([0-9a-f]{12})?$/, 'twelve hex digits').default(''),
 }).strict()
 
 export const stationRow = z.object({
@@ -166,6 +171,8 @@ export const stationRow = z.object({
   orders: byteOrders.default({}),
   values: parameterValues.default({}),
   iParameterSums: iParameterSums.default({}),
+  /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set then. */
+  safetyConfiguration: safetyConfiguration.nullable().default(null),
   /** EtherCAT only. */
   startUp: z.array(startUpLine).max(1000).default([]),
   /** Of the head's own data, where it has any. */

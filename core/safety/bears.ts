@@ -4,7 +4,7 @@ import { derive } from '../derive/derive'
 import { isFailSafeRecord } from './f-parameters'
 import { safetyLinesOf } from './modules'
 import type { RowChange } from '../plan/draft'
-import type { Id, Plan } from '../plan/model'
+import type { Id, NetworkRow, Plan, ProjectRow, StationRow } from '../plan/model'
 
 const known = new WeakMap<DeviceFile, boolean>()
 
@@ -19,12 +19,18 @@ function offersSafety(file: DeviceFile): boolean {
   return offers
 }
 
+/** What somebody entered or released in a row of whatever table. */
+function recorded(row: object | null): string {
+  const { safetyRelease, safetyConfiguration, safetyNetworkNumber } = (row ?? {}) as Partial<ProjectRow & StationRow & NetworkRow>
+  return JSON.stringify([safetyRelease ?? null, safetyConfiguration ?? null, safetyNetworkNumber ?? ''])
+}
+
 /** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, its F
- *  parameters or its own, a check sum somebody entered, or the released signature. Looks only at stations on files that offer such modules. */
+ *  parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that offer such modules. */
 export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, changes: readonly RowChange[]): boolean {
   const stations = new Set<Id>()
   for (const change of changes) {
-    if (change.table === 'project' && change.before.safetyRelease !== change.after.safetyRelease && JSON.stringify(change.before.safetyRelease) !== JSON.stringify(change.after.safetyRelease)) return true
+    if (recorded(change.before) !== recorded(change.after)) return true
     if (change.table === 'stations') stations.add(change.id)
     if (change.table === 'modules') for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
   }

@@ -49,7 +49,8 @@ export function ownSignature(records: readonly PlacedRecord[], block: PlacedReco
   return signatureOf(records.filter(({ subslot, isFailSafe }) => subslot === block.subslot && !isFailSafe).map((one) => `${one.key} ${encodePlaced(one, values[one.key]).bytes}`))
 }
 
-function signatureOf(lines: readonly string[]): string {
+/** SHA-256 over lines of text, in hex. */
+export function signatureOf(lines: readonly string[]): string {
   return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
 }
 

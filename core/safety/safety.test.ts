@@ -6,7 +6,7 @@ import { derive } from '../derive'
 import { fromHex } from '../parameters'
 import { applyCommand, type Command } from '../plan'
 import { wholeDemo } from '../test/plans'
-import { failSafeParts, monitoringTime, parameterCrc, reactionTime, readFParameters, safetySignature, withParameterCrc } from './index'
+import { failSafeParts, monitoringTime, nodeReference, parameterCrc, reactionTime, readFParameters, safetySignature, timeBasedNetworkNumber, withParameterCrc } from './index'
 
 describe('check sums', () => {
   // The usual default set of F parameters gives 53356 (from memory; good evidence, no proof).
@@ -34,6 +34,13 @@ describe('check sums', () => {
     expect(long.slice(0, 35)).toBe('0b 48 00 01 00 0b 00 96 89 ab cd ef')
     expect(readFParameters(long)).toEqual({ sourceAddress: 1, destinationAddress: 11, watchdogMs: 150, hasIParameterCrc: true, parameterCrc: parameterCrc(fromHex(long)) })
   })
+})
+
+// Days since 1972-01-01 and milliseconds since midnight (CIP Vol. 5, from memory): 2026-11-26 is day 20053.
+test('a safety network number by the time', () => {
+  expect(timeBasedNetworkNumber(new Date('2026-11-26T00:00:00.010Z'))).toBe((20_053).toString(16).padStart(4, '0') + '0000000a')
+  expect(nodeReference('4e550000000a', '192.168.1.7')).toBe('4e55_0000_000a · 192.168.1.7')
+  expect(nodeReference('', '192.168.1.7')).toBeNull()
 })
 
 // Common practice: twice the update time, device, controller; and longer than a ring needs to close.

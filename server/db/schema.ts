@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalPlace, StartUpLine, SwitchBank } from '@kataxis/core'
+import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalPlace, StartUpLine, StationRow, SwitchBank } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -57,6 +57,7 @@ export const networks = pgTable('networks', {
   tied: boolean().notNull().default(false),
   line: jsonb().$type<SerialLine>().notNull().default({ baud: 19_200, parity: 'even', stopBits: 1 }),
   requestMs: integer('request_ms').notNull().default(500),
+  safetyNetworkNumber: text('safety_network_number').notNull().default(''),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 export const stations = pgTable('stations', {
@@ -78,6 +79,7 @@ export const stations = pgTable('stations', {
   orders: jsonb().$type<ByteOrders>().notNull().default({}),
   values: jsonb().$type<ParameterChoices>().notNull().default({}),
   iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+  safetyConfiguration: jsonb('safety_configuration').$type<StationRow['safetyConfiguration']>(),
   startUp: jsonb('start_up').$type<StartUpLine[]>().notNull().default([]),
   addresses: jsonb().$type<AddressMap>().notNull(),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])

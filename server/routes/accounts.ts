@@ -12,7 +12,7 @@ import { demoAccounts } from '../services/demo-accounts'
 const user = z.object({ id: z.string(), name: z.string(), fullName: z.string(), role: z.enum(roleNames) })
 const name = z.string().trim().min(1).max(60).regex(/^[\p{L}\p{N}._-]+$/u, 'letters, digits, dot, dash and underscore')
 const password = z.string().max(200)
-const fullName = z.string().trim().max(100).default('')
+const fullName = z.string().trim().max(100)
 const session = z.object({
   user: user.nullable(),
   csrf: z.string().nullable(),
@@ -54,14 +54,14 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       setCookie(request, response, null)
       return {}
     }),
-    endpoint({ method: 'post', path: '/api/owner', right: 'none', before: slowSignIn, summary: 'Become the owner of a fresh instance', body: z.object({ name, fullName, password }), answer: session }, async ({ body, request, response }) => {
+    endpoint({ method: 'post', path: '/api/owner', right: 'none', before: slowSignIn, summary: 'Become the owner of a fresh instance', body: z.object({ name, fullName: fullName.default(''), password }), answer: session }, async ({ body, request, response }) => {
       const owner = await users.createOwner(body)
       const opened = await users.open(owner.id)
       setCookie(request, response, opened.token, opened.expiresAt)
       return { user: { id: owner.id, name: owner.name, fullName: owner.fullName, role: owner.role }, csrf: opened.csrf, needsOwner: false, demo: null }
     }),
     endpoint({ method: 'get', path: '/api/users', right: 'own', summary: 'All accounts', answer: z.object({ users: z.array(user) }) }, async () => ({ users: await users.list() })),
-    endpoint({ method: 'post', path: '/api/users', right: 'own', summary: 'A new account', body: z.object({ name, fullName, role: z.enum(roleNames), password }), answer: z.object({}) }, async ({ body }) => {
+    endpoint({ method: 'post', path: '/api/users', right: 'own', summary: 'A new account', body: z.object({ name, fullName: fullName.default(''), role: z.enum(roleNames), password }), answer: z.object({}) }, async ({ body }) => {
       await users.create(body)
       return {}
     }),

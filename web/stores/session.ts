@@ -7,11 +7,14 @@ import { api, sessionWord, type Session } from '../api/client'
 export const useSession = defineStore('session', () => {
   const session = shallowRef<Session | null>(null)
   const sentence = ref('')
+  /** Whose work stands on the screen: it stays when the session ends by itself. */
+  const guest = ref<string | null>(null)
   const user = computed(() => session.value?.user ?? null)
 
   function take(next: Session): void {
     session.value = next
     sessionWord.csrf = next.csrf ?? ''
+    if (next.user) guest.value = next.user.id
     sentence.value = ''
   }
   async function attempt(work: () => Promise<Session>): Promise<void> {
@@ -26,6 +29,7 @@ export const useSession = defineStore('session', () => {
   const becomeOwner = (name: string, fullName: string, password: string) => attempt(() => api.becomeOwner(name, fullName, password))
   async function signOut(): Promise<void> {
     await api.signOut().catch(() => undefined)
+    guest.value = null
     await load()
   }
   sessionWord.onLost = () => {
@@ -35,5 +39,5 @@ export const useSession = defineStore('session', () => {
   /** Why somebody may not do that; null where he may. */
   const whyNot = (right: Right) => (!user.value ? 'You are not signed in.' : roleMay(user.value.role, right) ? null : wordMissingRight(user.value.role, right))
   const may = (right: Right) => whyNot(right) === null
-  return { session, user, sentence, load, signIn, becomeOwner, signOut, may, whyNot }
+  return { session, user, guest, sentence, load, signIn, becomeOwner, signOut, may, whyNot }
 })

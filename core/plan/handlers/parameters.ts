@@ -1,4 +1,6 @@
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
+import { derive } from '../../derive/derive'
+import { stationParameterSignature } from '../../safety/cip'
 import { faultOf } from '../../parameters/record'
 import { recordsOfPlaced, type PlacedRecord } from '../../parameters/placed'
 import { carriedTo } from '../../parameters/carry'
@@ -9,7 +11,7 @@ import type { Draft } from '../draft'
 import type { Id, IParameterSums, ParameterChoices } from '../model'
 import type { Refusal } from '../refusals'
 
-type Commands = 'setParameters' | 'copyParameters' | 'setIParameterSum'
+type Commands = 'setParameters' | 'copyParameters' | 'setIParameterSum' | 'setSafetyConfiguration'
 type Value = number | string | null
 
 export const parameterHandlers: { [T in Commands]: Handler<T> } = {
@@ -48,6 +50,14 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
     if (!block || block.record.length !== 14) return { code: 'safety.noSum', where: owner.where }
     const { [subslot]: _old, ...others } = owner.sums
     owner.writeSums(crc === null ? others : { ...others, [subslot]: { crc, over: ownSignature(owner.records, block, owner.values), by, at } })
+    return null
+  },
+
+  setSafetyConfiguration: (draft, catalog, { id, signature, by, at }) => {
+    const row = draft.get('stations', id)
+    const view = derive({ ...draft.plan, stations: row ? { [id]: draft.plan.stations[id]! } : {} }, catalog).stations.get(id)
+    if (!row || !view) return { code: 'row.missing', what: 'station', id }
+    draft.put('stations', { ...row, safetyConfiguration: signature === '' ? null : { signature, over: stationParameterSignature(view, catalog), by, at } })
     return null
   },
 }

@@ -124,6 +124,7 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
     orders: wishes.orders ?? {},
     values: wishes.values ?? {},
     iParameterSums: {},
+    safetyConfiguration: null,
     startUp: wishes.startUp ?? [],
   })
   return null

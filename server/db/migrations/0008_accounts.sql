@@ -15,5 +15,7 @@ CREATE TABLE "users" (
 	CONSTRAINT "users_name_unique" UNIQUE("name")
 );
 --> statement-breakpoint
+ALTER TABLE "networks" ADD COLUMN "safety_network_number" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "stations" ADD COLUMN "safety_configuration" jsonb;--> statement-breakpoint
 ALTER TABLE "sessions" ADD CONSTRAINT "sessions_user_id_users_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."users"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "sessions_user" ON "sessions" USING btree ("user_id");

@@ -4,7 +4,9 @@ import { useRoute } from 'vue-router'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import FailSafePanel from './FailSafePanel.vue'
+import MeaningPanel from './MeaningPanel.vue'
 import ParameterField from './ParameterField.vue'
+import PortPanel from './PortPanel.vue'
 import RecordOctets from './RecordOctets.vue'
 import SetPicker from './SetPicker.vue'
 import StartUpPanel from './StartUpPanel.vue'
@@ -83,9 +85,10 @@ function lightOf(record: string, parameter: string): void {
       </div>
       <aside tabindex="0" aria-label="Octets">
         <FailSafePanel v-for="part in parts" :key="part.placed.key" :part="part" />
+        <PortPanel :view="found.view" :module="found.module" />
         <section v-if="records.length > 0" class="octets">
           <h2>As the device gets it</h2>
-          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" @light="lightOf(placed.key, $event)" />
+          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" :with-owner="new Set(records.map(({ owner }) => owner)).size > 1" @light="lightOf(placed.key, $event)" />
           <p class="quiet">Underlined octets are other than the description proposes.</p>
         </section>
         <TelegramPanel v-if="found.view.device?.protocol === 'profibus'" :view="found.view" />
@@ -97,6 +100,7 @@ function lightOf(record: string, parameter: string): void {
             <tbody><tr v-for="(one, i) in diagnoses" :key="i"><td class="mono">{{ one.code }}</td><td><strong>{{ one.name }}</strong> <span class="quiet">{{ one.help }}</span></td></tr></tbody>
           </table>
         </section>
+        <MeaningPanel v-if="records.length > 0" :records="records" />
       </aside>
     </div>
   </article>
@@ -156,6 +160,9 @@ aside {
 }
 .tools .field {
   width: 210px;
+}
+aside :deep(p) {
+  font: 13px/1.5 var(--narrow);
 }
 .octets {
   display: grid;

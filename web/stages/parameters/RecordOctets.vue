@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { bitPlaces, fromHex, type Parameter, type PlacedRecord } from '@kataxis/core'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the parameter in sight shows its bits. */
-const props = defineProps<{ placed: PlacedRecord; bytes: string; lit: string | null }>()
+const props = defineProps<{ placed: PlacedRecord; bytes: string; lit: string | null; withOwner: boolean }>()
 const emit = defineEmits<{ light: [parameter: string] }>()
 const octets = computed(() => [...fromHex(props.bytes)])
 const standard = computed(() => [...fromHex(props.placed.record.bytes)])
@@ -19,8 +19,8 @@ const shownOctet = computed(() => open.value ?? (litBits.value.size > 0 ? Math.m
 watch(() => props.lit, (lit) => lit !== null && (open.value = null))
 const bitsOf = (octet: number) => Array.from({ length: 8 }, (_, i) => 7 - i).map((bit) => ({ bit, owner: owners.value.get(octet * 8 + bit) ?? null, value: (octets.value[octet]! >> bit) & 1 }))
 const title = computed(() => {
-  const { record, isFailSafe } = props.placed
-  return [record.index === null ? 'Parameter bytes' : `Record ${record.index}${record.index > 999 ? ` (0x${record.index.toString(16)})` : ''}`, isFailSafe ? 'F parameters' : record.name ?? '', `${record.length} octets`].filter(Boolean).join(' · ')
+  const { record, isFailSafe, owner } = props.placed
+  return [props.withOwner ? owner : '', record.index === null ? 'Parameter bytes' : `Record ${record.index}${record.index > 999 ? ` (0x${record.index.toString(16)})` : ''}`, isFailSafe ? 'F parameters' : record.name ?? '', `${record.length} ${record.length === 1 ? 'octet' : 'octets'}`].filter(Boolean).join(' · ')
 })
 </script>
 

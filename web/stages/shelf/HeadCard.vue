@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { wordBytes, type Device } from '@kataxis/core'
 import { factsOf } from './device-facts'
-import BitStrip from './BitStrip.vue'
+import BitStrip from '../../parts/BitStrip.vue'
 import ParameterTable from './ParameterTable.vue'
 
 /** One head of a file: facts, connections to choose from, its own data and parameters. */

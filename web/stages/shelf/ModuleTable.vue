@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { layoutOf, wordBytes, wordChannels, type DeviceFile, type Module } from '@kataxis/core'
-import BitStrip from './BitStrip.vue'
+import BitStrip from '../../parts/BitStrip.vue'
 import ParameterTable from './ParameterTable.vue'
 
 /** The modules of a file by category, each with its data to the bit and its parameters. */

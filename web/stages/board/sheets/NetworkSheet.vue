@@ -5,6 +5,7 @@ import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
+import SafetyNetworkSection from './SafetyNetworkSection.vue'
 import IdentitiesDialog from '../dialogs/IdentitiesDialog.vue'
 
 const props = defineProps<{ id: string }>()
@@ -58,6 +59,7 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200]
       <EditField label="Cable it shares, empty: the plant’s" :value="network.cable" @change="set({ cable: $event.trim() })" />
       <p v-if="kind.hasIp" class="quiet">{{ sharing.length === 0 ? 'No other network with IP addresses is on it.' : `Addresses are unique together with ${sharing.join(', ')}.` }}</p>
     </section>
+    <SafetyNetworkSection :network="network" />
     <section>
       <h2>Identities</h2>
       <p class="quiet">{{ kind.number.word }} {{ kind.number.first }} to {{ kind.number.last }}<template v-if="kind.number.isUnit"> tells stations apart that share an address</template>; {{ stations.length }} stations.</p>

@@ -12,6 +12,7 @@ import ConnectionSection from './ConnectionSection.vue'
 import IdentitySection from './IdentitySection.vue'
 import ParameterSection from './ParameterSection.vue'
 import RequestSection from './RequestSection.vue'
+import SafetyStationSection from './SafetyStationSection.vue'
 import SubslotSection from './SubslotSection.vue'
 
 const props = defineProps<{ id: string }>()
@@ -73,6 +74,7 @@ const bars = computed(() => {
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />
     <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :view="view" :notation="notationIn(view.station)" :module="view.modules[0]!" />
+    <SafetyStationSection :view="view" />
     <ParameterSection :view="view" :module="view.modules[0]!" />
     <RequestSection :view="view" />
     <section>
