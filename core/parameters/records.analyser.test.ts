@@ -1,13 +1,15 @@
 // Records as they travel, against an independent protocol analyser: tshark, dissectors pn_io, ecat_mailbox (Debian's package `tshark`,
 // installed by `npm test`). The frames around them are built here, by IEC 61158-6-10 and ETG.1000.4 (from memory); what is
-// asserted is what surrounds and holds our octets: slot, index, length, the record itself at its place, and the SDO download.
+// asserted is our octets: slot, index, length, the record at its place, every field of the F parameters (the analyser finds them by the
+// description file), and the SDO download. It does not compute F_Par_CRC itself.
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { writePcap } from '../rehearsal'
+import { encodeDcp, writePcap } from '../rehearsal'
 import { failSafeParts } from '../safety'
 import { wholeDemo } from '../test/plans'
 import { fromHex } from './hex'
@@ -34,7 +36,7 @@ const controller = '02:4b:41:54:00:01'
 const device = '02:4b:58:00:00:03'
 const relation = Array.from({ length: 16 }, (_, i) => 0x10 + i)
 
-/** An RPC request of PROFINET IO in UDP, IPv4 and Ethernet; opnum 3 writes. */
+/** An RPC request of PROFINET IO in UDP, IPv4 and Ethernet; opnum 0 connects, 3 writes. */
 function request(opnum: number, blocks: number[]): Uint8Array {
   const rpc = [
     4, 0, 0x20, 0, 0x10, 0, 0, 0,
@@ -47,6 +49,15 @@ function request(opnum: number, blocks: number[]): Uint8Array {
   const udp = [...u16(49_153), ...u16(34_964), ...u16(rpc.length + 8), 0, 0, ...rpc]
   const ip = [0x45, 0, ...u16(udp.length + 20), 0, 1, 0, 0, 64, 17, 0, 0, 192, 168, 41, 1, 192, 168, 41, 12, ...udp]
   return Uint8Array.from([...mac(device), ...mac(controller), 0x08, 0, ...ip])
+}
+
+/** Connect: relation, both communication relations, and the expected fail-safe submodules with their data. */
+function connect(): Uint8Array {
+  const relationBlock = [...u16(0x0101), ...u16(58), 1, 0, ...u16(1), ...relation, ...u16(1), ...mac(controller), ...relation, ...u32(0x11), ...u16(600), ...u16(0x8892), ...u16(4), 0x6b, 0x31, 0x63, 0x78]
+  const objects = [[1, 1, 0], [2, 1, 6]].flatMap((object) => object.flatMap(u16))
+  const communication = (type: number, frameId: number) => [...u16(0x0102), ...u16(42 + 4 + 2 + 12 + 2 + 12), 1, 0, ...u16(type), ...u16(type), ...u16(0x8892), ...u32(1), ...u16(40), ...u16(frameId), ...u16(32), ...u16(1), ...u16(1), ...u16(0), ...u32(0xffffffff), ...u16(3), ...u16(3), ...u16(0xc000), 0, 0, 0, 0, 0, 0, ...u16(1), ...u32(0), ...u16(2), ...objects, ...u16(2), ...objects.map((octet, i) => (i % 6 === 5 ? octet + 20 : octet))]
+  const submodule = (slot: number, ident: number, input: number, output: number) => [...u16(0x0104), ...u16(38), 1, 0, ...u16(1), ...u32(0), ...u16(slot), ...u32(ident), 0, 0, ...u16(1), ...u16(1), ...u32(1), ...u16(3), ...u16(1), ...u16(input), 1, 1, ...u16(2), ...u16(output), 1, 1]
+  return request(0, [...relationBlock, ...communication(1, 0x8001), ...communication(2, 0x8002), ...submodule(1, 0x21, 5, 4), ...submodule(2, 0x22, 4, 5)])
 }
 
 /** IODWriteReqHeader and the record behind it. */
@@ -63,6 +74,8 @@ function mailbox(coe: Uint8Array): Uint8Array {
 }
 
 const frames = {
+  answer: encodeDcp({ destination: controller, source: device, service: 'identifyAnswer', xid: 1, blocks: [{ kind: 'typeOfStation', text: 'DG' }, { kind: 'name', name: 'dosing-2' }, { kind: 'deviceId', vendorId: 0x0f03, deviceId: 0x0101 }, { kind: 'role', role: 1 }, { kind: 'ip', ip: '192.168.41.12', mask: '255.255.255.0', gateway: '0.0.0.0' }] }),
+  connect: connect(),
   inputs: write(1, 16, inputs!.bytes),
   outputs: write(2, 16, outputs!.bytes),
   range: write(4, 1, range),
@@ -76,8 +89,11 @@ const file = join(folder, 'frames.pcap')
 let packets: { _source: { layers: unknown } }[] = []
 
 beforeAll(() => {
+  const description = 'GSDML-V2.4-TarnVey-DoseGuard-20260210.xml'
+  // The analyser reads description files line by line, one element a line.
+  writeFileSync(join(folder, description), readFileSync(fileURLToPath(new URL(`../../demo/shelf/${description}`, import.meta.url)), 'utf8').replace(/>\s*</g, '>\n<'))
   writeFileSync(file, writePcap(Object.values(frames).map((bytes, i) => ({ timeMs: i * 10, bytes }))))
-  packets = JSON.parse(execFileSync('tshark', ['-2', '-r', file, '-T', 'json', '--no-duplicate-keys', '-x'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1 << 26 })) as typeof packets
+  packets = JSON.parse(execFileSync('tshark', ['-2', '-o', `pn_io.pnio_ps_networkpath:${folder}`, '-r', file, '-T', 'json', '--no-duplicate-keys', '-x'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1 << 26 })) as typeof packets
 }, 60_000)
 afterAll(() => rmSync(folder, { recursive: true }))
 
@@ -106,6 +122,20 @@ describe('reads', () => {
     ['inputs', 'pn_io.index', 16],
     ['inputs', 'pn_io.record_data_length', 14],
     ['outputs', 'pn_io.record_data_length', 10],
+    ['inputs', 'pn_io.ps.f_prm_flag1.f_check_seqnr', 1],
+    ['inputs', 'pn_io.ps.f_prm_flag1.f_check_ipar', 1],
+    ['inputs', 'pn_io.ps.f_prm_flag1.f_sil', 2],
+    ['inputs', 'pn_io.ps.f_prm_flag1.f_crc_len', 0],
+    ['inputs', 'pn_io.ps.f_prm_flag2.f_block_id', 1],
+    ['inputs', 'pn_io.ps.f_prm_flag2.f_par_version', 1],
+    ['inputs', 'pn_io.ps.f_source_add', 1],
+    ['inputs', 'pn_io.ps.f_dest_add', 11],
+    ['inputs', 'pn_io.ps.f_wd_time', 150],
+    ['inputs', 'pn_io.ps.f_ipar_crc', 2_309_737_967],
+    ['inputs', 'pn_io.ps.f_par_crc', inputs!.f.parameterCrc],
+    ['outputs', 'pn_io.ps.f_dest_add', 12],
+    ['outputs', 'pn_io.ps.f_prm_flag2.f_block_id', 0],
+    ['outputs', 'pn_io.ps.f_par_crc', outputs!.f.parameterCrc],
     ['range', 'pn_io.index', 1],
     ['range', 'pn_io.record_data_length', 66],
     ['range', 'pn_io.slot_nr', 4],
