@@ -27,6 +27,13 @@ const range = (() => {
   return encodePlaced(placed, module.row!.values['1.1']).bytes
 })()
 
+/** The connection of the ozone rack and its configuration assembly. */
+const ozone = (() => {
+  const { station, device: head } = derived.stations.get('ozone-io')!
+  const placed = recordsOfPlaced(catalog, station.file, head!, {}).find(({ record }) => record.index !== null)!
+  return { path: head!.connections.find(({ key }) => key === station.connection)!.path, configuration: encodePlaced(placed, { Param3: 20 }).bytes }
+})()
+
 const u16 = (value: number) => [value >> 8, value & 0xff]
 const u32 = (value: number) => [...u16(value >>> 16), ...u16(value & 0xffff)]
 const le16 = (value: number) => u16(value).reverse()
@@ -66,6 +73,18 @@ function write(slot: number, index: number, hex: string): Uint8Array {
   return request(3, [...u16(0x0008), ...u16(60), 1, 0, ...u16(1), ...relation, ...u32(0), ...u16(slot), ...u16(1), 0, 0, ...u16(index), ...u32(record.length), ...Array<number>(24).fill(0), ...record])
 }
 
+/** A forward open of EtherNet/IP in TCP: the connection's path, and its configuration assembly as a data segment behind it (CIP Vol. 1, 3-5.5). */
+function forwardOpen(path: string, configuration: string): Uint8Array {
+  const data = [...fromHex(configuration)]
+  if (data.length % 2 === 1) data.push(0)
+  const segments = [...fromHex(path), 0x80, data.length / 2, ...data]
+  const cip = [0x54, 2, 0x20, 6, 0x24, 1, 10, 14, ...le32(0), ...le32(0x1001), ...le16(7), ...le16(0x0f01), ...le32(1), 1, 0, 0, 0, ...le32(20_000), ...le16(0x4000 | 6), ...le32(10_000), ...le16(0x4000 | 8), 1, segments.length / 2, ...segments]
+  const enip = [...le16(0x6f), ...le16(cip.length + 16), ...le32(1), ...le32(0), ...le32(0), ...le32(0), ...le32(0), ...le32(0), ...le16(0), ...le16(2), ...le16(0), ...le16(0), ...le16(0xb2), ...le16(cip.length), ...cip]
+  const tcp = [...u16(50_000), ...u16(44_818), ...u32(1), ...u32(1), 0x50, 0x18, ...u16(8192), 0, 0, 0, 0, ...enip]
+  const ip = [0x45, 0, ...u16(tcp.length + 20), 0, 1, 0, 0, 64, 6, 0, 0, 192, 168, 50, 1, 192, 168, 50, 29, ...tcp]
+  return Uint8Array.from([...mac(device), ...mac(controller), 0x08, 0, ...ip])
+}
+
 /** One datagram to the mailbox of a slave: FPWR with the mailbox header and CoE in it. */
 function mailbox(coe: Uint8Array): Uint8Array {
   const data = [...le16(coe.length), ...le16(0), 0, 0x13, ...coe]
@@ -79,6 +98,7 @@ const frames = {
   inputs: write(1, 16, inputs!.bytes),
   outputs: write(2, 16, outputs!.bytes),
   range: write(4, 1, range),
+  open: forwardOpen(ozone.path, ozone.configuration),
   expedited: mailbox(sdoDownload({ index: 0x8010, subindex: 6, data: '10 27' })),
   normal: mailbox(sdoDownload({ index: 0x1c12, subindex: 0, data: '01 02 03 04 05 06' })),
 }
@@ -139,6 +159,8 @@ describe('reads', () => {
     ['range', 'pn_io.index', 1],
     ['range', 'pn_io.record_data_length', 66],
     ['range', 'pn_io.slot_nr', 4],
+    ['open', 'cip.cm.otrpi', 20_000],
+    ['open', 'cip.connpoint', Number.parseInt(/2c ([0-9a-f]{2})/.exec(ozone.path)![1]!, 16)],
     ['expedited', 'ecat_mailbox.coe.sdoidx', 0x8010],
     ['expedited', 'ecat_mailbox.coe.sdosub', 6],
     ['normal', 'ecat_mailbox.coe.sdoidx', 0x1c12],
@@ -147,6 +169,7 @@ describe('reads', () => {
 })
 
 test('the record stands behind its header as it was encoded', () => {
+  expect(JSON.stringify(packets[Object.keys(frames).indexOf('open')])).toContain(ozone.configuration.split(' ').join(''))
   // 14 Ethernet, 20 IP, 8 UDP, 80 RPC, 20 lengths, 64 header.
   for (const [name, hex] of [['inputs', inputs!.bytes], ['outputs', outputs!.bytes], ['range', range]] as const) {
     const record = fromHex(hex)
