@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { useGrowing } from '../../parts/useGrowing'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import FailSafePanel from './FailSafePanel.vue'
@@ -25,16 +26,16 @@ const isMany = ref(false)
 /** The parameter that somebody looks at: `record/parameter`. */
 const lit = ref<string | null>(null)
 const litIn = (record: string) => (lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null)
-const mostRows = ref(300)
+const count = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0))
+const drawn = useGrowing(id, () => count.value, 22, 40)
 const shown = computed(() => {
-  let left = mostRows.value
+  let left = drawn.value
   return groups.value.flatMap((group) => {
     const rows = group.rows.slice(0, Math.max(0, left))
     left -= rows.length
     return rows.length > 0 ? [{ ...group, rows }] : []
   })
 })
-const hidden = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0) - shown.value.reduce((sum, { rows }) => sum + rows.length, 0))
 const title = computed(() => (found.value ? `${found.value.view.station.name} · ${found.value.module.row ? `slot ${found.value.module.slot}` : 'head'}` : ''))
 const otherModules = computed(() => others.value.map(({ view, module }) => ({ id: module.id, words: `${view.station.name} · ${module.row ? `slot ${module.slot}` : 'head'} · ${module.described?.name ?? ''}` })))
 const neighbours = computed(() => found.value?.view.modules.filter(({ id: one, described }) => one === id.value || (described && (described.parameters.length > 0 || described.submodules.some(({ parameters }) => parameters.length > 0)))) ?? [])
@@ -80,7 +81,6 @@ function lightOf(record: string, parameter: string): void {
           <h2>{{ group.heading.join(' › ') }}</h2>
           <ParameterField v-for="row in group.rows" :id="`parameter-${row.key}`" :key="row.key" :row="row" :lit="lit === row.key" @set="page.set(row, $event)" @light="lit = row.key" />
         </section>
-        <button v-if="hidden > 0" class="button small" @click="mostRows += 1000">Show more, {{ hidden }} are left</button>
         <p v-if="groups.length === 0" class="quiet">{{ records.length === 0 ? 'By its description nothing can be set here.' : 'No parameter matches.' }}</p>
       </div>
       <aside tabindex="0" aria-label="Octets">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { useGrowing } from '../../parts/useGrowing'
 import { bitPlaces, fromHex, type Parameter, type PlacedRecord } from '@kataxis/core'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the parameter in sight shows its bits. */
@@ -12,8 +13,12 @@ const owners = computed(() => {
   for (const parameter of props.placed.record.parameters) for (const { octet, bit } of bitPlaces(parameter)) map.set(octet * 8 + bit, parameter)
   return map
 })
-const litBits = computed(() => new Set([...owners.value].filter(([, { key }]) => key === props.lit).map(([bit]) => bit)))
-const isLit = (octet: number) => Array.from({ length: 8 }, (_, bit) => octet * 8 + bit).some((bit) => litBits.value.has(bit))
+const litBits = computed(() => {
+  const lit = props.placed.record.parameters.find(({ key }) => key === props.lit)
+  return new Set(lit ? bitPlaces(lit).map(({ octet, bit }) => octet * 8 + bit) : [])
+})
+const litOctets = computed(() => new Set([...litBits.value].map((bit) => bit >> 3)))
+const drawn = useGrowing(computed(() => props.placed), () => octets.value.length, 64, 96)
 const open = ref<number | null>(null)
 const shownOctet = computed(() => open.value ?? (litBits.value.size > 0 ? Math.min(...litBits.value) >> 3 : null))
 watch(() => props.lit, (lit) => lit !== null && (open.value = null))
@@ -28,7 +33,7 @@ const title = computed(() => {
   <section class="record" :aria-label="title">
     <h3>{{ title }}</h3>
     <div class="octets">
-      <button v-for="(octet, i) in octets" :key="i" class="octet mono" :class="{ changed: octet !== standard[i], lit: isLit(i), open: shownOctet === i }" :title="`Octet ${i}`" :aria-label="`Octet ${i}: ${octet.toString(16).padStart(2, '0')}`" @click="open = i">{{ octet.toString(16).padStart(2, '0') }}</button>
+      <button v-for="(octet, i) in octets.slice(0, drawn)" :key="i" class="octet mono" :class="{ changed: octet !== standard[i], lit: litOctets.has(i), open: shownOctet === i }" :title="`Octet ${i}`" :aria-label="`Octet ${i}: ${octet.toString(16).padStart(2, '0')}`" @click="open = i">{{ octet.toString(16).padStart(2, '0') }}</button>
     </div>
     <div v-if="shownOctet !== null && shownOctet < octets.length" class="bits">
       <span class="mono at">octet {{ shownOctet }}</span>
