@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 import { describe, expect, test } from 'vitest'
 import { check } from '../checks'
 import { derive } from '../derive'
-import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
+import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { readArchive, writeArchive } from './archive'
 import { exportFileName, exportFormats } from './exports'
 import { ioColumns, ioList } from './io-list'
@@ -40,6 +40,21 @@ describe('the I/O list', () => {
     expect(rows).toEqual([ioColumns.map(({ heading }) => heading), ...cells])
     expect(workbook.getWorksheet('Plan')!.getRow(3).getCell(2).text).toBe('DRAFT: 1 blockers open')
     expect(await exportFormats.xlsx.write(input)).toEqual(bytes)
+  })
+
+  test('parameters, records and what is fail-safe as XLSX', async () => {
+    const whole = wholeDemo()
+    const bytes = await exportFormats.parameters.write({ ...input, derived: derive(whole.plan, whole.catalog) })
+    const workbook = new ExcelJS.Workbook()
+    await workbook.xlsx.load(bytes.slice().buffer)
+    const rowsOf = (name: string) => {
+      const sheet = workbook.getWorksheet(name)!
+      return Array.from({ length: sheet.rowCount }, (_, y) => Array.from({ length: sheet.columnCount }, (_, x) => sheet.getRow(y + 1).getCell(x + 1).text))
+    }
+    expect(rowsOf('Parameters')).toContainEqual(['dosing-1', '4', '8 analog inputs 0/4 to 20 mA', '8 analog inputs 0/4 to 20 mA', '1.1', 'Channel 0 › Smoothing', '3', 'strong', 'weak', 'changed', '3.0', '2'])
+    expect(rowsOf('Records')).toContainEqual(['dosing-2', '2', '4 fail-safe outputs', '4 fail-safe outputs', '16', '10', '09 40 00 01 00 0c 00 96 c5 a3'])
+    expect(rowsOf('Fail-safe')[1]).toEqual(['dosing-2', '1', '8 fail-safe inputs', '1', '11', '150', '0x15db', '0x89abcdef', 'STALE'])
+    expect(workbook.getWorksheet('Plan')!.getRow(4).getCell(2).text).toMatch(/^signature [0-9a-f]{64}$/)
   })
 
   test('a cell that a spreadsheet would run is made harmless', () => {

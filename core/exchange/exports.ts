@@ -4,7 +4,9 @@ import { writeArchive } from './archive'
 import { writeCsv } from './csv'
 import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
-import { writeXlsx } from './xlsx'
+import { safetySignature } from '../safety'
+import { parameterTable, recordTable, safetyTable } from './parameter-list'
+import { ioTable, writeXlsx, type ExportFacts } from './xlsx'
 
 /** What an export may need beyond the plan. */
 export interface ExportInput {
@@ -26,6 +28,8 @@ interface ExportFormat {
   readonly write: (input: ExportInput) => Uint8Array | Promise<Uint8Array>
 }
 
+const factsOf = (derived: Derived, revision: number, blockers: number): ExportFacts => ({ project: derived.plan.project.name, revision, blockers, safetySignature: safetySignature(derived) })
+
 /** A new export is one entry here. */
 export const exportFormats = {
   csv: {
@@ -42,7 +46,15 @@ export const exportFormats = {
     extension: 'xlsx',
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
-    write: ({ derived, revision, blockers }) => writeXlsx(ioList(derived), { project: derived.plan.project.name, revision, blockers }),
+    write: ({ derived, revision, blockers }) => writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
+  },
+  parameters: {
+    label: 'Parameter sheet, XLSX',
+    what: 'Every parameter as it is set, every record as the device gets it, and what is fail-safe with its check sums.',
+    extension: 'parameters.xlsx',
+    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    isDeliverable: true,
+    write: ({ derived, revision, blockers }) => writeXlsx([parameterTable(derived), recordTable(derived), safetyTable(derived)], factsOf(derived, revision, blockers)),
   },
   kataxis: {
     label: 'Project file',

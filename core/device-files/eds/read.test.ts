@@ -135,3 +135,26 @@ describe('an EDS file that cannot be read', () => {
     }), { numRuns: 500 })
   })
 })
+
+// CIP Vol. 1, ch. 7 (from memory): groups name parameters by number; engineering value = (value + offset) × multiplier × base / divider.
+describe('groups and scaling', () => {
+  const parametersOf = (text: string) => {
+    const { file, problems } = read(text)
+    const all = file!.devices[0]!.parameters.flatMap(({ parameters }) => parameters)
+    return { of: (key: string) => all.find((one) => one.key === key)!, codes: problems.map(({ code }) => code) }
+  }
+  test('a group is a menu', () => {
+    const { of, codes } = parametersOf(eds({ more: '[Groups]\n  Group1 = "Timing", 2, 3, 1;\n' }))
+    expect(codes).toEqual([])
+    expect([of('Param3').menu, of('Param1').menu, of('Param2').menu]).toEqual([{ path: ['Timing'], rank: 0 }, { path: ['Timing'], rank: 1 }, undefined])
+  })
+  test.each([
+    ['a number that no parameter has', '[Groups]\n  Group1 = "Timing", 1, 99;\n', 'reference.parameter'],
+    ['another count than it says', '[Groups]\n  Group1 = "Timing", 3, 1, 2;\n', 'eds.group'],
+  ])('%s is told', (_, more, code) => expect(parametersOf(eds({ more })).codes).toEqual([code]))
+  test.each([
+    [', , , , , , , , , 0', undefined],
+    [', 5, 100, 1, 0, , , , , 2', { factor: 0.05, offset: 0, decimals: 2 }],
+    [', 1, 1, 2, 10, , , , , 0', { factor: 2, offset: 20, decimals: 0 }],
+  ])('%s', (fields, display) => expect(parametersOf(eds({ params: `Param9 = 0,,,0,0xC7,2,"Scaled","","",0,1000,10${fields};` })).of('Param9').display).toEqual(display))
+})

@@ -119,3 +119,28 @@ describe('an IODD file that cannot be read', () => {
     }), { numRuns: 300 })
   })
 })
+
+// IODD specification 1.1, UserInterface (from memory): the specialist's menus, unit codes, shown value = value × gradient + offset.
+describe('menus', () => {
+  const interfaceOf = (menus: string) => iodd().replace('</EventCollection>', `</EventCollection><UserInterface><MenuCollection>${menus}</MenuCollection><SpecialistRoleMenuSet><ParameterMenu menuId="M1"/></SpecialistRoleMenuSet></UserInterface>`)
+  const shownIn = (menus: string) => {
+    const { file, problems } = read(interfaceOf(menus))
+    const parameters = file!.devices[0]!.parameters.flatMap((record) => record.parameters)
+    return { of: (key: string) => parameters.find((one) => one.key === key)!, codes: problems.map(({ code }) => code) }
+  }
+  test('place variables and single items, with unit and scaling', () => {
+    const { of, codes } = shownIn('<Menu id="M1"><VariableRef variableId="V_Mode" unitCode="1137" gradient="0.1" offset="-5" displayFormat="Dec.2"/><MenuRef menuId="M2"/></Menu><Menu id="M2"><Name textId="T_Low"/><RecordItemRef variableId="V_Set" subindex="3" unitCode="9999"/><VariableRef variableId="V_List"/><VariableRef variableId="V_Seen"/></Menu>')
+    expect(codes).toEqual([])
+    expect(of('V_Mode')).toMatchObject({ menu: { path: ['Parameter'], rank: 0 }, unit: 'bar', display: { factor: 0.1, offset: -5, decimals: 2 } })
+    expect(of('V_Set.3')).toMatchObject({ menu: { path: ['Parameter', 'English Low'], rank: 1 }, unit: 'unit 9999' })
+    expect(['V_List.1', 'V_List.3'].map((key) => of(key).menu?.path)).toEqual([['Parameter', 'English Low'], ['Parameter', 'English Low']])
+    expect(of('V_Set.1').menu).toBeUndefined()
+  })
+  test('a gradient that is no number, and a menu that is not there, are errors', () => {
+    expect(shownIn('<Menu id="M1"><VariableRef variableId="V_Mode" gradient="ten"/><MenuRef menuId="M9"/></Menu>').codes.sort()).toEqual(['attribute.number', 'reference.menu'])
+  })
+  test('a description is the parameter’s help', () => {
+    const { file } = read(iodd().replace('<Name textId="T_Mode"/></Variable>', '<Name textId="T_Mode"/><Description textId="T_Set"/></Variable>'))
+    expect(file!.devices[0]!.parameters.flatMap(({ parameters }) => parameters).find(({ key }) => key === 'V_Mode')?.info).toBe('English Set')
+  })
+})

@@ -125,6 +125,8 @@ export class Variables {
     checkDefault(parameter, variable, this.problems)
     const name = (field.element && child(field.element, 'Name')) ?? child(variable, 'Name')
     this.texts.want(parameter, 'name', name?.attributes['textId'], name ?? variable)
+    const description = field.element ? child(field.element, 'Description') : child(variable, 'Description')
+    if (description) this.texts.want(parameter, 'info', description.attributes['textId'], description)
     return parameter
   }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { exportFormats, ioColumns, ioList, type ExportName } from '@kataxis/core'
+import { exportFormats, ioColumns, ioList, safetySignature, type ExportName } from '@kataxis/core'
 import { api } from '../../api/client'
 import { useProject } from '../../stores/project'
 
@@ -10,6 +10,12 @@ const router = useRouter()
 const sentence = ref('')
 const rows = computed(() => ioList(project.derived!))
 const blockers = computed(() => project.findings?.blockers ?? 0)
+const signature = computed(() => safetySignature(project.derived!))
+const released = computed(() => {
+  const release = project.plan!.project.safetyRelease
+  if (!release) return ', not released yet.'
+  return release.signature === signature.value ? `, released by ${release.by} on ${release.at.slice(0, 10)}.` : `, and is no longer what ${release.by} released on ${release.at.slice(0, 10)}.`
+})
 const names = Object.keys(exportFormats) as ExportName[]
 
 async function bringIn(event: Event) {
@@ -34,6 +40,7 @@ async function bringIn(event: Event) {
       <p v-if="blockers > 0" class="draft"><strong>Draft.</strong> {{ blockers === 1 ? 'A blocker is' : `${blockers} blockers are` }} open; every list says so until {{ blockers === 1 ? 'it is' : 'they are' }} mended.</p>
       <p v-else class="ready"><strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.</p>
     </div>
+    <p v-if="signature" class="narrow">All that is fail-safe in the plan has the signature <span class="mono">{{ signature }}</span>{{ released }}</p>
     <ul class="exports">
       <li v-for="name in names" :key="name">
         <h2>{{ exportFormats[name].label }}</h2>
