@@ -5,7 +5,7 @@ import { root, runAsync } from './setup/run.mjs'
 import { failWith } from './setup/say.mjs'
 
 /** Young generation as in the server's reading threads (server/reading/reader-pool.ts), for both sides of every ratio. */
-const semiSpaceMb = 48
+const semiSpaceMb = 32
 
 async function main() {
   ensureNpmPackages()

@@ -107,9 +107,15 @@ export function editFor(moduleId: string, setting: ChannelSetting, text: string)
   return { moduleId, record: placed.key, parameter: parameter.key, value }
 }
 
+/** Whether any channel of a module has a range of its own that can be off; asked first, since most plans have a hundred thousand channels. */
+function canSwitchOff(catalog: Catalog, view: DerivedStation, { described, layout, plugged }: DerivedModule, rules: Rules): boolean {
+  if (!described || !layout) return false
+  return knobsOf(recordsOfPlaced(catalog, view.station.file, described, plugged), rules).some(({ meaning, channel }) => meaning === 'range' && channel !== null)
+}
+
 /** Edits that switch every channel without a signal off, where its range can be. */
 export function unusedOff(catalog: Catalog, view: DerivedStation, rules: Rules): ParameterEdit[] {
-  return view.modules.flatMap((module) => (module.layout?.channels ?? []).flatMap((channel): ParameterEdit[] => {
+  return view.modules.filter((module) => canSwitchOff(catalog, view, module, rules)).flatMap((module) => module.layout!.channels.flatMap((channel): ParameterEdit[] => {
     if (signalOn(module, channel)) return []
     const range = settingsOf(catalog, view, module, channel, rules).get('range')
     const off = range && !range.isOfModule ? rangesOf(range).find((one) => one.range.kind === 'off') : undefined

@@ -6,8 +6,8 @@ import type { Reading, ReadingTask } from './reader'
 /** Longest time for one upload; a 30 MB file takes one to three seconds. */
 export const readingTimeoutMs = 60_000
 
-/** Room for what is new: a catalog lives on, and copying it again and again costs a fifth of reading. Three halves of 48 MB, measured by `npm run bench`. */
-const youngGenerationMb = 144
+/** Room for what is new: a catalog lives on, and copying it again and again costs a fifth of reading. Three halves of 32 MB, measured by `npm run bench`. */
+const youngGenerationMb = 96
 
 /** Reads description files in worker threads with bounded memory and time, so that the server goes on answering meanwhile. */
 export class ReaderPool {
