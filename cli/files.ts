@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
-import { fileEndings, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, unpack, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
+import { fileEndings, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, supplemented, unpack, type Catalog, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
 
 /** What cannot be done, in one sentence; exit code 2. */
 export class CannotDo extends Error {}
@@ -70,6 +70,7 @@ export function loadPlan(path: string, folder?: string): LoadedPlan {
   return { plan: read.plan, revision: read.revision, names: read.files, files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)] }
 }
 
-export function catalogOf(files: readonly LoadedFile[]): Map<string, DeviceFile> {
-  return new Map(files.map((entry) => [entry.sha256, entry.file]))
+/** The files as a catalog, with what sheets of the plan add to them. */
+export function catalogOf(files: readonly LoadedFile[], plan?: Plan): Catalog {
+  return supplemented(new Map(files.map((entry) => [entry.sha256, entry.file])), plan?.project.supplements ?? [])
 }

@@ -31,6 +31,7 @@ test('who is not signed in sees the demo’s people; a viewer looks and changes 
 test('an owner makes an account; a session that ends keeps what was not sent', async ({ page }) => {
   await page.goto('/accounts')
   await page.getByRole('button', { name: /^Owner/ }).click()
+  await expect(page.getByRole('heading', { name: 'Accounts', exact: true })).toBeVisible()
   await page.getByLabel('Name', { exact: true }).fill('nils')
   await page.getByLabel('Full name').fill('Nils Hov')
   await page.locator('.draft').getByLabel('Password').fill('long enough')

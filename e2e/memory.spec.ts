@@ -15,8 +15,10 @@ async function plan(page: Page, name: string): Promise<string[]> {
   await saved(page)
   await stage(page, 'Memory')
   await expect(page.getByRole('heading', { name: 'Memory' })).toBeVisible()
-  const keys = await page.locator('[data-block]').evaluateAll((cells) => [...new Set(cells.map((one) => one.getAttribute('data-block')!.split('/')[0]!))])
-  return keys
+  const keys = () => page.locator('[data-block]').evaluateAll((cells) => [...new Set(cells.map((one) => one.getAttribute('data-block')!.split('/')[0]!))])
+  // Rows are drawn some a frame.
+  await expect.poll(async () => (await keys()).length).toBe(2)
+  return keys()
 }
 
 test('blocks are moved by keys and pointer, hold their place, and come back', async ({ page }) => {

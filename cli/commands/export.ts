@@ -6,7 +6,7 @@ import { tell } from '../print'
 export async function exportPlan(path: string, options: { as: string; out: string; files?: string }): Promise<number> {
   if (!Object.hasOwn(exportFormats, options.as)) throw new CannotDo(`There is no export "${options.as}"; there are ${Object.keys(exportFormats).join(', ')}.`)
   const { plan, revision, names, files } = loadPlan(path, options.files)
-  const derived = derive(plan, catalogOf(files))
+  const derived = derive(plan, catalogOf(files, plan))
   const { blockers } = check(derived)
   const loadFile = (hash: string) => Promise.resolve(files.find(({ sha256 }) => sha256 === hash)?.bytes ?? null)
   writeFileSync(options.out, await exportFormats[options.as as ExportName].write({ derived, revision, blockers, files: names, loadFile }))

@@ -1,8 +1,8 @@
-import { command, deviceSheet, projectFile } from '@kataxis/core'
+import { command, projectFile, sheetFile } from '@kataxis/core'
 import { z } from 'zod'
 import { print } from '../print'
 
 export function schema(options: { commands?: boolean; sheet?: boolean }): number {
-  print(z.toJSONSchema(options.commands ? command : options.sheet ? deviceSheet : projectFile, { io: 'input' }))
+  print(z.toJSONSchema(options.commands ? command : options.sheet ? sheetFile : projectFile, { io: 'input' }))
   return 0
 }

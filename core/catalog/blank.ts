@@ -54,7 +54,7 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     parameters: parts.parameters ?? none,
     currentMa: parts.currentMa ?? null,
   }
-  return parts.placement ? { ...made, placement: parts.placement } : made
+  return parts.placement || parts.terminals ? { ...made, ...(parts.placement && { placement: parts.placement }), ...(parts.terminals && { terminals: parts.terminals }) } : made
 }
 
 export function makeSubmodule(parts: Needed<Submodule, 'key' | 'name'>): Submodule {

@@ -20,7 +20,27 @@ export interface DeviceFile {
   readonly submodules: readonly Submodule[]
   /** What the device may report, in the file's words. */
   readonly diagnoses: readonly Diagnosis[]
+  /** What a device sheet adds to what other files describe. */
+  readonly supplements?: readonly Supplement[]
   readonly problems: readonly Problem[]
+}
+
+/** What a device sheet knows of something that another file describes, found by maker and order number. */
+export interface Supplement {
+  readonly orderNumber: string
+  readonly currentMa?: number
+  readonly switches?: SwitchBank
+  /** Of a module among others, and what a head asks of its row. */
+  readonly placement?: ModulePlacement
+  readonly headPlacement?: HeadPlacement
+  readonly terminals?: readonly Terminal[]
+}
+
+/** One terminal of a module; `channel` as its description calls it, empty for supplies and the like. */
+export interface Terminal {
+  readonly terminal: string
+  readonly function: string
+  readonly channel: string
 }
 
 /** A head module with one firmware: what a station is built on. Besides what all have in common
@@ -293,6 +313,8 @@ export interface Module {
   readonly currentMa: number | null
   /** Where it may stand among other modules; device sheets only. */
   readonly placement?: ModulePlacement
+  /** Its terminals; device sheets only. */
+  readonly terminals?: readonly Terminal[]
 }
 
 /** What a head asks of the modules behind it, beyond its slots. */

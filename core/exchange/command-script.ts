@@ -2,6 +2,7 @@ import { applyCommand } from '../plan/apply'
 import { emptyPlan } from '../plan/changes'
 import { command } from '../plan/commands'
 import type { Catalog } from '../catalog/catalog'
+import { supplemented } from '../catalog/supplement'
 import { projectRow, type Plan } from '../plan/model'
 import { wordRefusal } from '../plan/refusals'
 import type { FileName } from './project-file'
@@ -23,7 +24,7 @@ export function runCommandScript(plan: Plan, catalog: Catalog, files: readonly F
     }
     const parsed = command.safeParse(withHashes(json, hashOf))
     if (!parsed.success) return { line, fault: parsed.error.issues.slice(0, 3).map(wordIssue).join(' ') }
-    const applied = applyCommand(current, catalog, parsed.data)
+    const applied = applyCommand(current, supplemented(catalog, current.project.supplements), parsed.data)
     if (!applied.ok) return { line, fault: wordRefusal(applied.refusal) }
     current = applied.plan
   }
@@ -32,10 +33,12 @@ export function runCommandScript(plan: Plan, catalog: Catalog, files: readonly F
 
 function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown {
   if (typeof json !== 'object' || json === null) return json
-  const { file, commands } = json as { file?: unknown; commands?: unknown }
+  const { file, commands, set } = json as { file?: unknown; commands?: unknown; set?: { supplements?: unknown } }
+  const hashed = (name: unknown) => (typeof name === 'string' ? hashOf.get(name) ?? name : name)
   return {
     ...json,
-    ...(typeof file === 'string' && hashOf.has(file) ? { file: hashOf.get(file) } : {}),
+    ...(file === undefined ? {} : { file: hashed(file) }),
+    ...(Array.isArray(set?.supplements) ? { set: { ...set, supplements: set.supplements.map(hashed) } } : {}),
     ...(Array.isArray(commands) ? { commands: commands.map((inner) => withHashes(inner, hashOf)) } : {}),
   }
 }

@@ -68,6 +68,8 @@ export const projectRow = z.object({
   railMm: z.number().int().min(0).max(100_000).default(0),
   /** Modules of up to four bits stand side by side in one byte of their station. */
   packsBits: z.boolean().default(false),
+  /** Device sheets that add to what other files describe, by their hash; a later one lies over an earlier one. */
+  supplements: z.array(z.string().min(1).max(64)).max(100).default([]),
   parameterSets: z.array(parameterSet).max(500).default([]),
   safetyRelease: safetyRelease.nullable().default(null),
   /** What parameters mean whose names the common rules do not know; these come first. */

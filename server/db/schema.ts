@@ -13,6 +13,7 @@ export const projects = pgTable('projects', {
   tagLength: integer('tag_length').notNull(),
   railMm: integer('rail_mm').notNull().default(0),
   packsBits: boolean('packs_bits').notNull().default(false),
+  supplements: jsonb().$type<string[]>().notNull().default([]),
   parameterSets: jsonb('parameter_sets').$type<ParameterSet[]>().notNull().default([]),
   safetyRelease: jsonb('safety_release').$type<ProjectRow['safetyRelease']>(),
   meanings: jsonb().$type<ProjectRow['meanings']>().notNull().default([]),

@@ -108,8 +108,10 @@ export interface Use {
   readonly station: string
 }
 
-/** Stations that are built on a file, or have a device out of it below one of their ports. */
+/** Stations that are built on a file, or have a device out of it below one of their ports; and projects that a sheet adds to. */
 export async function usesOf(db: Connection, sha256: string): Promise<Use[]> {
   const holds = (plugged: Column) => sql`jsonb_path_exists(${plugged}, '$.*.file ? (@ == $file)', jsonb_build_object('file', ${sha256}::text))`
-  return db.select({ projectId: projects.id, project: projects.name, stationId: stations.id, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(or(eq(stations.file, sha256), holds(stations.plugged), exists(db.select({ one: sql`1` }).from(modules).where(and(eq(modules.projectId, stations.projectId), eq(modules.stationId, stations.id), holds(modules.plugged)))))).orderBy(projects.name, stations.name)
+  const added = await db.select({ projectId: projects.id, project: projects.name }).from(projects).where(sql`${projects.supplements} @> ${JSON.stringify([sha256])}::jsonb`)
+  const built = await db.select({ projectId: projects.id, project: projects.name, stationId: stations.id, station: stations.name }).from(stations).innerJoin(projects, eq(projects.id, stations.projectId)).where(or(eq(stations.file, sha256), holds(stations.plugged), exists(db.select({ one: sql`1` }).from(modules).where(and(eq(modules.projectId, stations.projectId), eq(modules.stationId, stations.id), holds(modules.plugged)))))).orderBy(projects.name, stations.name)
+  return [...added.map((one) => ({ ...one, stationId: '', station: 'the whole project' })), ...built]
 }

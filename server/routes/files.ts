@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { deviceSheet, maxFileBytes } from '@kataxis/core'
+import { maxFileBytes, sheetFile } from '@kataxis/core'
 import { Download, endpoint, JsonText, type Endpoint } from '../http/endpoint'
 import { Refused } from '../http/refused'
 import type { Services } from '../services'
@@ -61,7 +61,7 @@ export function fileEndpoints({ shelf }: Services): Endpoint[] {
     ),
     endpoint(
       { method: 'get', path: '/api/schemas/device-sheet', summary: 'JSON Schema of device sheets', answer: z.unknown() },
-      () => z.toJSONSchema(deviceSheet, { io: 'input' }),
+      () => z.toJSONSchema(sheetFile, { io: 'input' }),
     ),
     endpoint(
       { method: 'get', path: '/api/files/{sha256}/raw', summary: 'The file as it came', params: file, answer: 'file' },

@@ -1,4 +1,4 @@
-import { applyChanges, applyCommand, bearsOnSafety, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, supplemented, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
@@ -51,7 +51,7 @@ export class Plans {
 
   async loadWithCatalog(projectId: string): Promise<PlanAt & { catalog: Catalog }> {
     const at = await this.load(projectId)
-    return { ...at, catalog: await this.catalogs.load(this.db, filesOfPlan(at.plan)) }
+    return { ...at, catalog: supplemented(await this.catalogs.load(this.db, filesOfPlan(at.plan)), at.plan.project.supplements) }
   }
 
   async create(project: ProjectRow): Promise<void> {
@@ -78,7 +78,7 @@ export class Plans {
 
   private async apply(db: Connection, plan: Plan, command: Command) {
     const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
-    const applied = applyCommand(plan, await this.catalogs.load(db, files), command)
+    const applied = applyCommand(plan, supplemented(await this.catalogs.load(db, files), plan.project.supplements), command)
     if (applied.ok) this.files.set(applied.plan, files)
     return applied
   }
@@ -277,6 +277,7 @@ function filesOfCommand(command: Command): string[] {
   const singles = command.type === 'batch' ? command.commands : [command]
   return singles.flatMap((single) => [
     ...('file' in single && single.file !== '' ? [single.file] : []),
+    ...(single.type === 'setProject' ? (single.set as Partial<ProjectRow>).supplements ?? [] : []),
     ...('plugged' in single && single.plugged ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file])) : []),
   ])
 }

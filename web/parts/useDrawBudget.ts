@@ -39,7 +39,7 @@ export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew 
     const visible = new Set(shown.value)
     const kept = [...ready.value].filter((key) => visible.has(key))
     const waiting = [...visible].filter((key) => !ready.value.has(key))
-    const room = Math.max(1, Math.min(perFrame(), rowMs === 0 ? 1 : Math.floor(budgetMs / rowMs)))
+    const room = Math.max(1, Math.min(perFrame(), rowMs === 0 ? Math.ceil(perFrame() / 2) : Math.floor(budgetMs / rowMs)))
     if (waiting.length > 0 || kept.length < ready.value.size) ready.value = new Set([...kept, ...waiting.slice(0, room)])
     if (waiting.length > 0) void measure(Math.min(room, waiting.length))
     if (waiting.length > room) frame = requestAnimationFrame(next)

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { applyChanges, applyCommand, bearsOnSafety, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, supplemented, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
 import { api, RefusedByServer, ServerAway, type ChangeEntry, type Presence } from '../api/client'
 import { loadPending, savePending, type Pending } from './pending'
 import { usePresence } from './presence'
@@ -8,6 +8,7 @@ import { useSession } from './session'
 import { useShelf } from './shelf'
 
 export type Link = 'saved' | 'saving' | 'away'
+const none: readonly string[] = []
 const retryMs = 1500
 /** Room for the first frames of a project before everything is checked. */
 const showMs = 100
@@ -29,12 +30,12 @@ export const useProject = defineStore('project', () => {
   let sending = false
   let checker = createChecker()
 
-  const catalog = computed(() => shelf.catalogs)
+  const catalog = computed(() => supplemented(shelf.catalogs, plan.value?.project.supplements ?? none))
   const derived = computed(() => plan.value && derive(plan.value, catalog.value))
   /** Looking at a whole large plan takes half a second; the plan is shown first. */
   const hasShown = ref(false)
   const findings = computed(() => (hasShown.value && derived.value ? checker(derived.value) : null))
-  watch(() => plan.value?.stations, () => void needCatalogs())
+  watch(() => [plan.value?.stations, plan.value?.project.supplements], () => void needCatalogs())
 
   async function open(projectId: string): Promise<void> {
     close()

@@ -2,13 +2,13 @@ import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type N
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
 import { modbusTableNames, modbusTables } from '../../addressing/modbus'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
-import type { Connection, DataItem, Device, Module, ParameterRecord, SlotPlace, Submodule } from '../../catalog/model'
+import type { Connection, DataItem, Device, Module, ParameterRecord, SlotPlace, Submodule, Supplement } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
 import { SourceText } from '../source-text'
 import { inRanges, parseValueList } from '../../value-list'
-import { deviceSheet, sheetTypes, type DeviceSheet, type SheetData } from './schema'
+import { deviceSheet, sheetTypes, supplementSheet, type DeviceSheet, type SheetData } from './schema'
 
 /** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and place. */
 export function readSheet(text: string): FormatReading {
@@ -23,7 +23,9 @@ export function readSheet(text: string): FormatReading {
     problems.error('sheet.json', `The sheet is not JSON: ${what}.`, source.placeAt(fault?.offset ?? 0))
     return refused
   }
-  const parsed = deviceSheet.safeParse(JSON.parse(text))
+  const json = JSON.parse(text) as unknown
+  const isSupplement = typeof json === 'object' && json !== null && 'adds' in json
+  const parsed = isSupplement ? supplementSheet.safeParse(json) : deviceSheet.safeParse(json)
   if (!parsed.success) {
     for (const { path, message } of parsed.error.issues) {
       const node = nodeAt(tree, path as (string | number)[])
@@ -32,7 +34,17 @@ export function readSheet(text: string): FormatReading {
     return refused
   }
   const at = (path: (string | number)[]) => source.placeAt(nodeAt(tree, path).offset)
-  return { readable: true, file: { ...blankFile, format: 'sheet', formatVersion: '1', ...catalogOf(parsed.data, (code, message, path) => problems.error(code, message, at(path))), problems: problems.list } }
+  const about = { ...blankFile, format: 'sheet' as const, formatVersion: '1' }
+  if ('adds' in parsed.data) {
+    const { maker, name, adds } = parsed.data
+    const seen = new Set<string>()
+    for (const [i, { orderNumber }] of adds.entries()) {
+      if (seen.has(orderNumber.toLowerCase())) problems.error('id.duplicate', `The order number "${orderNumber}" stands more than once in the sheet.`, at(['adds', i, 'orderNumber']))
+      seen.add(orderNumber.toLowerCase())
+    }
+    return { readable: true, file: { ...about, vendor: { id: null, name: maker }, family: { main: '', product: name }, supplements: adds as Supplement[], problems: problems.list } }
+  }
+  return { readable: true, file: { ...about, ...catalogOf(parsed.data, (code, message, path) => problems.error(code, message, at(path))), problems: problems.list } }
 }
 
 /** The innermost part that is there of what a path names. */
@@ -65,6 +77,7 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       parameters: module.parameters.map((record, r) => recordOf(record, ['modules', i, 'parameters', r], complain)),
       currentMa: module.currentMa,
       ...(module.placement && { placement: module.placement }),
+      ...(module.terminals.length > 0 && { terminals: module.terminals }),
     })
   })
   return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain)] }

@@ -66,7 +66,16 @@ const placement = z.object({
   fieldSupplyMa: milliamperes.default(0).describe('Begins a new potential group and feeds so much into it'),
 }).strict()
 
+const terminals = z.array(z.object({ terminal: z.string().min(1).max(40), function: words.default(''), channel: words.default('').describe('As the description calls it; empty for supplies') }).strict()).max(2000)
+
 const octets = z.number().int().min(0).max(65_535)
+
+const headPlacement = z.object({
+  widthMm: millimetres,
+  requires: kinds.describe('Kinds or keys of modules that every station with modules needs'),
+  maxBeforeExtension: z.number().int().min(1).max(4096).nullable().default(null).describe('So many modules stand on the head before an extension is needed'),
+  fieldSupplyMa: milliamperes.default(0),
+}).strict()
 
 /** A device sheet: what a device has that comes without an open description file. Written by hand or by the form on the Shelf. */
 export const deviceSheet = z.object({
@@ -83,12 +92,7 @@ export const deviceSheet = z.object({
   identity: z.object({ vendorCode: octets, productType: octets, productCode: octets, majorRevision: octets, minorRevision: octets }).partial().strict().default({}).describe('EtherNet/IP only'),
   head: z.object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) }).strict().prefault({}).describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
   supplyMa: z.number().int().min(0).max(1_000_000).nullable().default(null).describe('What the head supplies to its modules'),
-  placement: z.object({
-    widthMm: millimetres,
-    requires: kinds.describe('Kinds or keys of modules that every station with modules needs'),
-    maxBeforeExtension: z.number().int().min(1).max(4096).nullable().default(null).describe('So many modules stand on the head before an extension is needed'),
-    fieldSupplyMa: milliamperes.default(0),
-  }).strict().optional().describe('What the head asks of the row of modules'),
+  placement: headPlacement.optional().describe('What the head asks of the row of modules'),
   controller: z.object({
     inputBytes: z.number().int().min(0).max(1_048_576),
     outputBytes: z.number().int().min(0).max(1_048_576),
@@ -108,6 +112,7 @@ export const deviceSheet = z.object({
     slots: valueList.default('').describe('Slots it fits; empty means all'),
     currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
     placement: placement.optional(),
+    terminals: terminals.default([]),
     inputs: data, outputs: data,
     parameters: z.array(record).max(200).default([]),
   }).strict()).max(5000).default([]),
@@ -123,6 +128,26 @@ export const deviceSheet = z.object({
     startSequence: z.array(z.object({ table: z.enum(['coil', 'holding-register']), address: octets, value: octets, note: words.default('') }).strict()).max(50).default([]).describe('What has to be written first, in this order'),
   }).strict().prefault({}),
 }).strict()
+
+/** A sheet that adds to what other files describe, and changes none of them: what stands in the manual and not in the file. */
+export const supplementSheet = z.object({
+  $schema: z.string().optional(),
+  kataxisSheet: z.literal(1),
+  maker: words.min(1).describe('As the described file names it'),
+  name: words.min(1),
+  info: words.default(''),
+  adds: z.array(z.object({
+    orderNumber: words.min(1).describe('Of the head or module it adds to'),
+    currentMa: z.number().int().min(-1_000_000).max(1_000_000).optional().describe('Taken from the backplane; negative supplies'),
+    switches: switchBank.optional(),
+    placement: placement.optional().describe('Where a module may stand among others'),
+    headPlacement: headPlacement.optional().describe('What a head asks of the row of modules'),
+    terminals: terminals.optional(),
+  }).strict()).min(1).max(5000),
+}).strict()
+
+/** Both kinds of sheet, as published. */
+export const sheetFile = z.union([deviceSheet, supplementSheet])
 
 export type DeviceSheet = z.infer<typeof deviceSheet>
 /** As somebody writes it: what has a default may be left out. */

@@ -16,6 +16,7 @@ CREATE TABLE "users" (
 );
 --> statement-breakpoint
 ALTER TABLE "networks" ADD COLUMN "safety_network_number" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "projects" ADD COLUMN "supplements" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "stations" ADD COLUMN "safety_configuration" jsonb;--> statement-breakpoint
 ALTER TABLE "sessions" ADD CONSTRAINT "sessions_user_id_users_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."users"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "sessions_user" ON "sessions" USING btree ("user_id");

@@ -7,6 +7,7 @@ import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 import HeadCard from './HeadCard.vue'
 import ModuleTable from './ModuleTable.vue'
+import SupplementSection from './SupplementSection.vue'
 import SourceLines from './SourceLines.vue'
 import VersionCompare from './VersionCompare.vue'
 
@@ -67,12 +68,12 @@ async function remove() {
       <label v-if="catalog.languages.length > 1" class="language">Texts in
         <select v-model="language" class="field" aria-label="Language of the texts"><option value="">{{ catalog.languages[0] }}</option><option v-for="tag in catalog.languages.slice(1)" :key="tag" :value="tag">{{ tag }}</option></select>
       </label>
-      <RouterLink v-if="catalog.format === 'sheet'" class="button small" :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }">Edit as a new version</RouterLink>
+      <RouterLink v-if="catalog.format === 'sheet' && !catalog.supplements" class="button small" :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }">Edit as a new version</RouterLink>
       <a class="button small" :href="api.rawUrl(sha256)" download>The file as it came</a>
       <button class="button small" :disabled="uses.length > 0" :title="uses.length > 0 ? 'Stations stand on it' : ''" @click="remove">Throw away</button>
     </header>
     <p v-if="uses.length > 0">
-      Used by <template v-for="(use, i) in uses.slice(0, 8)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="`/p/${use.projectId}/board?at=station:${use.stationId}`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template> <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
+      Used by <template v-for="(use, i) in uses.slice(0, 8)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="use.stationId ? `/p/${use.projectId}/board?at=station:${use.stationId}` : `/p/${use.projectId}/board`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template> <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
     </p>
 
     <section v-if="catalog.problems.length > 0" aria-label="Problems">
@@ -88,6 +89,7 @@ async function remove() {
     </section>
     <VersionCompare v-if="versions.length > 0" :key="sha256" :file="entry" :others="versions" />
 
+    <SupplementSection v-if="catalog.supplements" :file="catalog" :sha256="sha256" />
     <section v-if="catalog.devices.length > 0" aria-label="Heads">
       <div class="titled">
         <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { wordBytes, type Module } from '@kataxis/core'
+import { signalOn, wordBytes, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
 import { useFocus } from '../../../stores/focus'
@@ -41,6 +41,11 @@ const placing = computed(() => {
   ]
   return parts.filter(Boolean).join(', ')
 })
+/** The tag on the channel that a terminal belongs to. */
+function tagOf(name: string): string {
+  const channel = name === '' ? undefined : module.value.layout?.channels.find((one) => one.name === name)
+  return channel ? signalOn(module.value, channel)?.tag ?? '' : ''
+}
 const findingIds = computed(() => [props.id, ...[...module.value.signals.values()].map(({ id }) => id)])
 </script>
 
@@ -56,6 +61,13 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     <SubslotSection :view="view" :module="module" />
     <ChannelSections :view="view" :notation="notationIn(view.station)" :module="module" />
     <ParameterSection :view="view" :module="module" />
+    <section v-if="described?.terminals" aria-label="Terminals">
+      <h2>Terminals</h2>
+      <table class="plain-table">
+        <thead><tr><th scope="col">No.</th><th scope="col">Function</th><th scope="col">Channel</th><th scope="col">Tag</th></tr></thead>
+        <tbody><tr v-for="one in described.terminals" :key="one.terminal"><td class="mono">{{ one.terminal }}</td><td>{{ one.function }}</td><td>{{ one.channel }}</td><td class="mono">{{ tagOf(one.channel) }}</td></tr></tbody>
+      </table>
+    </section>
     <section>
       <h2>Limits</h2>
       <p>The description allows it in {{ allowed.length === 0 ? 'no slot' : `${allowed.length} slots, ${allowed[0]} to ${allowed.at(-1)}` }} of this head.</p>
