@@ -4,7 +4,7 @@ import { derive } from '../derive'
 import { newPlan } from '../exchange'
 import { applyCommand, networkKinds, wordRefusal, type Command, type NetworkKindName, type SingleCommand } from '../plan'
 import { doAll, shelfCatalog, wholeDemo } from '../test/plans'
-import { parameterGroups } from './groups'
+import { parameterGroups, shownValue, typedValue } from './groups'
 import { encodePlaced, recordsOfPlaced } from './placed'
 import { setPrmTelegram, userParameters, watchdogFactors } from './set-prm'
 import { sdoDownload, startUpList } from './start-up'
@@ -172,6 +172,20 @@ describe('parameters as somebody looks at them', () => {
       encodeValue(bytes, place, 2 ** bits - 1)
       const set = Array.from({ length: 64 }, (_, at) => at).filter((at) => (bytes[at >> 3]! >> (at & 7)) & 1)
       expect(bitPlaces(place).map(({ octet, bit }) => octet * 8 + bit).sort((a, b) => a - b)).toEqual(set)
+    }))
+  })
+})
+
+describe('what is typed and what is shown', () => {
+  const scaled = { kind: 'unsigned' as const, unit: 's', display: { factor: 0.001, offset: 0, decimals: 3 } }
+  test.each([
+    ['0.25', scaled, 250], ['0,25 s', scaled, 250], ['0x10', { kind: 'unsigned' as const }, 16], ['-3', { kind: 'signed' as const }, -3], ['much', scaled, 'much'], ['12', { kind: 'text' as const }, '12'],
+    ['1.5', { kind: 'float' as const, display: { factor: 2, offset: 1, decimals: null } }, 0.25],
+  ])('%s of %j is %s', (text, parameter, value) => expect(typedValue(parameter, text)).toBe(value))
+  test('a whole number comes back from how it is shown', () => {
+    fc.assert(fc.property(fc.integer({ min: -30_000, max: 30_000 }), fc.constantFrom(0.001, 0.1, 1, 5), fc.integer({ min: -50, max: 50 }), (value, factor, offset) => {
+      const parameter = { kind: 'signed' as const, display: { factor, offset, decimals: null } }
+      expect(typedValue(parameter, shownValue(parameter, value))).toBe(value)
     }))
   })
 })

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { formatValueList, wordParameterValue, type ParameterRow } from '@kataxis/core'
+import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 
 /** One parameter: its name, its value to be set, what it may be, and where it stands in the record. */
 const props = defineProps<{ row: ParameterRow; lit: boolean }>()
 const emit = defineEmits<{ set: [value: number | string | null]; light: [] }>()
 const mostChoices = 60
 const parameter = computed(() => props.row.parameter)
-const isText = computed(() => parameter.value.kind === 'text' || parameter.value.kind === 'octets')
 /** Values to choose from, where the description names them or allows only few. */
 const choices = computed(() => {
   const { texts, allowed } = parameter.value
@@ -22,18 +21,16 @@ const place = computed(() => {
   return bits % 8 === 0 && offsetBits === 0 ? (bits === 8 ? `${offsetBytes}` : `${offsetBytes}–${offsetBytes + bits / 8 - 1}`) : `${offsetBytes}.${offsetBits}${bits > 1 ? `–${offsetBits + bits - 1}` : ''}`
 })
 const range = computed(() => {
-  const { allowed, display, unit } = parameter.value
-  if (choices.value || allowed.length === 0) return ''
-  const shown = display ? ` = ${allowed.map(([from, to]) => `${wordParameterValue({ ...parameter.value, unit: '' }, from)} to ${wordParameterValue({ ...parameter.value, unit: unit ?? '' }, to)}`).join(', ')}` : unit ? ` ${unit}` : ''
-  return `${formatValueList(allowed)}${shown}`
+  const { allowed, unit } = parameter.value
+  if (choices.value || allowed.length === 0) return unit ?? ''
+  const shown = (value: number) => shownValue(parameter.value, value)
+  return `${allowed.map(([from, to]) => (from === to ? shown(from) : `${shown(from)} to ${shown(to)}`)).join(', ')} ${unit ?? ''}`
 })
 function take(event: Event): void {
   const field = event.target as HTMLInputElement
-  const written = field.value.trim()
-  const value = isText.value ? field.value : /^0x[0-9a-f]+$/i.test(written) || /^[-+]?\d+([.,]\d+)?(e[-+]?\d+)?$/i.test(written) ? Number(written.replace(',', '.')) : written
-  emit('set', value)
+  emit('set', typedValue(parameter.value, field.value))
   // A refused value goes back to what the plan holds.
-  field.value = String(props.row.value)
+  field.value = shownValue(parameter.value, props.row.value)
 }
 </script>
 
@@ -48,7 +45,7 @@ function take(event: Event): void {
         <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">{{ row.value }} (not allowed)</option>
         <option v-for="value in choices" :key="value" :value="String(value)">{{ parameter.texts[String(value)] ?? value }}</option>
       </select>
-      <input v-else class="field mono" :aria-label="parameter.name" :value="row.value" :aria-invalid="row.fault !== null || undefined" @change="take" @keydown.enter="($event.target as HTMLInputElement).blur()" />
+      <input v-else class="field mono" :aria-label="parameter.name" :value="shownValue(parameter, row.value)" :aria-invalid="row.fault !== null || undefined" @change="take" @keydown.enter="($event.target as HTMLInputElement).blur()" />
     </span>
     <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
     <span class="place mono">{{ place }}</span>
@@ -78,6 +75,9 @@ function take(event: Event): void {
 }
 .chosen .name {
   font-weight: 600;
+}
+small {
+  margin-left: 6px;
 }
 small,
 .range {

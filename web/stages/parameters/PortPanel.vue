@@ -14,7 +14,12 @@ const emptyAll = () => project.run({ type: 'batch', label: `Take the submodules 
 const cycle = (device: Device) => (device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}` : '')
 const data = (device: Device) => device.submodules[0] ?? null
 /** An IODD counts bits from the last octet; manuals often count octets from the first. */
-const places = (device: Device) => (data(device)?.inputs ?? []).map(({ name, offsetBits, bits }) => ({ name, offsetBits, octet: data(device)!.inputBytes - 1 - (offsetBits >> 3), bit: offsetBits & 7, bits }))
+const places = (device: Device) => (data(device)?.inputs ?? []).map(({ name, offsetBits, bits }) => {
+  const bit = offsetBits & 7
+  const last = data(device)!.inputBytes - 1 - (offsetBits >> 3)
+  const first = last + 1 - Math.ceil((bit + bits) / 8)
+  return { name, offsetBits, sent: first === last ? `${last}, bit ${bit}${bits > 1 ? ` to ${bit + bits - 1}` : ''}` : `${first} to ${last}${bit > 0 ? `, from bit ${bit} of ${last}` : ''}` }
+})
 </script>
 
 <template>
@@ -31,8 +36,8 @@ const places = (device: Device) => (data(device)?.inputs ?? []).map(({ name, off
         <p class="quiet">{{ cycle(port.device) }}</p>
         <BitStrip v-if="data(port.device)" :data="data(port.device)!" from-end />
         <table class="plain-table">
-          <thead><tr><th scope="col">Value</th><th scope="col">Bit offset in the IODD</th><th scope="col">As sent: octet, bit</th></tr></thead>
-          <tbody><tr v-for="place in places(port.device)" :key="place.offsetBits"><td>{{ place.name }}</td><td class="mono">{{ place.offsetBits }}</td><td class="mono">{{ place.octet }}, {{ place.bit }}</td></tr></tbody>
+          <thead><tr><th scope="col">Value</th><th scope="col">Bit offset in the IODD</th><th scope="col">As sent: octet</th></tr></thead>
+          <tbody><tr v-for="place in places(port.device)" :key="place.offsetBits"><td>{{ place.name }}</td><td class="mono">{{ place.offsetBits }}</td><td class="mono">{{ place.sent }}</td></tr></tbody>
         </table>
         <p class="quiet">The IODD counts from the last octet’s bit 0, the wire sends the first octet first.</p>
       </template>

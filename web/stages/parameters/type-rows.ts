@@ -1,4 +1,4 @@
-import { choicesOf, editFor, parameterGroups, recordsOfPlaced, wordParameterValue, type Catalog, type Derived, type DerivedModule, type DerivedStation, type ParameterEdit, type ParameterRow } from '@kataxis/core'
+import { choicesOf, editFor, parameterGroups, recordsOfPlaced, typedValue, wordParameterValue, type Catalog, type Derived, type DerivedModule, type DerivedStation, type ParameterEdit, type ParameterRow } from '@kataxis/core'
 
 /** A parameter as a column of the table over all modules of a type. */
 export interface TypeColumn {
@@ -52,11 +52,6 @@ export function editOf(moduleId: string, { row: { placed, parameter } }: TypeCol
   if (parameter.kind === 'text' || parameter.kind === 'octets') return { ...about, value: text }
   const named = Object.entries(parameter.texts).find(([value, words]) => words.toLowerCase() === written.toLowerCase() || value === written)
   if (named) return { ...about, value: Number(named[0]) }
-  const bare = written.replace(parameter.unit ?? '', '').trim().replace(',', '.')
-  if (!/^(0x[0-9a-f]+|[-+]?\d+(\.\d+)?(e[-+]?\d+)?)$/i.test(bare)) {
-    return editFor(moduleId, { meaning: 'range', placed, parameter, value: parameter.default, words: '', isOfModule: false }, written)
-  }
-  const shown = Number(bare)
-  const { display } = parameter
-  return { ...about, value: display ? Math.round((shown - display.offset) / display.factor) : shown }
+  const value = typedValue(parameter, written)
+  return typeof value === 'number' ? { ...about, value } : editFor(moduleId, { meaning: 'range', placed, parameter, value: parameter.default, words: '', isOfModule: false }, written)
 }
