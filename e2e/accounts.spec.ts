@@ -42,9 +42,9 @@ test('an owner makes an account; a session that ends keeps what was not sent', a
 
   await page.goto('/p/skarvholm/board?at=station:membrane-1')
   await expect(page.getByLabel('Comment')).toBeVisible()
-  await page.context().clearCookies()
   await page.getByLabel('Comment').fill('written while the session ended')
-  await page.getByLabel('Comment').press('Enter')
+  await page.context().clearCookies()
+  await page.keyboard.press('Enter')
   await page.getByRole('button', { name: /^Owner/ }).click()
   await expect(page.getByLabel('Comment')).toHaveValue('written while the session ended')
   await saved(page)
