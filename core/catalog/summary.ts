@@ -14,6 +14,8 @@ export interface FileSummary {
   readonly devices: readonly SummarisedDevice[]
   readonly heads: number
   readonly modules: number
+  /** Heads and modules of other files that it adds to. */
+  readonly adds: number
   readonly parameters: number
   /** Kinds of channels and what else it offers: `DI`, `AO`, `fail-safe`, `ports`. */
   readonly offers: readonly string[]
@@ -52,6 +54,7 @@ export function summarise(file: DeviceFile): FileSummary {
     devices: current.slice(0, mostDevices).map(({ key, name, orderNumber, firmware, protocol, slots }) => ({ key, name, orderNumber, firmware, protocol, slots: slots.length })),
     heads: file.devices.length,
     modules: file.modules.length,
+    adds: file.supplements?.length ?? 0,
     parameters: [...records].reduce((sum, list) => sum + list.reduce((inner, { parameters }) => inner + parameters.length, 0), 0),
     offers,
     errors: file.problems.filter(({ severity }) => severity === 'error').length,

@@ -54,9 +54,9 @@ function rowsOf(placed: PlacedRecord, chosen: Readonly<Record<string, number | s
 /** Menus of a whole device rank all its parameters; menus of single records only those within. */
 function inMenuOrder(records: readonly ParameterRow[][]): ParameterRow[] {
   const byRank = (rows: ParameterRow[]) => rows.sort((a, b) => (a.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER) - (b.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER))
-  const all = records.flat()
-  const ranks = all.flatMap(({ parameter }) => (parameter.menu ? [parameter.menu.rank] : []))
-  return new Set(ranks).size === ranks.length ? byRank(all) : records.flatMap(byRank)
+  const ranks = records.map((rows) => rows.flatMap(({ parameter }) => (parameter.menu ? [parameter.menu.rank] : []))).filter((own) => own.length > 0)
+  const isOfDevice = ranks.length > 1 && new Set(ranks.flat()).size === ranks.flat().length
+  return isOfDevice ? byRank(records.flat()) : records.flatMap(byRank)
 }
 
 function allowsOnly({ allowed, default: standard }: Parameter): boolean {

@@ -152,7 +152,8 @@ describe('parameters as somebody looks at them', () => {
   test('menus of a device gather its variables, port by port', () => {
     expect(groupsOf('dosing-2', 'dosing-2.5').slice(0, 4).map(({ heading }) => heading.join(' › '))).toEqual(['Port 2 · Level sensor LevelEye › Identification', 'Port 2 · Level sensor LevelEye › Parameter', 'Port 2 · Level sensor LevelEye › Parameter › Switching output 1', 'Port 3 · Level sensor LevelEye › Identification'])
   })
-  test('check sums of F parameters are not among them', () => {
+  test('check sums of F parameters are not among them, and they come first', () => {
+    expect(groupsOf('dosing-2', 'dosing-2.1').map(({ heading }) => heading.at(-1)).slice(0, 3)).toEqual(['F parameters', 'Module', 'Channels 0 and 4'])
     expect(groupsOf('dosing-2', 'dosing-2.2').flatMap(({ rows }) => rows.map(({ parameter }) => parameter.key))).not.toContain('F_Par_CRC')
   })
   test('every bit of a record belongs to at most one parameter of the demo’s modules, and comes back from it', () => {

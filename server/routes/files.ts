@@ -15,6 +15,7 @@ const summary = z.object({
   devices: z.array(z.object({ key: z.string(), name: z.string(), orderNumber: z.string().nullable(), firmware: z.string().nullable(), protocol: z.string(), slots: z.number() })),
   heads: z.number(),
   modules: z.number(),
+  adds: z.number(),
   parameters: z.number(),
   offers: z.array(z.string()),
   errors: z.number(),

@@ -77,12 +77,14 @@ function onDrop(event: DragEvent) {
         <h2>{{ group.name }} <span class="quiet">{{ counted(group.files.length, 'file') }}</span></h2>
         <div class="spines">
           <RouterLink v-for="entry in group.files" :key="entry.sha256" class="spine" :to="toFile(entry.sha256)" :title="entry.name">
-            <span class="maker">{{ grouping === 'maker' ? entry.summary.protocol ? formatNames[entry.summary.format] : '' : entry.summary.vendor }} {{ entry.summary.formatVersion }}</span>
+            <span class="maker">{{ grouping === 'maker' ? entry.summary.protocol || entry.summary.adds > 0 ? formatNames[entry.summary.format] : '' : entry.summary.vendor }} {{ entry.summary.formatVersion }}</span>
             <strong>{{ entry.summary.family || entry.name }}</strong>
-            <span class="counts">{{ counted(entry.summary.heads, 'head') }}<template v-if="entry.summary.modules > 0"> · {{ counted(entry.summary.modules, 'module') }}</template></span>
-            <span class="counts">{{ entry.summary.offers.join(' ') || 'no named data' }}</span>
+            <span v-if="entry.summary.adds > 0" class="counts">adds to {{ counted(entry.summary.adds, 'head or module').replace('head or modules', 'heads and modules') }}</span>
+            <span v-else class="counts">{{ counted(entry.summary.heads, 'head') }}<template v-if="entry.summary.modules > 0"> · {{ counted(entry.summary.modules, 'module') }}</template></span>
+            <span class="counts">{{ entry.summary.offers.join(' ') || (entry.summary.adds > 0 ? '' : 'no named data') }}</span>
             <span class="marks">
-              <span v-if="used.get(entry.sha256)">used by {{ counted(used.get(entry.sha256)!, 'station') }}</span>
+              <span v-if="project.plan?.project.supplements.includes(entry.sha256)">used by this project</span>
+              <span v-else-if="used.get(entry.sha256)">used by {{ counted(used.get(entry.sha256)!, 'station') }}</span>
               <span v-if="entry.summary.errors > 0" class="errors">▲ {{ counted(entry.summary.errors, 'error') }}</span>
               <span v-else-if="entry.summary.warnings > 0">△ {{ counted(entry.summary.warnings, 'warning') }}</span>
             </span>

@@ -4,7 +4,7 @@ import { groupFiles, type GroupingName } from './grouping'
 
 const file = (name: string, summary: Partial<ShelfFile['summary']>): ShelfFile => ({
   sha256: name, name, bytes: 1, addedAt: '',
-  summary: { format: 'gsd', formatVersion: null, vendor: 'Ostrel Drives', family: '', protocol: 'profibus', languages: [], devices: [], heads: 1, modules: 0, parameters: 0, offers: [], errors: 0, warnings: 0, ...summary },
+  summary: { format: 'gsd', formatVersion: null, vendor: 'Ostrel Drives', family: '', protocol: 'profibus', languages: [], devices: [], heads: 1, modules: 0, adds: 0, parameters: 0, offers: [], errors: 0, warnings: 0, ...summary },
 })
 const files = [
   file('b.gsd', { family: 'Pumps', offers: ['DI', 'AO'] }),
