@@ -58,7 +58,7 @@ async function setPassword(id: string): Promise<void> {
         <label><span class="label">Password</span><input v-model="draft.password" class="field" type="password" required autocomplete="new-password" /></label>
         <button class="button main">Add</button>
       </form>
-      <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>
+      <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
     </template>
   </main>
 </template>
@@ -80,11 +80,6 @@ async function setPassword(id: string): Promise<void> {
   grid-template-columns: 1fr 1fr 1.4fr 1fr auto;
   gap: 10px;
   align-items: end;
-}
-.sentence {
-  background: var(--accent-soft);
-  border-left: 3px solid var(--accent);
-  padding: 8px 12px;
 }
 a {
   color: inherit;

@@ -22,7 +22,7 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
 </script>
 
 <template>
-  <main class="page">
+  <main class="front">
     <header>
       <img src="/mark.svg" alt="" width="44" height="44" />
       <div>
@@ -36,7 +36,7 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
       <label><span class="label">Password{{ needsOwner ? ', at least 8 characters' : '' }}</span><input v-model="password" class="field" name="password" type="password" :autocomplete="needsOwner ? 'new-password' : 'current-password'" required maxlength="200" /></label>
       <button class="button main" :disabled="isBusy">{{ needsOwner ? 'Become the owner' : 'Sign in' }}</button>
     </form>
-    <p v-if="session.sentence" class="sentence" role="alert">{{ session.sentence }}</p>
+    <p v-if="session.sentence" class="told" role="alert">{{ session.sentence }}</p>
     <section v-if="demo" aria-label="Accounts of the demo">
       <h2>The demo has an account for each role</h2>
       <p class="quiet">The password of all is <span class="mono">{{ demo.password }}</span>.</p>
@@ -50,18 +50,6 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
 </template>
 
 <style scoped>
-.page {
-  max-width: 620px;
-  margin: 0 auto;
-  padding: 9vh 20px;
-  display: grid;
-  gap: 26px;
-}
-header {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-}
 form {
   display: grid;
   gap: 12px;
@@ -92,10 +80,5 @@ ul {
 }
 .enter:focus-visible {
   outline: 2px solid var(--accent);
-}
-.sentence {
-  background: var(--accent-soft);
-  border-left: 3px solid var(--accent);
-  padding: 8px 12px;
 }
 </style>

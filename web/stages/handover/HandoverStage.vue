@@ -53,7 +53,7 @@ async function bringIn(event: Event) {
         <label class="button">Choose a file<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
       </li>
     </ul>
-    <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>
+    <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
     <section aria-label="Preview of the I/O list">
       <h2>I/O list, {{ rows.length }} rows</h2>
       <div class="scroll" tabindex="0" role="region" aria-label="First rows of the I/O list">
@@ -111,11 +111,6 @@ async function bringIn(event: Event) {
 .exports p {
   font: 13px/1.4 var(--narrow);
   color: var(--ink-2);
-}
-.sentence {
-  background: var(--accent-soft);
-  border-left: 3px solid var(--accent);
-  padding: 8px 12px;
 }
 section {
   display: grid;

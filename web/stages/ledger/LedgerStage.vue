@@ -3,6 +3,7 @@ import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist
 import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { deviceNotations, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
+import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
@@ -64,30 +65,8 @@ const columns = computed<ColumnRegular[]>(() => [
   column('module', 'Module', 210),
 ])
 
-interface EditDetail {
-  readonly model?: LedgerRow
-  readonly prop?: string
-  readonly val?: unknown
-  readonly data?: Record<number, Record<string, unknown>>
-  readonly models?: Record<number, LedgerRow>
-}
-/** The grid never writes by itself: every edit is a command, and the rows come back from the plan. */
-function onEdit(event: Event) {
-  event.preventDefault()
-  const { model, prop, val } = (event as CustomEvent<EditDetail>).detail
-  if (model && prop) edit([{ row: model, column: prop, text: String(val ?? '') }])
-}
-function onRangeEdit(event: Event) {
-  event.preventDefault()
-  const { data = {}, models = {} } = (event as CustomEvent<EditDetail>).detail
-  const cells: CellEdit[] = []
-  for (const [index, values] of Object.entries(data)) {
-    const row = models[Number(index)]
-    if (!row) continue
-    for (const [name, value] of Object.entries(values)) cells.push({ row, column: name, text: String(value ?? '') })
-  }
-  edit(cells)
-}
+const onEdit = (event: Event) => edit(takeEdit<LedgerRow>(event))
+const onRangeEdit = (event: Event) => edit(takeRangeEdit<LedgerRow>(event))
 
 /** The columns of a range; the pinned station does not count. */
 const namesIn = ({ x, x1 }: { x: number; x1: number }) => columns.value.filter(({ pin }) => !pin).slice(x, x1 + 1).map(({ prop }) => String(prop))

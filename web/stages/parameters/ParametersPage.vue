@@ -26,6 +26,7 @@ const isMany = ref(false)
 /** The parameter that somebody looks at: `record/parameter`. */
 const lit = ref<string | null>(null)
 const litIn = (record: string) => (lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null)
+const hasOwners = computed(() => new Set(records.value.map(({ owner }) => owner)).size > 1)
 const count = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0))
 const drawn = useGrowing(id, () => count.value, 22, 40)
 const shown = computed(() => {
@@ -88,7 +89,7 @@ function lightOf(record: string, parameter: string): void {
         <PortPanel :view="found.view" :module="found.module" />
         <section v-if="records.length > 0" class="octets">
           <h2>As the device gets it</h2>
-          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" :with-owner="new Set(records.map(({ owner }) => owner)).size > 1" @light="lightOf(placed.key, $event)" />
+          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" :with-owner="hasOwners" @light="lightOf(placed.key, $event)" />
           <p class="quiet">Underlined octets are other than the description proposes.</p>
         </section>
         <TelegramPanel v-if="found.view.device?.protocol === 'profibus'" :view="found.view" />

@@ -23,7 +23,7 @@ const remove = (line: (typeof steps.value)[number]) => write(props.view.station.
 </script>
 
 <template>
-  <section aria-label="Start-up list">
+  <section class="stacked" aria-label="Start-up list">
     <h2>Start-up list</h2>
     <table v-if="steps.length > 0" class="plain-table">
       <thead><tr><th scope="col">At</th><th scope="col">Object</th><th scope="col">Octets</th><th scope="col">What for</th><th scope="col"><span class="sr">Remove</span></th></tr></thead>
@@ -46,10 +46,6 @@ const remove = (line: (typeof steps.value)[number]) => write(props.view.station.
 </template>
 
 <style scoped>
-section {
-  display: grid;
-  gap: 6px;
-}
 .draft {
   display: grid;
   grid-template-columns: 60px 84px 56px 1fr 1fr auto;

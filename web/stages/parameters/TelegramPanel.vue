@@ -25,7 +25,7 @@ const length = computed(() => (bytes.value.length + 1) / 3)
 </script>
 
 <template>
-  <section aria-label="Set_Prm telegram">
+  <section class="stacked" aria-label="Set_Prm telegram">
     <h2>Set_Prm telegram <span class="quiet">{{ length }} of 244 octets</span></h2>
     <label class="watchdog"><span class="label">Watchdog, ms; 0: off</span><input v-model.number="watchdogMs" class="field mono" type="number" min="0" max="650250" step="10" /></label>
     <table class="plain-table">
@@ -36,10 +36,6 @@ const length = computed(() => (bytes.value.length + 1) / 3)
 </template>
 
 <style scoped>
-section {
-  display: grid;
-  gap: 6px;
-}
 .watchdog {
   width: 150px;
 }

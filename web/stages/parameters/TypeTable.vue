@@ -2,6 +2,7 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
 import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
+import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import { editOf, modulesOfType, typeColumns, typeRows, type TypeRow } from './type-rows'
@@ -47,27 +48,10 @@ function run(cells: readonly { id: string; column: string; text: string }[]): vo
   if (faults.length > 0) project.tell(`${faults[0]}${faults.length > 1 ? ` ${faults.length - 1} more cells were left as they are.` : ''}`)
   if (edits.length > 0) project.run({ type: 'setParameters', edits })
 }
-interface EditDetail {
-  readonly model?: GridRow
-  readonly prop?: string
-  readonly val?: unknown
-  readonly data?: Record<number, Record<string, unknown>>
-  readonly models?: Record<number, GridRow>
-}
-/** The grid never writes by itself: every edit is a command, and the rows come back from the plan. */
-function onEdit(event: Event): void {
-  event.preventDefault()
-  const { model, prop, val } = (event as CustomEvent<EditDetail>).detail
-  if (model && prop) run([{ id: model.id, column: prop, text: String(val ?? '') }])
-}
-function onRangeEdit(event: Event): void {
-  event.preventDefault()
-  const { data = {}, models = {} } = (event as CustomEvent<EditDetail>).detail
-  run(Object.entries(data).flatMap(([index, values]) => {
-    const row = models[Number(index)]
-    return row ? Object.entries(values).map(([column, value]) => ({ id: row.id, column, text: String(value ?? '') })) : []
-  }))
-}
+const cellsOf = (cells: readonly GridCell<GridRow>[]) => cells.map(({ row, column, text }) => ({ id: row.id, column, text }))
+const onEdit = (event: Event) => run(cellsOf(takeEdit(event)))
+const onRangeEdit = (event: Event) => run(cellsOf(takeRangeEdit(event)))
+
 /** Sets one column for every module at once. */
 const whole = ref('')
 const wholeText = ref('')

@@ -39,7 +39,7 @@ async function bringIn(event: Event) {
 </script>
 
 <template>
-  <main class="page">
+  <main class="front">
     <header>
       <img src="/mark.svg" alt="" width="44" height="44" />
       <div>
@@ -70,23 +70,11 @@ async function bringIn(event: Event) {
         <label class="button">Bring in a project file or archive<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
       </div>
     </section>
-    <p v-if="sentence" class="sentence" role="alert">{{ sentence }}</p>
+    <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
   </main>
 </template>
 
 <style scoped>
-.page {
-  max-width: 620px;
-  margin: 0 auto;
-  padding: 9vh 20px;
-  display: grid;
-  gap: 28px;
-}
-header {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-}
 ul {
   list-style: none;
   padding: 0;
@@ -114,10 +102,5 @@ li a:hover {
 .row {
   display: flex;
   gap: 8px;
-}
-.sentence {
-  background: var(--accent-soft);
-  border-left: 3px solid var(--accent);
-  padding: 8px 12px;
 }
 </style>

@@ -24,7 +24,7 @@ const hits = computed(() => {
 </script>
 
 <template>
-  <section aria-label="What it adds">
+  <section class="stacked" aria-label="What it adds">
     <div class="titled">
       <h2>Adds to {{ file.supplements!.length }} heads and modules of {{ file.vendor.name }}</h2>
       <button class="button small" :class="{ main: !isTaken }" @click="toggle">{{ isTaken ? 'This project does without' : 'Use in this project' }}</button>
@@ -38,10 +38,6 @@ const hits = computed(() => {
 </template>
 
 <style scoped>
-section {
-  display: grid;
-  gap: 6px;
-}
 .titled {
   display: flex;
   gap: 12px;
