@@ -92,6 +92,17 @@ describe('roles', () => {
     expect((await call(one.url, 'GET', base)).json).toEqual(before)
   })
 
+  test('what somebody enters or releases carries the sender’s name, whatever he writes', async () => {
+    const forged = { by: 'Somebody Else', at: '2026-11-26' }
+    await say('safety', { type: 'batch', label: 'x', commands: [{ type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', ...forged }, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 1, ...forged }] })
+    await say('safety', { type: 'setProject', set: { safetyRelease: { signature: '0', ...forged } } })
+    const { plan } = await one.services.plans.load(demoProject.id)
+    const { station, modules } = { station: plan.stations['ozone-io']!.station, modules: plan.stations['dosing-2']!.modules }
+    expect([station.safetyConfiguration, modules['dosing-2.1']!.iParameterSums[1], plan.project.safetyRelease].map((entered) => entered?.by)).toEqual(['the-safety', 'the-safety', 'the-safety'])
+    // From now on its address and parameters bear on safety, though its file offers nothing fail-safe.
+    expect(await say('planner', { type: 'updateStation', id: 'ozone-io', set: { ip: '192.168.44.99' } })).toMatchObject({ status: 403, json: { code: 'role.safety' } })
+  })
+
   test('a planner may name the channels of a fail-safe module', async () => {
     expect((await say('planner', { type: 'editSignals', edits: [{ id: 'd101', comment: 'named' }] })).status).toBe(200)
   })
@@ -109,7 +120,26 @@ describe('accounts', () => {
     await call(one.url, 'POST', `/api/users/${id}`, { password: 'another one' }, await owner())
     expect((await call(one.url, 'GET', base, undefined, someone)).status).toBe(401)
   })
+  test('somebody’s own new password ends the other sessions only, and needs the present one', async () => {
+    const [here, there] = [await visit(one, 'changer', 'viewer'), await visit(two, 'changer', 'viewer')]
+    const change = (current: string, password: string) => call(one.url, 'POST', '/api/session/password', { current, password }, here)
+    expect(await change('guessed', 'quite another')).toMatchObject({ status: 422, json: { code: 'password.wrong' } })
+    expect(await change('long enough', 'short')).toMatchObject({ status: 422, json: { code: 'password.short' } })
+    expect((await change('long enough', 'quite another')).status).toBe(200)
+    expect(await Promise.all([here, there].map(async (who) => (await call(one.url, 'GET', base, undefined, who)).status))).toEqual([200, 401])
+    expect((await call(one.url, 'POST', '/api/session', { name: 'changer', password: 'quite another' }, null)).status).toBe(200)
+  })
+  test('of two owners who demote each other at once, one stays', async () => {
+    for (const name of ['left', 'right']) await visit(one, `${name}-owner`, 'owner')
+    const owners = (await one.services.users.list()).filter(({ role }) => role === 'owner')
+    const results = await Promise.allSettled(owners.map(({ id }, i) => [one, two][i % 2]!.services.users.change(id, { role: 'viewer' })))
+    expect(results.filter(({ status }) => status === 'rejected')).toHaveLength(1)
+    const [left] = (await one.services.users.list()).filter(({ role }) => role === 'owner')
+    expect(left).toBeDefined()
+    for (const { id } of owners) await one.services.users.change(id, { role: 'owner' })
+  })
   test.each([
+    [{ name: 'same-name', fullName: 'the-owner', role: 'viewer', password: 'long enough' }, 409, 'user.exists'],
     [{ name: 'the-owner', fullName: '', role: 'viewer', password: 'long enough' }, 409, 'user.exists'],
     [{ name: 'short', fullName: '', role: 'viewer', password: 'short' }, 422, 'password.short'],
     [{ name: 'no such role', fullName: '', role: 'king', password: 'long enough' }, 400, 'request.invalid'],

@@ -4,7 +4,7 @@ import { byteOrders, controllerRow, id, networkRow, parameterValue, parameterVal
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
-function settable<T extends z.ZodRawShape, K extends keyof T & string>(row: z.ZodObject<T>, ...without: K[]) {
+function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(row: z.ZodObject<T>, ...without: K[]) {
   const shape = Object.fromEntries(Object.entries(row.shape).filter(([key]) => key !== 'id' && !without.includes(key as K)).map(([key, field]) => [key, (field instanceof z.ZodDefault ? field.unwrap() as z.ZodType : field as z.ZodType).optional()]))
   return z.object(shape).strict() as unknown as z.ZodType<Partial<Omit<z.output<z.ZodObject<T>>, 'id' | K>>>
 }

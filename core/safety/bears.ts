@@ -26,7 +26,8 @@ function recorded(row: object | null): string {
 }
 
 /** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, its F
- *  parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that offer such modules. */
+ *  parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that
+ *  offer such modules, and at those with a configuration signature. */
 export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, changes: readonly RowChange[]): boolean {
   const stations = new Set<Id>()
   for (const change of changes) {
@@ -35,8 +36,9 @@ export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, chang
     if (change.table === 'modules') for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
   }
   const touched = [...stations].filter((id) => [before, after].some((plan) => {
-    const file = catalog.get(plan.stations[id]?.station.file ?? '')
-    return file !== undefined && offersSafety(file)
+    const station = plan.stations[id]?.station
+    const file = catalog.get(station?.file ?? '')
+    return (file !== undefined && offersSafety(file)) || !!station?.safetyConfiguration
   }))
   if (touched.length === 0) return false
   const linesIn = (plan: Plan) => {

@@ -1,6 +1,6 @@
 export { computedFParameters, isFailSafeRecord, parameterCrc, readFParameters, withParameterCrc, type FParameters } from './f-parameters'
 export { bearsOnSafety } from './bears'
-export { choicesOf, failSafeParts, safetyLines, safetySignature, type FailSafePart } from './modules'
-export { nodeReference, stationParameterSignature, timeBasedNetworkNumber } from './cip'
+export { choicesOf, failSafeParts, safetyLines, safetySignature, stationParameterSignature, type FailSafePart } from './modules'
+export { nodeReference, timeBasedNetworkNumber } from './cip'
 export { channelPairs, usedOfPair, type ChannelPair } from './pairs'
 export { monitoringTime, reactionTime, type ChainLink, type MonitoredTimes } from './monitoring'

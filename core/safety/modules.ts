@@ -49,20 +49,33 @@ export function ownSignature(records: readonly PlacedRecord[], block: PlacedReco
   return signatureOf(records.filter(({ subslot, isFailSafe }) => subslot === block.subslot && !isFailSafe).map((one) => `${one.key} ${encodePlaced(one, values[one.key]).bytes}`))
 }
 
+/** SHA-256 over the octets of all parameters of a station, which a configuration signature was entered for. */
+export function stationParameterSignature(view: DerivedStation, catalog: Catalog): string {
+  return signatureOf(view.modules.flatMap((module) => {
+    if (!module.described) return []
+    const { values } = choicesOf(view, module)
+    return recordsOfPlaced(catalog, view.station.file, module.described, module.plugged).map((placed) => `${module.slot} ${placed.key} ${encodePlaced(placed, values[placed.key]).bytes}`)
+  }))
+}
+
 /** SHA-256 over lines of text, in hex. */
 export function signatureOf(lines: readonly string[]): string {
   return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
 }
 
-/** What of a station bears on safety, one line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was entered for them. */
+/** What of a station bears on safety. One line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was
+ *  entered for them; one for a configuration signature (CIP safety), with the parameters as they are. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
-  const { networkId, name, ip } = view.station
-  return failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [networkId, name, ip, module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''].join(' | '))
+  const { networkId, name, ip, deviceNumber, safetyConfiguration } = view.station
+  const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''])
+  if (safetyConfiguration) lines.push(['configuration', safetyConfiguration.signature, safetyConfiguration.over, stationParameterSignature(view, catalog)])
+  return lines.map((line) => [networkId, name, ip, deviceNumber, ...line].join(' | '))
 }
 
-/** The same of a whole plan, in a fixed order. */
-export function safetyLines({ stations, catalog }: Derived): string[] {
-  return [...stations.values()].flatMap((view) => safetyLinesOf(view, catalog)).sort()
+/** The same of a whole plan, with its safety network numbers, in a fixed order. */
+export function safetyLines({ plan, stations, catalog }: Derived): string[] {
+  const numbers = Object.values(plan.networks).flatMap(({ id, safetyNetworkNumber }) => (safetyNetworkNumber === '' ? [] : [`${id} | ${safetyNetworkNumber}`]))
+  return [...numbers, ...[...stations.values()].flatMap((view) => safetyLinesOf(view, catalog))].sort()
 }
 
 /** SHA-256 over `safetyLines`, in hex; null where nothing of the plan is fail-safe. */

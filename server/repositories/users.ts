@@ -1,4 +1,4 @@
-import { and, count, eq, gt, lt, sql } from 'drizzle-orm'
+import { and, count, eq, gt, lt, ne, sql } from 'drizzle-orm'
 import type { RoleName } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { sessions, users } from '../db/schema'
@@ -20,16 +20,16 @@ export async function findUser(db: Connection, name: string): Promise<(UserRow &
   return row ?? null
 }
 
-export async function insertUser(db: Connection, user: UserRow & { password: string }): Promise<boolean> {
-  return (await db.insert(users).values(user).onConflictDoNothing().returning({ id: users.id })).length > 0
-}
-
-/** The first account, if there is none yet; two that come at once meet in the lock. */
-export async function insertFirstUser(db: Database, user: UserRow & { password: string }): Promise<boolean> {
+/** One change of accounts after the other, on whatever instance, with all accounts as they are then. */
+export async function whileAlone(db: Database, change: (tx: Connection, all: UserRow[]) => Promise<void>): Promise<void> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`lock table ${users} in exclusive mode`)
-    return (await countUsers(tx)) === 0 && insertUser(tx, user)
+    await change(tx, await listUsers(tx))
   })
+}
+
+export async function insertUser(db: Connection, user: UserRow & { password: string }): Promise<void> {
+  await db.insert(users).values(user)
 }
 
 export async function countUsers(db: Connection): Promise<number> {
@@ -37,7 +37,7 @@ export async function countUsers(db: Connection): Promise<number> {
   return row?.users ?? 0
 }
 
-export async function updateUser(db: Connection, id: string, set: Partial<Pick<UserRow, 'fullName' | 'role'>> & { password?: string }): Promise<boolean> {
+export async function updateUser(db: Connection, id: string, set: { role?: RoleName; password?: string }): Promise<boolean> {
   return (await db.update(users).set(set).where(eq(users.id, id)).returning({ id: users.id })).length > 0
 }
 
@@ -59,6 +59,7 @@ export async function deleteSession(db: Connection, token: string): Promise<void
   await db.delete(sessions).where(eq(sessions.token, token))
 }
 
-export async function deleteSessionsOf(db: Connection, userId: string): Promise<void> {
-  await db.delete(sessions).where(eq(sessions.userId, userId))
+/** Ends all sessions of somebody, but for the one kept. */
+export async function deleteSessionsOf(db: Connection, userId: string, kept = ''): Promise<void> {
+  await db.delete(sessions).where(and(eq(sessions.userId, userId), ne(sessions.token, kept)))
 }

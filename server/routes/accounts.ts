@@ -7,6 +7,7 @@ import { sendProblem } from '../http/errors'
 import { Refused } from '../http/refused'
 import { setCookie, tokenOf } from '../http/session'
 import type { Services } from '../services'
+import type { UserRow } from '../services/users'
 import { demoAccounts } from '../services/demo-accounts'
 
 const user = z.object({ id: z.string(), name: z.string(), fullName: z.string(), role: z.enum(roleNames) })
@@ -25,12 +26,15 @@ const session = z.object({
 const windowMs = 5 * 60_000
 const triesInWindow = 10
 
-/** At most ten failed sign-ins from one address under one name in five minutes. */
+/** At most ten wrong passwords from one address for one account in five minutes. */
 export const slowSignIn: RequestHandler = rateLimit({
   windowMs,
   limit: triesInWindow,
   skipSuccessfulRequests: true,
-  keyGenerator: (request) => `${request.socket.remoteAddress ?? ''} ${String((request.body as { name?: unknown } | undefined)?.name ?? '').toLowerCase().slice(0, 60)}`,
+  keyGenerator: (request, response) => {
+    const name = (response.locals['user'] as UserRow | undefined)?.name ?? (request.body as { name?: unknown } | undefined)?.name
+    return `${request.socket.remoteAddress ?? ''} ${String(name ?? '').trim().toLowerCase().slice(0, 60)}`
+  },
   validate: false,
   handler: (_request, response) => sendProblem(response, 429, 'session.slow', 'Too many tries; wait five minutes.'),
 })
@@ -54,6 +58,10 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       setCookie(request, response, null)
       return {}
     }),
+    endpoint({ method: 'post', path: '/api/session/password', right: 'read', before: slowSignIn, summary: 'One’s own new password', body: z.object({ current: password, password }), answer: z.object({}) }, async ({ body, user, request }) => {
+      await users.changeOwn(user, tokenOf(request) ?? '', body)
+      return {}
+    }),
     endpoint({ method: 'post', path: '/api/owner', right: 'none', before: slowSignIn, summary: 'Become the owner of a fresh instance', body: z.object({ name, fullName: fullName.default(''), password }), answer: session }, async ({ body, request, response }) => {
       const owner = await users.createOwner(body)
       const opened = await users.open(owner.id)
@@ -65,7 +73,7 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       await users.create(body)
       return {}
     }),
-    endpoint({ method: 'post', path: '/api/users/{user}', right: 'own', summary: 'Another role, name or password', params: person, body: z.object({ fullName: fullName.optional(), role: z.enum(roleNames).optional(), password: password.optional() }), answer: z.object({}) }, async ({ params, body }) => {
+    endpoint({ method: 'post', path: '/api/users/{user}', right: 'own', summary: 'Another role or password', params: person, body: z.object({ role: z.enum(roleNames).optional(), password: password.optional() }), answer: z.object({}) }, async ({ params, body }) => {
       await users.change(params.user, body as Parameters<typeof users.change>[1])
       return {}
     }),

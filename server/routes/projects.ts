@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { command, id, may, newId, projectRow, rowsOfPlan, tables, exportFormats, type ExportName } from '@kataxis/core'
+import { command, id, may, newId, projectRow, rowsOfPlan, signedBy, tables, exportFormats, type ExportName } from '@kataxis/core'
 import { Download, endpoint, type Endpoint } from '../http/endpoint'
 import type { Services } from '../services'
 import type { UserRow } from '../services/users'
@@ -57,7 +57,7 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
-      async ({ params, user, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, signed(sent, user), wanted) }),
+      async ({ params, user, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName)) }),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: order, answer: entries },

@@ -32,27 +32,52 @@ export class Users {
 
   async create(account: { name: string; fullName: string; role: RoleName; password: string }): Promise<UserRow> {
     const row = await made(account)
-    if (!(await repository.insertUser(this.db, row))) throw new Refused(409, 'user.exists', `There already is an account "${row.name}".`)
+    await repository.whileAlone(this.db, async (tx, users) => {
+      const same = users.find(({ name, fullName }) => name === row.name || fullName === row.fullName)
+      // Everything done is signed with the full name.
+      if (same) throw new Refused(409, 'user.exists', `There already is an account "${same.name}" of ${same.fullName}.`)
+      await repository.insertUser(tx, row)
+    })
     return row
   }
 
   /** The owner of a fresh instance; refused as soon as there is any account. */
   async createOwner(account: { name: string; fullName: string; password: string }): Promise<UserRow> {
     const row = await made({ ...account, role: 'owner' })
-    if (!(await repository.insertFirstUser(this.db, row))) throw new Refused(409, 'owner.exists', 'This instance has an owner already; sign in.')
+    await repository.whileAlone(this.db, async (tx, users) => {
+      if (users.length > 0) throw new Refused(409, 'owner.exists', 'This instance has an owner already; sign in.')
+      await repository.insertUser(tx, row)
+    })
     return row
   }
 
-  async change(id: string, { password, ...set }: { fullName?: string; role?: RoleName; password?: string }): Promise<void> {
-    await this.keepAnOwner(id, set.role ?? null)
-    if (!(await repository.updateUser(this.db, id, { ...set, ...(password !== undefined && { password: await hashed(password) }) }))) throw notFound('account')
-    if (password !== undefined) await repository.deleteSessionsOf(this.db, id)
+  async change(id: string, { role, password }: { role?: RoleName; password?: string }): Promise<void> {
+    const set = { ...(role && { role }), ...(password !== undefined && { password: await hashed(password) }) }
+    await repository.whileAlone(this.db, async (tx, users) => {
+      if (role && role !== 'owner') keepAnOwner(users, id)
+      if (!(await repository.updateUser(tx, id, set))) throw notFound('account')
+      if (password !== undefined) await repository.deleteSessionsOf(tx, id)
+    })
+    this.believed.clear()
+  }
+
+  /** Somebody's own password; the session it is sent in goes on, all others of that account end. */
+  async changeOwn(user: UserRow, token: string, { current, password }: { current: string; password: string }): Promise<void> {
+    const account = await repository.findUser(this.db, user.name)
+    if (!account || !(await verify(account.password, current))) throw new Refused(422, 'password.wrong', 'The present password is wrong.')
+    const set = { password: await hashed(password) }
+    await this.db.transaction(async (tx) => {
+      await repository.updateUser(tx, user.id, set)
+      await repository.deleteSessionsOf(tx, user.id, digest(token))
+    })
     this.believed.clear()
   }
 
   async remove(id: string): Promise<void> {
-    await this.keepAnOwner(id, null, true)
-    if (!(await repository.deleteUser(this.db, id))) throw notFound('account')
+    await repository.whileAlone(this.db, async (tx, users) => {
+      keepAnOwner(users, id)
+      if (!(await repository.deleteUser(tx, id))) throw notFound('account')
+    })
     this.believed.clear()
   }
 
@@ -92,13 +117,12 @@ export class Users {
     this.believed.delete(digest(token))
     await repository.deleteSession(this.db, digest(token))
   }
+}
 
-  /** Somebody has to be left who keeps the accounts. */
-  private async keepAnOwner(id: string, role: RoleName | null, goes = false): Promise<void> {
-    if (!goes && (role === null || role === 'owner')) return
-    const owners = (await this.list()).filter((user) => user.role === 'owner')
-    if (owners.length === 1 && owners[0]!.id === id) throw new Refused(409, 'owner.last', 'This is the last owner; make somebody else one first.')
-  }
+/** Somebody has to be left who keeps the accounts. */
+function keepAnOwner(users: readonly UserRow[], id: string): void {
+  const owners = users.filter(({ role }) => role === 'owner')
+  if (owners.length === 1 && owners[0]!.id === id) throw new Refused(409, 'owner.last', 'This is the last owner; make somebody else one first.')
 }
 
 async function made({ name, fullName, role, password }: { name: string; fullName: string; role: RoleName; password: string }) {

@@ -176,9 +176,10 @@ export const api = {
   signIn: (name: string, password: string) => request<Session>('POST', '/api/session', { name, password }),
   signOut: () => request<object>('DELETE', '/api/session'),
   becomeOwner: (name: string, fullName: string, password: string) => request<Session>('POST', '/api/owner', { name, fullName, password }),
+  changePassword: (current: string, password: string) => request<object>('POST', '/api/session/password', { current, password }),
   users: () => request<{ users: User[] }>('GET', '/api/users'),
   addUser: (user: Omit<User, 'id'> & { password: string }) => request<object>('POST', '/api/users', user),
-  changeUser: (id: string, set: { fullName?: string; role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
+  changeUser: (id: string, set: { role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
   removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
 
   history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),

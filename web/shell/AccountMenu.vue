@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { onClickOutside } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { roles } from '@kataxis/core'
+import { api } from '../api/client'
 import { initialsOf } from '../stores/presence'
 import { useSession } from '../stores/session'
 
@@ -11,6 +12,23 @@ const isOpen = ref(false)
 const menu = ref<HTMLElement>()
 onClickOutside(menu, () => (isOpen.value = false))
 const role = computed(() => (session.user ? roles[session.user.role] : null))
+
+const noPasswords = { current: '', password: '' }
+const passwords = ref<typeof noPasswords | null>(null)
+const told = ref('')
+async function changePassword({ current, password }: typeof noPasswords): Promise<void> {
+  try {
+    await api.changePassword(current, password)
+    passwords.value = null
+    told.value = 'The new password holds.'
+  } catch (error) {
+    told.value = (error as Error).message
+  }
+}
+watch(isOpen, () => {
+  passwords.value = null
+  told.value = ''
+})
 </script>
 
 <template>
@@ -20,6 +38,13 @@ const role = computed(() => (session.user ? roles[session.user.role] : null))
       <strong>{{ session.user.fullName }}</strong>
       <span class="quiet">{{ role.name }}: {{ role.says }}</span>
       <RouterLink v-if="session.may('own')" class="button small" to="/accounts" @click="isOpen = false">Accounts</RouterLink>
+      <form v-if="passwords" class="stacked" @submit.prevent="changePassword(passwords)">
+        <label><span class="label">Present password</span><input v-model="passwords.current" class="field" type="password" required autocomplete="current-password" /></label>
+        <label><span class="label">New password</span><input v-model="passwords.password" class="field" type="password" required autocomplete="new-password" /></label>
+        <button class="button small main">Change it</button>
+      </form>
+      <button v-else class="button small" @click="((passwords = { ...noPasswords }), (told = ''))">Change password</button>
+      <p v-if="told" class="told" role="status">{{ told }}</p>
       <button class="button small" @click="session.signOut()">Sign out</button>
     </div>
   </div>
