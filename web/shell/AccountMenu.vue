@@ -79,4 +79,10 @@ watch(isOpen, () => {
   box-shadow: 0 6px 22px var(--veil);
   font: 13px/1.4 var(--narrow);
 }
+.menu form {
+  justify-self: stretch;
+}
+.menu form .button {
+  justify-self: start;
+}
 </style>
