@@ -66,9 +66,9 @@ export function signatureOf(lines: readonly string[]): string {
 /** What of a station bears on safety. One line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was
  *  entered for them; one for a configuration signature (CIP safety), with the parameters as they are. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
-  const { networkId, name, ip, deviceNumber, safetyConfiguration } = view.station
+  const { networkId, name, ip, safetyConfiguration, deviceNumber } = view.station
   const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''])
-  if (safetyConfiguration) lines.push(['configuration', safetyConfiguration.signature, safetyConfiguration.over, stationParameterSignature(view, catalog)])
+  if (safetyConfiguration) lines.push(['entered', safetyConfiguration.signature, safetyConfiguration.over, stationParameterSignature(view, catalog)])
   return lines.map((line) => [networkId, name, ip, deviceNumber, ...line].join(' | '))
 }
 
