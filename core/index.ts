@@ -1,4 +1,5 @@
 export type * from './problem'
+export { wordIssue } from './schema-words'
 export * from './addressing'
 export * from './catalog'
 export * from './checks'

@@ -1,5 +1,5 @@
 export { readArchive, writeArchive } from './archive'
 export { exportFileName, exportFormats, type ExportInput, type ExportName } from './exports'
 export { ioColumns, ioList, listChannels, type IoRow, type ListedChannel } from './io-list'
-export { projectFile, projectFileVersion, readProjectFile, wordIssue, writeProjectFile, type FileName, type ProjectFile } from './project-file'
+export { projectFile, projectFileVersion, readProjectFile, writeProjectFile, type FileName, type ProjectFile } from './project-file'
 export { newPlan, runCommandScript } from './command-script'

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { planFromRows, rowsOfPlan } from '../plan/changes'
 import { filesOfPlan } from '../plan/files'
 import { projectRow, tableNames, tables, type Plan } from '../plan/model'
+import { wordIssue } from '../schema-words'
 
 export const projectFileVersion = 1
 
@@ -54,16 +55,6 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
   const rows = { controllers, networks, stations, modules, signals }
   const fault = referenceFault(rows)
   return fault ? { fault } : { plan: planFromRows(project, rows), revision, files }
-}
-
-/** What a schema found wrong, as a sentence that begins with the path of the value. */
-export function wordIssue(issue: z.core.$ZodIssue): string {
-  const what = issue.code === 'invalid_union' && issue.discriminator !== undefined ? 'there is no such kind' : issue.message.replace(/^Invalid input: /, '')
-  return `${pathText(issue.path) || '(the whole)'}: ${what}.`
-}
-
-function pathText(path: readonly PropertyKey[]): string {
-  return path.map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`)).join('').replace(/^\./, '')
 }
 
 type Tables = Pick<ProjectFile, 'controllers' | 'networks' | 'stations' | 'modules' | 'signals'>

@@ -106,10 +106,10 @@ describe('a sheet with rules of place and a controller', () => {
   })
 
   test.each([
-    ['a network no plan knows', { controller: { ...placed.controller!, interfaces: [{ name: 'X', kind: 'token-bus' }] } }, 'controller.interfaces.0.kind'],
+    ['a network no plan knows', { controller: { ...placed.controller!, interfaces: [{ name: 'X', kind: 'token-bus' }] } }, 'controller.interfaces[0].kind'],
     ['a negative width', { placement: { widthMm: -1 } }, 'placement.widthMm'],
-    ['a kind with a blank', { modules: [{ key: 'a', name: 'A', placement: { kind: 'end module' } }] }, 'modules.0.placement.kind'],
-    ['a rule nobody knows', { modules: [{ key: 'a', name: 'A', placement: { lastOfAll: true } }] }, 'modules.0.placement'],
+    ['a kind with a blank', { modules: [{ key: 'a', name: 'A', placement: { kind: 'end module' } }] }, 'modules[0].placement.kind'],
+    ['a rule nobody knows', { modules: [{ key: 'a', name: 'A', placement: { lastOfAll: true } }] }, 'modules[0].placement'],
   ])('%s is told with its path', (_, wrong, path) => {
     const { problems } = read({ ...placed, ...wrong })
     expect(problems).toContainEqual(expect.objectContaining({ code: 'sheet.value', message: expect.stringContaining(path) }))

@@ -6,6 +6,7 @@ import type { Connection, DataItem, Device, Module, ParameterRecord, SlotPlace, 
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
+import { wordIssue } from '../../schema-words'
 import { SourceText } from '../source-text'
 import { inRanges, parseValueList } from '../../value-list'
 import { deviceSheet, sheetTypes, supplementSheet, type DeviceSheet, type SheetData } from './schema'
@@ -27,10 +28,7 @@ export function readSheet(text: string): FormatReading {
   const isSupplement = typeof json === 'object' && json !== null && 'adds' in json
   const parsed = isSupplement ? supplementSheet.safeParse(json) : deviceSheet.safeParse(json)
   if (!parsed.success) {
-    for (const { path, message } of parsed.error.issues) {
-      const node = nodeAt(tree, path as (string | number)[])
-      problems.error('sheet.value', `${path.join('.') || 'The sheet'}: ${message.replace(/\.$/, '')}.`, source.placeAt(node.offset))
-    }
+    for (const issue of parsed.error.issues) problems.error('sheet.value', wordIssue(issue), source.placeAt(nodeAt(tree, issue.path as (string | number)[]).offset))
     return refused
   }
   const at = (path: (string | number)[]) => source.placeAt(nodeAt(tree, path).offset)

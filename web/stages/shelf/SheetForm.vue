@@ -55,7 +55,7 @@ async function save() {
       </div>
       <button class="button main" :disabled="faults.length > 0">Put it on the Shelf</button>
     </header>
-    <p v-if="faults.length > 0" class="faults" role="status">Still missing or wrong: {{ faults.slice(0, 4).join('; ') }}</p>
+    <p v-if="faults.length > 0" class="faults" role="status">Still missing or wrong: {{ faults.slice(0, 4).join(' ') }}</p>
 
     <div class="columns">
       <div class="form">

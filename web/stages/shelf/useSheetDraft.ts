@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import { catalogOfSheet, deviceSheet, registersOf, type WrittenSheet } from '@kataxis/core'
+import { catalogOfSheet, deviceSheet, registersOf, wordIssue, type WrittenSheet } from '@kataxis/core'
 
 type Written<T> = { [K in keyof T]-?: T[K] }
 type Head = Written<Pick<NonNullable<WrittenSheet['head']>, 'inputs' | 'outputs'>> & NonNullable<WrittenSheet['head']>
@@ -12,7 +12,7 @@ const blank = (): SheetDraft => ({ kataxisSheet: 1, maker: '', name: '', orderNu
 export function useSheetDraft() {
   const draft = ref<SheetDraft>(blank())
   const checked = computed(() => deviceSheet.safeParse(draft.value))
-  const faults = computed(() => (checked.value.success ? [] : checked.value.error.issues.map(({ path, message }) => `${path.join('.') || 'sheet'}: ${message}`)))
+  const faults = computed(() => (checked.value.success ? [] : checked.value.error.issues.map(wordIssue)))
   const preview = computed(() => (checked.value.success ? catalogOfSheet(checked.value.data) : null))
 
   /** Takes a sheet from the Shelf over; what the form does not show is kept as it is. */
