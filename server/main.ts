@@ -13,6 +13,7 @@ const services = await openServices(DATABASE_URL, log, Boolean(KATAXIS_DEMO))
 if (KATAXIS_DEMO) await loadDemoAccounts(services.users)
 if (KATAXIS_DEMO) await loadDemo(services.db, services.plans, services.shelf)
 if (KATAXIS_DEMO === 'large') await loadLargeDemo(services.db, services.plans, services.shelf)
+await services.plans.warm(2).catch((error: unknown) => log.warn({ error }, 'plans are read when asked for'))
 
 const server = createServer(createApp(services, log))
 server.listen(Number(PORT), '127.0.0.1', () => {

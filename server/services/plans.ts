@@ -54,6 +54,12 @@ export class Plans {
     return { ...at, catalog: supplemented(await this.catalogs.load(this.db, filesOfPlan(at.plan)), at.plan.project.supplements) }
   }
 
+  /** Reads the plans that were begun last, so that the first one to open them does not wait for it. */
+  async warm(most: number): Promise<void> {
+    const latest = (await plansRepository.listProjects(this.db)).slice(-most)
+    for (const { id } of latest) await this.loadWithCatalog(id)
+  }
+
   async create(project: ProjectRow): Promise<void> {
     if (!(await plansRepository.insertProject(this.db, project, 0))) throw new Refused(409, 'project.exists', `There already is a project "${project.id}".`)
   }

@@ -8,7 +8,7 @@ interface BudgetOptions<Key> {
 }
 
 /** Of a frame, for drawing rows; the browser needs as much again to lay them out and paint them. */
-const budgetMs = 10
+const budgetMs = 7
 /** A frame that has already worked so long, e.g. on what a scroll takes away, draws nothing more; but no row waits longer than so many frames. */
 const busyMs = 6
 const mostPostponed = 3
