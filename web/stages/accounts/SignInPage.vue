@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { roles } from '@kataxis/core'
+import FrontHead from '../../parts/FrontHead.vue'
 import { useSession } from '../../stores/session'
 
 /** Sign in; or, on a fresh instance, become its owner. */
@@ -23,13 +24,7 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
 
 <template>
   <main class="front">
-    <header>
-      <img src="/mark.svg" alt="" width="44" height="44" />
-      <div>
-        <h1>Kataxis</h1>
-        <p class="quiet">{{ needsOwner ? 'This instance is new. Its owner keeps the accounts of everybody else.' : 'Distributed I/O, planned from the description files.' }}</p>
-      </div>
-    </header>
+    <FrontHead :says="needsOwner ? 'This instance is new. Its owner keeps the accounts of everybody else.' : 'Distributed I/O, planned from the description files.'" />
     <form @submit.prevent="enter">
       <label><span class="label">Name</span><input v-model="name" class="field" name="username" autocomplete="username" required maxlength="60" /></label>
       <label v-if="needsOwner"><span class="label">Full name, under which changes are signed</span><input v-model="fullName" class="field" autocomplete="name" maxlength="100" /></label>

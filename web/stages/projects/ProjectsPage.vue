@@ -2,6 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
+import FrontHead from '../../parts/FrontHead.vue'
 import AccountMenu from '../../shell/AccountMenu.vue'
 
 const router = useRouter()
@@ -40,15 +41,7 @@ async function bringIn(event: Event) {
 
 <template>
   <main class="front">
-    <header>
-      <img src="/mark.svg" alt="" width="44" height="44" />
-      <div>
-        <h1>Kataxis</h1>
-        <p class="quiet">Distributed I/O, planned from the description files, ready for commissioning.</p>
-      </div>
-      <span class="rest" />
-      <AccountMenu />
-    </header>
+    <FrontHead says="Distributed I/O, planned from the description files, ready for commissioning."><span class="rest" /><AccountMenu /></FrontHead>
     <section aria-label="Projects">
       <h2>Projects</h2>
       <ul v-if="projects.length > 0">
