@@ -92,7 +92,7 @@ export function blocksOf(catalog: Catalog, group: StationGroup): StandingBlock[]
   if (device?.slots[0]?.at) return blocks
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
     const module = findModule(catalog, station.file, row.module)
-    if (module) add(row.id, layoutOfPlaced(catalog, station.file, module, row.plugged), row.addresses)
+    if (module) add(row.id, layoutOfPlaced(catalog, station.file, module, row), row.addresses)
   }
   return blocks
 }

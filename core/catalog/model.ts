@@ -421,8 +421,8 @@ export interface Parameter {
   readonly changeable: boolean
   readonly unit?: string
   readonly info?: string
-  /** Where the file's menus show it; left out where it has none. */
-  readonly menu?: MenuPlace
+  /** Where the file's menus show it; left out where it has none. More than one where which of them is shown depends on other values. */
+  readonly menus?: readonly MenuPlace[]
   /** How a tool shows the value: times `factor`, plus `offset`, with so many decimals; left out: as it is. */
   readonly display?: { readonly factor: number; readonly offset: number; readonly decimals: number | null }
 }
@@ -431,4 +431,12 @@ export interface Parameter {
 export interface MenuPlace {
   readonly path: readonly string[]
   readonly rank: number
+  /** What must all hold for the menu to be shown; left out: it is always. */
+  readonly when?: readonly ParameterIs[]
+}
+
+/** A parameter of the same device by its key, and the value it must have. */
+export interface ParameterIs {
+  readonly parameter: string
+  readonly value: number
 }

@@ -1,58 +1,108 @@
 import { findDevice, findSubmodule, type Catalog } from './catalog'
 import { layoutOf, layoutOfConnection, layoutOfSubmodules, type Layout } from './layout'
-import type { DataItem, Device, Module, Submodule } from './model'
+import type { DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
 
 /** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device below a port with its file. */
 export type PluggedParts = Readonly<Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>>
 
-/** Computes what follows from a module or head and what is plugged into it, once for each combination. */
-export function oncePlaced<T>(compute: (catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts) => T) {
+/** What was decided about a placed head or module that its data follow from: what is plugged, and the values chosen by record and parameter. */
+export interface PlacedChoices {
+  readonly plugged: PluggedParts
+  readonly values: Readonly<Record<string, Readonly<Record<string, number | string>>>>
+}
+
+/** Computes what follows from a module or head and what was decided about it, once for each combination. */
+export function oncePlaced<T>(compute: (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices) => T) {
   const made = new WeakMap<Module | Device, Map<string, T>>()
-  return (catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): T => {
+  return (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): T => {
     let key = ''
-    for (const subslot in plugged) {
-      const { submodule, file: below, device } = plugged[subslot]!
-      key += `${subslot} ${submodule} ${catalog.has(below) ? below : ''} ${device};`
+    for (const subslot in choices.plugged) {
+      const { submodule, file: below, device } = choices.plugged[subslot]!
+      const layouts = below === '' ? null : layoutsOf(findDevice(catalog, below, device))
+      key += `${subslot} ${submodule} ${catalog.has(below) ? below : ''} ${device} ${layouts ? layouts.indexOf(dataBelow(catalog, choices, subslot) as ProcessDataLayout) : ''};`
     }
     let known = made.get(owner)
     if (!known) made.set(owner, (known = new Map()))
     let value = known.get(key)
-    if (value === undefined) known.set(key, (value = compute(catalog, file, owner, plugged)))
+    if (value === undefined) known.set(key, (value = compute(catalog, file, owner, choices)))
     return value
   }
 }
 
-const layoutWithPlugged = oncePlaced((catalog, file, owner, plugged) => layoutOfSubmodules(submodulesOf(catalog, file, owner, plugged)))
+const layoutWithPlugged = oncePlaced((catalog, file, owner, choices) => layoutOfSubmodules(submodulesOf(catalog, file, owner, choices)))
 
 /** Layout of a module or head with what is plugged into its subslots. */
-export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): Layout {
-  for (const _ in plugged) return layoutWithPlugged(catalog, file, owner, plugged)
+export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): Layout {
+  for (const _ in choices.plugged) return layoutWithPlugged(catalog, file, owner, choices)
   return layoutOf(owner)
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into it. */
-export function layoutOfHead(catalog: Catalog, device: Device, { file, connection, plugged }: { file: string; connection: string; plugged: PluggedParts }): Layout {
+export function layoutOfHead(catalog: Catalog, device: Device, { file, connection, ...choices }: { file: string; connection: string } & PlacedChoices): Layout {
   const chosen = device.connections.find(({ key }) => key === connection)
-  return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, file, device, plugged)
+  return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, file, device, choices)
 }
 
 /** Built-in and plugged submodules in subslot order; a port carries the data of the device below it. */
-export function submodulesOf(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): Submodule[] {
-  const standing = owner.submodules.map((submodule) => withDevice(catalog, submodule, plugged[submodule.subslot ?? 1]))
+export function submodulesOf(catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): Submodule[] {
+  const { plugged } = choices
+  const standing = owner.submodules.map((submodule) => withDevice(catalog, submodule, choices))
   for (const subslot in plugged) {
     const part = plugged[subslot]!
     const submodule = part.submodule === '' ? null : findSubmodule(catalog, file, part.submodule)
-    if (submodule) standing.push(withDevice(catalog, { ...submodule, subslot: Number(subslot) }, part))
+    if (submodule) standing.push(withDevice(catalog, { ...submodule, subslot: Number(subslot) }, choices))
   }
   return standing.sort((a, b) => (a.subslot ?? 1) - (b.subslot ?? 1))
 }
 
-function withDevice(catalog: Catalog, port: Submodule, part: PluggedParts[string] | undefined): Submodule {
+/** Process data of the device below a port: of several layouts the one whose condition the values meet, chosen ones over the description's
+ *  (IODD specification 1.1, `ProcessData` with `Condition`, from memory), else the description's usual one. Null where no device is known. */
+export function dataBelow(catalog: Catalog, { plugged, values }: PlacedChoices, subslot: number | string): DeviceData | null {
+  const part = plugged[subslot]
   const device = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
-  if (!device) return port
-  const [data] = device.submodules
-  const inputs = (data?.inputs ?? []).map((item) => onPort(item, data!.inputBytes))
-  const outputs = (data?.outputs ?? []).map((item) => onPort(item, data!.outputBytes))
+  if (!device) return null
+  const layouts = layoutsOf(device)
+  if (!layouts) return device.submodules[0] ?? null
+  const chosen = (condition: LayoutCondition) => chosenBelow(values, subslot, conditionKey(condition))
+  if (!layouts.some(({ condition }) => condition && chosen(condition) !== undefined)) return device.submodules[0] ?? null
+  const met = layouts.find(({ condition }) => condition && (chosen(condition) ?? defaultOf(device, conditionKey(condition))) === condition.value)
+  return met ?? layouts.find(({ condition }) => condition === null) ?? device.submodules[0] ?? null
+}
+
+/** Data of a device with their sizes in octets. */
+export type DeviceData = Pick<Submodule, 'inputBytes' | 'outputBytes' | 'inputs' | 'outputs'>
+
+type LayoutCondition = NonNullable<ProcessDataLayout['condition']>
+
+/** The key of the parameter that a layout depends on. */
+function conditionKey({ variable, subindex }: LayoutCondition): string {
+  return subindex ? `${variable}.${subindex}` : variable
+}
+
+/** The layouts of a device that has more than one. */
+function layoutsOf(device: Device | null): readonly ProcessDataLayout[] | null {
+  return device?.protocol === 'io-link' && device.ioLink.layouts.length > 1 ? device.ioLink.layouts : null
+}
+
+/** The value chosen for a parameter of the device below a port; its records are called `2p.64`, see `recordsOfPlaced`. */
+function chosenBelow(values: PlacedChoices['values'], subslot: number | string, key: string): number | undefined {
+  for (const record in values) {
+    const value = record.startsWith(`${subslot}p.`) ? values[record]![key] : undefined
+    if (value !== undefined) return Number(value)
+  }
+  return undefined
+}
+
+function defaultOf({ parameters }: Device, key: string): number | undefined {
+  for (const record of parameters) for (const parameter of record.parameters) if (parameter.key === key) return Number(parameter.default)
+  return undefined
+}
+
+function withDevice(catalog: Catalog, port: Submodule, choices: PlacedChoices): Submodule {
+  const data = dataBelow(catalog, choices, port.subslot ?? 1)
+  if (!data) return port
+  const inputs = data.inputs.map((item) => onPort(item, data.inputBytes))
+  const outputs = data.outputs.map((item) => onPort(item, data.outputBytes))
   return { ...port, inputs: inputs.filter(within(port.inputBytes)), outputs: outputs.filter(within(port.outputBytes)) }
 }
 

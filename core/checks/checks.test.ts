@@ -49,7 +49,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
 const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules].map(({ code }) => code)
 
 /** Proved in placement-rules.test.ts, address-rules.test.ts and parameter-rules.test.ts. */
-const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'controller.image', 'controller.interfaces', 'network.stations']
+const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'port.cycle', 'controller.image', 'controller.interfaces', 'network.stations']
 
 describe('every rule', () => {
   test.each(cases)('%s', (code, plan, at, says) => {

@@ -29,6 +29,7 @@ const cases: [code: string, broken: () => Plan, says: string, files?: typeof cat
   ['parameter.illegal', () => force('dosing-1.4', { '1.1': { Ch0Range: 9 } }), 'Signal range is 9; 0..3 is allowed'],
   ['parameter.illegal', () => force('dosing-1.4', { '1.7': { Odd: 9 } }), 'knows no parameter "Odd" in record 1.7'],
   ['parameter.illegal', () => force('dosing-2.2', { '1.16': { F_Par_CRC: 9, F_Dest_Add: 12 } }), 'F_Par_CRC is set by hand'],
+  ['parameter.unused', () => doAll(plan, catalog, set('dosing-2.5', '2p.60', 'V_Switch1.1', 2000), set('dosing-2.5', '2p.60', 'V_Switch1.3', 0)), 'Switching point of dosing-2 · slot 5 is set, but the device does not use it as things are: Mode is “off”; it would have to be “one point”'],
   ['safety.destination', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 0 } }), 'it lies from 1 to 65534', loose],
   ['safety.destinationDuplicate', () => doAll(plan, catalog, set('dosing-2.2', '1.16', 'F_Dest_Add', 11)), 'has the F destination address 11'],
   ['safety.iParameterSum', () => doAll(plan, catalog, set('dosing-2.1', '1.100', 'P0_Gap', 100)), 'entered by AK on 2026-05-01, is stale'],

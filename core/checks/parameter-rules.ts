@@ -1,3 +1,4 @@
+import { parameterGroups } from '../parameters/groups'
 import { faultOf } from '../parameters/record'
 import { recordsOfPlaced } from '../parameters/placed'
 import { timeBasedNetworkNumber } from '../safety/cip'
@@ -30,6 +31,22 @@ export const stationParameterRules = [
       }
     },
     say: ({ why }, at) => `${at.words}: ${why}. The value is kept and not sent.`,
+    fixes: ({ moduleId, record, parameter }) => [{ label: 'Set it as the description says', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] } }],
+  }),
+
+  stationRule<{ moduleId: string; record: string; parameter: string; name: string; hidden: string }>({
+    code: 'parameter.unused',
+    severity: 'note',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        const { values } = choicesOf(view, module)
+        if (!module.described || isEmpty(values)) continue
+        for (const { rows } of parameterGroups(recordsOfPlaced(catalog, view.station.file, module.described, module.plugged), values)) {
+          for (const { placed, parameter, hidden } of rows) if (hidden !== null) yield { at: atModule(view, module), facts: { moduleId: module.id, record: placed.key, parameter: parameter.key, name: parameter.name || parameter.key, hidden } }
+        }
+      }
+    },
+    say: ({ name, hidden }, at) => `${name} of ${at.words} is set, but the device does not use it as things are: ${hidden}.`,
     fixes: ({ moduleId, record, parameter }) => [{ label: 'Set it as the description says', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] } }],
   }),
 

@@ -44,6 +44,7 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   ['network.stations', 'more stations than the interface takes', () => doAll(standing('supply', 'end'), shelfCatalog, network('rtu', 'modbus-rtu'), ...Array.from({ length: 33 }, (_, i) => meter(`w${i}`))), 'rtu', '33 stations; its interface of QC-200 takes at most 32'],
   ['module.subslot', 'what a subslot does not take', () => plugged({ 2: { submodule: 'U_NONE', file: '', device: '' } }), 'dosing · slot 5', 'Subslot 2 at dosing · slot 5 holds U_NONE'],
   ['port.device', 'a device whose file is gone', () => plugged({ 2: { submodule: 'U_IN8', file: 'gone', device: '1' } }), 'dosing · slot 5', 'its description file is not on the Shelf'],
+  ['port.cycle', 'a cycle shorter than the device needs', () => onPort({ type: 'setSubslot', moduleId: 's1.5', subslot: 2, submodule: 'U_IN8', ...sensor, cycleUs: 2000 }), 'dosing · slot 5', 'is planned with a cycle of 2 ms; Level sensor LevelEye needs 3 ms at least'],
   ['port.device', 'a device wider than its port', () => onPort({ type: 'setSubslot', moduleId: 's1.5', subslot: 1, submodule: '', ...sensor }), 'dosing · slot 5', 'LevelEye below subslot 1 at dosing · slot 5 does not work there: it has 6 bytes in, the port 1 byte in'],
 ]
 

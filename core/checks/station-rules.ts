@@ -1,13 +1,14 @@
 import { legalStationName, stationNameFault } from '../addressing/station-name'
 import { findDevice } from '../catalog/catalog'
 import type { Module } from '../catalog/model'
-import { submodulesOf } from '../catalog/placed'
+import { dataBelow, submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
 import { placeKey, type DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
 import { standingRow } from '../placement/candidates'
 import { isOf, missingKinds, orderFaults, wordOrderFault, type OrderFault } from '../placement/order'
-import { sizeOfDevice, submoduleFor } from '../placement/ports'
+import { nextPortCycle } from '../parameters/port-cycle'
+import { submoduleFor } from '../placement/ports'
 import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
 import { newId } from '../plan/new-id'
 import { kindOf } from '../plan/network-kinds'
@@ -227,15 +228,18 @@ export const stationRules = [
     severity: 'blocker',
     find: function* ({ view, catalog }) {
       for (const module of view.modules) {
+        const choices = { plugged: module.plugged, values: (module.row ?? view.station).values }
         for (const [subslot, { submodule, file, device }] of Object.entries(module.plugged)) {
           if (file === '') continue
           const facts = { moduleId: module.id, subslot: Number(subslot), submodule, file, device }
           const found = findDevice(catalog, file, device)
-          const port = module.described && submodulesOf(catalog, view.station.file, module.described, module.plugged).find((one) => (one.subslot ?? 1) === Number(subslot))
+          const port = module.described && submodulesOf(catalog, view.station.file, module.described, choices).find((one) => (one.subslot ?? 1) === Number(subslot))
           if (!found) yield { at: atModule(view, module), facts: { ...facts, name: device, fault: 'its description file is not on the Shelf', wider: null } }
           else if (!port) yield { at: atModule(view, module), facts: { ...facts, name: found.name, fault: 'there is no port any more', wider: null } }
-          else if ((found.limits.inputBytes ?? 0) > port.inputBytes || (found.limits.outputBytes ?? 0) > port.outputBytes) {
-            yield { at: atModule(view, module), facts: { ...facts, name: found.name, fault: `it has ${wordBytes(sizeOfDevice(found))}, the port ${wordBytes(port)}`, wider: submoduleFor(view.file, module.described!, Number(subslot), sizeOfDevice(found)) } }
+          else {
+            const needs = dataBelow(catalog, choices, subslot) ?? { inputBytes: 0, outputBytes: 0 }
+            if (needs.inputBytes <= port.inputBytes && needs.outputBytes <= port.outputBytes) continue
+            yield { at: atModule(view, module), facts: { ...facts, name: found.name, fault: `it has ${wordBytes(needs)}, the port ${wordBytes(port)}`, wider: submoduleFor(view.file, module.described!, Number(subslot), needs) } }
           }
         }
       }
@@ -245,6 +249,22 @@ export const stationRules = [
       ...(wider ? [{ label: `Plug ${wider.name}`, command: { ...port, type: 'setSubslot', submodule: wider.key } } satisfies Fix] : []),
       { label: `Take ${name} off the port`, command: { type: 'setSubslot', moduleId: port.moduleId, subslot: port.subslot, submodule: port.submodule, file: '', device: '' } },
     ],
+  }),
+
+  stationRule<{ moduleId: string; subslot: number; submodule: string; file: string; device: string; name: string; cycleUs: number; leastUs: number }>({
+    code: 'port.cycle',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        for (const [subslot, { submodule, file, device, cycleUs }] of Object.entries(module.plugged)) {
+          const below = cycleUs === undefined ? null : findDevice(catalog, file, device)
+          const leastUs = below?.protocol === 'io-link' ? below.ioLink.minCycleTimeUs ?? 0 : 0
+          if (below && cycleUs! < leastUs) yield { at: atModule(view, module), facts: { moduleId: module.id, subslot: Number(subslot), submodule, file, device, name: below.name, cycleUs: cycleUs!, leastUs } }
+        }
+      }
+    },
+    say: ({ name, subslot, cycleUs, leastUs }, at) => `The port in subslot ${subslot} of ${at.words} is planned with a cycle of ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
+    fixes: ({ name: _name, leastUs, ...port }) => [{ label: `Set ${(nextPortCycle(leastUs) ?? 0) / 1000} ms`, command: { ...port, type: 'setSubslot', cycleUs: nextPortCycle(leastUs) ?? 0 } }],
   }),
 
   stationRule<{ direction: 'in' | 'out'; last: number; size: number; controllerId: string; controller: string }>({

@@ -156,7 +156,7 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
       .sort((a, b) => a.slot - b.slot)
       .map((row) => {
         const described = findModule(catalog, station.file, row.module)
-        const layout = described && layoutOfPlaced(catalog, station.file, described, row.plugged)
+        const layout = described && layoutOfPlaced(catalog, station.file, described, row)
         const at = device?.slots[0]?.at ? slotOf(device, row.slot)?.at : undefined
         return moduleView(row.id, row.slot, row, described, layout, at && layout ? { plugged: row.plugged, addresses: fixedAddresses(station.addresses, device!, layout, at) } : row, signals)
       }),

@@ -5,7 +5,7 @@ import { writeCsv } from './csv'
 import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
-import { parameterTable, recordTable, safetyTable } from './parameter-list'
+import { parameterTable, portTable, recordTable, safetyTable } from './parameter-list'
 import { ioTable, writeXlsx, type ExportFacts } from './xlsx'
 
 /** What an export may need beyond the plan. */
@@ -54,7 +54,7 @@ export const exportFormats = {
     extension: 'parameters.xlsx',
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
-    write: ({ derived, revision, blockers }) => writeXlsx([parameterTable(derived), recordTable(derived), safetyTable(derived)], factsOf(derived, revision, blockers)),
+    write: ({ derived, revision, blockers }) => writeXlsx([parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)], factsOf(derived, revision, blockers)),
   },
   kataxis: {
     label: 'Project file',

@@ -1,5 +1,6 @@
 import type { Derived } from '../derive/derive'
-import { encodePlaced, recordsOfPlaced, wordParameterValue } from '../parameters'
+import { encodePlaced, menuPath, portCycleOctet, recordsOfPlaced, wordParameterValue } from '../parameters'
+import { subslotsOf } from '../placement'
 import { choicesOf, failSafeParts } from '../safety'
 import type { SheetTable } from './xlsx'
 
@@ -12,7 +13,7 @@ export function parameterTable(derived: Derived): SheetTable {
     return recordsOfPlaced(derived.catalog, view.station.file, module.described, module.plugged).flatMap(({ key, owner, record }) => record.parameters.map((parameter) => {
       const chosen = values[key]?.[parameter.key]
       const value = chosen ?? parameter.default
-      return [...about, owner, key, [...(parameter.menu?.path ?? []), parameter.name || parameter.key].join(' › '), value, wordParameterValue(parameter, value), wordParameterValue(parameter, parameter.default), chosen === undefined ? '' : 'changed', `${parameter.offsetBytes}.${parameter.offsetBits}`, parameter.bits]
+      return [...about, owner, key, [...menuPath(parameter), parameter.name || parameter.key].join(' › '), value, wordParameterValue(parameter, value), wordParameterValue(parameter, parameter.default), chosen === undefined ? '' : 'changed', `${parameter.offsetBytes}.${parameter.offsetBits}`, parameter.bits]
     }))
   }))
   return {
@@ -30,6 +31,16 @@ export function recordTable(derived: Derived): SheetTable {
     return recordsOfPlaced(derived.catalog, view.station.file, module.described, module.plugged).map((placed) => [view.station.name, module.slot, module.described!.name, placed.owner, placed.record.index, placed.record.length, encodePlaced(placed, values[placed.key], sums[placed.subslot ?? 1]?.crc ?? 0).bytes])
   }))
   return { name: 'Records', columns: [['Station', 18], ['Slot', 6], ['Module', 28], ['Of', 28], ['Index', 8], ['Octets', 8], ['As sent', 80]], rows }
+}
+
+/** Ports with the devices below them, what they exchange and the cycle time they are planned with. */
+export function portTable(derived: Derived): SheetTable {
+  const rows = [...derived.stations.values()].flatMap((view) => view.modules.flatMap((module) => subslotsOf(derived.catalog, view, module).flatMap(({ subslot, name, device, below, data, cycleUs }) => {
+    if (!below) return []
+    const id = device?.protocol === 'io-link' ? device.identity['io-link'] : null
+    return [[view.station.name, module.slot, module.described?.name ?? '', subslot, name, device?.name ?? below.device, id?.vendorId ?? '', id?.deviceId ?? '', data?.inputBytes ?? '', data?.outputBytes ?? '', cycleUs === 0 ? 'fastest' : cycleUs / 1000, `0x${(portCycleOctet(cycleUs) ?? 0).toString(16).padStart(2, '0')}`]]
+  })))
+  return { name: 'Ports', columns: [['Station', 18], ['Slot', 6], ['Module', 28], ['Port', 6], ['Use', 20], ['Device', 28], ['Vendor', 8], ['Device number', 14], ['Octets in', 9], ['Octets out', 10], ['Cycle, ms', 10], ['Cycle octet', 11]], rows }
 }
 
 /** Fail-safe submodules with addresses, times and check sums. */

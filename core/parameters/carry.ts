@@ -2,6 +2,7 @@ import { findModule, type Catalog } from '../catalog/catalog'
 import type { Device, Module, Parameter } from '../catalog/model'
 import type { PluggedParts } from '../catalog/placed'
 import type { ParameterChoices } from '../plan/model'
+import { menuPath } from './menus'
 import { recordsOfPlaced, type PlacedRecord } from './placed'
 
 interface Choice {
@@ -39,6 +40,6 @@ export function carriedTo(old: readonly PlacedRecord[], values: ParameterChoices
 }
 
 /** What a parameter is called, with the menus it stands in. */
-function nameOf({ name, menu }: Parameter): string {
-  return [...(menu?.path ?? []), name].join(' › ').toLowerCase()
+function nameOf(parameter: Parameter): string {
+  return [...menuPath(parameter), parameter.name].join(' › ').toLowerCase()
 }

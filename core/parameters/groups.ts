@@ -1,6 +1,7 @@
-import type { Parameter } from '../catalog/model'
+import type { MenuPlace, Parameter } from '../catalog/model'
 import type { ParameterChoices } from '../plan/model'
 import { computedFParameters } from '../safety/f-parameters'
+import { menuPath, shownNow } from './menus'
 import type { PlacedRecord } from './placed'
 import { faultOf } from './record'
 
@@ -14,6 +15,10 @@ export interface ParameterRow {
   readonly isChosen: boolean
   /** The description leaves no choice. */
   readonly isFixed: boolean
+  /** Where the menus show it with the values as they are; null where they do not, or show it nowhere. */
+  readonly menu: MenuPlace | null
+  /** Chosen, but the menus do not show it with the other values as they are: why. */
+  readonly hidden: string | null
   /** Why the value is not sent. */
   readonly fault: string | null
 }
@@ -25,15 +30,16 @@ export interface ParameterGroup {
   readonly rows: readonly ParameterRow[]
 }
 
-/** Parameters as somebody looks at them: by owner and menu, in the order of the description's menus; what menus do not show stands under its record's
- *  name. What the description hides, and check sums that follow from the rest, are left out. */
+/** Parameters as somebody looks at them: by owner and menu, in the order of the description's menus; what menus never show stands under its record's
+ *  name. What the description hides, what its menus do not show with the values as they are, and check sums that follow from the rest, are left out;
+ *  a chosen value that menus do not show stays in sight. */
 export function parameterGroups(records: readonly PlacedRecord[], values: ParameterChoices): ParameterGroup[] {
   const owners = [...new Set(records.map(({ owner }) => owner))]
   return owners.flatMap((owner) => {
-    const rows = inMenuOrder(records.filter((placed) => placed.owner === owner).map((placed) => rowsOf(placed, values[placed.key] ?? {})))
+    const rows = inMenuOrder(rowsOfOwner(records.filter((placed) => placed.owner === owner), values))
     const groups = new Map<string, { key: string; heading: readonly string[]; rows: ParameterRow[] }>()
     for (const row of rows) {
-      const path = row.parameter.menu?.path ?? []
+      const path = row.menu?.path ?? menuPath(row.parameter)
       const heading = [...(owners.length > 1 ? [owner] : []), ...(path.length > 0 ? path : [nameOfRecord(row.placed)])]
       const key = heading.join('/')
       const group = groups.get(key)
@@ -44,19 +50,27 @@ export function parameterGroups(records: readonly PlacedRecord[], values: Parame
   })
 }
 
-function rowsOf(placed: PlacedRecord, chosen: Readonly<Record<string, number | string>>): ParameterRow[] {
-  return placed.record.parameters.filter(({ visible, key }) => visible && !(placed.isFailSafe && computedFParameters.has(key))).map((parameter) => {
-    const value = chosen[parameter.key]
-    return { key: `${placed.key}/${parameter.key}`, placed, parameter, value: value ?? parameter.default, isChosen: value !== undefined, isFixed: !parameter.changeable || (value === undefined && allowsOnly(parameter)), fault: value === undefined ? null : faultOf(parameter, value)?.message ?? null }
-  })
+function rowsOfOwner(records: readonly PlacedRecord[], values: ParameterChoices): ParameterRow[][] {
+  const shown = shownNow(records, values)
+  return records.map((placed) => placed.record.parameters.flatMap((parameter): ParameterRow[] => {
+    const value = values[placed.key]?.[parameter.key]
+    const isChosen = value !== undefined
+    const { menu, hidden } = shown(parameter)
+    if (!parameter.visible || (placed.isFailSafe && computedFParameters.has(parameter.key)) || (hidden !== null && !isChosen)) return []
+    return [{ key: `${placed.key}/${parameter.key}`, placed, parameter, menu, hidden, value: value ?? parameter.default, isChosen, isFixed: !parameter.changeable || (!isChosen && allowsOnly(parameter)), fault: isChosen ? faultOf(parameter, value)?.message ?? null : null }]
+  }))
 }
 
 /** Menus of a whole device rank all its parameters; menus of single records only those within. */
 function inMenuOrder(records: readonly ParameterRow[][]): ParameterRow[] {
-  const byRank = (rows: ParameterRow[]) => rows.sort((a, b) => (a.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER) - (b.parameter.menu?.rank ?? Number.MAX_SAFE_INTEGER))
-  const ranks = records.map((rows) => rows.flatMap(({ parameter }) => (parameter.menu ? [parameter.menu.rank] : []))).filter((own) => own.length > 0)
+  const byRank = (rows: ParameterRow[]) => rows.sort((a, b) => rankOf(a) - rankOf(b))
+  const ranks = records.map((rows) => rows.flatMap(({ menu }) => (menu ? [menu.rank] : []))).filter((own) => own.length > 0)
   const isOfDevice = ranks.length > 1 && new Set(ranks.flat()).size === ranks.flat().length
   return isOfDevice ? byRank(records.flat()) : records.flatMap(byRank)
+}
+
+function rankOf({ menu, parameter }: ParameterRow): number {
+  return (menu ?? parameter.menus?.[0])?.rank ?? Number.MAX_SAFE_INTEGER
 }
 
 function allowsOnly({ allowed, default: standard }: Parameter): boolean {
@@ -67,27 +81,4 @@ function nameOfRecord({ record, isFailSafe }: PlacedRecord): string {
   if (isFailSafe) return 'F parameters'
   if (record.name) return record.name
   return record.index === null ? 'Parameter bytes' : `Record ${record.index}`
-}
-
-/** A value as the description words it; scaled where it says how a tool shows it. */
-export function wordParameterValue(parameter: Parameter, value: number | string): string {
-  return parameter.texts[String(value)] ?? `${shownValue(parameter, value)}${parameter.unit ? ` ${parameter.unit}` : ''}`
-}
-
-/** A value as somebody types it: scaled where the description says how a tool shows it. */
-export function shownValue({ display }: Pick<Parameter, 'display'>, value: number | string): string {
-  if (!display || typeof value !== 'number') return String(value)
-  const shown = value * display.factor + display.offset
-  return display.decimals === null ? String(Number(shown.toPrecision(12))) : shown.toFixed(display.decimals)
-}
-
-/** What somebody typed as the value that is stored; the text itself where it is no number, so that it can be refused with its words. Decimal comma and
- *  hexadecimal are taken; a scaled whole number becomes the nearest one. */
-export function typedValue({ display, kind, unit }: Pick<Parameter, 'display' | 'kind' | 'unit'>, text: string): number | string {
-  if (kind === 'text' || kind === 'octets') return text
-  const written = (unit && text.trim().endsWith(unit) ? text.trim().slice(0, -unit.length) : text).trim().replace(',', '.')
-  if (!/^(0x[0-9a-f]+|[-+]?\d+(\.\d+)?(e[-+]?\d+)?)$/i.test(written)) return text.trim()
-  if (!display) return Number(written)
-  const stored = (Number(written) - display.offset) / display.factor
-  return kind === 'float' ? stored : Math.round(stored)
 }

@@ -1,7 +1,7 @@
 import type { Catalog } from '../catalog/catalog'
 import { findDevice } from '../catalog/catalog'
 import type { Device, Module, ParameterRecord } from '../catalog/model'
-import { oncePlaced, submodulesOf } from '../catalog/placed'
+import { oncePlaced, submodulesOf, type PluggedParts } from '../catalog/placed'
 import { isFailSafeRecord, withParameterCrc } from '../safety/f-parameters'
 import { encodeRecord, type EncodedRecord, type ParameterValues } from './record'
 
@@ -20,7 +20,12 @@ export interface PlacedRecord {
 }
 
 /** All parameter records of a head or module with what is plugged into it and the devices below its ports. */
-export const recordsOfPlaced = oncePlaced((catalog: Catalog, file: string, owner: Module | Device, plugged) => {
+export function recordsOfPlaced(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): readonly PlacedRecord[] {
+  return placedRecords(catalog, file, owner, { plugged, values: {} })
+}
+
+const placedRecords = oncePlaced((catalog: Catalog, file: string, owner: Module | Device, choices) => {
+  const { plugged } = choices
   const placed: PlacedRecord[] = []
   const often = new Map<string, number>()
   const add = (prefix: string, subslot: number | null, of: { name: string; safety: boolean }, records: readonly ParameterRecord[]) => {
@@ -32,7 +37,7 @@ export const recordsOfPlaced = oncePlaced((catalog: Catalog, file: string, owner
     }
   }
   add('m', null, { name: owner.name, safety: false }, owner.parameters)
-  for (const submodule of submodulesOf(catalog, file, owner, plugged)) {
+  for (const submodule of submodulesOf(catalog, file, owner, choices)) {
     const subslot = submodule.subslot ?? 1
     add(String(subslot), subslot, submodule, submodule.parameters)
     const part = plugged[subslot]

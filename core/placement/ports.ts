@@ -1,5 +1,5 @@
 import type { Device, DeviceFile, Module, Submodule } from '../catalog/model'
-import { submodulesOf } from '../catalog/placed'
+import { dataBelow, submodulesOf, type DeviceData } from '../catalog/placed'
 import type { Catalog } from '../catalog/catalog'
 import { layoutOfSubmodules } from '../catalog/layout'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
@@ -18,12 +18,16 @@ export interface SubslotView {
   readonly isPort: boolean
   readonly device: Device | null
   readonly below: { readonly file: string; readonly device: string } | null
+  /** The cycle time it is planned with, in µs; 0: as fast as the device can. */
+  readonly cycleUs: number
+  /** What the device below sends and takes with its values as they are. */
+  readonly data: DeviceData | null
 }
 
 /** The subslots of a head or module that leave a choice. */
-export function subslotsOf(catalog: Catalog, view: DerivedStation, { described, plugged }: DerivedModule): SubslotView[] {
+export function subslotsOf(catalog: Catalog, view: DerivedStation, { described, plugged, row }: DerivedModule): SubslotView[] {
   if (!described) return []
-  const standing = submodulesOf(catalog, view.station.file, described, {})
+  const standing = submodulesOf(catalog, view.station.file, described, { plugged: {}, values: {} })
   const isOpen = new Set(described.subslots.map(({ subslot }) => subslot))
   const open = described.subslots.map(({ subslot, allowed, fixed }) => {
     const submodule = plugged[subslot]?.submodule ?? ''
@@ -33,12 +37,12 @@ export function subslotsOf(catalog: Catalog, view: DerivedStation, { described, 
   const builtIn = standing
     .filter(({ subslot }) => !isOpen.has(subslot ?? 1))
     .map((port) => ({ subslot: port.subslot ?? 1, submodule: '', isFixed: true, allowed: [], port }))
-  return [...open, ...builtIn].flatMap(({ port, ...row }) => {
-    const part = plugged[row.subslot]
+  return [...open, ...builtIn].flatMap(({ port, ...own }) => {
+    const part = plugged[own.subslot]
     const below = part && part.file !== '' ? { file: part.file, device: part.device } : null
     const isPort = port !== null && carriesOctets(port)
-    if (!isOpen.has(row.subslot) && !isPort && !below) return []
-    return [{ ...row, name: port?.name ?? '', size: { inputBytes: port?.inputBytes ?? 0, outputBytes: port?.outputBytes ?? 0 }, isPort, below, device: below && (catalog.get(below.file)?.devices.find(({ key }) => key === below.device) ?? null) }]
+    if (!isOpen.has(own.subslot) && !isPort && !below) return []
+    return [{ ...own, name: port?.name ?? '', size: { inputBytes: port?.inputBytes ?? 0, outputBytes: port?.outputBytes ?? 0 }, isPort, below, cycleUs: part?.cycleUs ?? 0, data: dataBelow(catalog, { plugged, values: (row ?? view.station).values }, own.subslot), device: below && (catalog.get(below.file)?.devices.find(({ key }) => key === below.device) ?? null) }]
   })
 }
 

@@ -43,8 +43,8 @@ const single = {
   replaceModule: z.object({ id, module: z.string().min(1) }),
   removeModules: z.object({ ids: z.array(id).min(1).max(10_000) }),
   /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an empty text takes it out.
-   *  Data of the same size keep their bytes. */
-  setSubslot: z.object({ moduleId: id, subslot: z.number().int().min(0).max(65_535), submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }),
+   *  Data of the same size keep their bytes. The cycle time of the port in µs is kept where it is left out; 0: as fast as the device can. */
+  setSubslot: z.object({ moduleId: id, subslot: z.number().int().min(0).max(65_535), submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default(''), cycleUs: z.number().int().min(0).max(132_800).optional() }),
   /** Places blocks by hand; each holds its place from then on unless `fixed` is false. `bit` only where its station packs bits. */
   setAddress: z.object({ moduleId: id, subslot, direction: signalPlace.shape.direction, byte: z.number().int().min(0).max(1_048_575), bit: z.number().int().min(0).max(7).optional(), fixed: z.boolean().optional() }),
   /** Gives a controller's data new addresses in the order network, station, slot, or as tight as can be; what is fixed stays. */

@@ -84,7 +84,7 @@ function wordParts(value: object): string {
 }
 
 function wordPlugged(plugged: Plugged, catalog: Catalog): string {
-  const parts = Object.entries(plugged).map(([subslot, { submodule, file, device }]) => `${subslot}: ${[submodule, file === '' ? '' : findDevice(catalog, file, device)?.name ?? device].filter(Boolean).join(' with ')}`)
+  const parts = Object.entries(plugged).map(([subslot, { submodule, file, device, cycleUs }]) => `${subslot}: ${[submodule, file === '' ? '' : findDevice(catalog, file, device)?.name ?? device].filter(Boolean).join(' with ')}${cycleUs === undefined ? '' : ` at ${cycleUs / 1000} ms`}`)
   return parts.join(', ') || 'none'
 }
 

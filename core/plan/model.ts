@@ -22,8 +22,8 @@ const bitInByte = z.number().int().min(1).max(7).optional()
 export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional(), inBit: bitInByte, outBit: bitInByte, inFixed: z.literal(true).optional(), outFixed: z.literal(true).optional() }).strict())
 
 /** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is built in there), and the device
- *  below a port, with the description file it stands in. */
-export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default('') }).strict())
+ *  below a port, with the description file it stands in and the cycle time the port is planned with (left out: as fast as the device can). */
+export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default(''), cycleUs: z.number().int().positive().max(132_800).optional() }).strict())
 
 /** How the octets of single values are turned on their way into the image, by `subslot.direction.offset`; not listed: as they come. */
 export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))

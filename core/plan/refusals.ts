@@ -14,6 +14,7 @@ export type Refusal =
   | { code: 'subslot.notAllowed'; subslot: number; module: string; submodule: string }
   | { code: 'subslot.fixed'; subslot: number; module: string; submodule: string }
   | { code: 'port.protocol'; device: string; protocol: Protocol }
+  | { code: 'port.cycle'; ms: number; nextMs: number }
   | { code: 'slots.full'; station: string }
   | { code: 'file.missing'; file: string }
   | { code: 'device.missing'; device: string }
@@ -50,6 +51,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'subslot.notAllowed': ({ subslot, module, submodule }) => `Subslot ${subslot} of ${module} does not take ${submodule}: the description does not allow it there.`,
   'subslot.fixed': ({ subslot, module, submodule }) => `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
   'port.protocol': ({ device, protocol }) => `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
+  'port.cycle': ({ ms, nextMs }) => `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
   'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,

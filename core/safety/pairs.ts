@@ -1,5 +1,6 @@
 import type { Parameter } from '../catalog/model'
 import { signalOn, type DerivedModule } from '../derive/derive'
+import { menuPath } from '../parameters/menus'
 import type { PlacedRecord } from '../parameters/placed'
 import type { ParameterChoices } from '../plan/model'
 
@@ -22,7 +23,7 @@ export function channelPairs(records: readonly PlacedRecord[], values: Parameter
   return records.filter(({ isSafety, isFailSafe }) => isSafety && !isFailSafe).flatMap((placed) => {
     const groups = new Map<string, Parameter[]>()
     for (const parameter of placed.record.parameters) {
-      const menu = parameter.menu?.path.at(-1) ?? ''
+      const menu = menuPath(parameter).at(-1) ?? ''
       if (heading.test(menu)) groups.set(menu, [...(groups.get(menu) ?? []), parameter])
     }
     return [...groups].map(([menu, parameters]): ChannelPair => {

@@ -2,6 +2,7 @@ import type { Catalog } from '../catalog/catalog'
 import type { Channel } from '../catalog/layout'
 import type { Parameter } from '../catalog/model'
 import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
+import { menuPath } from '../parameters/menus'
 import { recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { CommandOf } from '../plan/commands'
 import type { ProjectRow } from '../plan/model'
@@ -34,7 +35,7 @@ function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[
   if (known?.rules === rules) return known.knobs
   const found = records.flatMap((placed) => placed.isFailSafe ? [] : placed.record.parameters.flatMap((parameter): Knob[] => {
     const meaning = meaningOf(parameter, rules)
-    return meaning ? [{ meaning, placed, parameter, channel: channelIn([...(parameter.menu?.path ?? []), parameter.name].join(' ')) }] : []
+    return meaning ? [{ meaning, placed, parameter, channel: channelIn([...menuPath(parameter), parameter.name].join(' ')) }] : []
   }))
   knobs.set(records, { rules, knobs: found })
   return found

@@ -25,6 +25,7 @@ const statusOf = {
   'subslot.notAllowed': 422,
   'subslot.fixed': 422,
   'port.protocol': 422,
+  'port.cycle': 422,
   'slots.full': 422,
   'file.missing': 422,
   'device.missing': 422,

@@ -146,7 +146,7 @@ describe('groups and scaling', () => {
   test('a group is a menu', () => {
     const { of, codes } = parametersOf(eds({ more: '[Groups]\n  Group1 = "Timing", 2, 3, 1;\n' }))
     expect(codes).toEqual([])
-    expect([of('Param3').menu, of('Param1').menu, of('Param2').menu]).toEqual([{ path: ['Timing'], rank: 0 }, { path: ['Timing'], rank: 1 }, undefined])
+    expect([of('Param3').menus, of('Param1').menus, of('Param2').menus]).toEqual([[{ path: ['Timing'], rank: 0 }], [{ path: ['Timing'], rank: 1 }], undefined])
   })
   test.each([
     ['a number that no parameter has', '[Groups]\n  Group1 = "Timing", 1, 99;\n', 'reference.parameter'],

@@ -41,10 +41,9 @@ export function readEds(text: string): FormatReading {
   if (unfinished || !hasDevice) return { readable: false, file: { ...blankFile, format: 'eds', problems: problems.list } }
 
   for (const entry of enumerations) addTexts(entry)
-  placeInMenus(groups.map(menuOf), problems, (number, menu) => {
+  placeInMenus(groups.map(menuOf), problems, (number) => {
     const parameter = parameters.get(`param${number}`)
-    if (parameter) parameter.menu = menu
-    return parameter !== undefined
+    return parameter ? [parameter] : null
   })
   assemblies.settle()
   const read = connections.map(readConnection)

@@ -161,7 +161,7 @@ describe('menus of a record', () => {
   const record = (menus: string) => moduleItem('AO', '1', '') + moduleItem('DI', '0x10', submoduleItem('S', '', `<RecordDataList><ParameterRecordDataItem Index="1" Length="2"><Ref ID="A" ByteOffset="0" DataType="Unsigned8" TextId="T_S"/><Ref ID="B" ByteOffset="1" DataType="Unsigned8" TextId="T_S"/>${menus}</ParameterRecordDataItem></RecordDataList>`))
   const placesOf = (menus: string) => {
     const { file, problems } = readText(gsdml({ modules: record(menus) }))
-    return [file!.modules[1]!.submodules[0]!.parameters[0]!.parameters.map(({ menu }) => menu && `${menu.rank} ${menu.path.join('/')}`), problems.map(({ code }) => code)]
+    return [file!.modules[1]!.submodules[0]!.parameters[0]!.parameters.map(({ menus }) => menus?.map(({ rank, path }) => `${rank} ${path.join('/')}`).join()), problems.map(({ code }) => code)]
   }
   test.each([
     ['none', '', [undefined, undefined], []],

@@ -1,11 +1,11 @@
-import type { MenuPlace, Parameter, ParameterRecord } from '../../catalog/model'
+import type { Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, toHex } from '../../parameters'
 import type { Position, Problems } from '../../problem'
 import { child, children, listed, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 import { bytesOfType, kindOfType } from './data-types'
 import { readFailSafeRecord } from './fail-safe'
-import { placeInMenus, type Menu, type MenuEntry } from '../menus'
+import { placeInMenus, type Menu, type MenuEntry, type Placeable } from '../menus'
 import { checkDefault } from '../default-value'
 import type { Texts } from '../xml-texts'
 
@@ -59,12 +59,8 @@ export class Records {
   /** Once all texts are filled in: enumerations and menus. */
   settle(): void {
     for (const { menus, parameters } of this.menus) {
-      const byKey = new Map(parameters.map((parameter) => [parameter.key, parameter as { menu?: MenuPlace }]))
-      placeInMenus(menus, this.problems, (key, menu) => {
-        const parameter = byKey.get(key)
-        if (parameter) parameter.menu = menu
-        return parameter !== undefined
-      })
+      const byKey = new Map(parameters.map((parameter) => [parameter.key, parameter as Placeable]))
+      placeInMenus(menus, this.problems, (key) => (byKey.has(key) ? [byKey.get(key)!] : null))
     }
     for (const { parameter, target, at } of this.waiting) {
       const texts = this.enumerations.get(target)

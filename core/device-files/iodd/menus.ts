@@ -1,6 +1,6 @@
-import type { MenuPlace, Parameter, ParameterRecord } from '../../catalog/model'
+import type { Parameter, ParameterIs, ParameterRecord } from '../../catalog/model'
 import type { Problems } from '../../problem'
-import { placeInMenus, type Menu, type MenuEntry } from '../menus'
+import { placeInMenus, type Menu, type MenuEntry, type Placeable } from '../menus'
 import type { Attributes } from '../xml-attributes'
 import { child, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
@@ -42,21 +42,21 @@ export class Menus {
   /** Once all texts are filled in. Variables that can only be read stand in menus too and are passed over. */
   settle(records: readonly ParameterRecord[]): void {
     if (this.menus.length === 0) return
-    const parameters = new Map(records.flatMap((record) => record.parameters.map((parameter) => [parameter.key, parameter as { menu?: MenuPlace } & { -readonly [K in keyof Shown]: Shown[K] }])))
+    const parameters = new Map(records.flatMap((record) => record.parameters.map((parameter) => [parameter.key, parameter as Placeable & { -readonly [K in keyof Shown]: Shown[K] }])))
     for (const menu of this.menus) menu.label.name ||= this.rootNames.get(menu.id) ?? ''
-    placeInMenus(this.menus, this.problems, (target, place) => {
-      for (const key of parameters.has(target) ? [target] : [...parameters.keys()].filter((one) => one.startsWith(`${target}.`))) {
-        const parameter = parameters.get(key)!
-        parameter.menu = place
-        Object.assign(parameter, this.shown.get(target))
-      }
-      return true
+    placeInMenus(this.menus, this.problems, (target) => {
+      const all = (parameters.has(target) ? [target] : [...parameters.keys()].filter((one) => one.startsWith(`${target}.`))).map((key) => parameters.get(key)!)
+      for (const parameter of all) Object.assign(parameter, this.shown.get(target))
+      return all
     }, this.rootIds.length > 0 ? this.rootIds : undefined)
   }
 
   private entryOf(entry: XmlElement): MenuEntry[] {
     const { name, attributes } = entry
-    if (name === 'MenuRef') return [{ kind: 'menu', target: attributes['menuId'] ?? '', at: entry.place }]
+    if (name === 'MenuRef') {
+      const when = this.conditionOf(child(entry, 'Condition'))
+      return [{ kind: 'menu', target: attributes['menuId'] ?? '', at: entry.place, ...(when && { when }) }]
+    }
     if (name !== 'VariableRef' && name !== 'RecordItemRef') return []
     const variable = attributes['variableId'] ?? ''
     const target = name === 'VariableRef' ? variable : `${variable}.${this.attributes.required(entry, 'subindex', [0, 255])}`
@@ -67,6 +67,13 @@ export class Menus {
     const isScaled = factor !== 1 || offset !== 0 || decimals !== undefined
     if (!this.shown.has(target)) this.shown.set(target, { ...(unit !== undefined && { unit }), ...(isScaled && { display: { factor, offset, decimals: decimals === undefined ? null : Number(decimals) } }) })
     return [{ kind: 'parameter', target, at: entry.place }]
+  }
+
+  /** `Condition` names a variable or an item of one, and the value at which the menu is shown (IODD specification 1.1, from memory). */
+  private conditionOf(condition: XmlElement | undefined): ParameterIs | null {
+    if (!condition) return null
+    const subindex = this.attributes.number(condition, 'subindex', [0, 255]) ?? 0
+    return { parameter: `${condition.attributes['variableId'] ?? ''}${subindex === 0 ? '' : `.${subindex}`}`, value: this.attributes.required(condition, 'value', [0, 255]) }
   }
 
   private decimal(entry: XmlElement, name: string): number | null {

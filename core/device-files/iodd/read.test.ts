@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { encodeRecord } from '../../parameters'
+import { encodeRecord, menuPath } from '../../parameters'
 import { readDeviceFile } from '../read'
 
 const iodd = ({ types = '', variables = '', processData = defaultProcessData, layer = 'PhysicalLayer bitrate="COM2" minCycleTime="5000" sioSupported="true" mSequenceCapability="41"', edition = '2010/10', texts = '' } = {}) => `<?xml version="1.0" encoding="UTF-8"?>
@@ -131,10 +131,24 @@ describe('menus', () => {
   test('place variables and single items, with unit and scaling', () => {
     const { of, codes } = shownIn('<Menu id="M1"><VariableRef variableId="V_Mode" unitCode="1137" gradient="0.1" offset="-5" displayFormat="Dec.2"/><MenuRef menuId="M2"/></Menu><Menu id="M2"><Name textId="T_Low"/><RecordItemRef variableId="V_Set" subindex="3" unitCode="9999"/><VariableRef variableId="V_List"/><VariableRef variableId="V_Seen"/></Menu>')
     expect(codes).toEqual([])
-    expect(of('V_Mode')).toMatchObject({ menu: { path: ['Parameter'], rank: 0 }, unit: 'bar', display: { factor: 0.1, offset: -5, decimals: 2 } })
-    expect(of('V_Set.3')).toMatchObject({ menu: { path: ['Parameter', 'English Low'], rank: 1 }, unit: 'unit 9999' })
-    expect(['V_List.1', 'V_List.3'].map((key) => of(key).menu?.path)).toEqual([['Parameter', 'English Low'], ['Parameter', 'English Low']])
-    expect(of('V_Set.1').menu).toBeUndefined()
+    expect(of('V_Mode')).toMatchObject({ menus: [{ path: ['Parameter'], rank: 0 }], unit: 'bar', display: { factor: 0.1, offset: -5, decimals: 2 } })
+    expect(of('V_Set.3')).toMatchObject({ menus: [{ path: ['Parameter', 'English Low'], rank: 1 }], unit: 'unit 9999' })
+    expect(['V_List.1', 'V_List.3'].map((key) => menuPath(of(key)))).toEqual([['Parameter', 'English Low'], ['Parameter', 'English Low']])
+    expect(of('V_Set.1').menus).toBeUndefined()
+  })
+  test('a menu under a condition says so; a parameter keeps its places up to one that is always shown', () => {
+    const { of, codes } = shownIn(`<Menu id="M1"><VariableRef variableId="V_Mode"/>
+      <MenuRef menuId="M2"><Condition variableId="V_Mode" value="1"/></MenuRef><MenuRef menuId="M3"><Condition variableId="V_Set" subindex="1" value="0"/></MenuRef><MenuRef menuId="M2"/><MenuRef menuId="M3"/></Menu>
+      <Menu id="M2"><Name textId="T_Low"/><RecordItemRef variableId="V_Set" subindex="3"/><MenuRef menuId="M4"><Condition variableId="V_Mode" value="2"/></MenuRef></Menu><Menu id="M3"><RecordItemRef variableId="V_Set" subindex="3"/></Menu><Menu id="M4"><VariableRef variableId="V_List"/></Menu>`)
+    expect(codes).toEqual([])
+    expect(of('V_Mode').menus).toEqual([{ path: ['Parameter'], rank: 0 }])
+    expect(of('V_Set.3').menus!.map(({ path, when }) => [path.at(-1), when])).toEqual([
+      ['English Low', [{ parameter: 'V_Mode', value: 1 }]],
+      ['Parameter', [{ parameter: 'V_Set.1', value: 0 }]],
+      ['English Low', undefined],
+    ])
+    expect(of('V_List.1').menus!.map(({ when }) => when)).toEqual([[{ parameter: 'V_Mode', value: 1 }, { parameter: 'V_Mode', value: 2 }], [{ parameter: 'V_Mode', value: 2 }]])
+    expect(shownIn('<Menu id="M1"><MenuRef menuId="M1"><Condition variableId="V_Mode" value="300"/></MenuRef></Menu>').codes).toEqual(['attribute.range'])
   })
   test('a gradient that is no number, and a menu that is not there, are errors', () => {
     expect(shownIn('<Menu id="M1"><VariableRef variableId="V_Mode" gradient="ten"/><MenuRef menuId="M9"/></Menu>').codes.sort()).toEqual(['attribute.number', 'reference.menu'])

@@ -5,6 +5,7 @@ import { recordsOfPlaced, type PlacedRecord } from '../../parameters/placed'
 import { carriedTo } from '../../parameters/carry'
 import { computedFParameters } from '../../safety/f-parameters'
 import { ownSignature, stationParameterSignature } from '../../safety/modules'
+import { layoutOfRow, layoutOfStation, unplaceLost } from './placing'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { Id, IParameterSums, ParameterChoices } from '../model'
@@ -26,7 +27,7 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
       const refusal = owner.set(record, parameter, value)
       if (refusal) return refusal
     }
-    for (const owner of owners.values()) owner.write()
+    for (const [id, owner] of owners) writeValues(draft, catalog, id, owner)
     return null
   },
 
@@ -37,7 +38,7 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
       const source = findModule(catalog, file, from) ?? findDevice(catalog, file, from)
       const fitting = source ? carriedTo(recordsOfPlaced(catalog, file, source, {}), values, owner.records) : values
       for (const [record, chosen] of Object.entries(fitting)) for (const [parameter, value] of Object.entries(chosen)) owner.set(record, parameter, value)
-      owner.write()
+      writeValues(draft, catalog, moduleId, owner)
     }
     return null
   },
@@ -59,6 +60,20 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
     draft.put('stations', { ...row, safetyConfiguration: signature === '' ? null : { signature, over: stationParameterSignature(view, catalog), by, at } })
     return null
   },
+}
+
+/** Writes the values; where the data below a port follow from them, signals whose channel is gone stand without a place. */
+function writeValues(draft: Draft, catalog: Catalog, id: Id, owner: ParameterOwner): void {
+  const layout = () => {
+    const row = draft.get('modules', id)
+    const { station } = draft.plan.stations[row?.stationId ?? id]!
+    return row ? layoutOfRow(catalog, station, row) : layoutOfStation(catalog, station)
+  }
+  const before = layout()
+  owner.write()
+  const after = layout()
+  if (!after || after === before) return
+  unplaceLost(draft, draft.plan.stations[draft.get('modules', id)?.stationId ?? id]!.signals, id, after)
 }
 
 /** A head or module whose parameters are being set. */

@@ -70,7 +70,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
   const { station } = draft.plan.stations[row.stationId]!
   const module = findModule(catalog, station.file, row.module)!
   const plugged = pluggedInto(module, row.plugged)
-  const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, plugged))
+  const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, { plugged, values: row.values ?? {} }))
   if (!found.ok) return found.refusal
   putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, values: row.values ?? {}, iParameterSums: {}, addresses: found.addresses })
   return null
@@ -96,9 +96,9 @@ export function whyNotPlaced(draft: Draft, catalog: Catalog, row: NewModule): Re
 }
 
 /** Data of a module as it is placed; null where its description is missing. */
-export function layoutOfRow(catalog: Catalog, station: StationRow, row: Pick<ModuleRow, 'module' | 'plugged'>): Layout | null {
+export function layoutOfRow(catalog: Catalog, station: StationRow, row: Pick<ModuleRow, 'module' | 'plugged' | 'values'>): Layout | null {
   const module = findModule(catalog, station.file, row.module)
-  return module && layoutOfPlaced(catalog, station.file, module, row.plugged)
+  return module && layoutOfPlaced(catalog, station.file, module, row)
 }
 
 /** Data of the head itself. */
@@ -128,6 +128,12 @@ export function pluggedInto(owner: Module | Device, before: Plugged | undefined,
 
 export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): void {
   for (const signal of signals) draft.put('signals', { ...signal, place: null })
+}
+
+/** Signals of a head or module whose channel the new layout does not have any more stand without a place. */
+export function unplaceLost(draft: Draft, signals: Readonly<Record<Id, SignalRow>>, moduleId: Id, layout: Layout): void {
+  const channels = channelKeys(layout)
+  unplaceSignals(draft, Object.values(signals).filter(({ place }) => place!.moduleId === moduleId && !channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)))
 }
 
 /** Whether data that take as much stand in the same subslots, so that addresses can stay. */

@@ -110,7 +110,7 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
   if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network)
   const plugged = pluggedInto(device, wishes.plugged)
   const packs = wishes.packsBits ?? null
-  const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged }))
+  const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged, values: wishes.values ?? {} }))
   if (!found.ok) return found.refusal
   putAllocated(draft, 'stations', {
     id, networkId: network.id, position: behind(neighbours), file, device: key, connection, comment, plugged, addresses: found.addresses,
@@ -221,11 +221,12 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
   const packs = packsBits(draft.plan, station)
   const oldHead = layoutOfStation(catalog, station)
   const plugged = pluggedInto(device, station.plugged, findDevice(catalog, station.file, station.device))
-  const newHead = layoutOfHead(catalog, device, { ...head, plugged })
+  const values = carryHeadValues(catalog, findDevice(catalog, station.file, station.device), station.file, station.values, station.plugged, device, head.file, plugged)
+  const newHead = layoutOfHead(catalog, device, { ...head, plugged, values })
   const signals = Object.values(group.signals)
   unplaceSignals(draft, signals)
   for (const id in group.modules) draft.remove('modules', id)
-  draft.put('stations', { ...station, ...head, plugged, values: carryHeadValues(catalog, findDevice(catalog, station.file, station.device), station.file, station.values, station.plugged, device, head.file, plugged), addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
+  draft.put('stations', { ...station, ...head, plugged, values, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
 
   const layouts = new Map<Id, Layout>([[station.id, newHead]])
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
@@ -233,7 +234,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
     if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
     const fixed = slotOf(device, row.slot)?.fixed ?? null
     if (fixed !== null && fixed !== taken.module.key) continue
-    draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, values: carryValues(catalog, station.file, row, head.file, { module: taken.module.key, plugged: taken.plugged }), addresses: taken.keepsAddresses ? row.addresses : {} })
+    draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, values: taken.values, addresses: taken.keepsAddresses ? row.addresses : {} })
     layouts.set(row.id, taken.layout)
   }
   const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id)
@@ -248,8 +249,9 @@ function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: Modu
   const module = findModule(catalog, newFile, row.module) ?? catalog.get(newFile)?.modules.find(({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber) ?? null
   if (!module) return null
   const plugged = pluggedInto(module, row.plugged, old)
-  const layout = layoutOfPlaced(catalog, newFile, module, plugged)
-  return { module, plugged, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row.plugged).blocks, layout.blocks, packs) }
+  const values = carryValues(catalog, oldFile, row, newFile, { module: module.key, plugged })
+  const layout = layoutOfPlaced(catalog, newFile, module, { plugged, values })
+  return { module, plugged, values, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row).blocks, layout.blocks, packs) }
 }
 
 function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { derive } from '../../derive'
 import { newPlan } from '../../exchange'
+import { subslotsOf } from '../../placement'
 import { doAll, insert, shelfCatalog } from '../../test/plans'
 import { applyCommand, applyChanges, filesOfPlan, invert, wordRefusal, type Command, type Plan, type SingleCommand } from '../index'
 
@@ -12,7 +13,7 @@ const begin: SingleCommand[] = [
   { type: 'addStation', id: 's1', networkId: 'n1', file: gsdml, device: 'DAP_F', name: 'dosing', comment: '' },
 ]
 const start = (...more: Command[]) => doAll(newPlan('p', 'P'), shelfCatalog, ...begin, ...more)
-const set = (subslot: number, submodule: string, below: { file?: string; device?: string } = {}): SingleCommand => ({ type: 'setSubslot', moduleId: 's1.5', subslot, submodule, file: '', device: '', ...below })
+const set = (subslot: number, submodule: string, below: { file?: string; device?: string; cycleUs?: number } = {}): SingleCommand => ({ type: 'setSubslot', moduleId: 's1.5', subslot, submodule, file: '', device: '', ...below })
 const sensor = { file: iodd, device: '4098' }
 const view = (plan: Plan) => derive(plan, shelfCatalog).stations.get('s1')!.modules.find(({ id }) => id === 's1.5')!
 const tag = (subslot: number, offsetBits: number): SingleCommand => ({ type: 'editSignals', edits: [{ id: 'x', place: { moduleId: 's1.5', subslot, direction: 'in', offsetBits }, tag: 'X' }] })
@@ -43,6 +44,27 @@ describe('subslots', () => {
     expect(filesOfPlan(start(set(2, 'U_IN8', sensor)))).toEqual([gsdml, iodd])
   })
 
+  // IODD specification 1.1, ProcessData with Condition (from memory): the variable that the condition names picks the layout.
+  test('its data follow from the value that picks their layout; what has no channel then waits for another', () => {
+    const layout = (value: number | null): SingleCommand => ({ type: 'setParameters', edits: [{ moduleId: 's1.5', record: '2p.64', parameter: 'V_Layout', value }] })
+    const channelsOf = (plan: Plan) => view(plan).layout!.channels.filter(({ subslot }) => subslot === 2).map(({ name, offsetBits, bits }) => [name, offsetBits, bits])
+    const plan = start(set(2, 'U_IN8', sensor), tag(2, 16))
+    const plain = doAll(plan, shelfCatalog, layout(0))
+    expect(channelsOf(plain)).toEqual([['Level in mm', 2, 14], ['Output 1', 8, 1]])
+    expect(plain.unplaced['x']).toMatchObject({ tag: 'X', place: null })
+    expect(channelsOf(doAll(plain, shelfCatalog, layout(null)))).toEqual(channelsOf(plan))
+    expect(subslotsOf(shelfCatalog, derive(plain, shelfCatalog).stations.get('s1')!, view(plain)).find(({ subslot }) => subslot === 2)!.data).toMatchObject({ inputBytes: 2 })
+  })
+
+  test('the cycle time of a port stays with its device and leaves with it', () => {
+    const cycleOf = (plan: Plan) => view(plan).plugged[2]?.cycleUs
+    const plan = start(set(2, 'U_IN8', { ...sensor, cycleUs: 6400 }))
+    expect(cycleOf(plan)).toBe(6400)
+    expect(cycleOf(doAll(plan, shelfCatalog, set(2, 'U_IN32', sensor)))).toBe(6400)
+    expect(cycleOf(doAll(plan, shelfCatalog, set(2, 'U_IN8', { ...sensor, cycleUs: 0 })))).toBeUndefined()
+    expect(cycleOf(doAll(plan, shelfCatalog, set(2, 'U_IN8'), set(2, 'U_IN8', sensor)))).toBeUndefined()
+  })
+
   test('a signal that loses its channel keeps its tag and waits for another', () => {
     const plan = start(set(2, 'U_IN8', sensor), tag(2, 16))
     const without = doAll(plan, shelfCatalog, set(2, 'U_IN8'))
@@ -67,6 +89,7 @@ describe('subslots', () => {
   })
 
   test.each<[string, SingleCommand, string]>([
+    ['a cycle time that no port has', set(2, 'U_IN8', { ...sensor, cycleUs: 6500 }), 'the next is 6.8 ms'],
     ['a subslot that is not there', set(9, 'U_IN8'), 'has no subslot 9; it has 2 3 4 5'],
     ['something else in the built-in one', set(1, 'U_IN8'), 'has no subslot 1'],
     ['a submodule not allowed there', set(2, 'S_PM'), 'does not take S_PM'],

@@ -7,7 +7,8 @@ import type { Handler } from '../apply'
 import type { CommandOf } from '../commands'
 import type { AddressMap, Plugged, StationRow } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, channelKeys, moduleAddresses, unplaceSignals } from './placing'
+import { nextPortCycle, portCycleOctet } from '../../parameters/port-cycle'
+import { addressesFor, moduleAddresses, unplaceLost } from './placing'
 
 export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
   setSubslot: (draft, catalog, command) => {
@@ -23,8 +24,9 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
 
     const before = row ? row.plugged : station.plugged
     const { [subslot]: _old, ...others } = before
-    const plugged: Plugged = submodule === '' && file === '' ? others : { ...others, [subslot]: { submodule, file, device } }
-    const layoutWith = (parts: Plugged) => row ? layoutOfPlaced(catalog, station.file, owner, parts) : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
+    const cycleUs = command.cycleUs ?? (file === '' ? 0 : before[subslot]?.cycleUs ?? 0)
+    const plugged: Plugged = submodule === '' && file === '' ? others : { ...others, [subslot]: { submodule, file, device, ...(cycleUs > 0 && { cycleUs }) } }
+    const layoutWith = (parts: Plugged) => row ? layoutOfPlaced(catalog, station.file, owner, { ...row, plugged: parts }) : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
     const [old, next] = [layoutWith(before), layoutWith(plugged)]
     const addresses = row ? row.addresses : station.addresses
     const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, addresses: to }) : draft.put('stations', { ...station, plugged, addresses: to })
@@ -44,19 +46,19 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
     for (const at in found.addresses) merged[at] = { ...kept[at], ...found.addresses[at] }
     write(merged)
 
-    const channels = channelKeys(next)
-    unplaceSignals(draft, Object.values(group.signals).filter(({ place }) => place!.moduleId === moduleId && !channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)))
+    unplaceLost(draft, group.signals, moduleId, next)
     return null
   },
 }
 
-function whyNotPlugged(catalog: Catalog, station: StationRow, owner: Module | Device, { subslot, submodule, file, device: key }: CommandOf<'setSubslot'>): Refusal | null {
+function whyNotPlugged(catalog: Catalog, station: StationRow, owner: Module | Device, { subslot, submodule, file, device: key, cycleUs }: CommandOf<'setSubslot'>): Refusal | null {
   const described = owner.subslots.find((candidate) => candidate.subslot === subslot)
   const isBuiltIn = owner.submodules.some((candidate) => (candidate.subslot ?? 1) === subslot)
   if (!described && !(isBuiltIn && submodule === '')) return { code: 'subslot.unknown', subslot, module: owner.name, subslots: owner.subslots.map((one) => one.subslot).join(' ') }
   const nameOf = (submoduleKey: string) => findSubmodule(catalog, station.file, submoduleKey)?.name ?? submoduleKey
   if (described && submodule !== '' && !described.allowed.includes(submodule)) return { code: 'subslot.notAllowed', subslot, module: owner.name, submodule: nameOf(submodule) }
   if (described && described.fixed !== null && submodule !== described.fixed) return { code: 'subslot.fixed', subslot, module: owner.name, submodule: nameOf(described.fixed) }
+  if (cycleUs && portCycleOctet(cycleUs) === null) return { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
   if (file === '') return null
   if (!catalog.has(file)) return { code: 'file.missing', file }
   const device = findDevice(catalog, file, key)

@@ -51,6 +51,7 @@ function take(event: Event): void {
     <span class="place mono">{{ place }}</span>
     <button v-if="row.isChosen && !row.isFixed" class="button small bare back" :aria-label="`${parameter.name} as the description says`" :title="`Back to ${wordParameterValue(parameter, parameter.default)}`" @click="emit('set', null)">↺</button>
     <p v-if="row.fault" class="fault">{{ row.fault }} It is kept and not sent.</p>
+    <p v-if="row.hidden" class="fault">The device does not use it as things are: {{ row.hidden }}. It is kept.</p>
   </div>
 </template>
 

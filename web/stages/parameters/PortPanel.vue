@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { subslotsOf, wordBytes, type Device, type DerivedModule, type DerivedStation } from '@kataxis/core'
+import { portCycleOctet, recordsOfPlaced, subslotsOf, wordBytes, type Device, type DeviceData, type DerivedModule, type DerivedStation, type SubslotView } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
 import { useProject } from '../../stores/project'
 
@@ -9,14 +9,24 @@ const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
 const ports = computed(() => subslotsOf(project.catalog, props.view, props.module).filter(({ isPort, below, allowed }) => isPort || below || allowed.length > 0))
 const unused = computed(() => ports.value.filter(({ submodule, below, isFixed }) => !isFixed && submodule !== '' && !below))
-const set = (subslot: number, submodule: string, below: { file: string; device: string } | null) => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: submodule === '' ? '' : below?.file ?? '', device: submodule === '' ? '' : below?.device ?? '' })
+const set = (subslot: number, submodule: string, below: SubslotView['below']) => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: submodule === '' ? '' : below?.file ?? '', device: submodule === '' ? '' : below?.device ?? '' })
 const emptyAll = () => project.run({ type: 'batch', label: `Take the submodules out of ${unused.value.length} unused ports`, commands: unused.value.map(({ subslot }) => ({ type: 'setSubslot' as const, moduleId: props.module.id, subslot, submodule: '', file: '', device: '' })) })
 const cycle = (device: Device) => (device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}` : '')
-const data = (device: Device) => device.submodules[0] ?? null
+const setCycle = ({ subslot, submodule, below }: SubslotView, field: HTMLInputElement) => {
+  const cycleUs = Math.round(Number(field.value.trim().replace(',', '.')) * 1000)
+  if (Number.isFinite(cycleUs) && cycleUs >= 0 && cycleUs <= 132_800) project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: below!.file, device: below!.device, cycleUs })
+  else project.tell(`The cycle time is “${field.value}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`)
+  // What is refused goes back to what the plan holds.
+  field.value = wordCycle(ports.value.find((port) => port.subslot === subslot)?.cycleUs ?? 0)
+}
+const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
+const octetOf = (us: number) => `0x${(portCycleOctet(us) ?? 0).toString(16).padStart(2, '0')}`
+/** Where the master's own description has the cycle time among its parameters, that is what it is sent. */
+const cycleParameter = (subslot: number) => (props.module.described ? recordsOfPlaced(project.catalog, props.view.station.file, props.module.described, props.module.plugged) : []).filter((placed) => placed.subslot === subslot && !placed.key.startsWith(`${subslot}p`)).flatMap(({ record }) => record.parameters).find(({ name }) => /cycle ?time/i.test(name))?.name ?? null
 /** An IODD counts bits from the last octet; manuals often count octets from the first. */
-const places = (device: Device) => (data(device)?.inputs ?? []).map(({ name, offsetBits, bits }) => {
+const places = ({ inputs, inputBytes }: DeviceData) => inputs.map(({ name, offsetBits, bits }) => {
   const bit = offsetBits & 7
-  const last = data(device)!.inputBytes - 1 - (offsetBits >> 3)
+  const last = inputBytes - 1 - (offsetBits >> 3)
   const first = last + 1 - Math.ceil((bit + bits) / 8)
   return { name, offsetBits, sent: first === last ? `${last}, bit ${bit}${bits > 1 ? ` to ${bit + bits - 1}` : ''}` : `${first} to ${last}${bit > 0 ? `, from bit ${bit} of ${last}` : ''}` }
 })
@@ -33,11 +43,15 @@ const places = (device: Device) => (data(device)?.inputs ?? []).map(({ name, off
         <strong v-if="port.device">{{ port.device.name }}</strong><span v-else-if="port.submodule === ''" class="quiet">off</span><span v-else class="quiet">no device below</span>
       </h3>
       <template v-if="port.device">
-        <p class="quiet">{{ cycle(port.device) }}</p>
-        <BitStrip v-if="data(port.device)" :data="data(port.device)!" from-end />
-        <table class="plain-table">
+        <p class="cycle">
+          <label>Cycle <input class="field mono" :aria-label="`Cycle time of port ${port.subslot} in ms`" :value="wordCycle(port.cycleUs)" placeholder="fastest" @change="setCycle(port, $event.target as HTMLInputElement)" @keydown.enter="($event.target as HTMLInputElement).blur()" /> ms</label>
+          <span class="quiet">octet <span class="mono">{{ octetOf(port.cycleUs) }}</span> · {{ cycle(port.device) }}</span>
+        </p>
+        <p v-if="cycleParameter(port.subslot)" class="quiet">This master is sent its parameter “{{ cycleParameter(port.subslot) }}”; set the same there.</p>
+        <BitStrip v-if="port.data" :data="port.data" from-end />
+        <table v-if="port.data" class="plain-table">
           <thead><tr><th scope="col">Value</th><th scope="col">Bit offset in the IODD</th><th scope="col">As sent: octet</th></tr></thead>
-          <tbody><tr v-for="place in places(port.device)" :key="place.offsetBits"><td>{{ place.name }}</td><td class="mono">{{ place.offsetBits }}</td><td class="mono">{{ place.sent }}</td></tr></tbody>
+          <tbody><tr v-for="place in places(port.data)" :key="place.offsetBits"><td>{{ place.name }}</td><td class="mono">{{ place.offsetBits }}</td><td class="mono">{{ place.sent }}</td></tr></tbody>
         </table>
         <p class="quiet">The IODD counts from the last octet’s bit 0, the wire sends the first octet first.</p>
       </template>
@@ -56,7 +70,16 @@ h3 {
   gap: 8px;
   align-items: center;
 }
-.field {
+h3 .field {
   width: 190px;
+}
+.cycle {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.cycle .field {
+  width: 70px;
+  padding: 2px 6px;
 }
 </style>

@@ -37,7 +37,14 @@ export function useParameterPage(id: Ref<string>) {
   function recordsOf(view: DerivedStation, { described, plugged }: DerivedModule): readonly PlacedRecord[] {
     return described ? recordsOfPlaced(project.catalog, view.station.file, described, plugged) : []
   }
-  const set = ({ placed, parameter }: Pick<ParameterRow, 'placed' | 'parameter'>, value: number | string | null) => project.run({ type: 'setParameters', edits: [{ moduleId: id.value, record: placed.key, parameter: parameter.key, value }] })
+  /** Tells how many signals lose their channel, where the data of a device below a port follow from the value. */
+  function set({ placed, parameter }: Pick<ParameterRow, 'placed' | 'parameter'>, value: number | string | null): void {
+    const waiting = () => Object.keys(project.plan?.unplaced ?? {}).length
+    const before = waiting()
+    project.run({ type: 'setParameters', edits: [{ moduleId: id.value, record: placed.key, parameter: parameter.key, value }] })
+    const lost = waiting() - before
+    if (lost > 0) project.tell(`With this value the device sends other data: ${lost === 1 ? 'one signal has' : `${lost} signals have`} no channel any more and ${lost === 1 ? 'waits' : 'wait'} for another; undo brings ${lost === 1 ? 'it' : 'them'} back.`)
+  }
 
   /** Takes over what another module has been given; tells what does not fit here. */
   function takeFrom(otherId: string): void {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { typeName, type Parameter, type ParameterRecord } from '@kataxis/core'
+import { menuPath, typeName, type Parameter, type ParameterRecord } from '@kataxis/core'
 
 /** Parameter records as the file describes them, with their default bytes. */
 defineProps<{ records: readonly ParameterRecord[] }>()
@@ -37,7 +37,7 @@ function allowedWords(parameter: Parameter): string {
       <thead><tr><th scope="col">Parameter</th><th scope="col">Type</th><th scope="col">At byte</th><th scope="col">Default</th><th scope="col">Allowed</th></tr></thead>
       <tbody>
         <tr v-for="parameter in record.parameters.slice(0, mostShown)" :key="parameter.key">
-          <td><span v-if="parameter.menu && parameter.menu.path.length > 0" class="quiet">{{ parameter.menu.path.join(' › ') }} › </span>{{ parameter.name || parameter.key }} <span v-if="!parameter.changeable" class="quiet">cannot be changed</span></td>
+          <td><span v-if="menuPath(parameter).length > 0" class="quiet">{{ menuPath(parameter).join(' › ') }} › </span>{{ parameter.name || parameter.key }} <span v-if="!parameter.changeable" class="quiet">cannot be changed</span></td>
           <td class="mono">{{ typeName(parameter.type) }}</td>
           <td class="mono">{{ place(parameter) }}</td>
           <td>{{ valueWithText(parameter, parameter.default) }} {{ parameter.unit }}</td>

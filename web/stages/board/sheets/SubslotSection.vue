@@ -42,7 +42,7 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
         </select>
         <span v-else>{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span>
         <span v-if="port.below" class="device">
-          <span class="corner" aria-hidden="true">└</span><strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.device">{{ wordBytes(sizeOfDevice(port.device)) }}</small>
+          <span class="corner" aria-hidden="true">└</span><strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.data">{{ wordBytes(port.data) }}</small>
           <button class="button small" :aria-label="`Take the device off subslot ${port.subslot}`" @click="set(port.subslot, port.submodule)">Take off</button>
         </span>
         <button v-else-if="port.isPort || port.allowed.length > 0" class="button small below" :aria-label="`Put a device below subslot ${port.subslot}`" @click="picking = port">Device below …</button>
