@@ -1,3 +1,4 @@
+import { brotliDecompressSync } from 'node:zlib'
 import express, { type Express, type Request, type Response, type RequestHandler } from 'express'
 import { wordIssue, type Right } from '@kataxis/core'
 import type { ZodType, z } from 'zod'
@@ -19,6 +20,11 @@ export class Download {
 /** JSON that is written already. */
 export class JsonText {
   constructor(readonly text: string) {}
+}
+
+/** JSON that is written and packed already. */
+export class PackedJson {
+  constructor(readonly brotli: Uint8Array) {}
 }
 
 interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
@@ -98,6 +104,10 @@ export function mount(app: Express, endpoints: readonly Endpoint[], users: Users
         response.attachment(result.fileName).type(result.mediaType).send(Buffer.from(result.bytes))
       } else if (result instanceof JsonText) {
         response.type('json').send(result.text)
+      } else if (result instanceof PackedJson) {
+        response.type('json').vary('Accept-Encoding')
+        if (request.acceptsEncodings('br')) response.set('Content-Encoding', 'br').send(Buffer.from(result.brotli))
+        else response.send(brotliDecompressSync(result.brotli))
       } else {
         response.json(result)
       }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { command, id, may, newId, projectRow, rowsOfPlan, signedBy, tables, exportFormats, type ExportName } from '@kataxis/core'
-import { Download, endpoint, type Endpoint } from '../http/endpoint'
+import { command, id, may, newId, projectRow, signedBy, tables, exportFormats, type ExportName } from '@kataxis/core'
+import { Download, endpoint, PackedJson, type Endpoint } from '../http/endpoint'
 import type { Services } from '../services'
 import type { UserRow } from '../services/users'
 import { notify } from '../live/notifications'
@@ -50,10 +50,7 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
         method: 'get', path: '/api/projects/{project}', summary: 'A whole plan at its revision', params: project,
         answer: z.object({ revision: z.number(), project: projectRow, controllers: z.array(tables.controllers), networks: z.array(tables.networks), stations: z.array(tables.stations), modules: z.array(tables.modules), signals: z.array(tables.signals) }),
       },
-      async ({ params }) => {
-        const { plan, revision } = await plans.load(params.project)
-        return { revision, project: plan.project, ...rowsOfPlan(plan) }
-      },
+      async ({ params }) => new PackedJson(await plans.packed(params.project)),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },

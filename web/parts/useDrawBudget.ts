@@ -17,7 +17,7 @@ const mostPostponed = 3
 export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew }: BudgetOptions<Key>) {
   const ready = shallowRef<ReadonlySet<Key>>(new Set())
   let frame = 0
-  /** What one row took lately. */
+  /** What one row took lately; 0: not known yet. */
   let rowMs = 0
   let postponed = 0
 
@@ -39,7 +39,7 @@ export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew 
     const visible = new Set(shown.value)
     const kept = [...ready.value].filter((key) => visible.has(key))
     const waiting = [...visible].filter((key) => !ready.value.has(key))
-    const room = Math.max(1, Math.min(perFrame(), rowMs === 0 ? Math.ceil(perFrame() / 2) : Math.floor(budgetMs / rowMs)))
+    const room = Math.max(1, Math.min(perFrame(), rowMs === 0 ? 1 : Math.floor(budgetMs / rowMs)))
     if (waiting.length > 0 || kept.length < ready.value.size) ready.value = new Set([...kept, ...waiting.slice(0, room)])
     if (waiting.length > 0) void measure(Math.min(room, waiting.length))
     if (waiting.length > room) frame = requestAnimationFrame(next)
@@ -47,6 +47,7 @@ export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew 
   if (anew) {
     watch(anew.when, () => {
       ready.value = new Set([...ready.value].filter((key) => key === anew.but()))
+      rowMs = 0
       frame ||= requestAnimationFrame(next)
     }, { flush: 'sync' })
   }

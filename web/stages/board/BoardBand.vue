@@ -4,6 +4,7 @@ import { kindOf, type Derived, type DerivedNetwork, type Mark } from '@kataxis/c
 import { useDrawBudget } from '../../parts/useDrawBudget'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
+import { nextPlaces, type LanePlace } from './lane-places'
 import StationLane from './StationLane.vue'
 import type { BoardWindow } from './useBoardWindow'
 import type { Cell } from './useLaneWalk'
@@ -52,14 +53,13 @@ const shownStations = computed(() => shown.value.stations)
 const shownIds = computed(() => shownStations.value.map(({ id }) => id))
 /** The lane with the cursor never waits, since the focus stands in it. */
 const ready = useDrawBudget(shownIds, { perFrame: () => 4, anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
-/** At which zoom each lane was drawn: after another one is chosen, a lane is hidden and drawn over when it is its turn, since taking all of them away at once would hold a frame up. */
-const drawnAt = shallowRef<ReadonlyMap<string, Zoom>>(new Map())
-watch([ready, shownIds], () => {
-  drawnAt.value = new Map(shownIds.value.flatMap((id) => {
-    const zoom = ready.value.has(id) ? props.zoom : drawnAt.value.get(id)
-    return zoom ? [[id, zoom]] : []
-  }))
+const isReady = (id: string) => props.window.isPrinting.value || ready.value.has(id)
+/** What was drawn for another station or zoom is hidden, and drawn over when it is its turn. */
+const places = shallowRef<readonly LanePlace[]>([])
+watch([ready, shownIds, props.window.isPrinting], () => {
+  places.value = nextPlaces(places.value, shownIds.value, isReady, props.zoom, props.cursor?.stationId ?? null)
 }, { flush: 'sync', immediate: true })
+const ranks = computed(() => new Map(props.band.stations.map(({ id }, i) => [id, i])))
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)
@@ -78,32 +78,34 @@ const words = computed(() => {
       <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
     </div>
     <div v-if="band.stations.length > 0 && !isFolded" ref="lanes" class="lanes" role="grid" :aria-label="`Stations on ${band.network.name}`" :aria-rowcount="band.stations.length" :style="{ paddingTop: `${shown.first * laneHeight}px`, paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px` }">
-      <template v-for="view in shown.stations" :key="view.id">
-      <div v-if="!ready.has(view.id) && !window.isPrinting.value" class="waiting" role="row" :style="{ height: `${laneHeight}px` }"><span role="rowheader">{{ view.station.name }}</span></div>
-      <StationLane
-        v-if="drawnAt.has(view.id) || window.isPrinting.value"
-        v-show="ready.has(view.id) || window.isPrinting.value"
-        :derived="derived"
-        :view="view"
-        :zoom="drawnAt.get(view.id) ?? zoom"
-        :cursor-slot="cursor?.stationId === view.id ? cursor.slot : null"
-        :has-cursor="cursor !== null"
-        :focus-id="focus?.id ?? null"
-        :selected="selected"
-        :inserting="inserting?.stationId === view.id ? inserting : null"
-        :troubles="troubles"
-        :drag="drag"
-        :others="others"
-        :marks="marks"
-        @walk="on.walk"
-        @open="on.open"
-        @toggle="on.toggle"
-        @extend="on.extend"
-        @insert="on.insert"
-        @take="on.take"
-        @close="on.close"
-      />
-      </template>
+      <div v-for="{ place, id, drawn } in places" :key="place" role="presentation" :style="`order: ${ranks.get(id ?? '') ?? 0}; height: ${id === null ? 0 : laneHeight}px`">
+        <div v-if="id !== null && !isReady(id)" class="waiting" role="row" :aria-rowindex="ranks.get(id)! + 1" :style="{ height: `${laneHeight}px` }"><span role="rowheader">{{ derived.stations.get(id)?.station.name }}</span></div>
+        <!-- What hides it stands around it: on the lane itself it would draw it anew with every scroll. -->
+        <div v-if="drawn && derived.stations.has(drawn.id)" :class="{ resting: drawn.id !== id || !isReady(id) }" role="presentation">
+          <StationLane
+            :aria-rowindex="(ranks.get(drawn.id) ?? 0) + 1"
+            :derived="derived"
+            :view="derived.stations.get(drawn.id)!"
+            :zoom="drawn.zoom"
+            :cursor-slot="cursor?.stationId === drawn.id ? cursor.slot : null"
+            :has-cursor="cursor !== null"
+            :focus-id="focus?.id ?? null"
+            :selected="selected"
+            :inserting="inserting?.stationId === drawn.id ? inserting : null"
+            :troubles="troubles"
+            :drag="drag"
+            :others="others"
+            :marks="marks"
+            @walk="on.walk"
+            @open="on.open"
+            @toggle="on.toggle"
+            @extend="on.extend"
+            @insert="on.insert"
+            @take="on.take"
+            @close="on.close"
+          />
+        </div>
+      </div>
     </div>
     <p v-else-if="!isFolded" class="hint">No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.</p>
   </section>
@@ -112,6 +114,19 @@ const words = computed(() => {
 <style scoped>
 .band {
   margin-bottom: 14px;
+}
+/* Lanes stand in the document as their places were made; each says where it belongs. */
+.lanes {
+  display: flex;
+  flex-direction: column;
+}
+.lanes > div {
+  flex: none;
+}
+/* Not to be seen and not to be found, but laid out: the next lane is drawn over it. */
+.resting {
+  height: 0;
+  content-visibility: hidden;
 }
 .band-head {
   display: flex;

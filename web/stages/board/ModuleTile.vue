@@ -61,25 +61,36 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   left: 0;
   top: 0;
 }
+/* Plain blocks wherever they do: grids and flexible lines lay out their texts twice, thousands of times while somebody scrolls. */
 .tile {
-  display: grid;
-  grid-template-rows: 14px 1fr;
-  gap: 2px;
+  display: block;
   height: 100%;
   padding: 3px 5px;
   text-align: left;
 }
+.tile.at-module {
+  display: grid;
+  grid-template-rows: 14px 1fr;
+  gap: 2px;
+}
 .tile.at-plant {
-  grid-template-rows: 1fr;
   padding: 1px 2px;
   position: relative;
 }
 .line {
+  display: block;
+  height: 14px;
+  margin-bottom: 2px;
+  font: 11px/14px var(--narrow);
+  white-space: nowrap;
+}
+.line.cut {
   display: flex;
   gap: 5px;
   align-items: baseline;
-  font: 11px/14px var(--narrow);
-  white-space: nowrap;
+}
+.line:not(.cut) .slot {
+  margin-right: 5px;
 }
 .line.cut,
 .line.cut .label {
@@ -87,6 +98,7 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   text-overflow: ellipsis;
 }
 svg {
+  display: block;
   overflow: visible;
 }
 .slot {
@@ -133,6 +145,7 @@ path.named.filled {
   fill: var(--ink);
 }
 .plain {
+  display: block;
   font: 11px/1.3 var(--narrow);
   color: var(--ink-2);
   overflow: hidden;

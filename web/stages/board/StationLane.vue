@@ -225,6 +225,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
 }
 .cell {
   position: relative;
+  flex: none;
 }
 .slot {
   width: var(--slot);
@@ -238,7 +239,7 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   position: relative;
 }
 .taken {
-  contain: strict;
+  contain: size style;
 }
 .taken:hover {
   background: var(--paper-2);

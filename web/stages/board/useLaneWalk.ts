@@ -24,7 +24,9 @@ export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref
 
   /** Lanes that came into the window are drawn a few a frame. */
   function focusWhenDrawn(cell: Cell, frames: number): void {
-    const element = board.value?.querySelector<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)
+    const drawn = board.value?.querySelectorAll<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`) ?? []
+    // A place that waits for its next lane still holds the one before, hidden.
+    const element = [...drawn].find((one) => one.checkVisibility())
     if (element) element.focus()
     else if (frames > 0 && board.value && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
   }
