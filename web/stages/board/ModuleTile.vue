@@ -41,7 +41,7 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 
 <template>
   <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
-    <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="label">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+    <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="what">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
       <span v-for="line in lines" :key="String(line.isNamed)" class="entry" :class="{ named: line.isNamed }"><span v-for="(column, name) in line.columns" :key="name" :class="name">{{ column }}</span></span>
       <span v-if="linesLeft > 0" class="entry">and {{ linesLeft }} more</span>
@@ -93,7 +93,7 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   margin-right: 5px;
 }
 .line.cut,
-.line.cut .label {
+.line.cut .what {
   overflow: hidden;
   text-overflow: ellipsis;
 }
@@ -105,7 +105,7 @@ svg {
   color: var(--ink-3);
   font-variant-numeric: tabular-nums;
 }
-.label {
+.what {
   font-weight: 600;
   color: var(--ink);
 }
