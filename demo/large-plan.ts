@@ -65,7 +65,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
       const moduleId = `${stationId}.${slot}`
       modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, plugged: {}, orders: {}, values: {}, iParameterSums: {}, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })
       for (let offsetBits = 0; offsetBits < 16; offsetBits++) {
-        signals.push({ id: `${moduleId}-${offsetBits}`, place: { moduleId, subslot: 1, direction: 'in', offsetBits }, tag: `S${s}_M${slot}_C${offsetBits}`, comment: `Signal ${offsetBits} of module ${slot}`, terminal: '' })
+        signals.push({ id: `${moduleId}-${offsetBits}`, place: { moduleId, subslot: 1, direction: 'in', offsetBits }, tag: `S${s}_M${slot}_C${offsetBits}`, comment: `Signal ${offsetBits} of module ${slot}`, terminal: '', facts: {} })
       }
     }
   }

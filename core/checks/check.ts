@@ -4,6 +4,7 @@ import { runRule, type Finding, type FindingSeverity, type StationScope } from '
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { Indexes } from './indexes'
 import { planParameterRules, stationParameterRules } from './parameter-rules'
+import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
 
@@ -15,8 +16,8 @@ export interface Findings {
 }
 
 /** The one table of rules: a new rule is an entry in one of the lists, by how far it looks. */
-const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules]
-const forPlans = [...planRules, ...planAddressRules, ...planParameterRules]
+const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules, ...stationSignalRules]
+const forPlans = [...planRules, ...planAddressRules, ...planParameterRules, ...planSignalRules]
 export const rules = [...forStations, ...forPlans]
 
 interface Checked {

@@ -6,6 +6,7 @@ import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } fr
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
 import { planParameterRules, stationParameterRules } from './parameter-rules'
+import { planSignalRules, stationSignalRules } from './signal-rules'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }
 const station = (set: object, id = 's1'): Command => ({ type: 'updateStation', id, set })
@@ -41,12 +42,12 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['image.nearlyFull', () => smallPlan(...good, insert('b', 2, 'DI'), { type: 'updateController', id: 'k1', set: { inputBytes: 2 } }), 'K1', '2 of 2 input bytes'],
   ['tag.illegal', () => smallPlan(...good, tag('x', 'a', 0, 'Pump 1')), 'tv-1 · slot 1', '" " at position 5'],
   ['tag.duplicate', () => smallPlan(...good, tag('x', 'a', 0, 'Pump'), tag('y', 'a', 1, 'PUMP')), 'tv-1 · slot 1', 'without regard to case'],
-  ['signal.noChannel', () => force(smallPlan(...good), { table: 'signals', id: 'x', after: { id: 'x', place: place('a', 99), tag: 'X', comment: '', terminal: '' } }), 'tv-1 · slot 1', 'no channel'],
+  ['signal.noChannel', () => force(smallPlan(...good), { table: 'signals', id: 'x', after: { id: 'x', place: place('a', 99), tag: 'X', comment: '', terminal: '', facts: {} } }), 'tv-1 · slot 1', 'no channel'],
   ['signal.unplaced', () => smallPlan(...good, { type: 'editSignals', edits: [{ id: 'x', tag: 'X' }] }), 'X', 'no channel'],
   ['channels.unnamed', () => smallPlan(...good), 'tv-1', '8 channels'],
 ]
 
-const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules].map(({ code }) => code)
+const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules, ...stationSignalRules, ...planSignalRules].map(({ code }) => code)
 
 /** Proved in placement-rules.test.ts, address-rules.test.ts and parameter-rules.test.ts. */
 const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'port.cycle', 'controller.image', 'controller.interfaces', 'network.stations']
@@ -107,10 +108,10 @@ describe('every rule', () => {
     }
   })
 
-  test('the demo has two blockers and three warnings', () => {
+  test('the demo has four blockers and three warnings', () => {
     const { plan, catalog } = wholeDemo()
     expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(new Set(networkKindNames))
-    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 2, warnings: 3 })
+    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 3 })
   })
 })
 

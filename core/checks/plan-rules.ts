@@ -231,7 +231,7 @@ export const planRules = [
       }
     },
     say: ({ tag }) => `The signal ${nameOf(tag)} has no channel; put it on one in the Ledger or remove it.`,
-    fixes: (_, { id }) => [{ label: 'Remove the signal', command: { type: 'editSignals', edits: [{ id, tag: '', comment: '', terminal: '' }] } }],
+    fixes: (_, { id }) => [{ label: 'Remove the signal', command: { type: 'removeSignals', ids: [id] } }],
   }),
 ]
 

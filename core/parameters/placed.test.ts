@@ -73,7 +73,7 @@ describe('another type of module', () => {
   })
   test('put on others by name, what does not fit is left as it was', () => {
     const copied = doAll(plan, catalog, { type: 'copyParameters', values: { '1.1': { Ch2Range: 3, Ch7Range: 3 } }, file: plan.stations['intake-a']!.station.file, from: 'M_AI8', moduleIds: ['intake-a.5'] })
-    expect(moduleOf(copied, 'intake-a.5').values).toEqual({ '1.1': { Ch2Range: 3 } })
+    expect(moduleOf(copied, 'intake-a.5').values).toEqual({ '1.1': { Ch0Range: 2, Ch2Range: 3 } })
   })
 })
 

@@ -18,7 +18,7 @@ export const clip = z.object({
     plugged: moduleRow.shape.plugged,
     orders: moduleRow.shape.orders,
     values: moduleRow.shape.values,
-    signals: z.array(signalRow.pick({ tag: true, comment: true, terminal: true }).extend({ subslot: z.number().int(), direction: z.enum(['in', 'out']), offsetBits: z.number().int() }).strict()),
+    signals: z.array(signalRow.pick({ tag: true, comment: true, terminal: true, facts: true }).extend({ subslot: z.number().int(), direction: z.enum(['in', 'out']), offsetBits: z.number().int() }).strict()),
   }).strict()).min(1).max(10_000),
 }).strict()
 export type Clip = z.infer<typeof clip>
@@ -30,7 +30,7 @@ export function copyModules(plan: Plan, catalog: Catalog, ids: ReadonlySet<Id>):
     return Object.values(rows)
       .filter((row) => ids.has(row.id) && !(device && slotOf(device, row.slot)?.fixed === row.module))
       .sort((a, b) => a.slot - b.slot)
-      .map((row) => ({ file: station.file, module: row.module, slot: row.slot, plugged: row.plugged, orders: row.orders, values: row.values, signals: Object.values(signals).flatMap(({ place, tag, comment, terminal }) => (place?.moduleId === row.id ? [{ tag, comment, terminal, subslot: place.subslot, direction: place.direction, offsetBits: place.offsetBits }] : [])) }))
+      .map((row) => ({ file: station.file, module: row.module, slot: row.slot, plugged: row.plugged, orders: row.orders, values: row.values, signals: Object.values(signals).flatMap(({ place, tag, comment, terminal, facts }) => (place?.moduleId === row.id ? [{ tag, comment, terminal, facts, subslot: place.subslot, direction: place.direction, offsetBits: place.offsetBits }] : [])) }))
   })
   return modules.length === 0 ? null : { kataxisClip: 1, modules }
 }
@@ -93,11 +93,11 @@ export function planPaste(plan: Plan, catalog: Catalog, { modules }: Clip, stati
 }
 
 function signalsOf(moduleId: Id, { signals }: Clip['modules'][number], tags: Set<string>): SingleCommand[] {
-  const edits = signals.map(({ tag, comment, terminal, ...place }) => {
+  const edits = signals.map(({ tag, comment, terminal, facts, ...place }) => {
     const isTaken = tags.has(tag.toUpperCase())
     if (!isTaken) tags.add(tag.toUpperCase())
-    return { id: newId(), place: { moduleId, ...place }, tag: isTaken ? '' : tag, comment, terminal }
-  }).filter(({ tag, comment, terminal }) => tag + comment + terminal !== '')
+    return { id: newId(), place: { moduleId, ...place }, tag: isTaken ? '' : tag, comment, terminal, facts }
+  }).filter(({ tag, comment, terminal, facts }) => tag + comment + terminal !== '' || Object.keys(facts).length > 0)
   return edits.length === 0 ? [] : [{ type: 'editSignals', edits }]
 }
 

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { turnNames } from '../addressing/byte-order'
-import { byteOrders, controllerRow, id, networkRow, parameterValue, parameterValues, plugged, projectRow, recordKey, signalPlace, signalRow, stationRow } from './model'
+import { byteOrders, controllerRow, id, networkRow, parameterValue, parameterValues, plugged, projectRow, recordKey, signalFacts, signalPlace, signalRow, stationRow, type SignalFacts } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
@@ -10,6 +10,9 @@ function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(r
 }
 const notation = controllerRow.shape.notation.unwrap()
 const connection = stationRow.shape.connection.unwrap()
+
+/** Facts of a signal as a change may set them. */
+const signalFactsEdit = z.object(Object.fromEntries(Object.entries(signalFacts.shape).map(([name, fact]) => [name, fact.unwrap().nullable().optional()]))).strict() as unknown as z.ZodType<{ [K in keyof SignalFacts]?: SignalFacts[K] | null }>
 
 const subslot = z.number().int().min(0).max(65_535)
 
@@ -61,6 +64,7 @@ const single = {
   setSafetyConfiguration: z.object({ id, signature: z.string().max(100), by: z.string().max(200), at: z.string().max(40) }),
   /** Gives the module's data the next free bytes of the image. */
   readdress: z.object({ moduleId: id }),
+  removeSignals: z.object({ ids: z.array(id).min(1).max(200_000) }),
   /** Creates, changes and (when nothing is left in them) removes signals; any number at once. */
   editSignals: z.object({
     edits: z.array(z.object({
@@ -69,6 +73,8 @@ const single = {
       tag: signalRow.shape.tag.optional(),
       comment: signalRow.shape.comment.optional(),
       terminal: signalRow.shape.terminal.optional(),
+      /** Only what changes; null takes a fact away. */
+      facts: signalFactsEdit.optional(),
     }).strict()).min(1).max(200_000),
   }),
 } as const

@@ -17,7 +17,7 @@ const kinds = { project: 'project', controllers: 'controller', networks: 'networ
 const fieldWords: Readonly<Record<string, string>> = {
   name: 'name', position: 'place in the list', tagLength: 'longest tag', inputBytes: 'input bytes', outputBytes: 'output bytes', aligned: 'alignment', notation: 'notation', controllerIp: 'controller’s address', prefixLength: 'prefix length',
   networkId: 'network', ip: 'address', deviceNumber: 'number', file: 'description file', device: 'head', connection: 'connection', comment: 'comment', addresses: 'bytes', slot: 'slot', module: 'type', stationId: 'station', place: 'channel', plugged: 'subslots', railMm: 'rail length', packsBits: 'bits side by side', firstInput: 'first input byte', firstOutput: 'first output byte', reserveBytes: 'reserve in bytes', reservePercent: 'reserve in per cent', areas: 'areas', byteOrder: 'byte order', cable: 'cable',
-  pool: 'pool', namePattern: 'name pattern', rolePattern: 'role pattern', tied: 'tied numbers', line: 'line settings', requestMs: 'request period', roleName: 'role name', switches: 'switches', orders: 'turned octets', values: 'parameters', iParameterSums: 'check sums of own parameters', startUp: 'start-up list', safetyNetworkNumber: 'safety network number', safetyConfiguration: 'configuration signature', parameterSets: 'parameter sets', supplements: 'added sheets', safetyRelease: 'safety release', meanings: 'meanings of parameters', tag: 'tag', terminal: 'terminal',
+  pool: 'pool', namePattern: 'name pattern', rolePattern: 'role pattern', tied: 'tied numbers', line: 'line settings', requestMs: 'request period', roleName: 'role name', switches: 'switches', orders: 'turned octets', values: 'parameters', iParameterSums: 'check sums of own parameters', startUp: 'start-up list', safetyNetworkNumber: 'safety network number', safetyConfiguration: 'configuration signature', parameterSets: 'parameter sets', supplements: 'added sheets', safetyRelease: 'safety release', meanings: 'meanings of parameters', tag: 'tag', terminal: 'terminal', facts: 'facts', ownFormats: 'raw formats', moduleFormats: 'raw formats of modules',
 }
 
 /** One row's change as a person would tell it. `before` and `after` are the plans around it, for the names of what it refers to. */
@@ -130,6 +130,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   setIParameterSum: ({ crc }) => (crc === null ? 'Took away the check sum of own parameters' : 'Entered the check sum of own parameters'),
   setSafetyConfiguration: ({ signature }) => (signature === '' ? 'Took away a configuration signature' : 'Entered a configuration signature'),
   readdress: () => 'Gave a module new bytes',
+  removeSignals: ({ ids }) => `Removed ${many(ids.length, 'signal')}`,
   editSignals: ({ edits }) => `Edited ${many(edits.length, 'signal')}`,
 }
 

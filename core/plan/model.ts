@@ -3,6 +3,7 @@ import { turnNames } from '../addressing/byte-order'
 import { notationNames } from '../addressing/notations'
 import { switchBank } from '../addressing/switches'
 import { dataContents } from '../catalog/layout'
+import { rawTypes } from '../scaling/raw-formats'
 import { meanings } from '../signals/meaning'
 import { valueListText } from '../value-list'
 import { networkKindNames } from './network-kinds'
@@ -59,6 +60,12 @@ export const safetyRelease = z.object({ signature: z.string().max(64), by: z.str
 /** Values under a name, to be put on other modules of the same type. */
 export const parameterSet = z.object({ name: label.min(1), file: z.string().max(64), type: z.string().max(200), values: parameterValues }).strict()
 
+/** A raw format of the project’s own, see `RawFormat`. */
+export const rawFormat = z.object({
+  name: label.min(1), type: z.enum(rawTypes), low: z.number(), high: z.number(), least: z.number(), most: z.number(),
+  underflow: z.number().optional(), overflow: z.number().optional(), step: z.number().min(0),
+}).strict()
+
 export const projectRow = z.object({
   id,
   name: label.min(1),
@@ -74,6 +81,9 @@ export const projectRow = z.object({
   safetyRelease: safetyRelease.nullable().default(null),
   /** What parameters mean whose names the common rules do not know; these come first. */
   meanings: z.array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict()).max(200).default([]),
+  ownFormats: z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat).default({}),
+  /** In which raw format a type of module counts, by its order number or key. */
+  moduleFormats: z.record(z.string().min(1).max(200), z.string().min(1).max(60)).default({}),
 }).strict()
 
 /** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */
@@ -194,6 +204,37 @@ export const moduleRow = z.object({
   addresses: addressMap,
 }).strict()
 
+const characteristic = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('linear') }).strict(),
+  z.object({ kind: z.literal('root') }).strict(),
+  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(200) }).strict(),
+])
+
+/** What is known of a signal apart from its name; all of it goes along wherever the signal is put. */
+export const signalFacts = z.object({
+  /** The kind of channel it needs. */
+  kind: z.enum(['DI', 'DO', 'AI', 'AO']),
+  /** Measuring range in the process’s unit. */
+  low: z.number(),
+  high: z.number(),
+  unit: z.string().max(20),
+  /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
+  transmitter: z.string().max(60),
+  characteristic,
+  /** What stands in the program’s scaling block, and the type it reads. */
+  scaling: z.object({ rawLow: z.number(), rawHigh: z.number(), low: z.number(), high: z.number() }).strict(),
+  readAs: z.enum(rawTypes),
+  wires: z.union([z.literal(2), z.literal(3), z.literal(4)]),
+  /** Who feeds the loop: the channel, a supply in series, or the device itself. */
+  supply: z.enum(['channel', 'external', 'device']),
+  hart: z.boolean(),
+  switching: z.enum(['pnp', 'npn', 'contact']),
+  area: z.string().max(100),
+  designation: z.string().max(200),
+  /** The tag of the signal that belongs to it, such as the feedback of a command. */
+  partner: z.string().max(500),
+}).partial().strict()
+
 /** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits within
  *  the data of that submodule and direction. */
 export const signalPlace = z.object({
@@ -209,6 +250,7 @@ export const signalRow = z.object({
   tag: z.string().max(500),
   comment: z.string().max(2000),
   terminal: z.string().max(100),
+  facts: signalFacts.default({}),
 }).strict()
 
 export const tables = {
@@ -231,6 +273,7 @@ export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
+export type SignalFacts = z.infer<typeof signalFacts>
 export type ProjectRow = z.infer<typeof projectRow>
 export type ControllerRow = z.infer<typeof controllerRow>
 export type NetworkRow = z.infer<typeof networkRow>

@@ -1,5 +1,5 @@
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalPlace, StartUpLine, StationRow, SwitchBank } from '@kataxis/core'
+import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalFacts, SignalPlace, StartUpLine, StationRow, SwitchBank } from '@kataxis/core'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -17,6 +17,8 @@ export const projects = pgTable('projects', {
   parameterSets: jsonb('parameter_sets').$type<ParameterSet[]>().notNull().default([]),
   safetyRelease: jsonb('safety_release').$type<ProjectRow['safetyRelease']>(),
   meanings: jsonb().$type<ProjectRow['meanings']>().notNull().default([]),
+  ownFormats: jsonb('own_formats').$type<ProjectRow['ownFormats']>().notNull().default({}),
+  moduleFormats: jsonb('module_formats').$type<ProjectRow['moduleFormats']>().notNull().default({}),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
@@ -103,6 +105,7 @@ export const signals = pgTable('signals', {
   tag: text().notNull(),
   comment: text().notNull(),
   terminal: text().notNull(),
+  facts: jsonb().$type<SignalFacts>().notNull().default({}),
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 /** Everything that was ever done to a plan, with its inverse inside (each row's before and after). */

@@ -11,7 +11,7 @@ const words: Record<RowChange['table'], string> = {
 }
 
 /** Fields that hold many things by key, each of which may be changed by somebody else. */
-const keyed: ReadonlySet<string> = new Set(['values', 'iParameterSums', 'orders', 'plugged'])
+const keyed: ReadonlySet<string> = new Set(['values', 'iParameterSums', 'orders', 'plugged', 'facts', 'ownFormats', 'moduleFormats'])
 
 /** The first value that somebody else changed since and that this change touches too; null where they keep apart.
  *  Two people may change different fields of one row, and different parameters of one module. */

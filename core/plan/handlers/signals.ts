@@ -1,21 +1,31 @@
 import type { Catalog } from '../../catalog/catalog'
 import type { Handler } from '../apply'
 import { stationIdOf, type Draft } from '../draft'
-import type { SignalPlace, SignalRow } from '../model'
+import type { CommandOf } from '../commands'
+import type { SignalFacts, SignalPlace, SignalRow } from '../model'
 import type { Refusal } from '../refusals'
 import { layoutOfRow, layoutOfStation } from './placing'
 
-export const signalHandlers: { editSignals: Handler<'editSignals'> } = {
+export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignals: Handler<'removeSignals'> } = {
+  removeSignals: (draft, _, { ids }) => {
+    for (const id of ids) {
+      if (!draft.get('signals', id)) return { code: 'row.missing', what: 'signal', id }
+      draft.remove('signals', id)
+    }
+    return null
+  },
+
   editSignals: (draft, catalog, { edits }) => {
     const taken = new PlaceIndex(draft)
-    for (const { id, ...set } of edits) {
+    for (const { id, facts, ...set } of edits) {
       const before = draft.get('signals', id)
-      const after: SignalRow = { ...(before ?? { id, place: null, tag: '', comment: '', terminal: '' }), ...withoutUndefined(set) }
+      const row: SignalRow = { ...(before ?? { id, place: null, tag: '', comment: '', terminal: '', facts: {} }), ...withoutUndefined(set) }
+      const after = facts ? { ...row, facts: withFacts(row.facts, facts) } : row
       if (after.place && !samePlace(after.place, before?.place ?? null)) {
         const refusal = whyNotThere(draft, catalog, after.place) ?? taken.whyNot(after.place, id)
         if (refusal) return refusal
       }
-      const isEmpty = after.tag === '' && after.comment === '' && after.terminal === ''
+      const isEmpty = after.tag === '' && after.comment === '' && after.terminal === '' && Object.keys(after.facts).length === 0
       taken.move(id, before?.place ?? null, isEmpty ? null : after.place)
       if (isEmpty) draft.remove('signals', id)
       else draft.put('signals', after)
@@ -23,6 +33,8 @@ export const signalHandlers: { editSignals: Handler<'editSignals'> } = {
     return null
   },
 }
+
+type FactsEdit = NonNullable<CommandOf<'editSignals'>['edits'][number]['facts']>
 
 /** Which signal holds which channel, built once per touched module, so that thousands of edits stay quick. */
 class PlaceIndex {
@@ -69,6 +81,10 @@ function samePlace(a: SignalPlace, b: SignalPlace | null): boolean {
 
 function wordPlace({ subslot, direction, offsetBits }: SignalPlace): string {
   return `Subslot ${subslot}, ${direction === 'in' ? 'input' : 'output'} ${offsetBits >> 3}.${offsetBits & 7}`
+}
+
+function withFacts(before: SignalFacts, edit: FactsEdit): SignalFacts {
+  return Object.fromEntries(Object.entries({ ...before, ...withoutUndefined(edit) }).filter(([, value]) => value !== null))
 }
 
 function withoutUndefined<T extends object>(set: T): { [K in keyof T]: Exclude<T[K], undefined> } {

@@ -156,7 +156,7 @@ function copyContent(draft: Draft, catalog: Catalog, source: StationGroup, { id,
   }
   for (const [i, signal] of Object.values(source.signals).entries()) {
     const tag = find === '' ? '' : signal.tag.replaceAll(find, replacement)
-    if (tag === '' && signal.comment === '' && signal.terminal === '') continue
+    if (tag === '' && signal.comment === '' && signal.terminal === '' && Object.keys(signal.facts).length === 0) continue
     draft.put('signals', { ...signal, id: `${id}-s${i + 1}`, tag, place: { ...signal.place!, moduleId: moduleIds.get(signal.place!.moduleId)! } })
   }
   return null

@@ -24,7 +24,7 @@ export function useBoardClipboard() {
     project.run({
       type: 'batch',
       label: `Cut ${ids.length === 1 ? 'a module' : `${ids.length} modules`}`,
-      commands: [{ type: 'removeModules', ids }, ...(signals.length > 0 ? [{ type: 'editSignals' as const, edits: signals.map(({ id }) => ({ id, tag: '', comment: '', terminal: '' })) }] : [])],
+      commands: [{ type: 'removeModules', ids }, ...(signals.length > 0 ? [{ type: 'removeSignals' as const, ids: signals.map(({ id }) => id) }] : [])],
     })
   }
 

@@ -1,0 +1,183 @@
+import type { Channel } from '../catalog/layout'
+import { kindOfChannel } from '../catalog/words'
+import { placeKey, type DerivedModule } from '../derive/derive'
+import type { SignalRow } from '../plan/model'
+import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
+import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
+import { settingsOf } from '../signals/channel-settings'
+import { factColumns } from '../signals/facts'
+import { wordRange } from '../signals/meaning'
+import { chainOf } from '../signals/signal-chain'
+import { tagIdentity } from '../tags/identifier'
+import { atModule, nameOf, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
+
+/** A scaling is right if it is nowhere off by more than this share of the measuring range. */
+const scalingTolerance = 0.002
+
+/** Rules about what is known of signals; they look only at signals of which something is known. */
+export const stationSignalRules = [
+  stationRule<{ tag: string; needs: string; has: string }>({
+    code: 'signal.kind',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal, channel, at } of knownSignals(scope)) {
+        const has = kindOfChannel(channel)
+        if (signal.facts.kind !== undefined && signal.facts.kind !== has) yield { at, facts: { tag: signal.tag, needs: signal.facts.kind, has } }
+      }
+    },
+    say: ({ tag, needs, has }, at) => `${nameOf(tag)} needs a channel of the kind ${needs}; at ${at.words} it sits on one of the kind ${has}.`,
+    fixes: (_, { id }) => [{ label: 'Take it off the channel', command: { type: 'editSignals', edits: [{ id, place: null }] } }],
+  }),
+
+  stationRule<{ tag: string; why: string }>({
+    code: 'signal.mismatch',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal, chain, at } of chains(scope)) {
+        const why = mismatch(chain)
+        if (why) yield { at, facts: { tag: signal.tag, why } }
+      }
+    },
+    say: ({ tag, why }, at) => `${nameOf(tag)} at ${at.words}: ${why}`,
+  }),
+
+  stationRule<{ tag: string; gives: string; takes: string }>({
+    code: 'signal.wider',
+    severity: 'warning',
+    find: function* (scope) {
+      for (const { signal, chain: { transmitter, channel }, at } of chains(scope)) {
+        const [given, taken] = [spanOf(transmitter), spanOf(channel)]
+        if (given && taken && given.unit === taken.unit && (given.low < taken.low || given.high > taken.high)) yield { at, facts: { tag: signal.tag, gives: wordRange(transmitter), takes: wordRange(channel) } }
+      }
+    },
+    say: ({ tag, gives, takes }, at) => `${nameOf(tag)} at ${at.words} gives ${gives}, wider than the ${takes} its channel is set to; what lies outside is lost.`,
+  }),
+
+  stationRule<{ tag: string; error: number; at: number; unit: string; right: Scaling }>({
+    code: 'signal.scaling',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal, chain, at } of chains(scope)) {
+        const right = signal.facts.scaling ? rightScaling(chain) : null
+        const worst = right && worstError(chain, signal.facts.scaling!)
+        if (worst && Math.abs(worst.error) > scalingTolerance * Math.abs(chain.process.high - chain.process.low)) yield { at, facts: { tag: signal.tag, error: worst.error, at: worst.process, unit: chain.process.unit, right: right! } }
+      }
+    },
+    say: ({ tag, error, at: process, unit, right }, at) => `${nameOf(tag)} at ${at.words} is scaled wrong in the program: at ${short(process)} ${unit} it shows ${short(process + error)}, ${short(Math.abs(error))} too ${error > 0 ? 'much' : 'little'}. Right is ${factColumns.scaling.word({ scaling: rounded(right) })}.`,
+    fixes: ({ right }, { id }) => [{ label: 'Note the right scaling', command: { type: 'editSignals', edits: [{ id, facts: { scaling: rounded(right) } }] } }],
+  }),
+
+  stationRule<{ tag: string; is: RawType; reads: RawType; example: string }>({
+    code: 'signal.readAs',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal, chain: { format }, at } of chains(scope)) {
+        const reads = signal.facts.readAs
+        if (reads === undefined || reads === format.type) continue
+        const large = format.type === 'REAL' ? null : Math.min(65_520, typeBounds[format.type][1])
+        const counts = format.type === 'INT' || format.type === 'DINT' ? -16 : large
+        const shown = counts === null ? null : readAs(counts, format.type, reads)
+        yield { at, facts: { tag: signal.tag, is: format.type, reads, example: shown === null ? 'other octets are read than are sent' : `${counts} shows as ${shown}` } }
+      }
+    },
+    say: ({ tag, is, reads, example }, at) => `${nameOf(tag)} at ${at.words} is sent as ${is} and read as ${reads}: ${example}.`,
+    fixes: ({ is }, { id }) => [{ label: `Read it as ${is}`, command: { type: 'editSignals', edits: [{ id, facts: { readAs: is } }] } }],
+  }),
+
+  stationRule<{ tag: string; wires: number; supply: string; fault: 'none' | 'two' }>({
+    code: 'signal.supply',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal: { tag, facts: { wires, supply } }, channel, at } of knownSignals(scope)) {
+        if (channel.kind !== 'analog' || channel.direction !== 'in' || wires === undefined || supply === undefined) continue
+        const fault = wires === 2 && supply === 'device' ? 'none' : wires === 4 && supply !== 'device' ? 'two' : null
+        if (fault) yield { at, facts: { tag, wires, supply, fault } }
+      }
+    },
+    say: ({ tag, supply, fault }, at) => fault === 'none'
+      ? `${nameOf(tag)} at ${at.words} has two wires and brings no supply of its own, and nobody else feeds the loop: it needs one from the channel or 24 V in series.`
+      : `${nameOf(tag)} at ${at.words} has four wires and drives its loop itself, and ${supply === 'channel' ? 'the channel' : 'an external supply'} feeds it too: two supplies work against each other.`,
+    fixes: ({ fault }, { id }) => fault === 'none'
+      ? [{ label: 'Fed by the channel', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'channel' } }] } }, { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } }]
+      : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }],
+  }),
+
+  stationRule<{ tag: string; can: boolean; moduleId: string; record: string; parameter: string; on: number | null }>({
+    code: 'signal.wireBreak',
+    severity: 'note',
+    find: function* (scope) {
+      for (const { signal, chain, channel, module, at } of chains(scope)) {
+        const given = spanOf(chain.transmitter)
+        if (chain.transmitter.kind !== 'current' || given?.low !== 4) continue
+        const setting = settingsOf(scope.catalog, scope.view, module, channel, scope.project.meanings).get('wireBreak')
+        const isOff = setting && Number(setting.value) === 0
+        const sees = spanOf(chain.channel)!.low === 4
+        if (setting && isOff && sees) yield { at, facts: { tag: signal.tag, can: true, moduleId: module.id, record: setting.placed.key, parameter: setting.parameter.key, on: 1 } }
+        else if (!sees) yield { at, facts: { tag: signal.tag, can: false, moduleId: '', record: '', parameter: '', on: null } }
+      }
+    },
+    say: ({ tag, can }, at) => can
+      ? `Wire-break diagnosis of ${nameOf(tag)} at ${at.words} is off; with 4…20 mA a broken wire can be told.`
+      : `A broken wire of ${nameOf(tag)} at ${at.words} is told by no channel that begins at 0 mA; the program has to watch for less than 3.6 mA.`,
+    fixes: ({ can, moduleId, record, parameter, on }) => (can ? [{ label: 'Switch it on', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: on }] } }] : []),
+  }),
+]
+
+export const planSignalRules = [
+  planRule<{ tag: string; partner: string }>({
+    code: 'signal.partner',
+    severity: 'warning',
+    find: function* ({ derived: { plan }, indexes }) {
+      for (const { signals } of Object.values(plan.stations)) {
+        for (const id in signals) {
+          const { tag, facts } = signals[id]!
+          if (facts.partner !== undefined && !indexes.tags.has(tagIdentity(facts.partner))) yield { at: { kind: 'signal', id, words: nameOf(tag) }, facts: { tag, partner: facts.partner } }
+        }
+      }
+    },
+    say: ({ tag, partner }) => `${nameOf(tag)} belongs to ${partner}, and there is no such signal.`,
+    fixes: (_, { id }) => [{ label: 'It belongs to nothing', command: { type: 'editSignals', edits: [{ id, facts: { partner: null } }] } }],
+  }),
+]
+
+interface KnownSignal {
+  readonly signal: SignalRow
+  readonly module: DerivedModule
+  readonly channel: Channel
+  readonly at: FindingPlace
+}
+
+/** Signals of which something is known, with their channels. */
+function* knownSignals({ view }: StationScope): Generator<KnownSignal> {
+  for (const module of view.modules) {
+    if (!module.layout || module.signals.size === 0) continue
+    let channels: Map<number, Channel> | null = null
+    for (const [key, signal] of module.signals) {
+      if (isEmpty(signal.facts)) continue
+      channels ??= new Map(module.layout.channels.map((channel) => [placeKey(channel), channel]))
+      const channel = channels.get(key)
+      if (channel) yield { signal, module, channel, at: { ...atModule(view, module), kind: 'signal', id: signal.id } }
+    }
+  }
+}
+
+function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain }> {
+  for (const known of knownSignals(scope)) {
+    if (known.signal.facts.transmitter === undefined && known.signal.facts.scaling === undefined && known.signal.facts.readAs === undefined) continue
+    const found = chainOf(scope.catalog, scope.project, scope.view, known.module, known.channel, known.signal)
+    if (typeof found !== 'string') yield { ...known, chain: found.chain }
+  }
+}
+
+function isEmpty(facts: object): boolean {
+  for (const _ in facts) return false
+  return true
+}
+
+function short(value: number): string {
+  return String(Number(value.toPrecision(4)))
+}
+
+function rounded({ rawLow, rawHigh, low, high }: Scaling): Scaling {
+  return { rawLow: Number(rawLow.toPrecision(9)), rawHigh: Number(rawHigh.toPrecision(9)), low, high }
+}

@@ -1,0 +1,96 @@
+import type { SignalFacts } from '../plan/model'
+import { rawTypes, type RawType } from '../scaling/raw-formats'
+import { usualUnit } from '../scaling/units'
+import { readRange, wordRange } from './meaning'
+
+/** What a change of facts may hold; null takes a fact away. */
+export type FactsEdit = { [K in keyof SignalFacts]?: SignalFacts[K] | null }
+
+/** Facts of a signal as a column of the Ledger and of lists: in words, and back. */
+export interface FactColumn {
+  readonly heading: string
+  readonly width: number
+  /** Which of the Ledger's sets of columns shows it. */
+  readonly set: 'scaling' | 'wiring' | 'project'
+  /** What it is, with an example. */
+  readonly help: string
+  readonly word: (facts: SignalFacts) => string
+  /** What a text means; a sentence where it means nothing. An empty text takes the facts away. */
+  readonly read: (text: string) => FactsEdit | string
+}
+
+const number = String.raw`[+-]?\d+(?:[.,]\d+)?(?:e[+-]?\d+)?`
+const rangeText = new RegExp(String.raw`^(${number})\s*(?:\.\.\.?|…|to|bis|–|—|;)\s*(${number})\s*(.*)$`, 'i')
+const scalingText = new RegExp(String.raw`^(${number})\s*(?:\.\.\.?|…|to|–)\s*(${number})\s*(?:=|→|:)\s*(${number})\s*(?:\.\.\.?|…|to|–)\s*(${number})$`, 'i')
+const decimal = (text: string) => Number(text.replace(',', '.'))
+
+/** One of some words, each with what it stands for. */
+function choice<K extends keyof SignalFacts>(key: K, words: readonly (readonly [word: string, value: NonNullable<SignalFacts[K]>, also?: RegExp])[]): Pick<FactColumn, 'word' | 'read'> {
+  return {
+    word: (facts) => words.find(([, value]) => value === facts[key])?.[0] ?? '',
+    read: (text) => {
+      if (text === '') return { [key]: null }
+      const found = words.find(([word, , also]) => word.toLowerCase() === text.toLowerCase() || also?.test(text))
+      return found ? { [key]: found[1] } : `"${text}" is none of ${words.map(([word]) => word).join(', ')}`
+    },
+  }
+}
+function free(key: 'area' | 'designation' | 'partner'): Pick<FactColumn, 'word' | 'read'> {
+  return { word: (facts) => facts[key] ?? '', read: (text) => ({ [key]: text === '' ? null : text }) }
+}
+
+export const factColumns = {
+  measures: {
+    heading: 'Measures', width: 120, set: 'scaling', help: 'Measuring range with its unit: 0…6 bar',
+    word: ({ low, high, unit }) => (low === undefined || high === undefined ? '' : `${low}…${high}${unit ? ` ${unit}` : ''}`),
+    read: (text) => {
+      if (text === '') return { low: null, high: null, unit: null }
+      const parts = rangeText.exec(text)
+      if (!parts) return `"${text}" is no measuring range; 0…6 bar is one`
+      const [low, high] = [decimal(parts[1]!), decimal(parts[2]!)]
+      return low === high ? `a range from ${low} to ${high} measures nothing` : { low, high, unit: usualUnit(parts[3]!) || null }
+    },
+  },
+  transmitter: {
+    heading: 'Transmitter', width: 100, set: 'scaling', help: 'What it gives or takes: 4…20 mA, 0…10 V, Pt100, type K',
+    word: ({ transmitter }) => transmitter ?? '',
+    read: (text) => {
+      if (text === '') return { transmitter: null }
+      const range = readRange(text)
+      return range && range.kind !== 'off' ? { transmitter: wordRange(range) } : `"${text}" is no range; 4…20 mA, 0…10 V, Pt100 and type K are some`
+    },
+  },
+  characteristic: {
+    heading: 'Curve', width: 80, set: 'scaling', help: 'linear, root, or points: 0=0 50=12 100=60 (signal in per cent = value)',
+    word: ({ characteristic }) => (!characteristic ? '' : characteristic.kind === 'table' ? characteristic.points.map(([x, y]) => `${x}=${y}`).join(' ') : characteristic.kind),
+    read: (text) => {
+      if (text === '') return { characteristic: null }
+      if (text.toLowerCase() === 'linear' || text.toLowerCase() === 'root') return { characteristic: { kind: text.toLowerCase() as 'linear' | 'root' } }
+      const points = text.split(/[\s;]+/).map((one) => one.split('=').map(decimal) as [number, number])
+      return points.length > 1 && points.every((one) => one.length === 2 && one.every(Number.isFinite)) ? { characteristic: { kind: 'table', points } } : `"${text}" is neither linear, root nor a list of points such as 0=0 50=12 100=60`
+    },
+  },
+  scaling: {
+    heading: 'Scaled in the program', width: 170, set: 'scaling', help: 'Counts and values in the scaling block: 13107…65535 = 0…6',
+    word: ({ scaling }) => (scaling ? `${scaling.rawLow}…${scaling.rawHigh} = ${scaling.low}…${scaling.high}` : ''),
+    read: (text) => {
+      if (text === '') return { scaling: null }
+      const parts = scalingText.exec(text)
+      if (!parts) return `"${text}" is no scaling; 13107…65535 = 0…6 is one`
+      const [rawLow, rawHigh, low, high] = parts.slice(1).map(decimal) as [number, number, number, number]
+      return rawLow === rawHigh ? `counts from ${rawLow} to ${rawHigh} scale nothing` : { scaling: { rawLow, rawHigh, low, high } }
+    },
+  },
+  readAs: { heading: 'Read as', width: 70, set: 'scaling', help: 'The type the program reads it as', ...choice('readAs', rawTypes.map((type: RawType) => [type, type] as const)) },
+  wires: { heading: 'Wires', width: 60, set: 'wiring', help: '2, 3 or 4', ...choice('wires', [['2', 2, /^(2|two)-?wire$/i], ['3', 3, /^(3|three)-?wire$/i], ['4', 4, /^(4|four)-?wire$/i]]) },
+  supply: { heading: 'Fed by', width: 90, set: 'wiring', help: 'channel, external (24 V in series) or device (brings its own)', ...choice('supply', [['channel', 'channel', /^(active|module)$/i], ['external', 'external', /^24 ?V$/i], ['device', 'device', /^(own|transmitter)$/i]]) },
+  hart: { heading: 'HART', width: 60, set: 'wiring', help: 'yes where its variables are read over the loop', ...choice('hart', [['yes', true, /^(x|1|true|ja|y)$/i], ['no', false, /^(0|false|nein|n|-)$/i]]) },
+  switching: { heading: 'Switches', width: 80, set: 'wiring', help: 'pnp (sources), npn (sinks) or contact', ...choice('switching', [['pnp', 'pnp', /^sourc/i], ['npn', 'npn', /^sink/i], ['contact', 'contact', /^(dry|relay|potential)/i]]) },
+  needs: { heading: 'Needs', width: 60, set: 'project', help: 'DI, DO, AI or AO: the channel it needs', ...choice('kind', [['DI', 'DI'], ['DO', 'DO'], ['AI', 'AI'], ['AO', 'AO']]) },
+  area: { heading: 'Area', width: 110, set: 'project', help: 'Part of the plant', ...free('area') },
+  designation: { heading: 'Designation', width: 130, set: 'project', help: 'Plant designation beside the tag, free: =A1+B2-K3', ...free('designation') },
+  partner: { heading: 'Partner', width: 120, set: 'project', help: 'Tag of the signal that belongs to it', ...free('partner') },
+} as const satisfies Readonly<Record<string, FactColumn>>
+
+export type FactName = keyof typeof factColumns
+export const factNames = Object.keys(factColumns) as FactName[]

@@ -1,0 +1,57 @@
+import type { Catalog } from '../catalog/catalog'
+import type { Channel } from '../catalog/layout'
+import { kindOfChannel } from '../catalog/words'
+import type { DerivedModule, DerivedStation } from '../derive/derive'
+import type { ProjectRow, SignalRow } from '../plan/model'
+import type { Chain } from '../scaling/chain'
+import { commonFormats, type RawFormat } from '../scaling/raw-formats'
+import { rangeOfChannel, settingsOf } from './channel-settings'
+import { readRange, wordRange, type ElectricalRange } from './meaning'
+
+/** The chain of a signal, with what was taken for granted since nobody said it. */
+export interface SignalChain {
+  readonly chain: Chain
+  readonly assumed: readonly string[]
+}
+
+/** Raw formats that can be chosen in a project, its own first. */
+export function rawFormatsOf({ ownFormats }: Pick<ProjectRow, 'ownFormats'>): Readonly<Record<string, RawFormat>> {
+  return { ...ownFormats, ...commonFormats } as Record<string, RawFormat>
+}
+
+/** What the type of a module is called where its raw format is chosen. */
+export function formatKeyOf({ described }: Pick<DerivedModule, 'described'>): string {
+  return described ? described.orderNumber ?? described.key : ''
+}
+
+/** What a data type most likely counts in (common practice). */
+const likely: readonly (readonly [type: RegExp, format: string])[] = [[/float|real/i, 'real'], [/^(u|unsigned)/i, 'u65535'], [/./, 'i32767']]
+
+/** From process value to program for a signal on an analog channel; or why there is no such chain. */
+export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStation, module: DerivedModule, channel: Channel, { facts }: Pick<SignalRow, 'facts'>): SignalChain | string {
+  const kind = kindOfChannel(channel)
+  if (kind !== 'AI' && kind !== 'AO') return `A channel of the kind ${kind} has no range.`
+  const assumed: string[] = []
+  const own = facts.transmitter === undefined ? null : readRange(facts.transmitter)
+  const set = rangeOfChannel(settingsOf(catalog, view, module, channel, project.meanings))
+  const range: ElectricalRange | null = set ?? own
+  if (!range) return 'Neither the description says the channel’s range nor the signal what its transmitter gives; enter the latter.'
+  if (!set) assumed.push(`The description does not say the channel’s range: ${wordRange(range)}, as the transmitter gives.`)
+  if (!own) assumed.push(`Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`)
+  const isSensor = range.kind === 'resistance' || range.kind === 'thermocouple'
+  if (facts.low === undefined || facts.high === undefined) {
+    if (!isSensor) assumed.push('Nobody said the measuring range: 0 to 100 %.')
+  }
+  const formats = rawFormatsOf(project)
+  const chosen = project.moduleFormats[formatKeyOf(module)]
+  const name = chosen !== undefined && formats[chosen] ? chosen : isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]
+  if (name !== chosen) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${formats[name]!.name}, by its type ${channel.type}.`)
+  return {
+    assumed,
+    chain: {
+      process: { low: facts.low ?? 0, high: facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined ? '%' : '') },
+      characteristic: facts.characteristic ?? { kind: 'linear' },
+      transmitter: own ?? range, channel: range, format: formats[name]!,
+    },
+  }
+}
