@@ -25,6 +25,7 @@ export const router = createRouter({
         { path: 'board', name: 'board', component: BoardStage },
         { path: 'ledger', name: 'ledger', component: () => import('./stages/ledger/LedgerStage.vue') },
         { path: 'parameters', name: 'parameters', component: () => import('./stages/parameters/ParametersPage.vue') },
+        { path: 'range', name: 'range', component: () => import('./stages/range/RangeBench.vue') },
         { path: 'memory', name: 'memory', component: () => import('./stages/memory/MemoryStage.vue') },
         { path: 'rehearsal', name: 'rehearsal', component: () => import('./stages/rehearsal/RehearsalStage.vue') },
         { path: 'history', name: 'history', component: () => import('./stages/history/HistoryPage.vue') },

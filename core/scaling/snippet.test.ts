@@ -19,7 +19,7 @@ function run(text: string, raw: number, whole: boolean): number {
 describe('Structured Text', () => {
   test('floating', () => {
     const { text, warning } = of(chain(), 'REAL')
-    expect(text).toBe('PT := (UINT_TO_REAL(PT_raw) - 13107.0) / 52428.0 * 6.0 + 0.0;')
+    expect(text).toBe('PT := (UINT_TO_REAL(PT_raw) - 13107.0) / 52428.0 * 6.0;')
     expect(warning).toBeNull()
     expect([13_107, 65_535].map((raw) => run(text, raw, false))).toEqual([0, 6])
   })
@@ -40,6 +40,6 @@ describe('Structured Text', () => {
   test('a root and a table', () => {
     const root = of(chain({ characteristic: { kind: 'root' } }), 'REAL').text
     expect(run(root, 13_107 + 52_428 / 4, false)).toBeCloseTo(3, 9)
-    expect(of(chain({ characteristic: { kind: 'table', points: [[0, 0], [50, 1], [100, 6]] } }), 'REAL').text).toBe('share := (UINT_TO_REAL(PT_raw) - 13107.0) / 52428.0 * 100.0;\nIF share < 50.0 THEN PT := 0.0 + (share - 0.0) * 0.02;\nELSE PT := 1.0 + (share - 50.0) * 0.1;\nEND_IF;')
+    expect(of(chain({ characteristic: { kind: 'table', points: [[0, 0], [50, 1], [100, 6]] } }), 'REAL').text).toBe('share := (UINT_TO_REAL(PT_raw) - 13107.0) / 52428.0 * 100.0;\nIF share < 50.0 THEN PT := 0.0 + (share) * 0.02;\nELSE PT := 1.0 + (share - 50.0) * 0.1;\nEND_IF;')
   })
 })

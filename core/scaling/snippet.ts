@@ -14,6 +14,9 @@ export interface Snippet {
 
 const digits = (value: number) => (Number.isInteger(value) ? `${value}.0` : String(Number(value.toPrecision(9))))
 
+/** `+ b` or `− b`, and nothing for zero. */
+const plus = (value: number, words = digits) => (value === 0 ? '' : value < 0 ? ` - ${words(-value)}` : ` + ${words(value)}`)
+
 /** A statement that scales the counts of `raw` into `target`. In whole numbers the value comes in units of 10^−`decimals`, and products that
  *  the type cannot hold are warned of. Null where the chain has no scaling. */
 export function scalingSnippet(chain: Chain, { raw, target, arithmetic, decimals }: { raw: string; target: string; arithmetic: Arithmetic; decimals: number }): Snippet | null {
@@ -23,17 +26,17 @@ export function scalingSnippet(chain: Chain, { raw, target, arithmetic, decimals
   const isSensor = sensorOf(chain.channel) !== null
   if (arithmetic === 'REAL') {
     const counts = format.type === 'REAL' ? raw : `${format.type}_TO_REAL(${raw})`
-    const share = `(${counts} - ${digits(right.rawLow)}) / ${digits(right.rawHigh - right.rawLow)}`
-    if (characteristic.kind === 'root' && !isSensor) return { text: `${target} := SQRT(MAX(0.0, ${share})) * ${digits(right.high - right.low)} + ${digits(right.low)};`, warning: null }
+    const share = `(${counts}${plus(-right.rawLow)}) / ${digits(right.rawHigh - right.rawLow)}`
+    if (characteristic.kind === 'root' && !isSensor) return { text: `${target} := SQRT(MAX(0.0, ${share})) * ${digits(right.high - right.low)}${plus(right.low)};`, warning: null }
     if (characteristic.kind === 'table' && !isSensor) return { text: tableText(characteristic.points, share, target), warning: null }
-    return { text: `${target} := ${share} * ${digits(right.high - right.low)} + ${digits(right.low)};`, warning: null }
+    return { text: `${target} := ${share} * ${digits(right.high - right.low)}${plus(right.low)};`, warning: null }
   }
   const factor = 10 ** decimals
   const [rawLow, rawSpan, low, span] = [right.rawLow, right.rawHigh - right.rawLow, right.low * factor, (right.high - right.low) * factor].map(Math.round) as [number, number, number, number]
   if (characteristic.kind !== 'linear' && !isSensor) return { text: '', warning: 'A curved characteristic is computed with REAL.' }
   if (format.type === 'REAL') return { text: '', warning: 'The module sends REAL; whole numbers would lose what it says.' }
   const counts = format.type === arithmetic ? raw : `${format.type}_TO_${arithmetic}(${raw})`
-  const text = `${target} := (${counts} - ${rawLow}) * ${span} / ${rawSpan}${low === 0 ? '' : ` + ${low}`};`
+  const text = `${target} := (${counts}${plus(-rawLow, String)}) * ${span} / ${rawSpan}${plus(low, String)};`
   return { text: decimals === 0 ? text : `${text} (* in units of ${Number((1 / factor).toPrecision(3))} *)`, warning: overflowOf(chain, arithmetic, rawLow, rawSpan, low, span) }
 }
 
@@ -54,7 +57,7 @@ function tableText(points: readonly (readonly [number, number])[], share: string
     const [[x0, y0], [x1, y1]] = [points[i - 1]!, points[i]!]
     const last = i === points.length - 1
     const head = points.length === 2 ? '' : i === 1 ? `IF share < ${digits(x1)} THEN ` : last ? 'ELSE ' : `ELSIF share < ${digits(x1)} THEN `
-    lines.push(`${head}${target} := ${digits(y0)} + (share - ${digits(x0)}) * ${digits((y1 - y0) / (x1 - x0))};`)
+    lines.push(`${head}${target} := ${digits(y0)} + (share${plus(-x0)}) * ${digits((y1 - y0) / (x1 - x0))};`)
   }
   if (points.length > 2) lines.push('END_IF;')
   return lines.join('\n')

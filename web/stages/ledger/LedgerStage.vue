@@ -2,7 +2,7 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { deviceNotations, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
+import { deviceNotations, factColumns, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -10,7 +10,7 @@ import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
-import { filterRows, isEditable, ledgerRows, type LedgerRow } from './rows'
+import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
 interface GridElement extends HTMLElement {
@@ -34,7 +34,9 @@ const selected = ref<LedgerRow[] | null>(null)
 /** What a second column of addresses may say. */
 const seconds = { ...notations, ...deviceNotations }
 const second = useStorage<NotationName | DeviceNotationName | ''>('kataxis.second-address', '')
-const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value))
+/** Which columns somebody looks at. */
+const set = useStorage<ColumnSet>('kataxis.ledger-columns', 'addressing')
+const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value, set.value))
 const shown = computed(() => {
   const found = filterRows(rows.value, text.value)
   return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
@@ -50,19 +52,15 @@ const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial
   cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && (model as LedgerRow).fault !== null } }),
   ...more,
 })
+const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Address', 90], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
 const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
-  column('slot', 'Slot', 72),
-  column('channel', 'Channel', 120),
-  column('kind', 'Kind', 72),
-  column('address', 'Address', 90),
-  ...(second.value ? [column('address2', seconds[second.value].label, 120)] : []),
-  column('tag', 'Tag', 210),
-  column('comment', 'Comment', 290),
-  column('terminal', 'Terminal', 100),
-  column('range', 'Range', 96),
-  column('type', 'Type', 90),
-  column('module', 'Module', 210),
+  ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
+    if (isFact(name)) return [column(name, factColumns[name].heading, factColumns[name].width, { columnProperties: () => ({ title: factColumns[name].help }) })]
+    if (name === 'address2') return second.value ? [column(name, seconds[second.value].label, 120)] : []
+    const [heading, width] = widths[name as keyof typeof widths]
+    return [column(name, heading, width)]
+  }),
 ])
 
 const onEdit = (event: Event) => edit(takeEdit<LedgerRow>(event))
@@ -86,7 +84,7 @@ async function onFill(event: Event) {
     const row = visible[y]
     if (!source || !row) continue
     const step = height === 1 ? offset : Math.floor(offset / height) * height
-    for (const name of namesIn(oldRange).filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name], step) })
+    for (const name of namesIn(oldRange).filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name] ?? '', step) })
   }
   edit(cells)
 }
@@ -120,6 +118,15 @@ async function showInMemory() {
   void goTo('memory', row.signalId ? { kind: 'signal', id: row.signalId } : { kind: module.row ? 'module' : 'station', id: module.row ? module.id : view.id })
 }
 
+/** The signal of the row with the cursor, else the first analog one shown. */
+async function showOnBench() {
+  const at = await grid()?.getFocused()
+  const row = (await grid()?.getVisibleSource())?.[at?.cell.y ?? -1]
+  const signal = row?.listed?.channel.kind === 'analog' && row.signalId ? row : shown.value.find(({ listed, signalId }) => listed?.channel.kind === 'analog' && signalId)
+  if (!signal?.signalId) return project.tell('No signal shown here stands on an analog channel; only those have a range.')
+  void goTo('range', { kind: 'signal', id: signal.signalId })
+}
+
 async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
@@ -145,10 +152,12 @@ watch([focus, shown], async ([at]) => {
       <div class="tools">
         <h1>Ledger</h1>
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
+        <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
-        <NotationPicker />
-        <select v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
+        <NotationPicker v-if="set === 'addressing'" />
+        <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
         <button class="button small" @click="showInMemory">Show in the memory</button>
+        <button class="button small" @click="showOnBench">Range bench</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
       </div>
       <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey">
@@ -182,6 +191,16 @@ watch([focus, shown], async ([at]) => {
 }
 .filter {
   width: 170px;
+}
+.sets {
+  display: flex;
+}
+.sets .button + .button {
+  margin-left: -1px;
+}
+.sets .button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
 }
 .second {
   width: 150px;

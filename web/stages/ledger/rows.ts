@@ -1,7 +1,7 @@
-import { channelAddress, deviceNotations, formatAddress, kindOfChannel, listChannels, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
+import { channelAddress, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, listChannels, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
-export interface LedgerRow {
+export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
   readonly key: string
   readonly signalId: string | null
   readonly place: SignalPlace | null
@@ -20,20 +20,40 @@ export interface LedgerRow {
   readonly terminal: string
   readonly tag: string
   readonly comment: string
+  readonly facts: SignalFacts
   /** What is wrong with the tag, in words. */
   readonly fault: string | null
 }
 
-export const editable = ['terminal', 'tag', 'comment', 'range'] as const
-export type Editable = (typeof editable)[number]
-export const isEditable = (column: string): column is Editable => (editable as readonly string[]).includes(column)
+const texts = ['terminal', 'tag', 'comment', 'range'] as const
+export type Editable = (typeof texts)[number] | FactName
+export const isFact = (column: string): column is FactName => Object.hasOwn(factColumns, column)
+export const isEditable = (column: string): column is Editable => (texts as readonly string[]).includes(column) || isFact(column)
 
+/** Sets of columns: what somebody looks at together. The station always stands at the left. */
+export const columnSets = {
+  addressing: { words: 'Addresses', columns: ['slot', 'channel', 'kind', 'address', 'address2', 'tag', 'comment', 'terminal', 'range', 'type', 'module'] },
+  scaling: { words: 'Scaling', columns: ['slot', 'channel', 'kind', 'tag', 'range', ...factsOf('scaling'), 'comment'] },
+  wiring: { words: 'Wiring', columns: ['slot', 'channel', 'kind', 'tag', 'terminal', ...factsOf('wiring'), 'comment', 'module'] },
+  project: { words: 'Project', columns: ['slot', 'channel', 'kind', 'tag', 'comment', ...factsOf('project')] },
+} as const satisfies Readonly<Record<string, { readonly words: string; readonly columns: readonly (keyof LedgerRow)[] }>>
+export type ColumnSet = keyof typeof columnSets
+
+function factsOf(set: string): FactName[] {
+  return factNames.filter((name) => factColumns[name].set === set)
+}
+
+const noFacts: SignalFacts = {}
 const isDeviceNotation = (name: NotationName | DeviceNotationName): name is DeviceNotationName => name in deviceNotations
 
-export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | DeviceNotationName | '' = ''): LedgerRow[] {
+/** Facts are written out only for the set of columns that is shown. */
+export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | DeviceNotationName | '' = '', set: ColumnSet = 'addressing'): LedgerRow[] {
   const { tagLength } = derived.plan.project
   const rows: LedgerRow[] = []
   const seen = new Map<string, number>()
+  const shown = columnSets[set].columns.filter(isFact)
+  const written = (facts: SignalFacts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
+  const nothing = written({})
   const faultOf = (tag: string) => (tag === '' ? null : tagFault(tag, tagLength))
   for (const listed of listChannels(derived)) {
     const { view, module, channel, signal } = listed
@@ -56,11 +76,13 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
+      facts: signal?.facts ?? noFacts,
+      ...(signal && Object.keys(signal.facts).length > 0 ? written(signal.facts) : nothing),
       fault: faultOf(signal?.tag ?? ''),
     })
   }
-  for (const { id, tag, comment, terminal } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', range: '', terminal, tag, comment, fault: faultOf(tag) })
+  for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
+    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', terminal, tag, comment, facts, fault: faultOf(tag), ...written(facts) })
   }
   for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
   return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
@@ -71,7 +93,7 @@ export function filterRows(rows: readonly LedgerRow[], text: string): readonly L
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
   if (words.length === 0) return rows
   return rows.filter((row) => {
-    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment}${row.tag === '' ? ' free' : ''}`.toLowerCase()
+    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment} ${Object.keys(row.facts).length > 0 ? factNames.map((name) => row[name] ?? '').join(' ') : ''}${row.tag === '' ? ' free' : ''}`.toLowerCase()
     return words.every((word) => haystack.includes(word))
   })
 }

@@ -1,6 +1,6 @@
-import { editFor, newId, settingsOf, tagIdentity, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
+import { editFor, factColumns, newId, settingsOf, tagIdentity, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
 import { useProject } from '../../stores/project'
-import { isEditable, type LedgerRow } from './rows'
+import { isEditable, isFact, type LedgerRow } from './rows'
 
 export interface CellEdit {
   readonly row: LedgerRow
@@ -19,10 +19,16 @@ export function useLedgerEdits() {
       project.tell(ranges)
       return false
     }
+    const refused: string[] = []
     const byRow = new Map<string, CommandOf<'editSignals'>['edits'][number]>()
     const waiting = new Map(Object.values(project.plan?.unplaced ?? {}).map((signal) => [tagIdentity(signal.tag), signal]))
     for (const { row, column, text } of cells) {
-      if (!isEditable(column) || column === 'range' || row[column] === text) continue
+      if (!isEditable(column) || column === 'range' || (row[column] ?? '') === text) continue
+      const facts = isFact(column) ? factColumns[column].read(text.trim()) : null
+      if (typeof facts === 'string') {
+        refused.push(`${row.tag || row.channel}: ${facts}.`)
+        continue
+      }
       let edit = byRow.get(row.key)
       if (!edit) {
         const adopted = column === 'tag' && row.signalId === null ? waiting.get(tagIdentity(text.trim())) : undefined
@@ -30,14 +36,16 @@ export function useLedgerEdits() {
         edit = row.signalId !== null ? { id: row.signalId } : { id: adopted?.id ?? newId(), place: row.place }
         byRow.set(row.key, edit)
       }
-      edit[column] = column === 'tag' ? text.trim() : text
+      if (facts) edit.facts = { ...edit.facts, ...facts }
+      else edit[column as 'tag' | 'comment' | 'terminal'] = column === 'tag' ? text.trim() : text
     }
+    if (refused.length > 0) project.tell(refused.length === 1 ? refused[0]! : `${refused.length} cells are not taken. ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ' …' : ''}`)
     const commands: SingleCommand[] = [
       ...(byRow.size > 0 ? [{ type: 'editSignals' as const, edits: [...byRow.values()] }] : []),
       ...(ranges.length > 0 ? [{ type: 'setParameters' as const, edits: ranges }] : []),
     ]
     const [only] = commands
-    if (!only) return true
+    if (!only) return refused.length === 0
     return project.run(commands.length === 1 ? only : { type: 'batch', label: `Edit ${cells.length} cells of the Ledger`, commands })
   }
 
