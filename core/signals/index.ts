@@ -2,3 +2,4 @@ export { commonMeanings, meaningOf, meanings, meaningWords, readRange, sameRange
 export { editFor, rangeOfChannel, rangesOf, settingsOf, unusedOff, type ChannelSetting, type ParameterEdit } from './channel-settings'
 export { factColumns, factNames, type FactColumn, type FactName, type FactsEdit } from './facts'
 export { chainOf, formatKeyOf, rawFormatsOf, type SignalChain } from './signal-chain'
+export { assignSignals, type Assigned, type Assignment } from './assign'

@@ -10,6 +10,7 @@ import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
+import SignalTray from './SignalTray.vue'
 import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
@@ -30,6 +31,8 @@ const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
 const selected = ref<LedgerRow[] | null>(null)
+/** The tray of waiting signals, with the place that somebody stood at. */
+const tray = ref<{ near: { id: string; words: string } | null } | null>(null)
 
 /** What a second column of addresses may say. */
 const seconds = { ...notations, ...deviceNotations }
@@ -109,28 +112,59 @@ useEventListener('keydown', async (event) => {
   if (at?.column && isEditable(String(at.column.prop))) await grid()?.setCellEdit(at.cell.y, at.column.prop)
 })
 
-/** The row with the cursor, else the first one shown. */
-async function showInMemory() {
-  const at = await grid()?.getFocused()
-  const row = (await grid()?.getVisibleSource())?.[at?.cell.y ?? 0]
+/** The row that the cursor stands in, or stood in last. */
+const current = ref<LedgerRow | null>(null)
+const currentRow = () => shown.value.find(({ key }) => key === current.value?.key) ?? null
+
+function showInMemory() {
+  const row = currentRow() ?? shown.value[0]
   if (!row?.listed) return project.tell('This signal has no channel yet, so it is nowhere in the memory.')
   const { view, module } = row.listed
   void goTo('memory', row.signalId ? { kind: 'signal', id: row.signalId } : { kind: module.row ? 'module' : 'station', id: module.row ? module.id : view.id })
 }
 
 /** The signal of the row with the cursor, else the first analog one shown. */
-async function showOnBench() {
-  const at = await grid()?.getFocused()
-  const row = (await grid()?.getVisibleSource())?.[at?.cell.y ?? -1]
+function showOnBench() {
+  const row = currentRow()
   const signal = row?.listed?.channel.kind === 'analog' && row.signalId ? row : shown.value.find(({ listed, signalId }) => listed?.channel.kind === 'analog' && signalId)
   if (!signal?.signalId) return project.tell('No signal shown here stands on an analog channel; only those have a range.')
   void goTo('range', { kind: 'signal', id: signal.signalId })
+}
+
+function openTray() {
+  const module = currentRow()?.listed
+  selected.value = null
+  tray.value = { near: module ? { id: module.module.id, words: `${module.view.station.name} · slot ${module.module.slot}` } : null }
+}
+
+/** A waiting signal that was pulled onto a row. */
+async function drop(event: DragEvent) {
+  const id = event.dataTransfer?.getData('text/x-kataxis-signal')
+  const cell = (event.target as HTMLElement).closest('[data-rgrow]')
+  if (!id || !cell) return
+  event.preventDefault()
+  const row = (await grid()?.getVisibleSource())?.[Number(cell.getAttribute('data-rgrow'))]
+  if (!row?.place) project.tell('This row has no channel to put the signal on.')
+  else if (row.signalId) project.tell(`${row.tag || row.channel} stands on this channel already; take it off first.`)
+  else project.run({ type: 'editSignals', edits: [{ id, place: row.place }] })
+}
+
+/** Takes the signals of the selected rows off their channels; they keep everything and wait. */
+async function takeOff() {
+  const range = await grid()?.getSelectedRange()
+  const visible = (await grid()?.getVisibleSource()) ?? []
+  const one = currentRow()
+  const rows = range ? visible.slice(range.y, range.y1 + 1) : one ? [one] : []
+  const ids = rows.flatMap(({ signalId, place }) => (signalId && place ? [signalId] : []))
+  if (ids.length === 0) project.tell('Choose rows whose signals stand on channels.')
+  else if (project.run({ type: 'editSignals', edits: ids.map((id) => ({ id, place: null })) })) openTray()
 }
 
 async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
   const inRange = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : shown.value.filter(({ tag }) => tag === '')
+  tray.value = null
   selected.value = inRange.filter(({ listed }) => listed)
 }
 
@@ -152,21 +186,26 @@ watch([focus, shown], async ([at]) => {
       <div class="tools">
         <h1>Ledger</h1>
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
-        <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
+        <button class="button small" :aria-pressed="tray !== null" @click="tray ? (tray = null) : openTray()">{{ unplaced }} waiting</button>
+        <button class="button small" @click="takeOff">Take off the channel</button>
+        <button class="button small" @click="openPattern">Names by pattern …</button>
+        <button class="button small" @click="showOnBench">Range bench</button>
+        <button class="button small" @click="showInMemory">Show in the memory</button>
+        <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <NotationPicker v-if="set === 'addressing'" />
         <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
-        <button class="button small" @click="showInMemory">Show in the memory</button>
-        <button class="button small" @click="showOnBench">Range bench</button>
-        <button class="button small" @click="openPattern">Names by pattern …</button>
       </div>
-      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey">
-        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" />
+      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey" @dragover.prevent @drop="drop">
+        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @afterfocus="current = ($event.detail.model as LedgerRow | undefined) ?? current" />
       </div>
       <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
     <SideSheet v-if="selected" @close="selected = null">
       <PatternSheet :rows="selected" @done="selected = null" />
+    </SideSheet>
+    <SideSheet v-else-if="tray" @close="tray = null">
+      <SignalTray :near="tray.near" />
     </SideSheet>
   </div>
 </template>

@@ -195,9 +195,13 @@ h1 .quiet {
 aside {
   overflow: auto;
   padding: 12px 18px 40px;
-  display: grid;
+  display: flex;
+  flex-direction: column;
   gap: 12px;
-  align-content: start;
+}
+.left > *,
+aside > * {
+  flex: none;
 }
 aside {
   border-left: 1px solid var(--line);

@@ -64,7 +64,7 @@ function key(event: KeyboardEvent): void {
 .chart {
   display: block;
   width: 100%;
-  max-width: 860px;
+  max-width: 720px;
   aspect-ratio: v-bind('`${size.width} / ${size.height}`');
   touch-action: none;
   cursor: ns-resize;
