@@ -5,6 +5,7 @@ import type { SignalRow } from '../plan/model'
 import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
 import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
 import { settingsOf } from '../signals/channel-settings'
+import { entityCheck } from '../signals/entity'
 import { factColumns } from '../signals/facts'
 import { wordRange } from '../signals/meaning'
 import { chainOf } from '../signals/signal-chain'
@@ -100,6 +101,18 @@ export const stationSignalRules = [
     fixes: ({ fault }, { id }) => fault === 'none'
       ? [{ label: 'Fed by the channel', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'channel' } }] } }, { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } }]
       : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }],
+  }),
+
+  stationRule<{ tag: string; unmet: string }>({
+    code: 'signal.entity',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const { signal: { tag, facts }, at } of knownSignals(scope)) {
+        const unmet = facts.ex ? entityCheck(facts.ex).lines.filter(({ isMet }) => !isMet) : []
+        if (unmet.length > 0) yield { at, facts: { tag, unmet: unmet.map(({ words }) => words).join('; ') } }
+      }
+    },
+    say: ({ tag, unmet }, at) => `The circuit of ${nameOf(tag)} at ${at.words} is not intrinsically safe; not met is: ${unmet}.`,
   }),
 
   stationRule<{ tag: string; can: boolean; moduleId: string; record: string; parameter: string; on: number | null }>({

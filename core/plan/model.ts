@@ -229,6 +229,8 @@ export const signalFacts = z.object({
   supply: z.enum(['channel', 'external', 'device']),
   hart: z.boolean(),
   switching: z.enum(['pnp', 'npn', 'contact']),
+  /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
+  ex: z.object({ u0: z.number(), i0: z.number(), p0: z.number(), c0: z.number(), l0: z.number(), ui: z.number(), ii: z.number(), pi: z.number(), ci: z.number(), li: z.number(), cableC: z.number(), cableL: z.number() }).partial().strict(),
   area: z.string().max(100),
   designation: z.string().max(200),
   /** The tag of the signal that belongs to it, such as the feedback of a command. */

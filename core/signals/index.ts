@@ -3,3 +3,5 @@ export { editFor, rangeOfChannel, rangesOf, settingsOf, unusedOff, type ChannelS
 export { factColumns, factNames, type FactColumn, type FactName, type FactsEdit } from './facts'
 export { chainOf, formatKeyOf, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'
+export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'
+export { hartVariables, wiringOf, type Wiring, type WiringBox } from './wiring'

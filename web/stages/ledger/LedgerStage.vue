@@ -11,6 +11,7 @@ import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
 import SignalTray from './SignalTray.vue'
+import WiringSheet from './WiringSheet.vue'
 import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
@@ -30,9 +31,11 @@ const edit = useLedgerEdits()
 const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
-const selected = ref<LedgerRow[] | null>(null)
+/** What stands beside the grid. */
+const beside = ref<'pattern' | 'tray' | 'wiring' | null>(null)
+const selected = ref<LedgerRow[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
-const tray = ref<{ near: { id: string; words: string } | null } | null>(null)
+const near = ref<{ id: string; words: string } | null>(null)
 
 /** What a second column of addresses may say. */
 const seconds = { ...notations, ...deviceNotations }
@@ -116,6 +119,9 @@ useEventListener('keydown', async (event) => {
 const current = ref<LedgerRow | null>(null)
 const currentRow = () => shown.value.find(({ key }) => key === current.value?.key) ?? null
 
+/** The wiring sheet follows the cursor. */
+const wired = computed(() => rows.value.find(({ key }) => key === current.value?.key) ?? null)
+
 function showInMemory() {
   const row = currentRow() ?? shown.value[0]
   if (!row?.listed) return project.tell('This signal has no channel yet, so it is nowhere in the memory.')
@@ -133,8 +139,8 @@ function showOnBench() {
 
 function openTray() {
   const module = currentRow()?.listed
-  selected.value = null
-  tray.value = { near: module ? { id: module.module.id, words: `${module.view.station.name} · slot ${module.module.slot}` } : null }
+  near.value = module ? { id: module.module.id, words: `${module.view.station.name} · slot ${module.module.slot}` } : null
+  beside.value = 'tray'
 }
 
 /** A waiting signal that was pulled onto a row. */
@@ -164,8 +170,8 @@ async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
   const inRange = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : shown.value.filter(({ tag }) => tag === '')
-  tray.value = null
   selected.value = inRange.filter(({ listed }) => listed)
+  beside.value = 'pattern'
 }
 
 watch([focus, shown], async ([at]) => {
@@ -187,9 +193,10 @@ watch([focus, shown], async ([at]) => {
         <h1>Ledger</h1>
         <input v-model="text" class="field filter" type="search" aria-label="Filter the rows" placeholder="Filter, e.g. AI membrane free" />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
-        <button class="button small" :aria-pressed="tray !== null" @click="tray ? (tray = null) : openTray()">{{ unplaced }} waiting</button>
+        <button class="button small" :aria-pressed="beside === 'tray'" @click="beside === 'tray' ? (beside = null) : openTray()">{{ unplaced }} waiting</button>
         <button class="button small" @click="takeOff">Take off the channel</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
+        <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
         <button class="button small" @click="showOnBench">Range bench</button>
         <button class="button small" @click="showInMemory">Show in the memory</button>
         <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
@@ -201,11 +208,11 @@ watch([focus, shown], async ([at]) => {
       </div>
       <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
-    <SideSheet v-if="selected" @close="selected = null">
-      <PatternSheet :rows="selected" @done="selected = null" />
-    </SideSheet>
-    <SideSheet v-else-if="tray" @close="tray = null">
-      <SignalTray :near="tray.near" />
+    <SideSheet v-if="beside" @close="beside = null">
+      <PatternSheet v-if="beside === 'pattern'" :rows="selected" @done="beside = null" />
+      <SignalTray v-else-if="beside === 'tray'" :near="near" />
+      <WiringSheet v-else-if="wired" :row="wired" />
+      <p v-else class="sheet-body quiet">Choose a row.</p>
     </SideSheet>
   </div>
 </template>
