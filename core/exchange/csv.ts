@@ -5,7 +5,7 @@ import { ioColumns, type IoRow } from './io-list'
  *  take for a formula get an apostrophe in front. */
 export function writeCsv(rows: readonly IoRow[]): Uint8Array {
   const text = Papa.unparse(
-    { fields: ioColumns.map(({ heading }) => heading), data: rows.map((row) => ioColumns.map(({ key }) => row[key])) },
+    { fields: ioColumns.map(({ heading }) => heading), data: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? '')) },
     { newline: '\r\n', escapeFormulae: true },
   )
   return new TextEncoder().encode(`\ufeff${text}\r\n`)

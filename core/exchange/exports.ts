@@ -34,7 +34,7 @@ const factsOf = (derived: Derived, revision: number, blockers: number): ExportFa
 export const exportFormats = {
   csv: {
     label: 'I/O list, CSV',
-    what: 'One row a channel: station, slot, channel, terminal, address, tag, comment, type. RFC 4180, UTF-8.',
+    what: 'One row a channel: station, slot, channel, terminal, address, tag, comment, type, and what is known of its signal. RFC 4180, UTF-8.',
     extension: 'csv',
     mediaType: 'text/csv; charset=utf-8',
     isDeliverable: true,

@@ -3,3 +3,5 @@ export { exportFileName, exportFormats, type ExportInput, type ExportName } from
 export { ioColumns, ioList, listChannels, type IoRow, type ListedChannel } from './io-list'
 export { projectFile, projectFileVersion, readProjectFile, writeProjectFile, type FileName, type ProjectFile } from './project-file'
 export { newPlan, runCommandScript } from './command-script'
+export { compareList, guessMapping, listFields, takeList, type ListComparison, type ListDifference, type ListField, type Mapping } from './list-import'
+export { readList, type ListTable } from './list-reading'

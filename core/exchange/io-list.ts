@@ -3,9 +3,10 @@ import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
 import { channelAddress, notationOf, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
+import { factColumns, factNames, type FactName } from '../signals/facts'
 
 /** One row of the I/O list: a channel with its signal, or a signal that has no channel. */
-export interface IoRow {
+export interface IoRow extends Readonly<Partial<Record<FactName, string>>> {
   readonly network: string
   readonly station: string
   readonly slot: number | null
@@ -32,6 +33,7 @@ export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: 
   { key: 'address', heading: 'Address', width: 12 },
   { key: 'tag', heading: 'Tag', width: 28 },
   { key: 'comment', heading: 'Comment', width: 40 },
+  ...factNames.map((key) => ({ key, heading: factColumns[key].heading, width: Math.round(factColumns[key].width / 7) })),
 ]
 
 /** One channel wherever it is listed: Ledger, I/O list, patterns. */
@@ -61,6 +63,12 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
   }
 }
 
+/** Facts in words, where any are known. */
+function wordFacts(signal: SignalRow | null): Partial<Record<FactName, string>> {
+  for (const _ in signal?.facts) return Object.fromEntries(factNames.map((name) => [name, factColumns[name].word(signal!.facts)]))
+  return {}
+}
+
 /** Every channel in the Board's order; addresses in the notation given, else in that of each controller. */
 export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   const rows: IoRow[] = []
@@ -78,10 +86,12 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
       address: place ? formatAddress(place, notation ?? notationOf(derived.plan, view.station)) : '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
+      ...wordFacts(signal),
     })
   }
-  for (const { tag, comment, terminal } of Object.values(derived.plan.unplaced)) {
-    rows.push({ network: '', station: '', slot: null, module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment })
+  for (const signal of Object.values(derived.plan.unplaced)) {
+    const { tag, comment, terminal } = signal
+    rows.push({ network: '', station: '', slot: null, module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment, ...wordFacts(signal) })
   }
   return rows
 }

@@ -21,7 +21,7 @@ export interface SheetTable {
 
 /** The I/O list as a table. */
 export function ioTable(rows: readonly IoRow[]): SheetTable {
-  return { name: 'IO list', columns: ioColumns.map(({ heading, width }) => [heading, width]), rows: rows.map((row) => ioColumns.map(({ key }) => row[key])) }
+  return { name: 'IO list', columns: ioColumns.map(({ heading, width }) => [heading, width]), rows: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? null)) }
 }
 
 /** Tables as an Office Open XML workbook (ECMA-376), and a sheet that says which plan they are of. */

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { exportFormats, ioColumns, ioList, safetySignature, type ExportName } from '@kataxis/core'
+import { exportFormats, factColumns, ioColumns as allColumns, ioList, safetySignature, type ExportName } from '@kataxis/core'
 import { api } from '../../api/client'
 import { useProject } from '../../stores/project'
 
 const project = useProject()
 const router = useRouter()
 const sentence = ref('')
+/** What is known of signals is in the files; here it would only make the table wide. */
+const ioColumns = allColumns.filter(({ key }) => !Object.hasOwn(factColumns, key))
 const rows = computed(() => ioList(project.derived!))
 const blockers = computed(() => project.findings?.blockers ?? 0)
 const signature = computed(() => safetySignature(project.derived!))

@@ -1,0 +1,242 @@
+import { formatAddress, notations } from '../addressing/notations'
+import { channelAddress, notationOf, type Derived } from '../derive/derive'
+import { newId } from '../plan/new-id'
+import type { CommandOf, SingleCommand } from '../plan/commands'
+import type { SignalPlace, SignalRow } from '../plan/model'
+import { factColumns, factNames, type FactName, type FactsEdit } from '../signals/facts'
+import { tagFault, tagIdentity } from '../tags/identifier'
+import { listChannels } from './io-list'
+import type { ListTable } from './list-reading'
+
+/** What a column of a list can be. */
+export const listFields = ['tag', 'comment', 'terminal', 'address', 'station', 'slot', 'channel', ...factNames] as const
+export type ListField = (typeof listFields)[number]
+
+/** Headings by which a column is recognised, in several languages (common practice). */
+const usual: Readonly<Record<Exclude<ListField, FactName>, RegExp>> = {
+  tag: /^(tag|tag ?name|signal( ?name)?|symbol(ic)?( ?name)?|alias|variable|name|kennzeichen|bezeichner)$/i,
+  comment: /^(comment|description|desc\.?|text|function|kommentar|beschreibung|funktion|service)$/i,
+  terminal: /^(terminal|clamp|klemme|connection|terminal (no\.?|number))$/i,
+  address: /^(address|addr\.?|i\/?o address|adresse|io)$/i,
+  station: /^(station|node|rack|device|remote i\/?o|panel)$/i,
+  slot: /^(slot|module|position|steckplatz|card)$/i,
+  channel: /^(channel|ch\.?|point|kanal|pin)$/i,
+}
+const usualFacts: Readonly<Partial<Record<FactName, RegExp>>> = {
+  measures: /^(measures|range|measuring range|eu range|messbereich)$/i, transmitter: /^(transmitter|signal type|signal range|electrical|signalart)$/i, needs: /^(needs|kind|type|io type|i\/o type|typ)$/i,
+  area: /^(area|unit|plant area|bereich|anlage)$/i, designation: /^(designation|plant designation|kks|iec 81346|anlagenkennzeichen)$/i, wires: /^(wires|wiring)$/i, supply: /^(fed by|supply|power)$/i,
+}
+
+export type Mapping = readonly (ListField | null)[]
+
+/** What each column most likely is; `remembered` says what was chosen for a heading before. */
+export function guessMapping(headings: readonly string[], remembered: Readonly<Record<string, ListField | ''>> = {}): Mapping {
+  const mapping: (ListField | null)[] = headings.map(() => null)
+  const left = new Set<ListField>(listFields)
+  const undecided = new Set(headings.keys())
+  const take = (fieldOf: (heading: string) => ListField | '' | undefined) => {
+    for (const [i, heading] of headings.entries()) {
+      const field = undecided.has(i) ? fieldOf(heading.trim()) : undefined
+      if (field === undefined || (field !== '' && !left.delete(field))) continue
+      undecided.delete(i)
+      mapping[i] = field || null
+    }
+  }
+  const among = (words: Readonly<Partial<Record<ListField, RegExp>>>) => (heading: string) => listFields.find((field) => left.has(field) && words[field]?.test(heading))
+  take((heading) => remembered[heading.toLowerCase()])
+  // Our own headings first: a list that was exported here has both `Needs` and `Kind`.
+  take((heading) => factNames.find((name) => factColumns[name].heading.toLowerCase() === heading.toLowerCase()))
+  take(among(usual))
+  take(among(usualFacts))
+  return mapping
+}
+
+export interface FieldChange {
+  readonly field: string
+  readonly before: string
+  readonly after: string
+}
+/** What a row of the list would do. */
+export interface ListDifference {
+  readonly key: string
+  /** In the file; null where the plan has what the list has not. */
+  readonly line: number | null
+  readonly kind: 'added' | 'changed' | 'removed' | 'ambiguous'
+  readonly tag: string
+  readonly where: string
+  readonly changes: readonly FieldChange[]
+  /** Why it cannot be taken, or what is odd about it. */
+  readonly note: string
+  /** None where it is ambiguous. */
+  readonly edit: CommandOf<'editSignals'>['edits'][number] | null
+}
+export interface ListComparison {
+  readonly differences: readonly ListDifference[]
+  readonly same: number
+}
+
+interface Known {
+  readonly place: SignalPlace
+  readonly where: string
+  readonly signal: SignalRow | null
+}
+
+/** Compares a list with the plan, row by row: found by tag, else by terminal, by address in any notation, or by station, slot and channel. Empty cells
+ *  of a column that is mapped say nothing; they take nothing away. */
+export function compareList(derived: Derived, table: ListTable, mapping: Mapping): ListComparison {
+  const index = indexOf(derived)
+  const column = (field: ListField) => mapping.indexOf(field)
+  const differences: ListDifference[] = []
+  const seen = new Map<string, number>()
+  const met = new Set<string>()
+  let same = 0
+  for (const { line, cells } of table.rows) {
+    const text = (field: ListField) => (column(field) < 0 ? '' : cells[column(field)] ?? '')
+    const tag = text('tag')
+    const key = `line-${line}`
+    const refuse = (note: string, where = '') => differences.push({ key, line, kind: 'ambiguous', tag, where, changes: [], note, edit: null })
+    const fault = tag === '' ? null : tagFault(tag, derived.plan.project.tagLength)
+    if (fault) {
+      refuse(`${tag} is no tag: ${fault}.`)
+      continue
+    }
+    const before = seen.get(tagIdentity(tag))
+    if (tag !== '' && before !== undefined) {
+      refuse(`${tag} stands in row ${before} of the list too.`)
+      continue
+    }
+    if (tag !== '') seen.set(tagIdentity(tag), line)
+    const found = placesOf(index, { terminal: text('terminal'), address: text('address'), station: text('station'), slot: text('slot'), channel: text('channel') })
+    if (typeof found === 'string') {
+      refuse(found)
+      continue
+    }
+    const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
+    if (own && found?.signal && found.signal.id !== own.id) {
+      refuse(`${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`, found.where)
+      continue
+    }
+    const signal = own ?? found?.signal ?? null
+    if (!signal && tag === '' && text('comment') === '') {
+      if (found) same++
+      else refuse('The row names neither a tag nor a place that is in the plan.')
+      continue
+    }
+    const result = editOf(signal, found, text, mapping)
+    if (typeof result === 'string') {
+      refuse(`${tag || `Row ${line}`}: ${result}.`, found?.where)
+      continue
+    }
+    if (signal) met.add(signal.id)
+    if (signal && result.changes.length === 0) same++
+    else differences.push({ key, line, kind: signal ? 'changed' : 'added', tag: tag || signal?.tag || '', where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'), changes: result.changes, note: '', edit: result.edit })
+  }
+  if (column('tag') >= 0) {
+    for (const signal of index.signals) {
+      if (signal.tag !== '' && !met.has(signal.id) && !seen.has(tagIdentity(signal.tag))) differences.push({ key: `gone-${signal.id}`, line: null, kind: 'removed', tag: signal.tag, where: index.whereOf(signal), changes: [], note: 'not in the list', edit: { id: signal.id } })
+    }
+  }
+  return { differences, same }
+}
+
+/** The commands that take what somebody accepted over: one change, whatever its size. */
+export function takeList(accepted: readonly ListDifference[]): SingleCommand[] {
+  const edits = accepted.flatMap(({ kind, edit }) => (edit && kind !== 'removed' ? [edit] : []))
+  const removed = accepted.flatMap(({ kind, edit }) => (edit && kind === 'removed' ? [edit.id] : []))
+  return [...(removed.length > 0 ? [{ type: 'removeSignals' as const, ids: removed }] : []), ...(edits.length > 0 ? [{ type: 'editSignals' as const, edits }] : [])]
+}
+
+function editOf(signal: SignalRow | null, found: Known | null, text: (field: ListField) => string, mapping: Mapping): { edit: CommandOf<'editSignals'>['edits'][number]; changes: FieldChange[] } | string {
+  const changes: FieldChange[] = []
+  const edit: CommandOf<'editSignals'>['edits'][number] = { id: signal?.id ?? newId() }
+  for (const field of ['tag', 'comment', 'terminal'] as const) {
+    const after = text(field)
+    if (after === '' || after === (signal?.[field] ?? '')) continue
+    edit[field] = after
+    changes.push({ field, before: signal?.[field] ?? '', after })
+  }
+  let facts: FactsEdit = {}
+  for (const name of factNames) {
+    if (!mapping.includes(name) || text(name) === '') continue
+    const read = factColumns[name].read(text(name))
+    if (typeof read === 'string') return `${factColumns[name].heading}: ${read}`
+    const [before, after] = [factColumns[name].word(signal?.facts ?? {}), factColumns[name].word(Object.fromEntries(Object.entries(read).filter(([, value]) => value !== null)))]
+    if (before === after) continue
+    facts = { ...facts, ...read }
+    changes.push({ field: factColumns[name].heading, before, after })
+  }
+  if (Object.keys(facts).length > 0) edit.facts = facts
+  if (found && !found.signal && JSON.stringify(signal?.place ?? null) !== JSON.stringify(found.place)) {
+    edit.place = found.place
+    changes.push({ field: 'channel', before: signal?.place ? 'another channel' : '', after: found.where })
+  } else if (!signal) edit.place = null
+  return { edit, changes }
+}
+
+type Index = ReturnType<typeof indexOf>
+
+function indexOf(derived: Derived) {
+  const byTerminal = new Map<string, Known[]>()
+  const byAddress = new Map<string, Known[]>()
+  const byPosition = new Map<string, Known[]>()
+  const byTag = new Map<string, SignalRow>()
+  const where = new Map<string, string>()
+  const signals: SignalRow[] = []
+  const add = (map: Map<string, Known[]>, key: string, known: Known) => {
+    const all = map.get(key)
+    if (all) all.push(known)
+    else map.set(key, [known])
+  }
+  const addSignal = (signal: SignalRow) => {
+    signals.push(signal)
+    if (signal.tag !== '') byTag.set(tagIdentity(signal.tag), signal)
+  }
+  for (const { view, module, channel, number, signal } of listChannels(derived)) {
+    const known: Known = { place: { moduleId: module.id, subslot: channel.subslot, direction: channel.direction, offsetBits: channel.offsetBits }, where: `${view.station.name} · slot ${module.slot} · ${channel.name}`, signal }
+    const at = channelAddress(module, channel)
+    if (at) for (const notation of new Set([notationOf(derived.plan, view.station), 'iec' as const])) add(byAddress, formatAddress(at, notation).toLowerCase(), known)
+    add(byPosition, positionKey(view.station.name, module.slot, channel.name), known)
+    add(byPosition, positionKey(view.station.name, module.slot, String(number)), known)
+    if (signal) {
+      addSignal(signal)
+      where.set(signal.id, known.where)
+      if (signal.terminal !== '') add(byTerminal, signal.terminal.toLowerCase(), known)
+    }
+  }
+  for (const signal of Object.values(derived.plan.unplaced)) addSignal(signal)
+  return { byTerminal, byAddress, byPosition, byTag, signals, whereOf: (signal: SignalRow) => where.get(signal.id) ?? 'no channel' }
+}
+
+function positionKey(station: string, slot: number | string, channel: string): string {
+  return `${station}/${slot}/${channel}`.toLowerCase()
+}
+
+/** The channel that a row's place means: what station, slot and channel, address and station say together. The terminal counts where nothing else does.
+ *  Null where it names none, a sentence where it means several or none that is there. */
+function placesOf(index: Index, { terminal, address, station, slot, channel }: Record<'terminal' | 'address' | 'station' | 'slot' | 'channel', string>): Known | null | string {
+  const byPosition = station !== '' && slot !== '' && channel !== '' ? index.byPosition.get(positionKey(station, slot, channel)) ?? [] : null
+  const byAddress = address !== '' ? index.byAddress.get(address.toLowerCase()) ?? index.byAddress.get(usualAddress(address)) ?? [] : null
+  if (byPosition?.length === 0) return `There is no channel at ${station}, slot ${slot}, ${channel}.`
+  if (byAddress?.length === 0) return `There is no channel at the address ${address}.`
+  if (byPosition && byAddress) return oneOf(byPosition.filter((one) => byAddress.includes(one)), `${station}, slot ${slot}, ${channel} at the address ${address}`)
+  if (byPosition) return oneOf(byPosition, `${station}, slot ${slot}, ${channel}`)
+  if (byAddress) return oneOf(station === '' ? byAddress : byAddress.filter(({ where }) => where.toLowerCase().startsWith(`${station.toLowerCase()} ·`)), `the address ${address}${station === '' ? '' : ` of ${station}`}`)
+  if (terminal === '') return null
+  const found = index.byTerminal.get(terminal.toLowerCase())
+  return found && found.length > 1 ? `The terminal ${terminal} stands at ${found.length} channels.` : found?.[0] ?? null
+}
+
+function oneOf(found: readonly Known[], words: string): Known | string {
+  const different = [...new Set(found)]
+  if (different.length === 0) return `There is no channel at ${words}.`
+  return different.length === 1 ? different[0]! : `${words[0]!.toUpperCase()}${words.slice(1)} means ${different.length} channels: ${different.slice(0, 3).map(({ where }) => where).join(', ')}.`
+}
+
+/** The same address as the first notation that understands it would write it. */
+function usualAddress(text: string): string {
+  for (const name of Object.keys(notations) as (keyof typeof notations)[]) {
+    const parsed = notations[name].parse(text)
+    if (parsed) return formatAddress(parsed, 'iec').toLowerCase()
+  }
+  return ''
+}
