@@ -26,6 +26,7 @@ export const router = createRouter({
         { path: 'ledger', name: 'ledger', component: () => import('./stages/ledger/LedgerStage.vue') },
         { path: 'parameters', name: 'parameters', component: () => import('./stages/parameters/ParametersPage.vue') },
         { path: 'range', name: 'range', component: () => import('./stages/range/RangeBench.vue') },
+        { path: 'list', name: 'list', component: () => import('./stages/list/ListImport.vue') },
         { path: 'memory', name: 'memory', component: () => import('./stages/memory/MemoryStage.vue') },
         { path: 'rehearsal', name: 'rehearsal', component: () => import('./stages/rehearsal/RehearsalStage.vue') },
         { path: 'history', name: 'history', component: () => import('./stages/history/HistoryPage.vue') },

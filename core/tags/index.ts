@@ -1,2 +1,3 @@
 export { legalTag, tagFault, tagIdentity } from './identifier'
 export { fillPattern, nextInSeries, patternFields, type PatternFields, type PatternResult } from './pattern'
+export { replacer, type Replacement } from './replace'

@@ -10,6 +10,7 @@ import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
+import ReplaceSheet from './ReplaceSheet.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
 import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
@@ -32,7 +33,7 @@ const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
 /** What stands beside the grid. */
-const beside = ref<'pattern' | 'tray' | 'wiring' | null>(null)
+const beside = ref<'pattern' | 'replace' | 'tray' | 'wiring' | null>(null)
 const selected = ref<LedgerRow[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
 const near = ref<{ id: string; words: string } | null>(null)
@@ -174,6 +175,14 @@ async function openPattern() {
   beside.value = 'pattern'
 }
 
+/** The rows of the selection if it has several, else all that are shown. */
+async function openReplace() {
+  const range = await grid()?.getSelectedRange()
+  const visible = (await grid()?.getVisibleSource()) ?? []
+  selected.value = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : [...shown.value]
+  beside.value = 'replace'
+}
+
 watch([focus, shown], async ([at]) => {
   if (at?.kind !== 'signal') return
   const y = shown.value.findIndex(({ signalId }) => signalId === at.id)
@@ -195,9 +204,11 @@ watch([focus, shown], async ([at]) => {
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
         <button class="button small" :aria-pressed="beside === 'tray'" @click="beside === 'tray' ? (beside = null) : openTray()">{{ unplaced }} waiting</button>
         <button class="button small" @click="takeOff">Take off the channel</button>
+        <button class="button small" @click="openReplace">Replace …</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
         <button class="button small" @click="showOnBench">Range bench</button>
+        <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
         <button class="button small" @click="showInMemory">Show in the memory</button>
         <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <NotationPicker v-if="set === 'addressing'" />
@@ -210,6 +221,7 @@ watch([focus, shown], async ([at]) => {
     </div>
     <SideSheet v-if="beside" @close="beside = null">
       <PatternSheet v-if="beside === 'pattern'" :rows="selected" @done="beside = null" />
+      <ReplaceSheet v-else-if="beside === 'replace'" :rows="selected" @done="beside = null" />
       <SignalTray v-else-if="beside === 'tray'" :near="near" />
       <WiringSheet v-else-if="wired" :row="wired" />
       <p v-else class="sheet-body quiet">Choose a row.</p>

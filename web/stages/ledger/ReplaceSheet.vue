@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { replacer, tagFault, tagIdentity } from '@kataxis/core'
+import { useProject } from '../../stores/project'
+import type { LedgerRow } from './rows'
+import { useLedgerEdits } from './useLedgerEdits'
+
+/** Finds and replaces in the rows that are shown or selected, with groups; what would collide is told before. */
+const props = defineProps<{ rows: readonly LedgerRow[] }>()
+const emit = defineEmits<{ done: [] }>()
+const project = useProject()
+const edit = useLedgerEdits()
+const find = ref('')
+const text = ref('')
+const isPattern = ref(false)
+const matchesCase = ref(false)
+const columns = { tag: 'Tags', comment: 'Comments', terminal: 'Terminals' } as const
+const column = ref<keyof typeof columns>('tag')
+const mostShown = 20
+
+const run = computed(() => replacer({ find: find.value, with: text.value, isPattern: isPattern.value, matchesCase: matchesCase.value }))
+const changes = computed(() => {
+  const replace = run.value
+  if (typeof replace === 'string') return []
+  const found = props.rows.filter(({ signalId }) => signalId !== null).map((row) => ({ row, before: row[column.value], after: replace(row[column.value]) })).filter(({ before, after }) => before !== after)
+  if (column.value !== 'tag') return found.map((one) => ({ ...one, fault: null }))
+  const own = new Set(found.map(({ row }) => row.signalId))
+  const taken = new Set([...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)), ...Object.values(project.plan!.unplaced)].filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)))
+  return found.map((one) => {
+    const fault = one.after === '' ? 'it would be empty' : tagFault(one.after, project.plan!.project.tagLength) ?? (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null)
+    taken.add(tagIdentity(one.after))
+    return { ...one, fault }
+  })
+})
+const faulty = computed(() => changes.value.filter(({ fault }) => fault !== null))
+const sample = computed(() => [...new Set([...faulty.value.slice(0, mostShown), ...changes.value.slice(0, mostShown)])].slice(0, mostShown))
+
+function take(): void {
+  if (edit(changes.value.map(({ row, after }) => ({ row, column: column.value, text: after })))) emit('done')
+}
+</script>
+
+<template>
+  <div class="sheet-body">
+    <header>
+      <h3>Ledger</h3>
+      <h1>Find and replace</h1>
+      <p class="quiet">In {{ rows.length }} rows: the selected ones, or all that are shown.</p>
+    </header>
+    <div class="form">
+      <label><span class="label">In</span><select v-model="column" class="field"><option v-for="(words, name) in columns" :key="name" :value="name">{{ words }}</option></select></label>
+      <label><span class="label">Find</span><input v-model="find" class="field mono" spellcheck="false" aria-label="Find" /></label>
+      <label><span class="label">Replace with</span><input v-model="text" class="field mono" spellcheck="false" aria-label="Replace with" /></label>
+      <label class="check"><input v-model="isPattern" type="checkbox" /> as a pattern: <code>(\d+)</code> found is <code>$1</code> again</label>
+      <label class="check"><input v-model="matchesCase" type="checkbox" /> capital letters count</label>
+    </div>
+    <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
+    <section v-if="find !== '' && typeof run !== 'string'">
+      <h2>{{ changes.length }} change<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
+      <table class="plain-table">
+        <thead><tr><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
+        <tbody><tr v-for="{ row, before, after, fault } in sample" :key="row.key"><td class="mono quiet">{{ before }}</td><td><span class="mono">{{ after || '–' }}</span> <span v-if="fault" class="fault">{{ fault }}</span></td></tr></tbody>
+      </table>
+      <p v-if="changes.length > sample.length" class="quiet">… and {{ changes.length - sample.length }} more</p>
+    </section>
+    <button class="button main" :disabled="changes.length === 0 || faulty.length > 0" @click="take">Replace in {{ changes.length }} {{ changes.length === 1 ? 'row' : 'rows' }}</button>
+  </div>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 10px;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1.3 var(--sans);
+}
+code {
+  font: 12px/1 var(--mono);
+}
+.fault {
+  color: var(--accent);
+}
+</style>
