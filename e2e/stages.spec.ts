@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
-const stages = ['shelf', 'board?at=module:intake-a.5', 'board?at=station:screen-1', 'ledger', 'memory?at=module:intake-a.5', 'board?at=station:ozone-pump', 'board?at=network:n-intake', 'board?at=controller:k3', 'rehearsal', 'handover']
+const stages = ['shelf', 'board?at=module:intake-a.5', 'board?at=station:screen-1', 'ledger', 'memory?at=module:intake-a.5', 'board?at=station:ozone-pump', 'board?at=network:n-intake', 'board?at=controller:k3', 'range?at=signal:s041', 'list', 'rehearsal', 'handover']
 
 for (const theme of ['light', 'dark'] as const) {
   test.describe(theme, () => {

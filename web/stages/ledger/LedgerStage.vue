@@ -187,6 +187,7 @@ watch([focus, shown], async ([at]) => {
   if (at?.kind !== 'signal') return
   const y = shown.value.findIndex(({ signalId }) => signalId === at.id)
   if (y < 0) return
+  current.value = shown.value[y]!
   await nextTick()
   await new Promise((done) => setTimeout(done, 60))
   await grid()?.scrollToRow(Math.max(0, y - 4))

@@ -56,7 +56,7 @@ function take(): void {
     </div>
     <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
     <section v-if="find !== '' && typeof run !== 'string'">
-      <h2>{{ changes.length }} change<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
+      <h2>{{ changes.length }} {{ changes.length === 1 ? 'change' : 'changes' }}<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
       <table class="plain-table">
         <thead><tr><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
         <tbody><tr v-for="{ row, before, after, fault } in sample" :key="row.key"><td class="mono quiet">{{ before }}</td><td><span class="mono">{{ after || '–' }}</span> <span v-if="fault" class="fault">{{ fault }}</span></td></tr></tbody>

@@ -31,7 +31,7 @@ function choose(event: Event): void {
 }
 function finish(): void {
   const count = accepted.value.length
-  if (take()) project.tell(`${count} rows of ${fileName.value} are in the plan now, as one change.`)
+  if (take()) project.tell(count === 1 ? `One row of ${fileName.value} is in the plan now.` : `${count} rows of ${fileName.value} are in the plan now, as one change.`)
 }
 const signs: Readonly<Record<Kind, string>> = { changed: '~', added: '+', ambiguous: '?', removed: '−' }
 const open = ({ edit, kind: what }: ListDifference) => (edit && what !== 'added' ? void goTo('ledger', { kind: 'signal', id: edit.id }) : undefined)

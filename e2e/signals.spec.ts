@@ -1,0 +1,135 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { saved } from './steps'
+
+const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click()
+const sheet = (page: Page) => page.getByRole('complementary', { name: 'Sheet' })
+async function noViolations(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).exclude('revo-grid').analyze()
+  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+}
+
+test('the range bench shows the chain, its wrong scaling, and what is right', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger?at=signal:s041')
+  await page.getByRole('button', { name: 'Range bench' }).click()
+  await expect(page.getByRole('heading', { name: /INT_LT_101/ })).toBeVisible()
+  // A 0–20 mA channel with a 4–20 mA transmitter, scaled over all counts: 12 mA is 4 m and shows 4.8.
+  await page.getByLabel('Signal, mA').fill('12')
+  await page.getByLabel('Signal, mA').press('Enter')
+  await expect(page.getByLabel('Process, m')).toHaveValue('4')
+  await expect(page.getByLabel('Counts, INT')).toHaveValue('18000')
+  await expect(page.getByText('4.8', { exact: true })).toBeVisible()
+  await page.getByLabel('Counts, INT').fill('6000')
+  await page.getByLabel('Counts, INT').press('Enter')
+  await expect(page.getByLabel('Signal, mA')).toHaveValue('4')
+  await page.getByRole('slider').press('ArrowUp')
+  await expect(page.getByLabel('Signal, mA')).toHaveValue('4.22')
+  await expect(page.getByText('INT_LT_101 := (INT_TO_REAL(INT_LT_101_raw) - 6000.0) / 24000.0 * 8.0;')).toBeVisible()
+  await noViolations(page)
+
+  await page.getByRole('button', { name: 'Note as scaled in the program' }).click()
+  await expect(page.getByText(/As it is scaled in the program, it shows/)).toHaveCount(0)
+  await saved(page)
+  await undo(page)
+  await expect(page.getByText(/As it is scaled in the program, it shows 1.6 m too much at 0 m/)).toBeVisible()
+
+  // Another range of the channel, and a range that is none.
+  await page.getByLabel('Channel is set to').selectOption('4…20 mA')
+  await expect(page.getByLabel('Counts, INT')).toHaveValue('15000')
+  await undo(page)
+  await page.getByLabel('Measures').fill('deep')
+  await page.getByLabel('Measures').press('Enter')
+  await expect(page.getByText('"deep" is no measuring range; 0…6 bar is one.')).toBeVisible()
+  await expect(page.getByLabel('Measures')).toHaveValue('0…8 m')
+})
+
+test('waiting signals find the next channel that fits, and keep everything when they are taken off', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger?at=signal:s069')
+  await page.getByRole('button', { name: /waiting$/ }).click()
+  const tray = sheet(page)
+  await tray.getByLabel(/New signals/).fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar\nTRAY P2')
+  await expect(tray.getByText('Line 2, TRAY P2: " " at position 5 is not a letter, digit or underscore.')).toBeVisible()
+  await tray.getByLabel(/New signals/).fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar')
+  await tray.getByRole('button', { name: 'Add 1 signal' }).click()
+  await tray.getByRole('checkbox', { name: 'Choose TRAY_PT_1' }).check()
+  await expect(tray.getByRole('cell', { name: 'intake-b · slot 3 · Channel 6' })).toBeVisible()
+  await noViolations(page)
+  await tray.getByRole('button', { name: /^Put the chosen 1/ }).click()
+  await expect(tray.getByText('TRAY_PT_1')).toHaveCount(0)
+  await page.getByLabel('Filter the rows').fill('TRAY_PT_1')
+  const grid = page.getByTestId('ledger-grid')
+  await expect(grid.getByText('intake-b', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Scaling', exact: true }).click()
+  await expect(grid.getByText('0…10 bar', { exact: true })).toBeVisible()
+
+  await grid.getByText('TRAY_PT_1').click()
+  await page.getByRole('button', { name: 'Take off the channel' }).click()
+  await expect(tray.getByText('Pressure behind the tray · 4…20 mA')).toBeVisible()
+  await expect(grid.getByText('no channel', { exact: true })).toBeVisible()
+  await expect(grid.getByText('0…10 bar', { exact: true })).toBeVisible()
+  for (let i = 0; i < 3; i++) await undo(page)
+  await expect(grid.getByText('TRAY_PT_1')).toHaveCount(0)
+})
+
+test('the circuit of a signal says who feeds whom', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger?at=signal:s044')
+  await page.getByRole('button', { name: 'Circuit' }).click()
+  const circuit = sheet(page)
+  await expect(circuit.getByText('There are two supplies in the loop')).toBeVisible()
+  await circuit.getByLabel('Fed by').fill('device')
+  await circuit.getByLabel('Fed by').press('Enter')
+  await expect(circuit.getByText('There are two supplies in the loop')).toHaveCount(0)
+  await expect(circuit.getByRole('img', { name: /The transmitter has a supply of its own/ })).toBeVisible()
+  await circuit.getByText('Intrinsic safety').click()
+  for (const [name, value] of [['U₀, V', '25'], ['Uᵢ, V', '24']] as const) {
+    await circuit.getByLabel(name).fill(value)
+    await circuit.getByLabel(name).press('Enter')
+  }
+  await expect(circuit.getByText('not met: U₀ 25 V ≤ Uᵢ 24 V')).toBeVisible()
+  await noViolations(page)
+  for (let i = 0; i < 3; i++) await undo(page)
+})
+
+test('a list is compared with the plan, and what is accepted is one change', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger')
+  await page.getByRole('link', { name: /From a list/ }).click()
+  const list = 'Signals of the intake\n\nSignal;Description;Terminal;Measuring range\nINT_LT_101;Level of the basin;A1-X5:1;\nLIST_PT_1;New pressure;;0..10 bar\nLIST-2;Not legal;;\n'
+  await page.getByLabel('List file').setInputFiles({ name: 'intake.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
+  await expect(page.getByRole('button', { name: 'Changed 1', exact: true })).toBeVisible()
+  await expect(page.getByText('LIST-2 is no tag: "-" at position 5')).toBeVisible()
+  // "Measuring range" is known by nobody yet; it is chosen once.
+  await page.getByLabel('Measuring range').selectOption('Measures')
+  await expect(page.getByText('0…10 bar', { exact: true })).toBeVisible()
+  await noViolations(page)
+  await page.getByRole('checkbox', { name: 'Take INT_LT_101' }).uncheck()
+  await page.getByRole('button', { name: 'Take 1 over' }).click()
+  await expect(page.getByText('One row of intake.csv is in the plan now.')).toBeVisible()
+  await saved(page)
+  await page.goto('/p/skarvholm/ledger')
+  await page.getByLabel('Filter the rows').fill('LIST_PT_1')
+  await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toBeVisible()
+  await undo(page)
+  await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toHaveCount(0)
+
+  await page.goto('/p/skarvholm/list')
+  await page.getByLabel('List file').setInputFiles({ name: 'broken.xlsx', mimeType: 'application/octet-stream', buffer: Buffer.from('PK\u0003\u0004nothing') })
+  await expect(page.getByRole('alert')).toContainText('broken.xlsx is no workbook that can be read')
+})
+
+test('names are replaced with groups; what would collide is told before', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger')
+  await page.getByLabel('Filter the rows').fill('GAL_PT')
+  await page.getByRole('button', { name: 'Replace …' }).click()
+  const dialog = sheet(page)
+  await dialog.getByLabel('Find', { exact: true }).fill('GAL_PT_3(\\d)')
+  await dialog.getByRole('checkbox', { name: /as a pattern/ }).check()
+  await dialog.getByLabel('Replace with').fill('GAL_P_1')
+  await expect(dialog.getByText('6 changes, 5 not as they should be')).toBeVisible()
+  await dialog.getByLabel('Replace with').fill('GAL_P_$1')
+  await expect(dialog.getByRole('heading', { name: '6 changes' })).toBeVisible()
+  await dialog.getByRole('button', { name: 'Replace in 6 rows' }).click()
+  await page.getByLabel('Filter the rows').fill('GAL_P_')
+  await expect(page.getByTestId('ledger-grid').getByText('GAL_P_6')).toBeVisible()
+  await undo(page)
+  await expect(page.getByTestId('ledger-grid').getByText('GAL_P_6')).toHaveCount(0)
+})
