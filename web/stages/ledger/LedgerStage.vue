@@ -183,10 +183,13 @@ async function openReplace() {
   beside.value = 'replace'
 }
 
+/** The signal that the address names is shown once, as soon as it stands in a row; what is edited afterwards moves nothing. */
+let shownFor: string | null = null
 watch([focus, shown], async ([at]) => {
-  if (at?.kind !== 'signal') return
+  if (at?.kind !== 'signal' || at.id === shownFor) return
   const y = shown.value.findIndex(({ signalId }) => signalId === at.id)
   if (y < 0) return
+  shownFor = at.id
   current.value = shown.value[y]!
   await nextTick()
   await new Promise((done) => setTimeout(done, 60))
