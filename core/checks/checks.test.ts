@@ -37,6 +37,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['module.slot', () => force(smallPlan(...good), moduleRow('b', 7, 'DI')), 'tv-1 · slot 7', 'no slot 7'],
   ['station.empty', () => smallPlan(), 'tv-1', 'at least one'],
   ['station.dataLength', () => smallPlan(insert('a', 2, 'AO'), insert('b', 3, 'AO'), insert('c', 4, 'AO')), 'tv-1', '12 bytes of output data; its head takes at most 8'],
+  ['controller.spare', () => smallPlan(...good, { type: 'editSignals', edits: Array.from({ length: 4 }, (_, i) => ({ id: `x${i}`, place: place('a', i), tag: `X${i}` })) }, { type: 'setProject', set: { sparePercent: 90 } }), 'K1', '90 % are wanted'],
   ['image.overlap', () => smallPlan(insert('a', 1, 'DI'), insert('b', 2, 'DI'), { type: 'setAddress', moduleId: 'b', subslot: 1, direction: 'in', byte: 0 }), 'tv-1 · slot 2', 'share input byte 0'],
   ['image.overrun', () => smallPlan(...good, { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 64 }), 'tv-1 · slot 1', 'bytes 0 to 63'],
   ['image.nearlyFull', () => smallPlan(...good, insert('b', 2, 'DI'), { type: 'updateController', id: 'k1', set: { inputBytes: 2 } }), 'K1', '2 of 2 input bytes'],

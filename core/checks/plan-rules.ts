@@ -1,7 +1,8 @@
 import { formatSubnet, ipFault, parseIp, subnetOf, type IpFault } from '../addressing/ip'
 import { nextName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
-import type { Derived, PlacedBlock, DerivedStation } from '../derive/derive'
+import { kindOfChannel } from '../catalog/words'
+import { signalOn, type Derived, type PlacedBlock, type DerivedStation } from '../derive/derive'
 import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id } from '../plan/model'
 import { hostOf, ipOfHost, ipsOnCable, isInPool } from '../plan/identities'
@@ -203,6 +204,27 @@ export const planRules = [
       }
     },
     say: ({ controller, used, size, what }) => `${used} of ${size} ${what} bytes of ${controller} are given out; less than a tenth is left.`,
+  }),
+
+  planRule<{ controller: string; kind: string; free: number; all: number; wanted: number }>({
+    code: 'controller.spare',
+    severity: 'warning',
+    find: function* ({ derived: { plan, controllers } }) {
+      const wanted = plan.project.sparePercent
+      if (wanted === 0) return
+      for (const { controller, networks } of controllers) {
+        const kinds = new Map<string, { free: number; all: number }>()
+        for (const { stations } of networks) for (const { modules } of stations) for (const module of modules) for (const channel of module.layout?.channels ?? []) {
+          const kind = kindOfChannel(channel)
+          const count = kinds.get(kind) ?? { free: 0, all: 0 }
+          kinds.set(kind, count)
+          count.all++
+          if (!signalOn(module, channel)) count.free++
+        }
+        for (const [kind, { free, all }] of kinds) if (free * 100 < wanted * all) yield { at: { kind: 'controller', id: controller.id, words: nameOf(controller.name) }, facts: { controller: controller.name, kind, free, all, wanted } }
+      }
+    },
+    say: ({ controller, kind, free, all, wanted }) => `${nameOf(controller)} has ${free} of ${all} ${kind} channels free, ${Math.floor((free / all) * 100)} %; ${wanted} % are wanted.`,
   }),
 
   planRule<{ tag: string; others: string[]; user: TagUser }>({

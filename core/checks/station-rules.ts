@@ -287,11 +287,11 @@ export const stationRules = [
   stationRule<{ tag: string; fault: string; legal: string }>({
     code: 'tag.illegal',
     severity: 'blocker',
-    find: function* ({ view, project: { tagLength } }) {
+    find: function* ({ view, project }) {
       for (const module of view.modules) {
         for (const signal of module.signals.values()) {
-          const fault = signal.tag === '' ? null : tagFault(signal.tag, tagLength)
-          if (fault) yield { at: { ...atModule(view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, fault, legal: legalTag(signal.tag, tagLength) } }
+          const fault = signal.tag === '' ? null : tagFault(signal.tag, project)
+          if (fault) yield { at: { ...atModule(view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, fault, legal: legalTag(signal.tag, project) } }
         }
       }
     },

@@ -1,3 +1,4 @@
+import { readSheet } from 'read-excel-file/node'
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { describe, expect, test } from 'vitest'
@@ -28,6 +29,13 @@ describe('the I/O list', () => {
     const parsed = Papa.parse<string[]>(text.trimEnd())
     expect(parsed.errors).toEqual([])
     expect(parsed.data).toEqual([ioColumns.map(({ heading }) => heading), ...cells])
+  })
+
+  // ECMA-376, opened by another reader than the one that wrote it (read-excel-file).
+  test('as XLSX is the same for an independent reader', async () => {
+    const bytes = await exportFormats.xlsx.write(input)
+    const rows = await readSheet(Buffer.from(bytes), 'IO list')
+    expect(rows.map((row) => ioColumns.map((_, x) => String(row[x] ?? '')))).toEqual([ioColumns.map(({ heading }) => heading), ...cells])
   })
 
   // ECMA-376, read back by the registry's reader; the browser test opens the download too.

@@ -2,6 +2,7 @@ import { filesOfPlan } from '../plan/files'
 import type { Derived } from '../derive/derive'
 import { writeArchive } from './archive'
 import { writeCsv } from './csv'
+import { writeDeclarations } from './declarations'
 import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
@@ -47,6 +48,14 @@ export const exportFormats = {
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
     write: ({ derived, revision, blockers }) => writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
+  },
+  declarations: {
+    label: 'Declarations, Structured Text',
+    what: 'Every named signal by IEC 61131-3: a structure type for each station, and global variables at their addresses.',
+    extension: 'st',
+    mediaType: 'text/plain; charset=utf-8',
+    isDeliverable: true,
+    write: ({ derived }) => new TextEncoder().encode(writeDeclarations(derived)),
   },
   parameters: {
     label: 'Parameter sheet, XLSX',

@@ -95,7 +95,7 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
     const tag = text('tag')
     const key = `line-${line}`
     const refuse = (note: string, where = '') => differences.push({ key, line, kind: 'ambiguous', tag, where, changes: [], note, edit: null })
-    const fault = tag === '' ? null : tagFault(tag, derived.plan.project.tagLength)
+    const fault = tag === '' ? null : tagFault(tag, derived.plan.project)
     if (fault) {
       refuse(`${tag} is no tag: ${fault}.`)
       continue

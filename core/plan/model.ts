@@ -71,6 +71,11 @@ export const projectRow = z.object({
   name: label.min(1),
   /** Longest tag the target language takes. */
   tagLength: z.number().int().min(8).max(255),
+  tagCase: z.enum(['any', 'upper', 'lower']).default('any'),
+  /** Words of the target that no tag may be, beside those of IEC 61131-3. */
+  reservedWords: z.array(z.string().min(1).max(200)).max(2000).default([]),
+  /** Share of each kind of channel that a controller is to keep free; 0: nobody said. */
+  sparePercent: z.number().int().min(0).max(90).default(0),
   /** Length of the rails that stations stand on, in millimetres; 0 where nobody said. */
   railMm: z.number().int().min(0).max(100_000).default(0),
   /** Modules of up to four bits stand side by side in one byte of their station. */

@@ -1,20 +1,44 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { legalTag, tagFault, tagIdentity } from './identifier'
+import { legalTag, tagFault, tagIdentity, type TagRules } from './identifier'
 import { fillPattern, nextInSeries } from './pattern'
+
+const rules: TagRules = { tagLength: 32, tagCase: 'any', reservedWords: [] }
+
+// What a target takes beside the standard is the project's own decision.
+describe('rules of a project', () => {
+  test.each<[string, Partial<TagRules>, string | null]>([
+    ['Pump_1', { tagCase: 'upper' }, '"u" at position 2 is a small letter; this project writes capitals'],
+    ['PUMP_1', { tagCase: 'upper' }, null],
+    ['pump_A', { tagCase: 'lower' }, '"A" at position 6 is a capital letter'],
+    ['motor', { reservedWords: ['MOTOR'] }, 'MOTOR is reserved in this project'],
+    ['Pump_1_Run', { tagLength: 8 }, 'its 10 characters are more than the 8'],
+  ])('%s under %j', (tag, more, says) => {
+    const fault = tagFault(tag, { ...rules, ...more })
+    if (says === null) expect(fault).toBeNull()
+    else expect(fault).toContain(says)
+  })
+  test('whatever is typed, what is proposed instead keeps them', () => {
+    const some = fc.record({ tagLength: fc.integer({ min: 8, max: 40 }), tagCase: fc.constantFrom('any', 'upper', 'lower'), reservedWords: fc.constantFrom([], ['MOTOR', 'a']) })
+    fc.assert(fc.property(fc.oneof(fc.string(), fc.constantFrom('motor', 'A', 'END_CONFIGURATION')), some, (text, own) => {
+      const legal = legalTag(text, own as TagRules)
+      if (legal !== '') expect(tagFault(legal, own as TagRules)).toBeNull()
+    }))
+  })
+})
 
 // IEC 61131-3:2013, 6.1.2 identifiers.
 describe('identifiers', () => {
-  test.each(['A', '_x', 'Pump_1_Run', 'a1', 'ifx', 'P101'])('%s is legal', (tag) => expect(tagFault(tag, 32)).toBeNull())
+  test.each(['A', '_x', 'Pump_1_Run', 'a1', 'ifx', 'P101'])('%s is legal', (tag) => expect(tagFault(tag, rules)).toBeNull())
   test.each([
     ['1A', '"1"'], ['a b', '" " at position 2'], ['a-b', '"-"'], ['grün', '"ü"'], ['a__b', 'position 2'], ['a_', 'ends with'],
     ['if', 'keyword'], ['Real', 'keyword'], ['x'.repeat(33), '33 characters'], ['a.b', '"."'],
-  ])('%s is not: %s', (tag, why) => expect(tagFault(tag, 32)).toContain(why))
+  ])('%s is not: %s', (tag, why) => expect(tagFault(tag, rules)).toContain(why))
   test('case makes no difference', () => expect(tagIdentity('Pump_A')).toBe(tagIdentity('PUMP_a')))
   test('what is proposed is legal, or nothing', () => {
     fc.assert(fc.property(fc.string({ unit: 'grapheme', maxLength: 60 }), (text) => {
-      const legal = legalTag(text, 32)
-      if (legal !== '') expect(tagFault(legal, 34)).toBeNull()
+      const legal = legalTag(text, rules)
+      if (legal !== '') expect(tagFault(legal, rules)).toBeNull()
     }))
   })
 })

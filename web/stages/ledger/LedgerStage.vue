@@ -10,6 +10,7 @@ import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
+import RulesSheet from './RulesSheet.vue'
 import ReplaceSheet from './ReplaceSheet.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
@@ -33,7 +34,7 @@ const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
 /** What stands beside the grid. */
-const beside = ref<'pattern' | 'replace' | 'tray' | 'wiring' | null>(null)
+const beside = ref<'pattern' | 'replace' | 'rules' | 'tray' | 'wiring' | null>(null)
 const selected = ref<LedgerRow[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
 const near = ref<{ id: string; words: string } | null>(null)
@@ -212,6 +213,7 @@ watch([focus, shown], async ([at]) => {
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
         <button class="button small" @click="showOnBench">Range bench</button>
+        <button class="button small" :aria-pressed="beside === 'rules'" @click="beside = beside === 'rules' ? null : 'rules'">Rules</button>
         <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
         <button class="button small" @click="showInMemory">Show in the memory</button>
         <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
@@ -226,6 +228,7 @@ watch([focus, shown], async ([at]) => {
     <SideSheet v-if="beside" @close="beside = null">
       <PatternSheet v-if="beside === 'pattern'" :rows="selected" @done="beside = null" />
       <ReplaceSheet v-else-if="beside === 'replace'" :rows="selected" @done="beside = null" />
+      <RulesSheet v-else-if="beside === 'rules'" />
       <SignalTray v-else-if="beside === 'tray'" :near="near" />
       <WiringSheet v-else-if="wired" :row="wired" />
       <p v-else class="sheet-body quiet">Choose a row.</p>

@@ -25,7 +25,7 @@ const preview = computed(() => {
     const identity = tagIdentity(result.text)
     const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
     seen.add(identity)
-    const fault = result.text === '' ? 'it is empty' : tagFault(result.text, project.plan!.project.tagLength) ?? (isTaken ? 'the tag stands already' : null)
+    const fault = result.text === '' ? 'it is empty' : tagFault(result.text, project.plan!.project) ?? (isTaken ? 'the tag stands already' : null)
     return { row, tag: result.text, fault }
   })
 })

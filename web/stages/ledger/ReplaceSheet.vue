@@ -27,7 +27,7 @@ const changes = computed(() => {
   const own = new Set(found.map(({ row }) => row.signalId))
   const taken = new Set([...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)), ...Object.values(project.plan!.unplaced)].filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)))
   return found.map((one) => {
-    const fault = one.after === '' ? 'it would be empty' : tagFault(one.after, project.plan!.project.tagLength) ?? (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null)
+    const fault = one.after === '' ? 'it would be empty' : tagFault(one.after, project.plan!.project) ?? (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null)
     taken.add(tagIdentity(one.after))
     return { ...one, fault }
   })

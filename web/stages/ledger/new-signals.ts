@@ -16,7 +16,7 @@ export function readNewSignals(text: string, plan: Plan): { readonly signals: re
   for (const [i, line] of text.split(/\r?\n/).entries()) {
     if (line.trim() === '') continue
     const [tag = '', comment = '', ...more] = line.split(line.includes('\t') ? '\t' : ';').map((part) => part.trim())
-    const fault = tag === '' ? 'it has no tag' : tagFault(tag, plan.project.tagLength) ?? (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null)
+    const fault = tag === '' ? 'it has no tag' : tagFault(tag, plan.project) ?? (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null)
     const facts = (['needs', 'transmitter', 'measures'] as const).map((name, column) => factColumns[name].read(more[column] ?? ''))
     const wrong = fault ?? facts.find((one) => typeof one === 'string')
     if (wrong) {

@@ -48,13 +48,12 @@ const isDeviceNotation = (name: NotationName | DeviceNotationName): name is Devi
 
 /** Facts are written out only for the set of columns that is shown. */
 export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | DeviceNotationName | '' = '', set: ColumnSet = 'addressing'): LedgerRow[] {
-  const { tagLength } = derived.plan.project
   const rows: LedgerRow[] = []
   const seen = new Map<string, number>()
   const shown = columnSets[set].columns.filter(isFact)
   const written = (facts: SignalFacts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
   const nothing = written({})
-  const faultOf = (tag: string) => (tag === '' ? null : tagFault(tag, tagLength))
+  const faultOf = (tag: string) => (tag === '' ? null : tagFault(tag, derived.plan.project))
   for (const listed of listChannels(derived)) {
     const { view, module, channel, signal } = listed
     const { subslot, direction, offsetBits } = channel

@@ -9,7 +9,7 @@ import { useListImport } from './useListImport'
 /** A signal list from a spreadsheet: what its columns are, what it would change, and what of that is taken over. */
 const project = useProject()
 const { goTo } = useFocus()
-const { tables, sheet, table, fileName, fault, isReading, mapping, setColumn, comparison, accepted, isAccepted, takesRemoved, toggle, read, stop, take } = useListImport()
+const { tables, sheet, list: table, fileName, fault, isReading, mapping, setColumn, comparison, accepted, isAccepted, takesRemoved, toggle, read, stop, take } = useListImport()
 onBeforeUnmount(stop)
 
 const page = ref<HTMLElement>()

@@ -17,11 +17,11 @@ export function useListImport() {
   const declined = ref(new Set<string>())
   let worker: Worker | null = null
 
-  const table = computed(() => tables.value[sheet.value] ?? null)
-  watch(table, (next) => (mapping.value = next ? guessMapping(next.headings, remembered.value) : []))
-  const comparison = computed(() => (table.value && project.derived && mapping.value.some((field) => field !== null) ? compareList(project.derived, table.value, mapping.value) : null))
+  const list = computed(() => tables.value[sheet.value] ?? null)
+  watch(list, (next) => (mapping.value = next ? guessMapping(next.headings, remembered.value) : []))
+  const comparison = computed(() => (list.value && project.derived && mapping.value.some((field) => field !== null) ? compareList(project.derived, list.value, mapping.value) : null))
   /** What is missing in the list is kept unless somebody asks for it to go. */
-  watch(table, () => (declined.value = new Set()))
+  watch(list, () => (declined.value = new Set()))
   const takesRemoved = ref(false)
   const isAccepted = ({ key, kind, edit }: ListDifference) => edit !== null && (kind === 'removed' ? takesRemoved.value !== declined.value.has(key) : !declined.value.has(key))
   const accepted = computed(() => comparison.value?.differences.filter(isAccepted) ?? [])
@@ -48,7 +48,7 @@ export function useListImport() {
     isReading.value = false
   }
   function setColumn(index: number, field: ListField | ''): void {
-    remembered.value = { ...remembered.value, [table.value!.headings[index]!.toLowerCase()]: field }
+    remembered.value = { ...remembered.value, [list.value!.headings[index]!.toLowerCase()]: field }
     mapping.value = mapping.value.map((one, i) => (i === index ? field || null : one === field ? null : one))
   }
   function toggle(key: string): void {
@@ -63,5 +63,5 @@ export function useListImport() {
     if (done) declined.value = new Set()
     return done
   }
-  return { tables, sheet, table, fileName, fault, isReading, mapping, setColumn, comparison, accepted, isAccepted, takesRemoved, toggle, read, stop, take }
+  return { tables, sheet, list, fileName, fault, isReading, mapping, setColumn, comparison, accepted, isAccepted, takesRemoved, toggle, read, stop, take }
 }
