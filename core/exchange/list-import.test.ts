@@ -77,6 +77,8 @@ describe('comparing', () => {
     ['an address that is nowhere', 'Tag;Address\nNEW_1;%IX900.0', [['ambiguous', 'NEW_1', '', 'There is no channel at the address %IX900.0.']]],
     ['an illegal tag', 'Tag;Comment\nA-B;x', [['ambiguous', 'A-B', '', 'A-B is no tag: "-" at position 2 is not a letter, digit or underscore.']]],
     ['a tag twice', 'Tag;Comment\nNEW_1;x\nnew_1;y', [['added', 'NEW_1', 'no channel yet', 'tag:  > NEW_1; comment:  > x'], ['ambiguous', 'new_1', '', 'new_1 stands in row 2 of the list too.']]],
+    ['two rows for one signal', 'Tag;Terminal\nNEW_1;A1-X5:1\nINT_LT_101;', [['changed', 'NEW_1', 'intake-a · slot 5 · Channel 0', 'tag: INT_LT_101 > NEW_1'], ['ambiguous', 'INT_LT_101', '', 'Row 2 of the list means the same signal.']]],
+    ['two rows for one channel', 'Tag;Station;Slot;Channel\nNEW_1;intake-b;3;6\nNEW_2;intake-b;3;Channel 6', [['added', 'NEW_1', 'intake-b · slot 3 · Channel 6', 'tag:  > NEW_1; channel:  > intake-b · slot 3 · Channel 6'], ['ambiguous', 'NEW_2', 'intake-b · slot 3 · Channel 6', 'Row 2 of the list means the same channel.']]],
     ['a range that is none', 'Tag;Measures\nINT_LT_101;deep', [['ambiguous', 'INT_LT_101', '', 'INT_LT_101: Measures: "deep" is no measuring range; 0…6 bar is one.']]],
   ])('%s', async (_, text, expected) => expect((await of(text)).differences.filter(({ kind }) => kind !== 'removed').map(short)).toEqual(expected))
 

@@ -88,7 +88,9 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
   const column = (field: ListField) => mapping.indexOf(field)
   const differences: ListDifference[] = []
   const seen = new Map<string, number>()
-  const met = new Set<string>()
+  /** The row of the list that meant a signal, or a free channel. */
+  const met = new Map<string, number>()
+  const used = new Map<Known, number>()
   let same = 0
   for (const { line, cells } of table.rows) {
     const text = (field: ListField) => (column(field) < 0 ? '' : cells[column(field)] ?? '')
@@ -122,12 +124,18 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
       else refuse('The row names neither a tag nor a place that is in the plan.')
       continue
     }
+    const twice = (signal && met.get(signal.id)) ?? (found && used.get(found))
+    if (twice) {
+      refuse(`Row ${twice} of the list means the same ${signal && met.has(signal.id) ? 'signal' : 'channel'}.`, found?.where)
+      continue
+    }
     const result = editOf(signal, found, text, mapping)
     if (typeof result === 'string') {
       refuse(`${tag || `Row ${line}`}: ${result}.`, found?.where)
       continue
     }
-    if (signal) met.add(signal.id)
+    if (signal) met.set(signal.id, line)
+    if (found) used.set(found, line)
     if (signal && result.changes.length === 0) same++
     else differences.push({ key, line, kind: signal ? 'changed' : 'added', tag: tag || signal?.tag || '', where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'), changes: result.changes, note: '', edit: result.edit })
   }

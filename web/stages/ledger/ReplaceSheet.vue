@@ -68,10 +68,6 @@ function take(): void {
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 10px;
-}
 .check {
   display: flex;
   gap: 6px;

@@ -76,10 +76,6 @@ const usesOf = (key: string) => Object.values(row.value.moduleFormats).filter((f
 </template>
 
 <style scoped>
-.form {
-  display: grid;
-  gap: 10px;
-}
 .length {
   display: flex;
   gap: 6px;

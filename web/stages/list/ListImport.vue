@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref } from 'vue'
 import { factColumns, listFields, type FactName, type ListDifference, type ListField } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
+import PageHead from '../../parts/PageHead.vue'
 import { useListImport } from './useListImport'
 
 /** A signal list from a spreadsheet: what its columns are, what it would change, and what of that is taken over. */
@@ -39,15 +40,11 @@ const open = ({ edit, kind: what }: ListDifference) => (edit && what !== 'added'
 
 <template>
   <article ref="page" class="page" :class="{ over: isOverDropZone }">
-    <header>
-      <div>
-        <h3>Ledger</h3>
-        <h1>Signals from a list <span class="quiet">{{ fileName }}</span></h1>
-      </div>
+    <PageHead above="Ledger" title="Signals from a list" :quiet="fileName">
       <select v-if="tables.length > 1" v-model="sheet" class="field pick" aria-label="Sheet of the workbook"><option v-for="(one, i) in tables" :key="one.name" :value="i">{{ one.name }} · {{ one.rows.length }} rows</option></select>
       <label class="button" :class="{ main: !table }">{{ table ? 'Another file …' : 'Choose a file …' }}<input type="file" accept=".csv,.txt,.tsv,.xlsx" class="hidden" aria-label="List file" @change="choose" /></label>
       <button v-if="comparison" class="button main" :disabled="accepted.length === 0" @click="finish">Take {{ accepted.length }} over</button>
-    </header>
+    </PageHead>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="isReading" class="empty">Reading {{ fileName }} … <button class="button small" @click="stop">Stop</button></p>
     <p v-else-if="!table" class="empty">Bring a signal list, XLSX or CSV with any separator, here or by the button. It is compared with the plan by tag, terminal, address or place; nothing changes before you say so.</p>
@@ -102,21 +99,6 @@ const open = ({ edit, kind: what }: ListDifference) => (edit && what !== 'added'
 .over {
   outline: 2px dashed var(--accent);
   outline-offset: -6px;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 10px 18px;
-  border-bottom: 1px solid var(--line);
-}
-header > div {
-  flex: 1;
-  min-width: 0;
-}
-h1 .quiet {
-  font-weight: 400;
-  font-size: 15px;
 }
 .pick {
   width: 220px;

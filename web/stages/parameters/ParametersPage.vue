@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import PageHead from '../../parts/PageHead.vue'
 import { useGrowing } from '../../parts/useGrowing'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
@@ -59,18 +60,14 @@ function lightOf(record: string, parameter: string): void {
 
 <template>
   <article v-if="found" class="page">
-    <header>
-      <div>
-        <h3>{{ title }}</h3>
-        <h1>{{ found.module.described?.name }} <span class="quiet">parameters</span></h1>
-      </div>
+    <PageHead :above="title" :title="found.module.described?.name ?? ''" quiet="parameters">
       <button class="button small" aria-label="Module before" @click="go(-1)">‹</button>
       <button class="button small" aria-label="Module after" @click="go(1)">›</button>
       <input v-model="text" class="field search" type="search" aria-label="Search the parameters" placeholder="Name, value, menu …" />
       <label class="check"><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label>
       <button class="button small" :aria-pressed="isMany" @click="isMany = !isMany">{{ isMany ? 'This one alone' : 'All of this type' }}</button>
       <button class="button small" @click="goTo('board', { kind: found.module.row ? 'module' : 'station', id })">Show on the Board</button>
-    </header>
+    </PageHead>
     <TypeTable v-if="isMany" :view="found.view" :module="found.module" :text="text" />
     <div v-else class="columns">
       <div class="list" tabindex="0" aria-label="Parameters">
@@ -113,20 +110,6 @@ function lightOf(record: string, parameter: string): void {
   height: 100%;
   display: grid;
   grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 10px 18px;
-  border-bottom: 1px solid var(--line);
-}
-header > div {
-  flex: 1;
-  min-width: 0;
-}
-h1 .quiet {
-  font-weight: 400;
 }
 .search {
   width: 200px;

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { arithmetics, convertUnit, editFor, factColumns, formatKeyOf, processEnds, rangesOf, rawFormatsOf, readAs, scalingSnippet, sensorOf, signalUnit, unitsLike, wordRange, type Arithmetic, type FactName, type Link, type Ne43Mark } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
+import PageHead from '../../parts/PageHead.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import ScaleChart from './ScaleChart.vue'
@@ -78,17 +79,13 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
 
 <template>
   <article class="bench">
-    <header>
-      <div>
-        <h3>{{ place || 'Range bench' }}</h3>
-        <h1>{{ found?.signal.tag || 'Range bench' }} <span class="quiet">{{ found?.signal.comment }}</span></h1>
-      </div>
+    <PageHead :above="place || 'Range bench'" :title="found?.signal.tag || 'Range bench'" :quiet="found?.signal.comment ?? ''">
       <select class="field pick" aria-label="Signal on the bench" :value="id" @change="goTo('range', { kind: 'signal', id: ($event.target as HTMLSelectElement).value })">
         <option v-if="!found" value="">Choose a signal …</option>
         <option v-for="one in signals" :key="one.signal.id" :value="one.signal.id">{{ one.signal.tag || one.signal.comment || one.channel.name }} · {{ one.view.station.name }}</option>
       </select>
       <button v-if="found" class="button small" @click="goTo('ledger', { kind: 'signal', id })">Show in the Ledger</button>
-    </header>
+    </PageHead>
 
     <div v-if="found" class="columns">
       <div class="left" tabindex="0" aria-label="Scales">
@@ -167,21 +164,6 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
   height: 100%;
   display: grid;
   grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 10px 18px;
-  border-bottom: 1px solid var(--line);
-}
-header > div {
-  flex: 1;
-  min-width: 0;
-}
-h1 .quiet {
-  font-weight: 400;
-  font-size: 15px;
 }
 .pick {
   width: 260px;
