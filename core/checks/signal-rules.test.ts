@@ -37,6 +37,10 @@ describe('every rule', () => {
       for (const { command } of finding.fixes()) expect(found(doAll(before, catalog, command), code, signal)).toEqual([])
     }
   })
+  test('how a module counts is not taken for granted', () => {
+    const unsaid = doAll(demo, catalog, { type: 'setProject', set: { moduleFormats: {} } }, facts('s042', { readAs: 'UINT' }))
+    expect([...found(unsaid, 'signal.scaling'), ...found(unsaid, 'signal.readAs')]).toEqual([])
+  })
   test('what is right says nothing', () => {
     expect(check(derive(demo, catalog)).all.filter(({ code, severity }) => code.startsWith('signal.') && severity === 'blocker').map(({ code, at }) => [code, at.id])).toEqual([['signal.scaling', 's041'], ['signal.supply', 's044']])
   })

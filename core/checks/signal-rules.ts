@@ -58,8 +58,8 @@ export const stationSignalRules = [
     code: 'signal.scaling',
     severity: 'blocker',
     find: function* (scope) {
-      for (const { signal, chain, at } of chains(scope)) {
-        const right = signal.facts.scaling ? rightScaling(chain) : null
+      for (const { signal, chain, knowsFormat, at } of chains(scope)) {
+        const right = signal.facts.scaling && knowsFormat ? rightScaling(chain) : null
         const worst = right && worstError(chain, signal.facts.scaling!)
         if (worst && Math.abs(worst.error) > scalingTolerance * Math.abs(chain.process.high - chain.process.low)) yield { at, facts: { tag: signal.tag, error: worst.error, at: worst.process, unit: chain.process.unit, right: right! } }
       }
@@ -72,9 +72,9 @@ export const stationSignalRules = [
     code: 'signal.readAs',
     severity: 'blocker',
     find: function* (scope) {
-      for (const { signal, chain: { format }, at } of chains(scope)) {
+      for (const { signal, chain: { format }, knowsFormat, at } of chains(scope)) {
         const reads = signal.facts.readAs
-        if (reads === undefined || reads === format.type) continue
+        if (!knowsFormat || reads === undefined || reads === format.type) continue
         const large = format.type === 'REAL' ? null : Math.min(65_520, typeBounds[format.type][1])
         const counts = format.type === 'INT' || format.type === 'DINT' ? -16 : large
         const shown = counts === null ? null : readAs(counts, format.type, reads)
@@ -174,11 +174,11 @@ function* knownSignals({ view }: StationScope): Generator<KnownSignal> {
   }
 }
 
-function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain }> {
+function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain; knowsFormat: boolean }> {
   for (const known of knownSignals(scope)) {
     if (known.signal.facts.transmitter === undefined && known.signal.facts.scaling === undefined && known.signal.facts.readAs === undefined) continue
     const found = chainOf(scope.catalog, scope.project, scope.view, known.module, known.channel, known.signal)
-    if (typeof found !== 'string') yield { ...known, chain: found.chain }
+    if (typeof found !== 'string') yield { ...known, ...found }
   }
 }
 

@@ -12,6 +12,8 @@ import { readRange, wordRange, type ElectricalRange } from './meaning'
 export interface SignalChain {
   readonly chain: Chain
   readonly assumed: readonly string[]
+  /** Whether somebody said how the module counts; else nobody can say that a program scales it wrong. */
+  readonly knowsFormat: boolean
 }
 
 /** Raw formats that can be chosen in a project, its own first. */
@@ -48,6 +50,7 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
   if (name !== chosen) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${formats[name]!.name}, by its type ${channel.type}.`)
   return {
     assumed,
+    knowsFormat: name === chosen,
     chain: {
       process: { low: facts.low ?? 0, high: facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined ? '%' : '') },
       characteristic: facts.characteristic ?? { kind: 'linear' },
