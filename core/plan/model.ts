@@ -3,6 +3,7 @@ import { turnNames } from '../addressing/byte-order'
 import { notationNames } from '../addressing/notations'
 import { switchBank } from '../addressing/switches'
 import { dataContents } from '../catalog/layout'
+import { tableFault } from '../scaling/characteristic'
 import { rawTypes } from '../scaling/raw-formats'
 import { meanings } from '../signals/meaning'
 import { valueListText } from '../value-list'
@@ -212,7 +213,7 @@ export const moduleRow = z.object({
 const characteristic = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('linear') }).strict(),
   z.object({ kind: z.literal('root') }).strict(),
-  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(200) }).strict(),
+  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(200).refine((points) => tableFault(points) === null, 'the signals of its points have to rise, and the values to rise or to fall throughout') }).strict(),
 ])
 
 /** What is known of a signal apart from its name; all of it goes along wherever the signal is put. */

@@ -23,7 +23,7 @@ describe('facts as text', () => {
     ['area', 'Intake', { area: 'Intake' }],
   ])('%s "%s"', (name, text, facts) => expect(read(name, text)).toEqual(facts))
 
-  test.each<[FactName, string, string]>([['measures', '6 bar', 'is no measuring range'], ['measures', '5…5 bar', 'measures nothing'], ['transmitter', 'some', 'is no range'], ['wires', '5', 'is none of 2, 3, 4'], ['scaling', '0…10', 'is no scaling'], ['characteristic', 'curved', 'neither linear, root']])('%s "%s" is refused', (name, text, says) => expect(read(name, text)).toContain(says))
+  test.each<[FactName, string, string]>([['measures', '6 bar', 'is no measuring range'], ['measures', '5…5 bar', 'measures nothing'], ['transmitter', 'some', 'is no range'], ['wires', '5', 'is none of 2, 3, 4'], ['scaling', '0…10', 'is no scaling'], ['characteristic', 'curved', 'neither linear, root'], ['characteristic', '0=0 50=9 60=3', 'the values must rise throughout']])('%s "%s" is refused', (name, text, says) => expect(read(name, text)).toContain(says))
 
   test('what is written is read again', () => {
     const known = fc.record<SignalFacts>({

@@ -1,4 +1,5 @@
 import type { SignalFacts } from '../plan/model'
+import { tableFault } from '../scaling/characteristic'
 import { rawTypes, type RawType } from '../scaling/raw-formats'
 import { usualUnit } from '../scaling/units'
 import { readRange, wordRange } from './meaning'
@@ -22,6 +23,8 @@ export interface FactColumn {
 const number = String.raw`[+-]?\d+(?:[.,]\d+)?(?:e[+-]?\d+)?`
 const rangeText = new RegExp(String.raw`^(${number})\s*(?:\.\.\.?|…|to|bis|–|—|;)\s*(${number})\s*(.*)$`, 'i')
 const scalingText = new RegExp(String.raw`^(${number})\s*(?:\.\.\.?|…|to|–)\s*(${number})\s*(?:=|→|:)\s*(${number})\s*(?:\.\.\.?|…|to|–)\s*(${number})$`, 'i')
+/** A sentence as part of another one. */
+const lowered = (sentence: string) => `${sentence[0]!.toLowerCase()}${sentence.slice(1).replace(/\.$/, '')}`
 const decimal = (text: string) => Number(text.replace(',', '.'))
 
 /** One of some words, each with what it stands for. */
@@ -67,7 +70,11 @@ export const factColumns = {
       if (text === '') return { characteristic: null }
       if (text.toLowerCase() === 'linear' || text.toLowerCase() === 'root') return { characteristic: { kind: text.toLowerCase() as 'linear' | 'root' } }
       const points = text.split(/[\s;]+/).map((one) => one.split('=').map(decimal) as [number, number])
-      return points.length > 1 && points.every((one) => one.length === 2 && one.every(Number.isFinite)) ? { characteristic: { kind: 'table', points } } : `"${text}" is neither linear, root nor a list of points such as 0=0 50=12 100=60`
+      if (points.length > 1 && points.every((one) => one.length === 2 && one.every(Number.isFinite))) {
+        const fault = tableFault(points)
+        return fault ? lowered(fault) : { characteristic: { kind: 'table', points } }
+      }
+      return `"${text}" is neither linear, root nor a list of points such as 0=0 50=12 100=60`
     },
   },
   scaling: {

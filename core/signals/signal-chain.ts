@@ -41,7 +41,8 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
   if (!set) assumed.push(`The description does not say the channel’s range: ${wordRange(range)}, as the transmitter gives.`)
   if (!own) assumed.push(`Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`)
   const isSensor = range.kind === 'resistance' || range.kind === 'thermocouple'
-  if (facts.low === undefined || facts.high === undefined) {
+  const table = facts.characteristic?.kind === 'table' ? facts.characteristic.points : null
+  if (!table && (facts.low === undefined || facts.high === undefined)) {
     if (!isSensor) assumed.push('Nobody said the measuring range: 0 to 100 %.')
   }
   const formats = rawFormatsOf(project)
@@ -52,7 +53,7 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
     assumed,
     knowsFormat: name === chosen,
     chain: {
-      process: { low: facts.low ?? 0, high: facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined ? '%' : '') },
+      process: { low: table?.[0]![1] ?? facts.low ?? 0, high: table?.at(-1)![1] ?? facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined && !table ? '%' : '') },
       characteristic: facts.characteristic ?? { kind: 'linear' },
       transmitter: own ?? range, channel: range, format: formats[name]!,
     },
