@@ -1,6 +1,6 @@
 import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
-import { placeKey, type DerivedModule } from '../derive/derive'
+import { placeKey, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
 import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
 import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
@@ -142,9 +142,8 @@ export const planSignalRules = [
     severity: 'warning',
     find: function* ({ derived: { plan }, indexes }) {
       for (const { signals } of Object.values(plan.stations)) {
-        for (const id in signals) {
-          const { tag, facts } = signals[id]!
-          if (facts.partner !== undefined && !indexes.tags.has(tagIdentity(facts.partner))) yield { at: { kind: 'signal', id, words: nameOf(tag) }, facts: { tag, partner: facts.partner } }
+        for (const { id, tag, facts } of withPartner(signals)) {
+          if (!indexes.tags.has(tagIdentity(facts.partner!))) yield { at: { kind: 'signal', id, words: nameOf(tag) }, facts: { tag, partner: facts.partner! } }
         }
       }
     },
@@ -160,8 +159,16 @@ interface KnownSignal {
   readonly at: FindingPlace
 }
 
-/** Signals of which something is known, with their channels. */
-function* knownSignals({ view }: StationScope): Generator<KnownSignal> {
+const known = new WeakMap<DerivedStation, readonly KnownSignal[]>()
+
+/** Signals of which something is known, with their channels; looked for once for each state of a station, since most plans have a hundred thousand of which nothing is. */
+function knownSignals({ view }: StationScope): readonly KnownSignal[] {
+  let found = known.get(view)
+  if (!found) known.set(view, (found = [...knownIn(view)]))
+  return found
+}
+
+function* knownIn(view: DerivedStation): Generator<KnownSignal> {
   for (const module of view.modules) {
     if (!module.layout || module.signals.size === 0) continue
     let channels: Map<number, Channel> | null = null
@@ -174,11 +181,20 @@ function* knownSignals({ view }: StationScope): Generator<KnownSignal> {
   }
 }
 
+const partnered = new WeakMap<object, readonly SignalRow[]>()
+
+/** Signals that name a partner, looked for once for each state of a station's signals. */
+function withPartner(signals: Readonly<Record<string, SignalRow>>): readonly SignalRow[] {
+  let found = partnered.get(signals)
+  if (!found) partnered.set(signals, (found = Object.values(signals).filter(({ facts }) => facts.partner !== undefined)))
+  return found
+}
+
 function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain; knowsFormat: boolean }> {
-  for (const known of knownSignals(scope)) {
-    if (known.signal.facts.transmitter === undefined && known.signal.facts.scaling === undefined && known.signal.facts.readAs === undefined) continue
-    const found = chainOf(scope.catalog, scope.project, scope.view, known.module, known.channel, known.signal)
-    if (typeof found !== 'string') yield { ...known, ...found }
+  for (const one of knownSignals(scope)) {
+    if (one.signal.facts.transmitter === undefined && one.signal.facts.scaling === undefined && one.signal.facts.readAs === undefined) continue
+    const found = chainOf(scope.catalog, scope.project, scope.view, one.module, one.channel, one.signal)
+    if (typeof found !== 'string') yield { ...one, ...found }
   }
 }
 
