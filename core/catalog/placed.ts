@@ -38,9 +38,9 @@ export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | D
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into it. */
-export function layoutOfHead(catalog: Catalog, device: Device, { file, connection, ...choices }: { file: string; connection: string } & PlacedChoices): Layout {
-  const chosen = device.connections.find(({ key }) => key === connection)
-  return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, file, device, choices)
+export function layoutOfHead(catalog: Catalog, device: Device, head: { readonly file: string; readonly connection: string } & PlacedChoices): Layout {
+  const chosen = device.connections.find(({ key }) => key === head.connection)
+  return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, head.file, device, head)
 }
 
 /** Built-in and plugged submodules in subslot order; a port carries the data of the device below it. */
