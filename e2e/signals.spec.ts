@@ -97,7 +97,7 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await page.getByLabel('List file').setInputFiles({ name: 'intake.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
   await expect(page.getByRole('button', { name: 'Changed 1', exact: true })).toBeVisible()
   await expect(page.getByText('LIST-2 is no tag: "-" at position 5')).toBeVisible()
-  // "Measuring range" is known by nobody yet; it is chosen once.
+  // Columns are recognised by their headings; what one is can be chosen by hand all the same.
   await page.getByLabel('Measuring range').selectOption('Measures')
   await expect(page.getByText('0…10 bar', { exact: true })).toBeVisible()
   await noViolations(page)

@@ -3,6 +3,6 @@ export { countsAt, errorAt, formatFault, mismatch, ne43, ne43Marks, links, probe
 export { inverse } from './curve'
 export { commonFormats, quantised, rawTypes, readAs, typeBounds, type RawFormat, type RawType } from './raw-formats'
 export { resistanceThermometer } from './resistance-thermometers'
-export { compensated, thermocouple, thermocoupleTypes } from './thermocouples'
+export { thermocouple, thermocoupleTypes } from './thermocouples'
 export { convertUnit, unitGroups, unitsLike, usualUnit } from './units'
 export { arithmetics, scalingSnippet, type Arithmetic, type Snippet } from './snippet'

@@ -60,9 +60,3 @@ export function thermocouple(type: string): Curve | null {
   }
   return { from: type === 'B' ? 43 : pieces[0]!.from, to: pieces.at(-1)!.to, at }
 }
-
-/** Temperature of the hot end in °C from the voltage in mV and the cold end's temperature; null outside the type's range. */
-export function compensated(type: string, mv: number, coldEnd: number, inverse: (curve: Curve, y: number) => number | null): number | null {
-  const curve = thermocouple(type)
-  return curve && inverse(curve, mv + curve.at(coldEnd))
-}
