@@ -56,3 +56,23 @@ test('find goes to a station, a tag, an address and does things', async ({ page 
   await find('handover', 'Handover')
   await expect(page).toHaveURL(/handover/)
 })
+
+test('a Board that is still being drawn does not take the keyboard from who types elsewhere', async ({ page }) => {
+  await page.goto('/p/skarvholm/memory')
+  await expect(page.getByRole('main')).toContainText('bytes')
+  await page.keyboard.press('Control+k')
+  const field = page.getByRole('combobox', { name: 'Find or do' })
+  await field.fill('QM-4104')
+  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('membrane-1 · slot 3')
+  // Slower than any machine: lanes are drawn a few a frame, so the cell is long in coming.
+  await page.evaluate(() => {
+    const drawn = window.requestAnimationFrame
+    window.requestAnimationFrame = (next) => drawn(() => setTimeout(() => next(performance.now()), 100))
+  })
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+k')
+  await expect(field).toBeFocused()
+  await expect(page.locator('[data-cell="membrane-1:3"]')).toBeVisible()
+  await page.waitForTimeout(500)
+  await expect(field).toBeFocused()
+})

@@ -22,11 +22,12 @@ export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref
     void nextTick(() => focusWhenDrawn(cell, mostFrames))
   }
 
-  /** Lanes that came into the window are drawn a few a frame. */
+  /** Lanes that came into the window are drawn a few a frame; who went to a field or a dialog meanwhile keeps the keyboard. */
   function focusWhenDrawn(cell: Cell, frames: number): void {
     const drawn = board.value?.querySelectorAll<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`) ?? []
     // A place that waits for its next lane still holds the one before, hidden.
     const element = [...drawn].find((one) => one.checkVisibility())
+    if (document.activeElement?.closest('input, textarea, select, [aria-modal="true"]')) return
     if (element) element.focus()
     else if (frames > 0 && board.value && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
   }
