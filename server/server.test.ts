@@ -295,11 +295,11 @@ test('the rehearsal goes through the wire: scan, blink, name, compare; any insta
   expect((await step('')).json).toMatchObject({ found: null, differences: [{ kind: 'factoryNew' }, { kind: 'swapped' }] })
   const scanned = (await step('/scan', {}, two)).json as unknown as { found: { mac: string; name: string }[]; frames: { direction: string }[] }
   const nameless = scanned.found.find(({ name }) => name === '')!
-  expect(scanned.frames.map(({ direction }) => direction)).toEqual(['sent', ...Array.from({ length: 6 }, () => 'received')])
+  expect(scanned.frames.map(({ direction }) => direction)).toEqual(['sent', ...Array.from({ length: 10 }, () => 'received')])
   expect((await step('/blink', { mac: nameless.mac })).status).toBe(200)
   expect(await step('/blink', { mac: '02:00:00:00:00:77' })).toMatchObject({ status: 504, json: { code: 'device.silent' } })
   expect(await step('/assign', { mac: nameless.mac, stationId: 'intake-b' })).toMatchObject({ status: 409, json: { code: 'name.held' } })
-  const named = (await step('/assign', { mac: nameless.mac, stationId: 'dosing-2' }, two)).json as unknown as typeof scanned
+  const named = (await step('/assign', { mac: nameless.mac, stationId: 'clean-1' }, two)).json as unknown as typeof scanned
   expect(named.found.find(({ mac }) => mac === nameless.mac)?.name).not.toBe('')
   const capture = new Uint8Array(await (await fetch(`${one.url}${base}/rehearsal/capture`, { headers: headersOf(await visit(one, 'A')) })).arrayBuffer())
   expect(Array.from(capture.slice(0, 4))).toEqual([0xd4, 0xc3, 0xb2, 0xa1])

@@ -71,7 +71,7 @@ describe('comparing', () => {
     ['a new signal on a free channel, by its address and station', 'Tag;Address;Station\nNEW_1;%IW26;intake-b', [['added', 'NEW_1', 'intake-b · slot 3 · Channel 6', 'tag:  > NEW_1; channel:  > intake-b · slot 3 · Channel 6']]],
     ['by station, slot and channel', 'Tag;Station;Slot;Channel\nNEW_1;intake-b;3;6', [['added', 'NEW_1', 'intake-b · slot 3 · Channel 6', 'tag:  > NEW_1; channel:  > intake-b · slot 3 · Channel 6']]],
     ['a new signal without a place', 'Tag;Comment;Measures\nNEW_1;new;0..5 bar', [['added', 'NEW_1', 'no channel yet', 'tag:  > NEW_1; comment:  > new; Measures:  > 0…5 bar']]],
-    ['an address that two controllers have', 'Tag;Address\nNEW_1;%IW26', [['ambiguous', 'NEW_1', '', expect.stringMatching(/^The address %IW26 means 2 channels: intake-b/) as never]]],
+    ['an address that two controllers have', 'Tag;Address\nNEW_1;%IW26', [['ambiguous', 'NEW_1', '', expect.stringMatching(/^The address %IW26 means 3 channels: intake-b/) as never]]],
     ['a signal moved to a free channel', 'Tag;Station;Slot;Channel\nINT_LT_101;intake-b;3;6', [['changed', 'INT_LT_101', 'intake-b · slot 3 · Channel 6', 'channel: another channel > intake-b · slot 3 · Channel 6']]],
     ['a place that is taken', 'Tag;Station;Slot;Channel\nINT_LT_101;intake-a;5;1', [['ambiguous', 'INT_LT_101', 'intake-a · slot 5 · Channel 1', 'INT_LT_101 stands elsewhere, and its place in the list holds INT_PT_102.']]],
     ['an address that is nowhere', 'Tag;Address\nNEW_1;%IX900.0', [['ambiguous', 'NEW_1', '', 'There is no channel at the address %IX900.0.']]],

@@ -24,12 +24,12 @@ export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref
 
   /** Lanes that came into the window are drawn a few a frame; who went to a field or a dialog meanwhile keeps the keyboard. */
   function focusWhenDrawn(cell: Cell, frames: number): void {
-    const drawn = board.value?.querySelectorAll<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`) ?? []
+    if (!board.value || board.value.ownerDocument.activeElement?.closest('input, textarea, select, [aria-modal="true"]')) return
+    const drawn = board.value.querySelectorAll<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)
     // A place that waits for its next lane still holds the one before, hidden.
     const element = [...drawn].find((one) => one.checkVisibility())
-    if (document.activeElement?.closest('input, textarea, select, [aria-modal="true"]')) return
     if (element) element.focus()
-    else if (frames > 0 && board.value && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
+    else if (frames > 0 && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
   }
 
   function step(columns: number, lanes: number): void {

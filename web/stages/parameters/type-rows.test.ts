@@ -13,7 +13,7 @@ const column = (heading: string) => columns.find((one) => one.heading === headin
 describe('all modules of a type', () => {
   test('are found over all stations on the same file, with what is chosen', () => {
     const modules = modulesOfType(derived, view, module)
-    expect(modules.map((one) => one.module.id).sort()).toEqual(['dosing-1.4', 'intake-b.3', 'membrane-1.1', 'membrane-1.2'])
+    expect(modules.map((one) => one.module.id).sort()).toEqual(['clean-1.4', 'dosing-1.4', 'intake-b.3', 'membrane-1.1', 'membrane-1.2', ...[1, 2, 3].flatMap((train) => [`train-${train}.5`, `train-${train}.6`])])
     const row = typeRows(modules, columns).find(({ id }) => id === 'dosing-1.4')!
     expect([row.values[column('Channel 0 · Smoothing').key], row.values[column('Channel 7 · Signal range').key]]).toEqual(['strong', 'channel off'])
     expect([...row.chosen]).toHaveLength(4)
