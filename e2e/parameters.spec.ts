@@ -51,10 +51,10 @@ test('one table sets all modules of a type; a set of values is kept and put on a
   await expect(field(page, 'Channel 3', 'Smoothing')).toHaveValue('3')
 
   await page.getByRole('button', { name: 'All of this type' }).click()
-  await expect(page.getByText('4 modules of this type')).toBeVisible()
+  await expect(page.getByText('11 modules of this type')).toBeVisible()
   await page.getByLabel('Parameter to set for all').selectOption({ label: 'Channel 0 · Diagnosis limits' })
   await page.getByLabel('Value for all').selectOption('on')
-  await page.getByRole('button', { name: 'Set 4' }).click()
+  await page.getByRole('button', { name: 'Set 11' }).click()
   await saved(page)
   await page.getByRole('button', { name: 'This one alone' }).click()
   await expect(field(page, 'Channel 0', 'Diagnosis limits')).toHaveValue('1')

@@ -12,7 +12,7 @@ for (const theme of ['light', 'dark'] as const) {
         await expect(page.getByRole('contentinfo')).toBeVisible()
         if (stage === 'rehearsal') {
           await page.getByRole('button', { name: /Build the wire and scan it|Begin anew/ }).click()
-          await expect(page.getByText('4 of 6 stations are as planned')).toBeVisible()
+          await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
         }
         await page.waitForTimeout(300)
         // The grid package draws cells without ARIA roles that axe accepts; that one element is left out.

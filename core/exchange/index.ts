@@ -1,4 +1,5 @@
 export { readArchive, writeArchive } from './archive'
+export { readCells, writeCells } from './cell-text'
 export { exportFileName, exportFormats, type ExportInput, type ExportName } from './exports'
 export { ioColumns, ioList, listChannels, type IoRow, type ListedChannel } from './io-list'
 export { projectFile, projectFileVersion, readProjectFile, writeProjectFile, type FileName, type ProjectFile } from './project-file'

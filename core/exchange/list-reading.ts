@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { decodeText } from '../device-files/decode-text'
+import { guarded } from './cell-text'
 
 /** A table as somebody keeps it: its headings, and rows of text with the number each has in the file. */
 export interface ListTable {
@@ -89,12 +90,10 @@ function textOf(cell: { readonly text: unknown; readonly value: unknown }): stri
   return String(value)
 }
 
-/** An apostrophe in front of what a spreadsheet would take for a formula is not part of the text. */
-const harmless = /^'(?=[=+\-@\t\r])/
 
 /** The first row with two texts at least holds the headings. */
 function tableOf(name: string, all: readonly { line: number; cells: readonly string[] }[], notes: readonly string[]): ListTable {
-  const clean = all.map(({ line, cells }) => ({ line, cells: cells.slice(0, mostColumns).map((text) => text.replace(harmless, '').trim()) })).filter(({ cells }) => cells.some((text) => text !== ''))
+  const clean = all.map(({ line, cells }) => ({ line, cells: cells.slice(0, mostColumns).map((text) => text.replace(guarded, '').trim()) })).filter(({ cells }) => cells.some((text) => text !== ''))
   const first = clean.findIndex(({ cells }) => cells.filter((text) => text !== '').length >= 2)
   if (first < 0) return { name, headings: [], rows: [], notes }
   const headings = clean[first]!.cells

@@ -44,13 +44,21 @@ describe('identifiers', () => {
 })
 
 describe('patterns', () => {
-  const fields = { station: 'intake-a', slot: 3, subslot: 1, channel: 7, name: 'Channel 7', kind: 'DI', tag: 'OLD' }
+  const fields = { station: 'intake-a', network: 'Intake', slot: 3, subslot: 1, channel: 7, name: 'Channel 7', kind: 'DI', terminal: 'X1:7', tag: 'OLD', signal: 'Pump 1: running', area: 'Intake', designation: '=A1-P1' }
   test.each([
     ['{station}_{kind}{slot:02}_{channel}', { text: 'intake-a_DI03_7' }],
     ['{station:u}', { text: 'INTAKE-A' }],
     ['{kind:l}{n:03}', { text: 'di012' }],
     ['{tag}_x', { text: 'OLD_x' }],
     ['plain', { text: 'plain' }],
+    ['{station:->_}', { text: 'intake_a' }],
+    ['{station:->_:u}', { text: 'INTAKE_A' }],
+    ['{name:Channel >C}', { text: 'C7' }],
+    ['{signal: >_:l}', { text: 'pump_1:_running' }],
+    ['{designation:=>:->_}', { text: 'A1_P1' }],
+    ['{network}_{area}_{terminal}', { text: 'Intake_Intake_X1:7' }],
+    ['{channel:>x}', { fault: '">x" does nothing to {channel}; u, l, a number of digits such as 02, and old>new do.' }],
+    ['{name:upper}', { fault: '"upper" does nothing to {name}; u, l, a number of digits such as 02, and old>new do.' }],
   ])('%s', (pattern, result) => expect(fillPattern(pattern, fields, 12)).toEqual(result))
   test.each(['{nope}', 'a{', '{slot', 'x}'])('%s is told', (pattern) => expect(fillPattern(pattern, fields, 1)).toHaveProperty('fault'))
 

@@ -3,9 +3,9 @@ import { computed } from 'vue'
 import { useProject } from '../stores/project'
 
 /** Findings about one thing, with their fixes. */
-const props = defineProps<{ ids: readonly string[] }>()
+const props = defineProps<{ ids: readonly string[]; notes?: boolean; empty?: string }>()
 const project = useProject()
-const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity }) => props.ids.includes(at.id) && severity !== 'note'))
+const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity }) => props.ids.includes(at.id) && (props.notes || severity !== 'note')))
 </script>
 
 <template>
@@ -15,6 +15,7 @@ const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity 
       <button v-for="fix in finding.fixes()" :key="fix.label" class="button small" @click="project.run(fix.command)">{{ fix.label }}</button>
     </li>
   </ul>
+  <p v-else-if="empty" class="quiet">{{ empty }}</p>
 </template>
 
 <style scoped>
@@ -30,6 +31,9 @@ li {
   background: var(--paper-2);
   padding: 6px 10px;
   font: 13px/1.35 var(--narrow);
+}
+li.note {
+  border-left-color: var(--line);
 }
 li.blocker {
   border-left-color: var(--accent);

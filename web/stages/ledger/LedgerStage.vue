@@ -3,15 +3,18 @@ import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist
 import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { deviceNotations, factColumns, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
+import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
+import { MultilineEditor } from '../../parts/multiline-editor'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
-import { useFocus } from '../../stores/focus'
+import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import PatternSheet from './PatternSheet.vue'
 import RulesSheet from './RulesSheet.vue'
 import ReplaceSheet from './ReplaceSheet.vue'
+import RowFindings from './RowFindings.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
 import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
@@ -28,14 +31,14 @@ interface GridElement extends HTMLElement {
 
 const project = useProject()
 const preferences = usePreferences()
-const { focus, goTo } = useFocus()
+const { focus, goTo, setFocus } = useFocus()
 const edit = useLedgerEdits()
 const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
 /** What stands beside the grid. */
-const beside = ref<'pattern' | 'replace' | 'rules' | 'tray' | 'wiring' | null>(null)
-const selected = ref<LedgerRow[]>([])
+const beside = ref<'pattern' | 'replace' | 'rules' | 'tray' | 'wiring' | 'findings' | null>(null)
+const selected = ref<readonly string[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
 const near = ref<{ id: string; words: string } | null>(null)
 
@@ -49,17 +52,34 @@ const shown = computed(() => {
   const found = filterRows(rows.value, text.value)
   return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
 })
+/** The selected rows as they stand now, in the order in which they were shown. */
+const chosen = computed(() => {
+  const byKey = new Map(rows.value.map((row) => [row.key, row]))
+  return selected.value.flatMap((key) => byKey.get(key) ?? [])
+})
 const unplaced = computed(() => rows.value.filter(({ place }) => place === null).length)
 const grid = () => holder.value?.querySelector<GridElement>('revo-grid') ?? null
 
-const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) =>
-  h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: prop === 'tag' && model.fault ? `${model.tag}: ${model.fault}` : String(model[prop as keyof LedgerRow] ?? '') }, String(model[prop as keyof LedgerRow] ?? ''))
+/** The gravest finding about each signal. */
+const troubles = computed(() => {
+  const worst = new Map<string, string>()
+  for (const { at, severity, message } of project.findings?.all ?? []) if (at.kind === 'signal' && severity !== 'note' && !worst.has(at.id)) worst.set(at.id, message)
+  return worst
+})
+const troubleOf = ({ tag, fault, signalId }: LedgerRow) => (fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? ''))
+
+const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) => {
+  const words = String(model[prop as keyof LedgerRow] ?? '')
+  return h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: (prop === 'tag' && troubleOf(model)) || words }, words.replaceAll('\n', ' ↵ '))
+}
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
   prop, name, size, sortable: true, readonly: !isEditable(prop),
   cellTemplate: template as never,
-  cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && (model as LedgerRow).fault !== null } }),
+  cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined } }),
+  ...(prop === 'comment' ? { editor: 'multiline' } : {}),
   ...more,
 })
+const editors = { multiline: MultilineEditor }
 const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Address', 90], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
 const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
@@ -124,11 +144,19 @@ const currentRow = () => shown.value.find(({ key }) => key === current.value?.ke
 /** The wiring sheet follows the cursor. */
 const wired = computed(() => rows.value.find(({ key }) => key === current.value?.key) ?? null)
 
-function showInMemory() {
+/** Goes on to another stage; who comes back stands on the row again. */
+async function leaveFor(stage: string, row: LedgerRow, place: Focus) {
+  if (row.signalId) await setFocus({ kind: 'signal', id: row.signalId })
+  void goTo(stage, place)
+}
+
+/** Where the row with the cursor stands, on the Board or in the memory. */
+function show(stage: 'board' | 'memory') {
   const row = currentRow() ?? shown.value[0]
-  if (!row?.listed) return project.tell('This signal has no channel yet, so it is nowhere in the memory.')
+  if (!row?.listed) return project.tell('This signal has no channel yet, so it stands nowhere.')
   const { view, module } = row.listed
-  void goTo('memory', row.signalId ? { kind: 'signal', id: row.signalId } : { kind: module.row ? 'module' : 'station', id: module.row ? module.id : view.id })
+  const place = module.row ? { kind: 'module' as const, id: module.id } : { kind: 'station' as const, id: view.id }
+  void leaveFor(stage, row, stage === 'memory' && row.signalId ? { kind: 'signal', id: row.signalId } : place)
 }
 
 /** The signal of the row with the cursor, else the first analog one shown. */
@@ -136,7 +164,7 @@ function showOnBench() {
   const row = currentRow()
   const signal = row?.listed?.channel.kind === 'analog' && row.signalId ? row : shown.value.find(({ listed, signalId }) => listed?.channel.kind === 'analog' && signalId)
   if (!signal?.signalId) return project.tell('No signal shown here stands on an analog channel; only those have a range.')
-  void goTo('range', { kind: 'signal', id: signal.signalId })
+  void leaveFor('range', signal, { kind: 'signal', id: signal.signalId })
 }
 
 function openTray() {
@@ -172,7 +200,7 @@ async function openPattern() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
   const inRange = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : shown.value.filter(({ tag }) => tag === '')
-  selected.value = inRange.filter(({ listed }) => listed)
+  selected.value = inRange.filter(({ listed }) => listed).map(({ key }) => key)
   beside.value = 'pattern'
 }
 
@@ -180,7 +208,7 @@ async function openPattern() {
 async function openReplace() {
   const range = await grid()?.getSelectedRange()
   const visible = (await grid()?.getVisibleSource()) ?? []
-  selected.value = range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : [...shown.value]
+  selected.value = (range && range.y1 > range.y ? visible.slice(range.y, range.y1 + 1) : shown.value).map(({ key }) => key)
   beside.value = 'replace'
 }
 
@@ -211,25 +239,30 @@ watch([focus, shown], async ([at]) => {
         <button class="button small" @click="takeOff">Take off the channel</button>
         <button class="button small" @click="openReplace">Replace …</button>
         <button class="button small" @click="openPattern">Names by pattern …</button>
-        <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
-        <button class="button small" @click="showOnBench">Range bench</button>
         <button class="button small" :aria-pressed="beside === 'rules'" @click="beside = beside === 'rules' ? null : 'rules'">Rules</button>
         <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
-        <button class="button small" @click="showInMemory">Show in the memory</button>
+        <span class="sets" role="group" aria-label="The row with the cursor">
+          <button class="button small" @click="show('board')">Board</button>
+          <button class="button small" @click="show('memory')">Memory</button>
+          <button class="button small" @click="showOnBench">Range bench</button>
+          <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
+          <button class="button small" :aria-pressed="beside === 'findings'" @click="beside = beside === 'findings' ? null : 'findings'">Findings</button>
+        </span>
         <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <NotationPicker v-if="set === 'addressing'" />
         <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
       </div>
       <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey" @dragover.prevent @drop="drop">
-        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @afterfocus="current = ($event.detail.model as LedgerRow | undefined) ?? current" />
+        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" @afterfocus="current = ($event.detail.model as LedgerRow | undefined) ?? current" />
       </div>
       <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
     <SideSheet v-if="beside" @close="beside = null">
-      <PatternSheet v-if="beside === 'pattern'" :rows="selected" @done="beside = null" />
-      <ReplaceSheet v-else-if="beside === 'replace'" :rows="selected" @done="beside = null" />
+      <PatternSheet v-if="beside === 'pattern'" :rows="chosen" @done="beside = null" />
+      <ReplaceSheet v-else-if="beside === 'replace'" :rows="chosen" @done="beside = null" />
       <RulesSheet v-else-if="beside === 'rules'" />
       <SignalTray v-else-if="beside === 'tray'" :near="near" />
+      <RowFindings v-else-if="beside === 'findings' && wired" :row="wired" />
       <WiringSheet v-else-if="wired" :row="wired" />
       <p v-else class="sheet-body quiet">Choose a row.</p>
     </SideSheet>

@@ -9,7 +9,7 @@ const props = defineProps<{ rows: readonly LedgerRow[] }>()
 const emit = defineEmits<{ done: [] }>()
 const project = useProject()
 const edit = useLedgerEdits()
-const pattern = ref('{station:u}_{kind}{slot:02}_{channel:02}')
+const pattern = ref('{station:->_:u}_{kind}{slot:02}_{channel:02}')
 
 const tagsElsewhere = computed(() => {
   const own = new Set(props.rows.map(({ signalId }) => signalId))
@@ -20,7 +20,7 @@ const preview = computed(() => {
   const seen = new Set<string>()
   return props.rows.map((row, i) => {
     const { view, module, channel, number } = row.listed!
-    const result = fillPattern(pattern.value, { station: view.station.name.replace(/[.-]/g, '_'), slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), tag: row.tag }, i + 1)
+    const result = fillPattern(pattern.value, { station: view.station.name, network: project.plan!.networks[view.station.networkId]?.name ?? '', slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), terminal: row.terminal, tag: row.tag, signal: row.comment, area: row.facts.area ?? '', designation: row.facts.designation ?? '' }, i + 1)
     if ('fault' in result) return { row, tag: '', fault: result.fault }
     const identity = tagIdentity(result.text)
     const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
@@ -53,7 +53,7 @@ function take() {
       <summary>Fields</summary>
       <ul class="fields">
         <li v-for="(words, name) in patternFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }}</li>
-        <li><code>{slot:02}</code> pads numbers, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case</li>
+        <li><code>{slot:02}</code> pads numbers, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case, <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons</li>
       </ul>
     </details>
     <section>

@@ -5,6 +5,7 @@ import { ledgerRows } from './rows'
 
 let plan: Plan
 const sent: Command[] = []
+const told: string[] = []
 vi.mock('../../stores/project', () => ({
   useProject: () => ({
     get plan() {
@@ -16,6 +17,7 @@ vi.mock('../../stores/project', () => ({
       if (applied.ok) plan = applied.plan
       return applied.ok
     },
+    tell: (sentence: string) => void told.push(sentence),
   }),
 }))
 const { useLedgerEdits } = await import('./useLedgerEdits')
@@ -48,6 +50,13 @@ describe('cells of the Ledger', () => {
     useLedgerEdits()([{ row: rows[5]!, column: 'tag', text: 'Waiting' }])
     expect(plan.unplaced).toEqual({})
     expect(plan.stations['s1']!.signals['lost']).toMatchObject({ comment: 'from the list', place: { offsetBits: 5 } })
+  })
+
+  test('only a comment has lines; what is too long is told and the rest taken', () => {
+    const rows = start()
+    useLedgerEdits()([['comment', 'one\ntwo'], ['terminal', ' X1:\n3 '], ['tag', 'T'.repeat(501)]].map(([column, text]) => ({ row: rows[0]!, column: column!, text: text! })))
+    expect(Object.values(plan.stations['s1']!.signals)).toMatchObject([{ tag: 'Old', comment: 'one\ntwo', terminal: 'X1: 3' }])
+    expect(told).toEqual(['Old: 501 characters are more than the 500 that a tag holds.'])
   })
 
   test('emptied cells free the channel', () => {

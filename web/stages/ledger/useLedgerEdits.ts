@@ -8,6 +8,9 @@ export interface CellEdit {
   readonly text: string
 }
 
+/** Characters that a signal's texts may have, as its row says. */
+const longest = { tag: 500, comment: 2000, terminal: 100 } as const
+
 /** Turns edited cells into one command. A tag that belongs to a signal without a channel, typed on a free channel, puts
  *  that signal there instead of making a second one. */
 export function useLedgerEdits() {
@@ -24,20 +27,23 @@ export function useLedgerEdits() {
     const waiting = new Map(Object.values(project.plan?.unplaced ?? {}).map((signal) => [tagIdentity(signal.tag), signal]))
     for (const { row, column, text } of cells) {
       if (!isEditable(column) || column === 'range' || (row[column] ?? '') === text) continue
-      const facts = isFact(column) ? factColumns[column].read(text.trim()) : null
-      if (typeof facts === 'string') {
-        refused.push(`${row.tag || row.channel}: ${facts}.`)
+      // Only a comment has lines; elsewhere a line break is a blank.
+      const clean = column === 'comment' ? text : text.replace(/\s+/g, ' ').trim()
+      const facts = isFact(column) ? factColumns[column].read(clean) : null
+      const limit = isFact(column) ? Infinity : longest[column]
+      if (typeof facts === 'string' || clean.length > limit) {
+        refused.push(typeof facts === 'string' ? `${row.tag || row.channel}: ${facts}.` : `${row.tag || row.channel}: ${clean.length} characters are more than the ${limit} that a ${column} holds.`)
         continue
       }
       let edit = byRow.get(row.key)
       if (!edit) {
-        const adopted = column === 'tag' && row.signalId === null ? waiting.get(tagIdentity(text.trim())) : undefined
-        waiting.delete(tagIdentity(text.trim()))
+        const adopted = column === 'tag' && row.signalId === null ? waiting.get(tagIdentity(clean)) : undefined
+        waiting.delete(tagIdentity(clean))
         edit = row.signalId !== null ? { id: row.signalId } : { id: adopted?.id ?? newId(), place: row.place }
         byRow.set(row.key, edit)
       }
       if (facts) edit.facts = { ...edit.facts, ...facts }
-      else edit[column as 'tag' | 'comment' | 'terminal'] = column === 'tag' ? text.trim() : text
+      else edit[column as keyof typeof longest] = clean
     }
     if (refused.length > 0) project.tell(refused.length === 1 ? refused[0]! : `${refused.length} cells are not taken. ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ' …' : ''}`)
     const commands: SingleCommand[] = [

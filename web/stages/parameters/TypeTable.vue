@@ -2,6 +2,7 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
 import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
+import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
@@ -75,7 +76,7 @@ const unused = computed(() => [...new Set(modules.value.map(({ view }) => view))
       <button v-if="unused.length > 0" class="button small" @click="project.run({ type: 'setParameters', edits: unused })">Switch {{ unused.length }} unused channels off</button>
     </div>
     <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
-      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" />
+      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
     </div>
     <p class="keys">Type a value or its words, paste a range, pull the corner. Bold: other than the description. Marked at the left: other than most. Empty: as the description says.</p>
   </div>
