@@ -157,7 +157,9 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   // Columns are recognised by their headings; what one is can be chosen by hand all the same.
   await page.getByLabel('Measuring range').selectOption('Measures')
   await expect(page.getByText('0…10 bar', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Changed 1', exact: true }).click()
   await noViolations(page)
+  await page.getByRole('button', { name: /^All \d/ }).click()
   await page.getByRole('checkbox', { name: 'Take INT_LT_101' }).uncheck()
   await page.getByRole('button', { name: 'Take 1 over' }).click()
   await expect(page.getByText('One row of intake.csv is in the plan now.')).toBeVisible()

@@ -1,7 +1,7 @@
 export { readArchive, writeArchive } from './archive'
 export { readCells, writeCells } from './cell-text'
 export { exportFileName, exportFormats, type ExportInput, type ExportName } from './exports'
-export { ioColumns, ioList, listChannels, type IoRow, type ListedChannel } from './io-list'
+export { channelsOfStation, ioColumns, ioList, listChannels, type IoRow, type ListedChannel, type StationChannel } from './io-list'
 export { projectFile, projectFileVersion, readProjectFile, writeProjectFile, type FileName, type ProjectFile } from './project-file'
 export { newPlan, runCommandScript } from './command-script'
 export { compareList, guessMapping, listFields, takeList, type ListComparison, type ListDifference, type ListField, type Mapping } from './list-import'

@@ -37,8 +37,11 @@ export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: 
 ]
 
 /** One channel wherever it is listed: Ledger, I/O list, patterns. */
-export interface ListedChannel {
+export interface ListedChannel extends StationChannel {
   readonly network: DerivedNetwork
+}
+
+export interface StationChannel {
   readonly view: DerivedStation
   readonly module: DerivedModule
   readonly channel: Channel
@@ -51,15 +54,16 @@ export interface ListedChannel {
 export function* listChannels(derived: Derived): Generator<ListedChannel> {
   for (const { networks } of derived.controllers) {
     for (const network of networks) {
-      for (const view of network.stations) {
-        for (const module of view.modules) {
-          let number = 0
-          for (const channel of module.layout?.channels ?? []) {
-            yield { view, network, module, channel, number: number++, signal: signalOn(module, channel) }
-          }
-        }
-      }
+      for (const view of network.stations) for (const one of channelsOfStation(view)) yield { ...one, network }
     }
+  }
+}
+
+/** The channels of one station in the order of its slots. */
+export function* channelsOfStation(view: DerivedStation): Generator<StationChannel> {
+  for (const module of view.modules) {
+    let number = 0
+    for (const channel of module.layout?.channels ?? []) yield { view, module, channel, number: number++, signal: signalOn(module, channel) }
   }
 }
 

@@ -16,6 +16,8 @@ export class Draft {
   /** Stations whose groups this draft has changed, and may change further. */
   readonly touchedStations = new Set<Id>()
   private readonly log = new Map<string, RowChange>()
+  /** The station where the last row was found: the next one usually stands beside it. */
+  private near: Id | null = null
 
   constructor(plan: Plan) {
     this.plan = plan
@@ -32,7 +34,14 @@ export class Draft {
   }
 
   get<T extends TableName>(table: T, id: Id): RowOf[T] | null {
-    return rowOf(this.plan, table, id)
+    const beside = table === 'modules' || table === 'signals' ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id] : null
+    return (beside as RowOf[T] | undefined) ?? rowOf(this.plan, table, id)
+  }
+
+  /** The station a module belongs to; the head's channels name the station itself. */
+  stationOf(moduleId: Id): Id | null {
+    if (this.near === null || (moduleId !== this.near && !this.plan.stations[this.near]?.modules[moduleId])) this.near = stationIdOf(this.plan, moduleId)
+    return this.near
   }
 
   put<T extends TableName>(table: T, row: RowOf[T]): void {
@@ -76,7 +85,7 @@ export class Draft {
       return before
     },
     signals: (next) => {
-      const newGroup = next.place ? stationIdOf(this.plan, next.place.moduleId) : null
+      const newGroup = next.place ? this.stationOf(next.place.moduleId) : null
       const stays = newGroup === null ? this.plan.unplaced[next.id] : this.plan.stations[newGroup]?.signals[next.id]
       if (stays) return stays
       const before = this.get('signals', next.id)
@@ -89,7 +98,7 @@ export class Draft {
     if (table === 'controllers' || table === 'networks' || table === 'stations') return this.own(table)
     if (table === 'modules') return this.ownGroup((row as RowOf['modules']).stationId, 'modules')
     const { place } = row as SignalRow
-    const stationId = place && stationIdOf(this.plan, place.moduleId)
+    const stationId = place && this.stationOf(place.moduleId)
     return stationId ? this.ownGroup(stationId, 'signals') : this.own('unplaced')
   }
 

@@ -1,6 +1,6 @@
 import type { Catalog } from '../../catalog/catalog'
 import type { Handler } from '../apply'
-import { stationIdOf, type Draft } from '../draft'
+import type { Draft } from '../draft'
 import type { CommandOf } from '../commands'
 import type { SignalFacts, SignalPlace, SignalRow } from '../model'
 import type { Refusal } from '../refusals'
@@ -44,7 +44,7 @@ class PlaceIndex {
   constructor(private readonly draft: Draft) {}
 
   whyNot(place: SignalPlace, id: string): Refusal | null {
-    const stationId = stationIdOf(this.draft.plan, place.moduleId)
+    const stationId = this.draft.stationOf(place.moduleId)
     if (stationId && !this.known.has(stationId)) {
       this.known.add(stationId)
       for (const signal of Object.values(this.draft.plan.stations[stationId]!.signals)) this.holders.set(keyOf(signal.place!), signal.id)
@@ -61,7 +61,7 @@ class PlaceIndex {
 }
 
 function whyNotThere(draft: Draft, catalog: Catalog, place: SignalPlace): Refusal | null {
-  const stationId = stationIdOf(draft.plan, place.moduleId)
+  const stationId = draft.stationOf(place.moduleId)
   if (!stationId) return { code: 'row.missing', what: 'module', id: place.moduleId }
   const { station, modules } = draft.plan.stations[stationId]!
   const row = modules[place.moduleId]

@@ -17,7 +17,7 @@ import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
-import { columnSets, filterRows, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import { columnSets, filterRows, haystackOf, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
 interface GridElement extends HTMLElement {
@@ -48,6 +48,15 @@ const second = useStorage<NotationName | DeviceNotationName | ''>('kataxis.secon
 /** Which columns somebody looks at. */
 const set = useStorage<ColumnSet>('kataxis.ledger-columns', 'addressing')
 const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value, set.value))
+/** While nothing else is to do, rows are made ready for the filter, so that its first letter is as quick as the next ones. */
+watch(rows, (now) => {
+  let at = 0
+  const goOn = (idle: IdleDeadline) => {
+    while (at < now.length && idle.timeRemaining() > 2) for (const end = at + 100; at < end && at < now.length; at++) haystackOf(now[at]!)
+    if (at < now.length && now === rows.value) requestIdleCallback(goOn)
+  }
+  requestIdleCallback(goOn)
+}, { immediate: true })
 const shown = computed(() => {
   const found = filterRows(rows.value, text.value)
   return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
@@ -241,14 +250,14 @@ watch([focus, shown], async ([at]) => {
         <button class="button small" @click="openPattern">Names by pattern …</button>
         <button class="button small" :aria-pressed="beside === 'rules'" @click="beside = beside === 'rules' ? null : 'rules'">Rules</button>
         <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
-        <span class="sets" role="group" aria-label="The row with the cursor">
+        <span class="sets" role="group" aria-label="The row with the cursor"><span class="what">Row</span>
           <button class="button small" @click="show('board')">Board</button>
           <button class="button small" @click="show('memory')">Memory</button>
           <button class="button small" @click="showOnBench">Range bench</button>
           <button class="button small" :aria-pressed="beside === 'wiring'" @click="beside = beside === 'wiring' ? null : 'wiring'">Circuit</button>
           <button class="button small" :aria-pressed="beside === 'findings'" @click="beside = beside === 'findings' ? null : 'findings'">Findings</button>
         </span>
-        <span class="sets" role="group" aria-label="Columns"><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
+        <span class="sets" role="group" aria-label="Columns"><span class="what">Columns</span><button v-for="(one, name) in columnSets" :key="name" class="button small" :aria-pressed="set === name" @click="set = name">{{ one.words }}</button></span>
         <NotationPicker v-if="set === 'addressing'" />
         <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
       </div>
@@ -300,6 +309,12 @@ watch([focus, shown], async ([at]) => {
   background: var(--ink);
   color: var(--paper);
 }
+.what {
+  align-self: center;
+  margin-right: 6px;
+  font: 12.5px/1 var(--narrow);
+  color: var(--ink-2);
+}
 .second {
   width: 150px;
   padding: 3px 6px;
@@ -325,6 +340,7 @@ watch([focus, shown], async ([at]) => {
 .keys {
   display: flex;
   justify-content: space-between;
+  gap: 14px;
   font: 12px/1 var(--narrow);
   color: var(--ink-3);
   padding: 7px 14px;

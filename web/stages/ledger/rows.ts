@@ -1,11 +1,11 @@
-import { channelAddress, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, listChannels, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type ListedChannel, type NotationName, type SignalPlace } from '@kataxis/core'
+import { channelAddress, channelsOfStation, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type NotationName, type SignalPlace, type StationChannel, type DerivedStation } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
   readonly key: string
   readonly signalId: string | null
   readonly place: SignalPlace | null
-  readonly listed: ListedChannel | null
+  readonly listed: StationChannel | null
   readonly station: string
   readonly slot: string
   readonly module: string
@@ -46,16 +46,46 @@ function factsOf(set: string): FactName[] {
 const noFacts: SignalFacts = {}
 const isDeviceNotation = (name: NotationName | DeviceNotationName): name is DeviceNotationName => name in deviceNotations
 
+interface Look {
+  readonly notation: NotationName | ''
+  readonly second: NotationName | DeviceNotationName | ''
+  readonly set: ColumnSet
+}
+
 /** Facts are written out only for the set of columns that is shown. */
-export function ledgerRows(derived: Derived, notation: NotationName | '' = '', second: NotationName | DeviceNotationName | '' = '', set: ColumnSet = 'addressing'): LedgerRow[] {
-  const rows: LedgerRow[] = []
+export function ledgerRows(derived: Derived, notation: Look['notation'] = '', second: Look['second'] = '', set: ColumnSet = 'addressing'): LedgerRow[] {
+  const look = { notation, second, set }
+  const stations = derived.controllers.flatMap(({ networks }) => networks.flatMap((network) => network.stations))
+  const rows = stations.flatMap((view) => rowsOfStation(derived, view, look))
+  const written = writer(set)
+  for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
+    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
+  }
   const seen = new Map<string, number>()
+  for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
+  return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
+}
+
+const faultOf = ({ plan }: Derived, tag: string) => (tag === '' ? null : tagFault(tag, plan.project))
+function writer(set: ColumnSet): (facts: SignalFacts) => Partial<Record<FactName, string>> {
   const shown = columnSets[set].columns.filter(isFact)
-  const written = (facts: SignalFacts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
+  return (facts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
+}
+
+/** What the rows of a station follow from, beside the station itself. */
+const made = new WeakMap<DerivedStation, { readonly from: readonly unknown[]; readonly rows: readonly LedgerRow[] }>()
+
+/** The rows of a station; the same ones as long as nothing changes that they show, so that an edit makes few anew. */
+function rowsOfStation(derived: Derived, view: DerivedStation, { notation, second, set }: Look): readonly LedgerRow[] {
+  const shownNotation = notation || notationOf(derived.plan, view.station)
+  const from = [derived.catalog, derived.plan.project, shownNotation, second, set]
+  const known = made.get(view)
+  if (known?.from.every((one, i) => one === from[i])) return known.rows
+  const written = writer(set)
   const nothing = written({})
-  const faultOf = (tag: string) => (tag === '' ? null : tagFault(tag, derived.plan.project))
-  for (const listed of listChannels(derived)) {
-    const { view, module, channel, signal } = listed
+  const rows: LedgerRow[] = []
+  for (const listed of channelsOfStation(view)) {
+    const { module, channel, signal } = listed
     const { subslot, direction, offsetBits } = channel
     const place = channelAddress(module, channel)
     rows.push({
@@ -69,7 +99,7 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
       channel: channel.name,
       kind: kindOfChannel(channel),
       type: channel.type,
-      address: place ? formatAddress(place, notation || notationOf(derived.plan, view.station)) : '',
+      address: place ? formatAddress(place, shownNotation) : '',
       address2: second === '' ? '' : isDeviceNotation(second) ? deviceNotations[second].format(view, { module, channel }) ?? '' : place ? formatAddress(place, second) : '',
       range: settingsOf(derived.catalog, view, module, channel, derived.plan.project.meanings).get('range')?.words ?? '',
       terminal: signal?.terminal ?? '',
@@ -77,22 +107,26 @@ export function ledgerRows(derived: Derived, notation: NotationName | '' = '', s
       comment: signal?.comment ?? '',
       facts: signal?.facts ?? noFacts,
       ...(signal && Object.keys(signal.facts).length > 0 ? written(signal.facts) : nothing),
-      fault: faultOf(signal?.tag ?? ''),
+      fault: faultOf(derived, signal?.tag ?? ''),
     })
   }
-  for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', terminal, tag, comment, facts, fault: faultOf(tag), ...written(facts) })
-  }
-  for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
-  return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
+  made.set(view, { from, rows })
+  return rows
 }
 
 /** Rows in which every word occurs somewhere. */
 export function filterRows(rows: readonly LedgerRow[], text: string): readonly LedgerRow[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-  if (words.length === 0) return rows
-  return rows.filter((row) => {
-    const haystack = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment} ${Object.keys(row.facts).length > 0 ? factNames.map((name) => row[name] ?? '').join(' ') : ''}${row.tag === '' ? ' free' : ''}`.toLowerCase()
-    return words.every((word) => haystack.includes(word))
-  })
+  return words.length === 0 ? rows : rows.filter((row) => words.every((word) => haystackOf(row).includes(word)))
+}
+
+const haystacks = new WeakMap<LedgerRow, string>()
+/** All that a row says, written together once. */
+export function haystackOf(row: LedgerRow): string {
+  const known = haystacks.get(row)
+  if (known !== undefined) return known
+  const facts = Object.keys(row.facts).length > 0 ? factNames.map((name) => row[name] ?? '').join(' ') : ''
+  const text = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment} ${facts}${row.tag === '' ? ' free' : ''}`.toLowerCase()
+  haystacks.set(row, text)
+  return text
 }

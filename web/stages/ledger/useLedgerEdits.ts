@@ -17,12 +17,13 @@ export function useLedgerEdits() {
   const project = useProject()
 
   return (cells: readonly CellEdit[]): boolean => {
-    const ranges = rangeEdits(cells.filter(({ row, column, text }) => column === 'range' && row.range !== text))
-    if (typeof ranges === 'string') {
-      project.tell(ranges)
-      return false
-    }
     const refused: string[] = []
+    const ranges = cells.filter(({ row, column, text }) => column === 'range' && row.range !== text).flatMap((cell) => {
+      const edit = rangeEdit(cell)
+      if (typeof edit !== 'string') return [edit]
+      refused.push(edit)
+      return []
+    })
     const byRow = new Map<string, CommandOf<'editSignals'>['edits'][number]>()
     const waiting = new Map(Object.values(project.plan?.unplaced ?? {}).map((signal) => [tagIdentity(signal.tag), signal]))
     for (const { row, column, text } of cells) {
@@ -56,15 +57,9 @@ export function useLedgerEdits() {
   }
 
   /** A range belongs to the channel, so it is set in its module's parameters; or why it cannot. */
-  function rangeEdits(cells: readonly CellEdit[]): ParameterEdit[] | string {
-    const edits: ParameterEdit[] = []
-    for (const { row: { listed }, text } of cells) {
-      if (!listed) return 'This signal has no channel yet, so it has no range.'
-      const setting = settingsOf(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings).get('range')
-      const edit = setting ? editFor(listed.module.id, setting, text) : `${listed.view.station.name}, ${listed.channel.name}: its description has no range to be set.`
-      if (typeof edit === 'string') return edit
-      edits.push(edit)
-    }
-    return edits
+  function rangeEdit({ row: { listed }, text }: CellEdit): ParameterEdit | string {
+    if (!listed) return 'This signal has no channel yet, so it has no range.'
+    const setting = settingsOf(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings).get('range')
+    return setting ? editFor(listed.module.id, setting, text) : `${listed.view.station.name}, ${listed.channel.name}: its description has no range to be set.`
   }
 }
