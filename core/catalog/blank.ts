@@ -54,7 +54,8 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     parameters: parts.parameters ?? none,
     currentMa: parts.currentMa ?? null,
   }
-  return parts.placement || parts.terminals ? { ...made, ...(parts.placement && { placement: parts.placement }), ...(parts.terminals && { terminals: parts.terminals }) } : made
+  const { placement, terminals, electrical } = parts
+  return placement || terminals || electrical ? { ...made, ...(placement && { placement }), ...(terminals && { terminals }), ...(electrical && { electrical }) } : made
 }
 
 export function makeSubmodule(parts: Needed<Submodule, 'key' | 'name'>): Submodule {

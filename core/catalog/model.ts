@@ -1,6 +1,7 @@
 import type { ModbusTable } from '../addressing/modbus'
 import type { SwitchBank } from '../addressing/switches'
 import type { Problem } from '../problem'
+import type { RawFormat } from '../scaling/raw-formats'
 
 /** The one model every description format is read into. Keys are unique within their file. */
 
@@ -34,6 +35,26 @@ export interface Supplement {
   readonly placement?: ModulePlacement
   readonly headPlacement?: HeadPlacement
   readonly terminals?: readonly Terminal[]
+  readonly electrical?: Electrical
+}
+
+/** What the channels of a module are electrically, where somebody says it. */
+export interface Electrical {
+  /** Switching sensors that its inputs take: sourcing, sinking, or either. */
+  readonly takes?: 'pnp' | 'npn' | 'both'
+  /** Delay of its inputs, ms, where no parameter sets it. */
+  readonly delayMs?: number
+  /** What one output gives at most, lasting and while something starts, mA. */
+  readonly loadMa?: number
+  readonly inrushMa?: number
+  /** Whether its inputs feed a transmitter. */
+  readonly feeds?: boolean
+  readonly hart?: boolean
+  readonly intrinsicallySafe?: boolean
+  /** What an intrinsically safe channel can give at most: V, mA, mW, nF, mH. */
+  readonly entity?: { readonly u0?: number; readonly i0?: number; readonly p0?: number; readonly c0?: number; readonly l0?: number }
+  /** How it counts: the name of a common raw format, or one of its own. */
+  readonly counts?: string | RawFormat
 }
 
 /** One terminal of a module; `channel` as its description calls it, empty for supplies and the like. */
@@ -315,6 +336,8 @@ export interface Module {
   readonly placement?: ModulePlacement
   /** Its terminals; device sheets only. */
   readonly terminals?: readonly Terminal[]
+  /** What its channels are electrically; device sheets only. */
+  readonly electrical?: Electrical
 }
 
 /** What a head asks of the modules behind it, beyond its slots. */

@@ -42,6 +42,6 @@ function withHead(device: Device, added: Supplement | undefined): Device {
 
 function withModule(module: Module, added: Supplement | undefined): Module {
   if (!added) return module
-  const { currentMa = module.currentMa, placement = module.placement, terminals = module.terminals } = added
-  return { ...module, currentMa, ...(placement && { placement }), ...(terminals && { terminals }) }
+  const { currentMa = module.currentMa, placement = module.placement, terminals = module.terminals, electrical = module.electrical } = added
+  return { ...module, currentMa, ...(placement && { placement }), ...(terminals && { terminals }), ...(electrical && { electrical }) }
 }

@@ -2,6 +2,7 @@ import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id } from '../plan/model'
 import { runRule, type Finding, type FindingSeverity, type StationScope } from './finding'
 import { planAddressRules, stationAddressRules } from './address-rules'
+import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
 import { planParameterRules, stationParameterRules } from './parameter-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
@@ -16,7 +17,7 @@ export interface Findings {
 }
 
 /** The one table of rules: a new rule is an entry in one of the lists, by how far it looks. */
-const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules, ...stationSignalRules]
+const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules, ...stationSignalRules, ...electricalRules]
 const forPlans = [...planRules, ...planAddressRules, ...planParameterRules, ...planSignalRules]
 export const rules = [...forStations, ...forPlans]
 

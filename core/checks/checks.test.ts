@@ -6,6 +6,7 @@ import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } fr
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
 import { planParameterRules, stationParameterRules } from './parameter-rules'
+import { electricalRules } from './electrical-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 
 const second: Command = { type: 'addStation', id: 's2', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }
@@ -48,9 +49,9 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['channels.unnamed', () => smallPlan(...good), 'tv-1', '8 channels'],
 ]
 
-const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules, ...stationSignalRules, ...planSignalRules].map(({ code }) => code)
+const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules, ...stationSignalRules, ...planSignalRules, ...electricalRules].map(({ code }) => code)
 
-/** Proved in placement-rules.test.ts, address-rules.test.ts and parameter-rules.test.ts. */
+/** Proved in the tests beside their lists. */
 const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'port.cycle', 'controller.image', 'controller.interfaces', 'network.stations']
 
 describe('every rule', () => {

@@ -5,7 +5,6 @@ import type { SignalRow } from '../plan/model'
 import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
 import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
 import { settingsOf } from '../signals/channel-settings'
-import { entityCheck } from '../signals/entity'
 import { factColumns } from '../signals/facts'
 import { wordRange } from '../signals/meaning'
 import { chainOf } from '../signals/signal-chain'
@@ -103,18 +102,6 @@ export const stationSignalRules = [
       : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }],
   }),
 
-  stationRule<{ tag: string; unmet: string }>({
-    code: 'signal.entity',
-    severity: 'blocker',
-    find: function* (scope) {
-      for (const { signal: { tag, facts }, at } of knownSignals(scope)) {
-        const unmet = facts.ex ? entityCheck(facts.ex).lines.filter(({ isMet }) => !isMet) : []
-        if (unmet.length > 0) yield { at, facts: { tag, unmet: unmet.map(({ words }) => words).join('; ') } }
-      }
-    },
-    say: ({ tag, unmet }, at) => `The circuit of ${nameOf(tag)} at ${at.words} is not intrinsically safe; not met is: ${unmet}.`,
-  }),
-
   stationRule<{ tag: string; can: boolean; moduleId: string; record: string; parameter: string; on: number | null }>({
     code: 'signal.wireBreak',
     severity: 'note',
@@ -152,7 +139,7 @@ export const planSignalRules = [
   }),
 ]
 
-interface KnownSignal {
+export interface KnownSignal {
   readonly signal: SignalRow
   readonly module: DerivedModule
   readonly channel: Channel
@@ -162,7 +149,7 @@ interface KnownSignal {
 const known = new WeakMap<DerivedStation, readonly KnownSignal[]>()
 
 /** Signals of which something is known, with their channels; looked for once for each state of a station, since most plans have a hundred thousand of which nothing is. */
-function knownSignals({ view }: StationScope): readonly KnownSignal[] {
+export function knownSignals({ view }: StationScope): readonly KnownSignal[] {
   let found = known.get(view)
   if (!found) known.set(view, (found = [...knownIn(view)]))
   return found

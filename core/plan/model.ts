@@ -227,6 +227,8 @@ export const signalFacts = z.object({
   /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
   transmitter: z.string().max(60),
   characteristic,
+  /** Where a thermocouple meets the channel, °C. */
+  coldEnd: z.number().min(-100).max(200),
   /** What stands in the program’s scaling block, and the type it reads. */
   scaling: z.object({ rawLow: z.number(), rawHigh: z.number(), low: z.number(), high: z.number() }).strict(),
   readAs: z.enum(rawTypes),
@@ -235,6 +237,10 @@ export const signalFacts = z.object({
   supply: z.enum(['channel', 'external', 'device']),
   hart: z.boolean(),
   switching: z.enum(['pnp', 'npn', 'contact']),
+  /** The shortest pulse that is not to be missed, ms; the current of a load, lasting and while it starts, mA. */
+  pulseMs: z.number().positive(),
+  loadMa: z.number().min(0),
+  inrushMa: z.number().min(0),
   /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
   ex: z.object({ u0: z.number(), i0: z.number(), p0: z.number(), c0: z.number(), l0: z.number(), ui: z.number(), ii: z.number(), pi: z.number(), ci: z.number(), li: z.number(), cableC: z.number(), cableL: z.number() }).partial().strict(),
   area: z.string().max(100),

@@ -49,9 +49,15 @@ export function spanOf(range: ElectricalRange): Span | null {
   return { low: range.low, high: range.high, unit: range.unit }
 }
 
-/** The sensor's own curve where a channel measures Ω or thermocouples. */
+/** The sensor's own curve where a channel measures Ω or thermocouples: what stands at its terminals. */
 export function sensorOf(range: ElectricalRange): Curve | null {
-  return range.kind === 'resistance' ? resistanceThermometer(range.type) : range.kind === 'thermocouple' ? thermocouple(range.type) : null
+  return range.kind === 'resistance' ? resistanceThermometer(range.type) : range.kind === 'thermocouple' ? thermocouple(range.type, range.coldEnd) : null
+}
+
+/** What a channel that does not add the cold end would take a thermocouple's temperature for, °C; null where its voltage lies outside the standard. */
+export function uncompensated({ channel }: Pick<Chain, 'channel'>, process: number): number | null {
+  const [real, plain] = channel.kind === 'thermocouple' ? [sensorOf(channel), thermocouple(channel.type)] : [null, null]
+  return real && plain ? inverse(plain, real.at(process)) : null
 }
 
 /** The unit that the signal is measured in on a channel. */

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { readRange } from '../signals'
-import { errorAt, ne43Marks, probe, resolution, rightScaling, scaled, usualScaling, worstError, mismatch, formatFault, type Chain } from './chain'
+import { errorAt, ne43Marks, probe, resolution, rightScaling, scaled, uncompensated, usualScaling, worstError, mismatch, formatFault, type Chain } from './chain'
 import { shareAt, tableFault, valueAt } from './characteristic'
 import { inverse } from './curve'
 import { commonFormats, quantised, readAs, type RawFormat } from './raw-formats'
@@ -39,6 +39,15 @@ describe('thermocouples', () => {
       const [celsius, mv] = row.split(':').map(Number) as [number, number]
       expect(Math.abs(at(celsius) - mv), `${type} at ${celsius}`).toBeLessThan(0.00051)
     }
+  })
+  // NIST ITS-90 tables of type K: 41.276 mV at 1000 °C, 1.000 mV at 25 °C; 40.276 mV lies between the 40.101 of 970 °C and the 40.494 of 980.
+  test('a cold end that is not at 0 °C takes its share of the voltage', () => {
+    const warm = chain('type K', 'type K', 'tenths', 0, 1300, { channel: { kind: 'thermocouple', type: 'K', coldEnd: 25 } })
+    expect(probe(warm, 'process', 1000)).toMatchObject({ signal: expect.closeTo(40.276, 2), raw: 10_000, value: expect.closeTo(1000, 6) })
+    expect(probe(warm, 'process', 25).signal).toBeCloseTo(0, 9)
+    expect(uncompensated(warm, 1000)).toBeCloseTo(974.4, 1)
+    expect(uncompensated(chain('type K', 'type K', 'tenths'), 1000)).toBeCloseTo(1000, 6)
+    expect(uncompensated(chain('Pt100', 'Pt100', 'tenths'), 100)).toBeNull()
   })
   test('back to the temperature', () => {
     fc.assert(fc.property(fc.constantFrom(...thermocoupleTypes), fc.double({ min: 0, max: 1, noNaN: true }), (type, share) => {

@@ -49,14 +49,15 @@ const exponential = { a0: 0.1185976, a1: -0.1183432e-3, a2: 126.9686 }
 
 export const thermocoupleTypes = Object.keys(functions)
 
-/** Voltage in mV over temperature in °C of a thermocouple type (B E J K N R S T), cold end at 0 °C; null for another. Type B falls slightly
+/** Voltage in mV over temperature in °C of a thermocouple type (B E J K N R S T), cold end at so many °C; null for another. Type B falls slightly
  *  up to 21 °C, so its curve begins at 43 °C, where its voltage is unique. */
-export function thermocouple(type: string): Curve | null {
+export function thermocouple(type: string, coldEnd = 0): Curve | null {
   const pieces = functions[type]
   if (!pieces) return null
   const at = (t: number) => {
     const { c } = pieces.find(({ to }) => t <= to) ?? pieces.at(-1)!
     return c.reduceRight((sum, factor) => sum * t + factor, 0) + (type === 'K' && t > 0 ? exponential.a0 * Math.exp(exponential.a1 * (t - exponential.a2) ** 2) : 0)
   }
-  return { from: type === 'B' ? 43 : pieces[0]!.from, to: pieces.at(-1)!.to, at }
+  const cold = coldEnd === 0 ? 0 : at(coldEnd)
+  return { from: type === 'B' ? 43 : pieces[0]!.from, to: pieces.at(-1)!.to, at: coldEnd === 0 ? at : (t) => at(t) - cold }
 }

@@ -1,9 +1,12 @@
 import type { Channel } from '../catalog/layout'
+import type { Electrical } from '../catalog/model'
 import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
-import type { Id, SignalPlace, SignalRow } from '../plan/model'
+import type { Id, SignalFacts, SignalPlace, SignalRow } from '../plan/model'
 import { rangesOf, settingsOf } from './channel-settings'
+import { electricalOf } from './electrical'
 import { readRange } from './meaning'
+import { takesNot } from './wiring'
 
 export interface Assigned {
   readonly signal: SignalRow
@@ -62,7 +65,8 @@ function finder(derived: Derived, free: readonly FreeChannel[]): (signal: Signal
   const searches = new Map<string, { at: number; readonly perhaps: FreeChannel[] }>()
   return (signal) => {
     const candidates = byKind.get(signal.facts.kind!) ?? []
-    const key = `${signal.facts.kind} ${signal.facts.transmitter ?? ''}`
+    const { kind, transmitter, switching, hart, loadMa, ex } = signal.facts
+    const key = JSON.stringify([kind, transmitter, switching, hart, loadMa, ex !== undefined])
     let search = searches.get(key)
     if (!search) searches.set(key, (search = { at: 0, perhaps: [] }))
     while (search.at < candidates.length) {
@@ -96,6 +100,7 @@ const plainName = /^(channel|input|output|value|kanal|a[io]|d[io])?[\s._-]*\d+$/
 
 /** Whether a channel can be set to what the transmitter gives; where its description says no ranges, nobody can tell. */
 function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChannel, { facts }: SignalRow): 'yes' | 'perhaps' | 'no' {
+  if (isUnable(electricalOf(module.described), facts)) return 'no'
   const isPlain = plainName.test(channel.name)
   const given = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   if (!given) return isPlain ? 'yes' : 'no'
@@ -108,4 +113,9 @@ function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChanne
     return 'type' in range && 'type' in given && range.type === given.type
   })
   return takes ? 'yes' : 'no'
+}
+
+/** Whether a channel is known to be none for the signal, by what its module says of itself. */
+function isUnable(electrical: Electrical, { switching, hart, loadMa, ex }: SignalFacts): boolean {
+  return takesNot(electrical, switching) || (hart === true && electrical.hart === false) || (loadMa ?? 0) > (electrical.loadMa ?? Infinity) || (ex !== undefined && electrical.intrinsicallySafe === false)
 }

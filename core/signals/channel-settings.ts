@@ -42,7 +42,7 @@ function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[
 }
 
 /** The last number that a text gives a channel, e.g. `Channel 3`, `Ch. 3`, `input 3`. */
-function channelIn(text: string): number | null {
+export function channelIn(text: string): number | null {
   const numbers = [...text.matchAll(/(?:channel|kanal|ch\.?|input|output|port)\s*(\d+)/gi)]
   const last = numbers.at(-1)
   return last ? Number(last[1]) : null

@@ -42,6 +42,20 @@ function free(key: 'area' | 'designation' | 'partner'): Pick<FactColumn, 'word' 
   return { word: (facts) => facts[key] ?? '', read: (text) => ({ [key]: text === '' ? null : text }) }
 }
 
+/** A quantity in one of its usual units; without a unit in the first one. */
+function quantity(key: 'pulseMs' | 'loadMa' | 'inrushMa', usual: string, units: readonly (readonly [unit: string, factor: number])[], isPositive = false): Pick<FactColumn, 'word' | 'read'> {
+  const text = new RegExp(String.raw`^(${number})\s*(${units.map(([unit]) => unit).join('|')})?$`, 'i')
+  return {
+    word: (facts) => (facts[key] === undefined ? '' : `${facts[key]} ${usual}`),
+    read: (given) => {
+      if (given === '') return { [key]: null }
+      const parts = text.exec(given)
+      const value = parts ? Number((decimal(parts[1]!) * (units.find(([unit]) => unit.toLowerCase() === parts[2]?.toLowerCase())?.[1] ?? 1)).toPrecision(12)) : NaN
+      return value >= 0 && !(isPositive && value === 0) ? { [key]: value } : `"${given}" is none; 5 ${usual} is one`
+    },
+  }
+}
+
 export const factColumns = {
   measures: {
     heading: 'Measures', width: 120, set: 'scaling', help: 'Measuring range with its unit: 0…6 bar',
@@ -77,6 +91,16 @@ export const factColumns = {
       return `"${text}" is neither linear, root nor a list of points such as 0=0 50=12 100=60`
     },
   },
+  coldEnd: {
+    heading: 'Cold end', width: 80, set: 'scaling', help: 'Temperature where a thermocouple meets the channel: 25 °C',
+    word: ({ coldEnd }) => (coldEnd === undefined ? '' : `${coldEnd} °C`),
+    read: (text) => {
+      if (text === '') return { coldEnd: null }
+      const parts = new RegExp(`^(${number})\\s*(?:°?\\s*C)?$`, 'i').exec(text)
+      const value = parts ? decimal(parts[1]!) : NaN
+      return value >= -100 && value <= 200 ? { coldEnd: value } : `"${text}" is no temperature of a terminal; 25 °C is one`
+    },
+  },
   scaling: {
     heading: 'Scaled in the program', width: 170, set: 'scaling', help: 'Counts and values in the scaling block: 13107…65535 = 0…6',
     word: ({ scaling }) => (scaling ? `${scaling.rawLow}…${scaling.rawHigh} = ${scaling.low}…${scaling.high}` : ''),
@@ -93,6 +117,9 @@ export const factColumns = {
   supply: { heading: 'Fed by', width: 90, set: 'wiring', help: 'channel, external (24 V in series) or device (brings its own)', ...choice('supply', [['channel', 'channel', /^(active|module)$/i], ['external', 'external', /^24 ?V$/i], ['device', 'device', /^(own|transmitter)$/i]]) },
   hart: { heading: 'HART', width: 60, set: 'wiring', help: 'yes where its variables are read over the loop', ...choice('hart', [['yes', true, /^(x|1|true|ja|y)$/i], ['no', false, /^(0|false|nein|n|-)$/i]]) },
   switching: { heading: 'Switches', width: 80, set: 'wiring', help: 'pnp (sources), npn (sinks) or contact', ...choice('switching', [['pnp', 'pnp', /^sourc/i], ['npn', 'npn', /^sink/i], ['contact', 'contact', /^(dry|relay|potential)/i]]) },
+  pulse: { heading: 'Shortest pulse', width: 100, set: 'wiring', help: 'The shortest pulse that is not to be missed: 5 ms', ...quantity('pulseMs', 'ms', [['µs', 0.001], ['us', 0.001], ['ms', 1], ['s', 1000]], true) },
+  load: { heading: 'Load', width: 80, set: 'wiring', help: 'Current of what is switched: 400 mA or 0.4 A', ...quantity('loadMa', 'mA', [['mA', 1], ['A', 1000]]) },
+  inrush: { heading: 'Inrush', width: 80, set: 'wiring', help: 'Current while it starts: 2 A', ...quantity('inrushMa', 'mA', [['mA', 1], ['A', 1000]]) },
   needs: { heading: 'Needs', width: 60, set: 'project', help: 'DI, DO, AI or AO: the channel it needs', ...choice('kind', [['DI', 'DI'], ['DO', 'DO'], ['AI', 'AI'], ['AO', 'AO']]) },
   area: { heading: 'Area', width: 110, set: 'project', help: 'Part of the plant', ...free('area') },
   designation: { heading: 'Designation', width: 130, set: 'project', help: 'Plant designation beside the tag, free: =A1+B2-K3', ...free('designation') },

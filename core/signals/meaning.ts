@@ -38,7 +38,8 @@ export type ElectricalRange =
   | { readonly kind: 'off' }
   | { readonly kind: 'current' | 'voltage'; readonly low: number; readonly high: number; readonly unit: 'mA' | 'V' | 'mV' }
   | { readonly kind: 'resistance'; readonly type: string }
-  | { readonly kind: 'thermocouple'; readonly type: string }
+  /** With the temperature in °C where the couple meets the channel; left out: 0. */
+  | { readonly kind: 'thermocouple'; readonly type: string; readonly coldEnd?: number }
 
 const number = String.raw`([+-]?\d+(?:[.,]\d+)?)`
 const span = new RegExp(String.raw`${number}\s*(?:m?[AV])?\s*(?:\.\.\.?|…|to|bis|-|–|—)\s*\+?${number}\s*(m?[AV])\b`, 'i')

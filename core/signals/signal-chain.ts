@@ -6,6 +6,7 @@ import type { ProjectRow, SignalRow } from '../plan/model'
 import type { Chain } from '../scaling/chain'
 import { commonFormats, type RawFormat } from '../scaling/raw-formats'
 import { rangeOfChannel, settingsOf } from './channel-settings'
+import { electricalOf } from './electrical'
 import { readRange, wordRange, type ElectricalRange } from './meaning'
 
 /** The chain of a signal, with what was taken for granted since nobody said it. */
@@ -24,6 +25,12 @@ export function rawFormatsOf({ ownFormats }: Pick<ProjectRow, 'ownFormats'>): Re
 /** What the type of a module is called where its raw format is chosen. */
 export function formatKeyOf({ described }: Pick<DerivedModule, 'described'>): string {
   return described ? described.orderNumber ?? described.key : ''
+}
+
+/** The raw format that a device sheet says a module counts in. */
+export function formatOfSheet({ described }: Pick<DerivedModule, 'described'>): RawFormat | null {
+  const counts = electricalOf(described).counts
+  return typeof counts === 'string' ? commonFormats[counts] ?? null : counts ?? null
 }
 
 /** What a data type most likely counts in (common practice). */
@@ -46,16 +53,16 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
     if (!isSensor) assumed.push('Nobody said the measuring range: 0 to 100 %.')
   }
   const formats = rawFormatsOf(project)
-  const chosen = project.moduleFormats[formatKeyOf(module)]
-  const name = chosen !== undefined && formats[chosen] ? chosen : isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]
-  if (name !== chosen) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${formats[name]!.name}, by its type ${channel.type}.`)
+  const said = formats[project.moduleFormats[formatKeyOf(module)] ?? ''] ?? formatOfSheet(module)
+  const format = said ?? commonFormats[isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]]!
+  if (!said) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${channel.type}.`)
   return {
     assumed,
-    knowsFormat: name === chosen,
+    knowsFormat: said !== null,
     chain: {
       process: { low: table?.[0]![1] ?? facts.low ?? 0, high: table?.at(-1)![1] ?? facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined && !table ? '%' : '') },
       characteristic: facts.characteristic ?? { kind: 'linear' },
-      transmitter: own ?? range, channel: range, format: formats[name]!,
+      transmitter: own ?? range, channel: range.kind === 'thermocouple' && facts.coldEnd !== undefined ? { ...range, coldEnd: facts.coldEnd } : range, format,
     },
   }
 }

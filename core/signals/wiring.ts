@@ -1,5 +1,6 @@
 import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
+import type { Electrical } from '../catalog/model'
 import type { SignalFacts } from '../plan/model'
 import { readRange } from './meaning'
 
@@ -55,11 +56,11 @@ const sensors: Readonly<Record<2 | 3 | 4, readonly Conductor[]>> = {
 }
 
 /** How a signal is wired to its channel by what is known of it; common practice where nothing is. */
-export function wiringOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts): Wiring {
+export function wiringOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, electrical: Electrical = {}): Wiring {
   const assumed: string[] = []
   const plan = planOf(channel, facts, assumed)
   const pins = (box: WiringBox) => [...new Set(plan.conductors.flatMap(({ from, to }) => [from, to]).filter((one) => one.box === box).map(({ pin }) => pin))]
-  return { ...plan, pins: { device: pins('device'), channel: pins('channel'), supply: pins('supply') }, assumed, faults: faultsOf(channel, facts) }
+  return { ...plan, pins: { device: pins('device'), channel: pins('channel'), supply: pins('supply') }, assumed, faults: faultsOf(channel, facts, electrical) }
 }
 
 function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, assumed: string[]): Plan {
@@ -84,8 +85,11 @@ function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts
   return loops[`${wires} ${facts.supply ?? usual}`] ?? loops[`${wires} ${usual}`]!
 }
 
-function faultsOf({ kind, direction }: Pick<Channel, 'kind' | 'direction'>, { wires, supply, hart, transmitter }: SignalFacts): string[] {
+function faultsOf({ kind, direction }: Pick<Channel, 'kind' | 'direction'>, { wires, supply, hart, transmitter, switching }: SignalFacts, electrical: Electrical): string[] {
   const faults: string[] = []
+  if (kind !== 'analog' && direction === 'in' && takesNot(electrical, switching)) faults.push(`The channel takes ${electrical.takes === 'pnp' ? 'sensors that source (pnp)' : 'sensors that sink (npn)'} only.`)
+  if (kind === 'analog' && direction === 'in' && supply === 'channel' && electrical.feeds === false) faults.push('The channel feeds nothing; the loop needs a supply of its own.')
+  if (hart && electrical.hart === false) faults.push('The channel carries no HART.')
   if (kind === 'analog' && direction === 'in') {
     if (wires === 2 && supply === 'device') faults.push('There is no supply in the loop: a two-wire transmitter brings none.')
     if (wires === 4 && supply !== undefined && supply !== 'device') faults.push('There are two supplies in the loop: a four-wire transmitter drives it itself.')
@@ -96,5 +100,7 @@ function faultsOf({ kind, direction }: Pick<Channel, 'kind' | 'direction'>, { wi
   return faults
 }
 
-/** HART: the variables of a device beside its current (HART universal command 3). */
-export const hartVariables = [['PV', 'primary variable, the one the current says'], ['SV', 'secondary variable'], ['TV', 'tertiary variable'], ['QV', 'quaternary variable']] as const
+/** Whether inputs take no sensor that switches so; a contact goes with either. */
+export function takesNot({ takes }: Electrical, switching: SignalFacts['switching']): boolean {
+  return takes !== undefined && takes !== 'both' && (switching === 'pnp' || switching === 'npn') && switching !== takes
+}

@@ -76,6 +76,7 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       currentMa: module.currentMa,
       ...(module.placement && { placement: module.placement }),
       ...(module.terminals.length > 0 && { terminals: module.terminals }),
+      ...(module.electrical && { electrical: module.electrical }),
     })
   })
   return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain)] }

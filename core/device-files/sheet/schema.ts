@@ -2,7 +2,9 @@ import { z } from 'zod'
 import { modbusTableNames } from '../../addressing/modbus'
 import { nibbleOrders } from '../../addressing/slot-tables'
 import { switchBank } from '../../addressing/switches'
+import { rawFormat } from '../../plan/model'
 import { networkKindNames } from '../../plan/network-kinds'
+import { commonFormats } from '../../scaling/raw-formats'
 import { valueListText as valueList } from '../../value-list'
 
 /** Value types of a sheet: bits, what they hold. */
@@ -68,6 +70,19 @@ const placement = z.object({
 
 const terminals = z.array(z.object({ terminal: z.string().min(1).max(40), function: words.default(''), channel: words.default('').describe('As the description calls it; empty for supplies') }).strict()).max(2000)
 
+const quantity = z.number().min(0).max(1_000_000)
+const electrical = z.object({
+  takes: z.enum(['pnp', 'npn', 'both']).optional().describe('Switching sensors that its inputs take: sourcing, sinking, or either'),
+  delayMs: quantity.optional().describe('Delay of its inputs, where no parameter sets it'),
+  loadMa: quantity.optional().describe('What one output gives at most'),
+  inrushMa: quantity.optional().describe('The same for the moment in which something starts'),
+  feeds: z.boolean().optional().describe('Whether its inputs feed a transmitter'),
+  hart: z.boolean().optional().describe('Whether its channels carry HART'),
+  intrinsicallySafe: z.boolean().optional(),
+  entity: z.object({ u0: quantity, i0: quantity, p0: quantity, c0: quantity, l0: quantity }).partial().strict().optional().describe('What an intrinsically safe channel gives at most: V, mA, mW, nF, mH'),
+  counts: z.union([z.enum(Object.keys(commonFormats) as [string, ...string[]]), rawFormat]).optional().describe('How it counts: a common raw format, or one of its own'),
+}).strict()
+
 const octets = z.number().int().min(0).max(65_535)
 
 const headPlacement = z.object({
@@ -113,6 +128,7 @@ export const deviceSheet = z.object({
     currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
     placement: placement.optional(),
     terminals: terminals.default([]),
+    electrical: electrical.optional().describe('What its channels are electrically'),
     inputs: data, outputs: data,
     parameters: z.array(record).max(200).default([]),
   }).strict()).max(5000).default([]),
@@ -143,6 +159,7 @@ export const supplementSheet = z.object({
     placement: placement.optional().describe('Where a module may stand among others'),
     headPlacement: headPlacement.optional().describe('What a head asks of the row of modules'),
     terminals: terminals.optional(),
+    electrical: electrical.optional().describe('What the channels of a module are electrically'),
   }).strict()).min(1).max(5000),
 }).strict()
 

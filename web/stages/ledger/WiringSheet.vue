@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { entityCheck, entityParameters, factColumns, hartVariables, wiringOf, type EntityParameters, type FactName, type WiringBox } from '@kataxis/core'
+import { channelAddress, electricalOf, entityCheck, entityOf, entityParameters, factColumns, formatAddress, hartItems, hartVariables, inputDelay, kindOfChannel, newId, notationOf, settingsOf, signalOn, wiringOf, wordElectrical, type EntityParameters, type FactName, type HartVariable, type WiringBox } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
@@ -8,17 +8,44 @@ import type { LedgerRow } from './rows'
 /** How a signal is wired: its circuit drawn, who feeds whom, terminals, HART, and the check of an intrinsically safe circuit. */
 const props = defineProps<{ row: LedgerRow }>()
 const project = useProject()
-const wiring = computed(() => (props.row.listed ? wiringOf(props.row.listed.channel, props.row.facts) : null))
+const electrical = computed(() => electricalOf(props.row.listed?.module.described ?? null))
+const wiring = computed(() => (props.row.listed ? wiringOf(props.row.listed.channel, props.row.facts, electrical.value) : null))
 const terminals = computed(() => {
   const described = props.row.listed?.module.described
   return described && 'terminals' in described ? (described.terminals ?? []).filter(({ channel }) => channel === props.row.channel) : []
 })
 /** The terminal of a pin, where the description's functions end in the same sign. */
 const terminalOf = (pin: string) => terminals.value.find((one) => /[+−-]$/.test(pin) && one.function.trim().endsWith(pin.slice(-1)))?.terminal ?? ''
-const wiringFacts = ['transmitter', 'wires', 'supply', 'switching', 'hart'] as const satisfies readonly FactName[]
+/** What is asked of a signal, by the kind of its channel. */
+const asked: Readonly<Record<string, readonly FactName[]>> = { AI: ['transmitter', 'wires', 'supply', 'hart'], AO: ['transmitter', 'hart'], DI: ['switching', 'pulse'], DO: ['load', 'inrush'] }
+const kind = computed(() => (props.row.listed ? kindOfChannel(props.row.listed.channel) : ''))
 const isAnalog = computed(() => props.row.listed?.channel.kind === 'analog')
-const shownFacts = computed(() => wiringFacts.filter((name) => (name === 'switching') !== isAnalog.value))
-const check = computed(() => (props.row.facts.ex ? entityCheck(props.row.facts.ex) : null))
+const shownFacts = computed(() => asked[kind.value] ?? [])
+const circuit = computed(() => entityOf(props.row.listed?.module.described ?? null, props.row.facts))
+const check = computed(() => (circuit.value ? entityCheck(circuit.value) : null))
+/** What the module says of the channel, with its filter as it is set. */
+const said = computed(() => {
+  const { listed } = props.row
+  if (!listed) return []
+  const delayMs = inputDelay(settingsOf(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings), electrical.value)
+  return wordElectrical({ ...electrical.value, ...(delayMs !== null && { delayMs }) }, kind.value)
+})
+
+/** The HART variables, where their values come from, and the tags on them. */
+const variables = computed(() => {
+  const { listed } = props.row
+  const items = listed ? hartItems(listed.module, listed.channel) : {}
+  return (Object.entries(hartVariables) as [HartVariable, string][]).map(([name, words]) => {
+    const channel = items[name]
+    const place = listed && channel ? channelAddress(listed.module, channel) : null
+    return { name, words, channel, tag: listed && channel ? signalOn(listed.module, channel)?.tag ?? '' : '', address: place ? formatAddress(place, notationOf(project.plan!, listed!.view.station)) : '' }
+  })
+})
+const unnamed = computed(() => variables.value.filter(({ channel, tag }) => channel && tag === ''))
+function nameVariables(): void {
+  const { listed, tag, comment } = props.row
+  project.run({ type: 'editSignals', edits: unnamed.value.map(({ name, words, channel }) => ({ id: newId(), place: { moduleId: listed!.module.id, subslot: channel!.subslot, direction: channel!.direction, offsetBits: channel!.offsetBits }, tag: `${tag}_${name}`, comment: `${comment}, ${words.replace(/,.*/, '')}` })) })
+}
 
 function setFact(name: FactName, text: string): void {
   const facts = factColumns[name].read(text.trim())
@@ -95,12 +122,15 @@ const lines = computed(() => (wiring.value?.conductors ?? []).map((one, i, all) 
       </section>
       <section v-if="row.facts.hart">
         <h2>HART</h2>
-        <table class="plain-table"><tbody><tr v-for="[name, words] in hartVariables" :key="name"><td class="mono">{{ row.tag }}_{{ name }}</td><td>{{ words }}</td></tr></tbody></table>
+        <table class="plain-table"><tbody><tr v-for="one in variables" :key="one.name"><td class="mono">{{ one.name }}</td><td>{{ one.words }}</td><td class="mono">{{ one.address }}</td><td class="mono">{{ one.tag }}</td></tr></tbody></table>
+        <p v-if="variables.every(({ channel }) => !channel)" class="quiet">The module sends none of them as data; they are read by an acyclic service or a handheld.</p>
+        <button v-if="unnamed.length > 0" class="button small" @click="nameVariables">Name {{ unnamed.length }} of them {{ row.tag }}_{{ unnamed[0]!.name }} …</button>
       </section>
+      <p v-if="said.length > 0" class="quiet">Its description says: the channel {{ said.join(', ') }}.</p>
       <details v-if="isAnalog || row.kind === 'DI' || row.kind === 'DO'" :open="check !== null">
         <summary>Intrinsic safety</summary>
         <div class="ex">
-          <EditField v-for="[key, words, unit] in entityParameters" :key="key" :label="`${words}, ${unit}`" :value="row.facts.ex?.[key]?.toString() ?? ''" mono @change="setEx(key, $event)" />
+          <EditField v-for="[key, words, unit] in entityParameters" :key="key" :label="`${words}, ${unit}`" :value="(circuit ?? electrical.entity as EntityParameters)?.[key]?.toString() ?? ''" mono @change="setEx(key, $event)" />
         </div>
         <template v-if="check">
           <p v-for="line in check.lines" :key="line.words" :class="{ fault: !line.isMet }">{{ line.isMet ? 'met' : 'not met' }}: {{ line.words }}</p>

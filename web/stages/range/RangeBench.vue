@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { arithmetics, convertUnit, editFor, factColumns, formatKeyOf, processEnds, rangesOf, rawFormatsOf, readAs, scalingSnippet, sensorOf, signalUnit, unitsLike, wordRange, type Arithmetic, type FactName, type Link, type Ne43Mark } from '@kataxis/core'
+import { arithmetics, convertUnit, editFor, factColumns, formatKeyOf, formatOfSheet, processEnds, rangesOf, rawFormatsOf, readAs, scalingSnippet, sensorOf, signalUnit, unitsLike, wordRange, uncompensated, type Arithmetic, type FactName, type Link, type Ne43Mark } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
 import PageHead from '../../parts/PageHead.vue'
 import { useFocus } from '../../stores/focus'
@@ -23,8 +23,16 @@ const decimals = ref(2)
 const snippet = computed(() => (chain.value && found.value ? scalingSnippet(chain.value, { raw: `${found.value.signal.tag || 'signal'}_raw`, target: found.value.signal.tag || 'signal', arithmetic: arithmetic.value, decimals: decimals.value }) : null))
 const place = computed(() => (found.value ? `${found.value.view.station.name} · slot ${found.value.module.slot} · ${found.value.channel.name}` : ''))
 const formats = computed(() => rawFormatsOf(project.plan!.project))
-const formatName = computed(() => Object.entries(formats.value).find(([, one]) => one === chain.value?.format)?.[0] ?? '')
-const benchFacts = ['measures', 'transmitter', 'characteristic', 'scaling', 'readAs'] as const satisfies readonly FactName[]
+/** Empty where the module's sheet says it and the project nothing else. */
+const formatName = computed(() => (ofSheet.value === chain.value?.format ? '' : Object.entries(formats.value).find(([, one]) => one === chain.value?.format)?.[0] ?? ''))
+const ofSheet = computed(() => (found.value ? formatOfSheet(found.value.module) : null))
+const benchFacts = computed<readonly FactName[]>(() => ['measures', 'transmitter', chain.value?.channel.kind === 'thermocouple' ? 'coldEnd' : 'characteristic', 'scaling', 'readAs'])
+/** What a channel shows that takes no care of the cold end, at the probe. */
+const uncared = computed(() => {
+  const process = reading.value?.process
+  const shown = chain.value && process !== null && process !== undefined ? uncompensated(chain.value, process) : null
+  return shown === null || Math.abs(shown - process!) < 0.05 ? null : `With its terminals at ${found.value!.signal.facts.coldEnd} °C a channel that does not add its cold end would show ${word(shown, 5)} °C for ${word(process!, 5)} °C.`
+})
 
 function setFact(name: FactName, text: string): void {
   const facts = factColumns[name].read(text.trim())
@@ -32,7 +40,8 @@ function setFact(name: FactName, text: string): void {
   else project.run({ type: 'editSignals', edits: [{ id: id.value, facts }] })
 }
 function setFormat(name: string): void {
-  project.run({ type: 'setProject', set: { moduleFormats: { ...project.plan!.project.moduleFormats, [formatKeyOf(found.value!.module)]: name } } })
+  const { [formatKeyOf(found.value!.module)]: _before, ...others } = project.plan!.project.moduleFormats
+  project.run({ type: 'setProject', set: { moduleFormats: name === '' ? others : { ...others, [formatKeyOf(found.value!.module)]: name } } })
 }
 function setRange(words: string): void {
   const edit = editFor(found.value!.module.id, setting.value!, words)
@@ -120,7 +129,8 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
           <h2>What is known</h2>
           <EditField v-for="name in benchFacts" :key="name" :label="factColumns[name].heading" :value="factColumns[name].word(found.signal.facts)" :title="factColumns[name].help" mono @change="setFact(name, $event)" />
           <label v-if="setting"><span class="label">Channel is set to</span><select class="field" :value="setting.words" @change="setRange(($event.target as HTMLSelectElement).value)"><option v-for="one in rangesOf(setting)" :key="one.value" :value="wordRange(one.range)">{{ wordRange(one.range) }}</option></select></label>
-          <label v-if="chain"><span class="label">{{ found.module.described?.name }} counts</span><select class="field" :value="formatName" @change="setFormat(($event.target as HTMLSelectElement).value)"><option v-for="(one, name) in formats" :key="name" :value="name">{{ one.name }} · {{ one.type }}</option></select></label>
+          <label v-if="chain"><span class="label">{{ found.module.described?.name }} counts</span><select class="field" :value="formatName" @change="setFormat(($event.target as HTMLSelectElement).value)"><option v-if="ofSheet" value="">as its sheet says: {{ ofSheet.name }} · {{ ofSheet.type }}</option><option v-for="(one, name) in formats" :key="name" :value="name">{{ one.name }} · {{ one.type }}</option></select></label>
+          <p v-if="uncared" class="assumed">{{ uncared }}</p>
           <ul v-if="assumed.length > 0" class="assumed"><li v-for="one in assumed" :key="one">{{ one }}</li></ul>
         </section>
         <template v-if="chain && !fault">

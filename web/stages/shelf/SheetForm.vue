@@ -8,6 +8,7 @@ import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 import BitStrip from '../../parts/BitStrip.vue'
 import FieldRows from './FieldRows.vue'
+import ElectricalFields from './ElectricalFields.vue'
 import PlacementFields from './PlacementFields.vue'
 import RecordRows from './RecordRows.vue'
 import { sheetLists } from './sheet-columns'
@@ -125,6 +126,7 @@ async function save() {
           <div class="both"><FieldRows v-model="module.inputs" v-bind="sheetLists.data" :label="`Module ${i + 1}, to the controller`" /><FieldRows v-model="module.outputs" v-bind="sheetLists.data" :label="`Module ${i + 1}, from the controller`" /></div>
           <label class="current"><span class="label">Takes from the backplane, mA (negative: supplies)</span><input class="field" type="number" :value="module.currentMa ?? ''" @input="module.currentMa = ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value)" /></label>
           <details><summary>Place on the rail</summary><PlacementFields v-model="module.placement" /></details>
+          <details><summary>What its channels are electrically</summary><ElectricalFields v-model="module.electrical" /></details>
           <details><summary>Parameters</summary><RecordRows v-model="module.parameters" :label="`Parameters of module ${i + 1}`" /></details>
           <button class="button small" type="button" @click="draft.modules.splice(i, 1)">Remove this module</button>
         </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { DeviceFile, Supplement } from '@kataxis/core'
+import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** A sheet that adds to what other files describe: what it adds, and whether this project takes it. */
@@ -9,11 +9,12 @@ const project = useProject()
 const taken = computed(() => project.plan!.project.supplements)
 const isTaken = computed(() => taken.value.includes(props.sha256))
 const toggle = () => project.run({ type: 'setProject', set: { supplements: isTaken.value ? taken.value.filter((hash) => hash !== props.sha256) : [...taken.value, props.sha256] } })
-const words = ({ currentMa, switches, placement, headPlacement, terminals }: Supplement) => [
+const words = ({ currentMa, switches, placement, headPlacement, terminals, electrical }: Supplement) => [
   currentMa === undefined ? '' : currentMa < 0 ? `supplies ${-currentMa} mA` : `takes ${currentMa} mA`,
   switches ? 'address switches' : '',
   placement || headPlacement ? 'its place on the rail' : '',
   terminals ? `${terminals.length} terminals` : '',
+  electrical ? `channel ${wordElectrical(electrical).join(', ')}` : '',
 ].filter(Boolean).join(', ')
 /** Heads and modules in this project that it adds to. */
 const hits = computed(() => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { signalOn, wordBytes, type Module } from '@kataxis/core'
+import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
 import { useFocus } from '../../../stores/focus'
@@ -24,6 +24,7 @@ const found = computed(() => {
 const view = computed(() => found.value.view)
 const module = computed(() => found.value.module)
 const described = computed(() => module.value.described as Module | null)
+const electrical = computed(() => wordElectrical(electricalOf(described.value)))
 const allowed = computed(() => view.value.device?.slots.filter(({ allowed: keys }) => described.value && keys.includes(described.value.key)).map(({ slot }) => slot) ?? [])
 /** What its sheet says about its place on the rail, in words. */
 const placing = computed(() => {
@@ -61,6 +62,7 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     <SubslotSection :view="view" :module="module" />
     <ChannelSections :view="view" :notation="notationIn(view.station)" :module="module" />
     <ParameterSection :view="view" :module="module" />
+    <p v-if="electrical.length > 0" class="quiet">A channel {{ electrical.join(', ') }}.</p>
     <section v-if="described?.terminals" aria-label="Terminals">
       <h2>Terminals</h2>
       <table class="plain-table">

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { commonFormats, entityParameters, type WrittenSheet } from '@kataxis/core'
+
+type Electrical = NonNullable<NonNullable<WrittenSheet['modules']>[number]['electrical']>
+
+/** What the channels of a module are electrically, in the form of a device sheet; what is left empty nobody says. */
+const electrical = defineModel<Electrical | undefined>({ required: true })
+function set(values: { [K in keyof Electrical]?: Electrical[K] | undefined }): void {
+  const said = Object.entries({ ...electrical.value, ...values }).filter(([, value]) => value !== undefined)
+  electrical.value = said.length === 0 ? undefined : (Object.fromEntries(said) as Electrical)
+}
+const text = (event: Event) => (event.target as HTMLInputElement).value
+const number = (event: Event) => (text(event) === '' ? undefined : Number(text(event)))
+const truth = (event: Event) => ({ yes: true, no: false })[text(event) as 'yes' | 'no']
+const numbers = [['delayMs', 'Delay of its inputs, ms'], ['loadMa', 'An output gives at most, mA'], ['inrushMa', 'While something starts, mA']] as const
+const truths = [['feeds', 'Feeds a transmitter'], ['hart', 'Carries HART'], ['intrinsicallySafe', 'Is intrinsically safe']] as const
+const own = entityParameters.filter(([, , , whose]) => whose === 'channel') as unknown as readonly (readonly [keyof NonNullable<Electrical['entity']>, string, string])[]
+function setEntity(key: (typeof own)[number][0], value: number | undefined): void {
+  const entity = Object.fromEntries(Object.entries({ ...electrical.value?.entity, [key]: value }).filter(([, one]) => one !== undefined))
+  set({ entity: Object.keys(entity).length > 0 ? entity : undefined })
+}
+</script>
+
+<template>
+  <div class="fields">
+    <label><span class="label">Takes sensors that</span><select class="field" :value="electrical?.takes ?? ''" @change="set({ takes: (text($event) || undefined) as Electrical['takes'] })"><option value="">nobody says</option><option value="pnp">source (pnp)</option><option value="npn">sink (npn)</option><option value="both">source or sink</option></select></label>
+    <label v-for="[key, label] in numbers" :key="key"><span class="label">{{ label }}</span><input class="field" type="number" min="0" step="any" :value="electrical?.[key] ?? ''" @change="set({ [key]: number($event) })" /></label>
+    <label v-for="[key, label] in truths" :key="key"><span class="label">{{ label }}</span><select class="field" :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'" @change="set({ [key]: truth($event) })"><option value="">nobody says</option><option>yes</option><option>no</option></select></label>
+    <label><span class="label">Counts</span><select class="field" :value="typeof electrical?.counts === 'object' ? 'own' : electrical?.counts ?? ''" @change="set({ counts: (text($event) || undefined) as Electrical['counts'] })"><option value="">nobody says</option><option v-if="typeof electrical?.counts === 'object'" value="own">{{ electrical.counts.name }}</option><option v-for="(one, name) in commonFormats" :key="name" :value="name">{{ one.name }}</option></select></label>
+    <label v-for="[key, words, unit] in electrical?.intrinsicallySafe ? own : []" :key="key"><span class="label">{{ words }}, {{ unit }}</span><input class="field" type="number" min="0" step="any" :value="electrical?.entity?.[key] ?? ''" @change="setEntity(key, number($event))" /></label>
+  </div>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 6px 10px;
+  align-items: end;
+}
+</style>
