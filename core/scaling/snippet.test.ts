@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { readRange } from '../signals'
 import type { Chain } from './chain'
@@ -22,6 +23,17 @@ describe('Structured Text', () => {
     expect(text).toBe('PT := (UINT_TO_REAL(PT_raw) - 13107.0) / 52428.0 * 6.0;')
     expect(warning).toBeNull()
     expect([13_107, 65_535].map((raw) => run(text, raw, false))).toEqual([0, 6])
+  })
+  test('a sensor’s ends, which are found by halving, are written as REAL too', () => {
+    const couple = of(chain({ transmitter: readRange('type K')!, channel: { kind: 'thermocouple', type: 'K', coldEnd: 25 }, format: commonFormats['tenths']! }), 'REAL')
+    expect(couple.text).toBe('PT := (INT_TO_REAL(PT_raw) + 2700.0) / 16420.0 * 1642.0 - 270.0;')
+  })
+  test('every number in a floating statement has a point', () => {
+    const span = fc.record({ low: fc.double({ min: -1e12, max: 1e12, noNaN: true }), width: fc.double({ min: 1e-7, max: 1e12, noNaN: true }) })
+    fc.assert(fc.property(span, ({ low, width }) => {
+      const { text } = of(chain({ process: { low, high: low + width, unit: '' } }), 'REAL')
+      for (const [literal] of text.matchAll(/(?<![\w.])[\d.]+(E-?\d+)?/g)) expect(literal).toMatch(/^\d+\.\d+(E-?\d+)?$/)
+    }))
   })
   test('whole numbers', () => {
     const { text, warning } = of(chain(), 'DINT', 3)

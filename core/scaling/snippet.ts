@@ -12,10 +12,15 @@ export interface Snippet {
   readonly warning: string | null
 }
 
-const digits = (value: number) => (Number.isInteger(value) ? `${value}.0` : String(Number(value.toPrecision(9))))
+/** A REAL literal (IEC 61131-3, 6.3.2, from memory): always with a point. */
+const digits = (value: number) => {
+  const [mantissa, exponent] = String(Number(value.toPrecision(9))).split('e') as [string, string?]
+  return `${mantissa.includes('.') ? mantissa : `${mantissa}.0`}${exponent === undefined ? '' : `E${exponent.replace('+', '')}`}`
+}
+const nothing = 1e-9
 
 /** `+ b` or `− b`, and nothing for zero. */
-const plus = (value: number, words = digits) => (value === 0 ? '' : value < 0 ? ` - ${words(-value)}` : ` + ${words(value)}`)
+const plus = (value: number, words = digits) => (Math.abs(value) < nothing ? '' : value < 0 ? ` - ${words(-value)}` : ` + ${words(value)}`)
 
 /** A statement that scales the counts of `raw` into `target`. In whole numbers the value comes in units of 10^−`decimals`, and products that
  *  the type cannot hold are warned of. Null where the chain has no scaling. */

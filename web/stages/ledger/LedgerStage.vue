@@ -264,7 +264,7 @@ watch([focus, shown], async ([at]) => {
       <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey" @dragover.prevent @drop="drop">
         <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" @afterfocus="current = ($event.detail.model as LedgerRow | undefined) ?? current" />
       </div>
-      <p class="keys">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back. Grey columns follow from the plan.<span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
+      <p class="keys"><span class="hints">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back · grey columns follow from the plan</span><span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
     <SideSheet v-if="beside" @close="beside = null">
       <PatternSheet v-if="beside === 'pattern'" :rows="chosen" @done="beside = null" />
@@ -345,6 +345,11 @@ watch([focus, shown], async ([at]) => {
   color: var(--ink-3);
   padding: 7px 14px;
   border-top: 1px solid var(--line);
+}
+.hints {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .grid :deep(.rgCell.mono) {
   font-family: var(--mono);

@@ -14,8 +14,14 @@ const terminals = computed(() => {
   const described = props.row.listed?.module.described
   return described && 'terminals' in described ? (described.terminals ?? []).filter(({ channel }) => channel === props.row.channel) : []
 })
-/** The terminal of a pin, where the description's functions end in the same sign. */
-const terminalOf = (pin: string) => terminals.value.find((one) => /[+−-]$/.test(pin) && one.function.trim().endsWith(pin.slice(-1)))?.terminal ?? ''
+/** The terminals of the channel's pins: those whose functions end in the same sign, else one after the other if there are as many. */
+const pinTerminals = computed(() => {
+  const pins = wiring.value?.pins.channel ?? []
+  const bySign = pins.map((pin) => terminals.value.find((one) => /[+−-]$/.test(pin) && one.function.trim().endsWith(pin.slice(-1)))?.terminal)
+  const isClear = bySign.every(Boolean) && new Set(bySign).size === pins.length
+  return new Map(pins.map((pin, i) => [pin, isClear ? bySign[i]! : terminals.value.length === pins.length ? terminals.value[i]!.terminal : '']))
+})
+const terminalOf = (pin: string) => pinTerminals.value.get(pin) ?? ''
 /** What is asked of a signal, by the kind of its channel. */
 const asked: Readonly<Record<string, readonly FactName[]>> = { AI: ['transmitter', 'wires', 'supply', 'hart'], AO: ['transmitter', 'hart'], DI: ['switching', 'pulse'], DO: ['load', 'inrush'] }
 const kind = computed(() => (props.row.listed ? kindOfChannel(props.row.listed.channel) : ''))

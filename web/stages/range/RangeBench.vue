@@ -34,6 +34,8 @@ const uncared = computed(() => {
   return shown === null || Math.abs(shown - process!) < 0.05 ? null : `With its terminals at ${found.value!.signal.facts.coldEnd} °C a channel that does not add its cold end would show ${word(shown, 5)} °C for ${word(process!, 5)} °C.`
 })
 
+const said = computed(() => [...(uncared.value ? [uncared.value] : []), ...assumed.value])
+
 function setFact(name: FactName, text: string): void {
   const facts = factColumns[name].read(text.trim())
   if (typeof facts === 'string') project.tell(`${factColumns[name].heading}: ${facts}.`)
@@ -130,8 +132,7 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
           <EditField v-for="name in benchFacts" :key="name" :label="factColumns[name].heading" :value="factColumns[name].word(found.signal.facts)" :title="factColumns[name].help" mono @change="setFact(name, $event)" />
           <label v-if="setting"><span class="label">Channel is set to</span><select class="field" :value="setting.words" @change="setRange(($event.target as HTMLSelectElement).value)"><option v-for="one in rangesOf(setting)" :key="one.value" :value="wordRange(one.range)">{{ wordRange(one.range) }}</option></select></label>
           <label v-if="chain"><span class="label">{{ found.module.described?.name }} counts</span><select class="field" :value="formatName" @change="setFormat(($event.target as HTMLSelectElement).value)"><option v-if="ofSheet" value="">as its sheet says: {{ ofSheet.name }} · {{ ofSheet.type }}</option><option v-for="(one, name) in formats" :key="name" :value="name">{{ one.name }} · {{ one.type }}</option></select></label>
-          <p v-if="uncared" class="assumed">{{ uncared }}</p>
-          <ul v-if="assumed.length > 0" class="assumed"><li v-for="one in assumed" :key="one">{{ one }}</li></ul>
+          <ul v-if="said.length > 0" class="assumed"><li v-for="one in said" :key="one">{{ one }}</li></ul>
         </section>
         <template v-if="chain && !fault">
           <section v-if="right">
