@@ -2,6 +2,7 @@ import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
 import { placeKey, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
+import { signalsWithPartner } from '../plan/partners'
 import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
 import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
 import { settingsOf } from '../signals/channel-settings'
@@ -129,7 +130,7 @@ export const planSignalRules = [
     severity: 'warning',
     find: function* ({ derived: { plan }, indexes }) {
       for (const { signals } of Object.values(plan.stations)) {
-        for (const { id, tag, facts } of withPartner(signals)) {
+        for (const { id, tag, facts } of signalsWithPartner(signals)) {
           if (!indexes.tags.has(tagIdentity(facts.partner!))) yield { at: { kind: 'signal', id, words: nameOf(tag) }, facts: { tag, partner: facts.partner! } }
         }
       }
@@ -166,15 +167,6 @@ function* knownIn(view: DerivedStation): Generator<KnownSignal> {
       if (channel) yield { signal, module, channel, at: { ...atModule(view, module), kind: 'signal', id: signal.id } }
     }
   }
-}
-
-const partnered = new WeakMap<object, readonly SignalRow[]>()
-
-/** Signals that name a partner, looked for once for each state of a station's signals. */
-function withPartner(signals: Readonly<Record<string, SignalRow>>): readonly SignalRow[] {
-  let found = partnered.get(signals)
-  if (!found) partnered.set(signals, (found = Object.values(signals).filter(({ facts }) => facts.partner !== undefined)))
-  return found
 }
 
 function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain; knowsFormat: boolean }> {

@@ -37,6 +37,31 @@ describe('taking things out', () => {
   })
 })
 
+describe('a renamed signal', () => {
+  const named = () => smallPlan(insert('a', 1, 'DI'), { type: 'editSignals', edits: [
+    { id: 'x', place: place('a', 0), tag: 'P1_On' }, { id: 'y', place: place('a', 1), tag: 'P1_Run', facts: { partner: 'P1_On' } }, { id: 'w', tag: 'P1_Flt', facts: { partner: 'p1_on' } },
+  ] })
+  const partners = (plan: Plan) => [...Object.values(plan.stations).flatMap(({ signals }) => Object.values(signals)), ...Object.values(plan.unplaced)].flatMap(({ id, facts }) => (facts.partner ? [`${id} ${facts.partner}`] : []))
+
+  test.each<[string, Command[], string[]]>([
+    ['is followed by who belongs to it, placed or not', [{ type: 'editSignals', edits: [{ id: 'x', tag: 'P9_On' }] }], ['y P9_On', 'w P9_On']],
+    ['is not followed where the same edit says otherwise', [{ type: 'editSignals', edits: [{ id: 'x', tag: 'P9_On' }, { id: 'y', facts: { partner: 'P1_Flt' } }] }], ['y P1_Flt', 'w P9_On']],
+    ['changes names with another one', [{ type: 'editSignals', edits: [{ id: 'x', tag: 'P1_Flt' }, { id: 'w', tag: 'P1_On' }] }], ['y P1_Flt', 'w P1_Flt']],
+    ['that loses its name is not followed', [{ type: 'editSignals', edits: [{ id: 'x', tag: '', comment: 'c' }] }], ['y P1_On', 'w p1_on']],
+    ['is followed within one change of several', [{ type: 'batch', label: 'b', commands: [{ type: 'editSignals', edits: [{ id: 'y', facts: { partner: null } }, { id: 'x', tag: 'A1' }] }, { type: 'editSignals', edits: [{ id: 'y', facts: { partner: 'A1' } }] }, { type: 'editSignals', edits: [{ id: 'x', tag: 'A2' }] }] }], ['y A2', 'w A2']],
+    ['in a copy has the copy of its partner', [{ type: 'copyStation', sourceId: 's1', networkId: 'n1', copies: [{ id: 'c', find: 'P1', with: 'P2' }] }], ['y P1_On', 'c-s2 P2_On', 'w p1_on']],
+  ])('%s', (_, commands, expected) => {
+    const before = named()
+    const after = doAll(before, smallCatalog, ...commands)
+    expect(partners(after).sort()).toEqual(expected.sort())
+  })
+  test('comes back with those that follow it', () => {
+    const plan = named()
+    const applied = applyCommand(plan, smallCatalog, { type: 'editSignals', edits: [{ id: 'x', tag: 'P9_On' }] })
+    expect(applied.ok && applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
+  })
+})
+
 describe('changing things', () => {
   test.each([
     ['a controller', { type: 'updateController', id: 'k1', set: { inputBytes: 9 } }, (plan: Plan) => plan.controllers['k1']!.inputBytes, 9],

@@ -3,7 +3,9 @@ import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { CommandOf } from '../commands'
 import type { SignalFacts, SignalPlace, SignalRow } from '../model'
+import { namePartner, signalsWithPartner } from '../partners'
 import type { Refusal } from '../refusals'
+import { tagIdentity } from '../../tags/identifier'
 import { layoutOfRow, layoutOfStation } from './placing'
 
 export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignals: Handler<'removeSignals'> } = {
@@ -17,6 +19,7 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
 
   editSignals: (draft, catalog, { edits }) => {
     const taken = new PlaceIndex(draft)
+    const renamed = new Map<string, string>()
     for (const { id, facts, ...set } of edits) {
       const before = draft.get('signals', id)
       const row: SignalRow = { ...(before ?? { id, place: null, tag: '', comment: '', terminal: '', facts: {} }), ...withoutUndefined(set) }
@@ -25,13 +28,25 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
         const refusal = whyNotThere(draft, catalog, after.place) ?? taken.whyNot(after.place, id)
         if (refusal) return refusal
       }
+      if (before && before.tag !== '' && after.tag !== '' && before.tag !== after.tag) renamed.set(tagIdentity(before.tag), after.tag)
       const isEmpty = after.tag === '' && after.comment === '' && after.terminal === '' && Object.keys(after.facts).length === 0
       taken.move(id, before?.place ?? null, isEmpty ? null : after.place)
       if (isEmpty) draft.remove('signals', id)
       else draft.put('signals', after)
     }
+    if (renamed.size > 0) followRenames(draft, renamed, new Set(edits.filter(({ facts }) => facts?.partner !== undefined).map(({ id }) => id)))
     return null
   },
+}
+
+/** Who belongs to a signal belongs to it under its new name too, unless the same edit says otherwise. */
+function followRenames(draft: Draft, renamed: ReadonlyMap<string, string>, said: ReadonlySet<string>): void {
+  const { stations, unplaced } = draft.plan
+  const named = Object.entries(stations).flatMap(([id, { signals }]) => (draft.touchedStations.has(id) ? namePartner(signals) : signalsWithPartner(signals)))
+  for (const signal of [...named, ...namePartner(unplaced)]) {
+    const partner = renamed.get(tagIdentity(signal.facts.partner!))
+    if (partner !== undefined && !said.has(signal.id)) draft.put('signals', { ...signal, facts: { ...signal.facts, partner } })
+  }
 }
 
 type FactsEdit = NonNullable<CommandOf<'editSignals'>['edits'][number]['facts']>

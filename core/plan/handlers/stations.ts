@@ -156,8 +156,11 @@ function copyContent(draft: Draft, catalog: Catalog, source: StationGroup, { id,
   }
   for (const [i, signal] of Object.values(source.signals).entries()) {
     const tag = find === '' ? '' : signal.tag.replaceAll(find, replacement)
-    if (tag === '' && signal.comment === '' && signal.terminal === '' && Object.keys(signal.facts).length === 0) continue
-    draft.put('signals', { ...signal, id: `${id}-s${i + 1}`, tag, place: { ...signal.place!, moduleId: moduleIds.get(signal.place!.moduleId)! } })
+    const { partner, ...others } = signal.facts
+    // A copy belongs to the copy of its partner.
+    const facts = partner === undefined || find === '' ? others : { ...others, partner: partner.replaceAll(find, replacement) }
+    if (tag === '' && signal.comment === '' && signal.terminal === '' && Object.keys(facts).length === 0) continue
+    draft.put('signals', { ...signal, id: `${id}-s${i + 1}`, tag, facts, place: { ...signal.place!, moduleId: moduleIds.get(signal.place!.moduleId)! } })
   }
   return null
 }
