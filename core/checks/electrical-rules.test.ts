@@ -74,9 +74,9 @@ describe('what channels are electrically', () => {
     const own = { ...commonFormats['u64000']!, name: '0…27000', most: 30_000, high: 27_000 }
     const unsaid: Command = { type: 'setProject', set: { moduleFormats: {} } }
     const high = ({ plan, derived }: ReturnType<typeof saying>) => {
-      const view = derived.stations.get('intake-a')!
-      const module = view.modules.find(({ id }) => id === 'intake-a.5')!
-      const chain = chainOf(derived.catalog, plan.project, view, module, module.layout!.channels[1]!, plan.stations['intake-a']!.signals['s042']!)
+      const station = derived.stations.get('intake-a')!
+      const module = station.modules.find(({ id }) => id === 'intake-a.5')!
+      const chain = chainOf(derived.catalog, plan.project, station, module, module.layout!.channels[1]!, plan.stations['intake-a']!.signals['s042']!)
       return typeof chain === 'string' ? chain : [chain.chain.format.high, chain.knowsFormat]
     }
     expect(high(saying(current!, { counts: 'u65535' }, unsaid))).toEqual([65_535, true])

@@ -18,6 +18,8 @@ export class Draft {
   private readonly log = new Map<string, RowChange>()
   /** The station where the last row was found: the next one usually stands beside it. */
   private near: Id | null = null
+  /** The station of each signal, null for one that waits; only once many are looked for. */
+  private homes: Map<Id, Id | null> | null = null
 
   constructor(plan: Plan) {
     this.plan = plan
@@ -34,8 +36,19 @@ export class Draft {
   }
 
   get<T extends TableName>(table: T, id: Id): RowOf[T] | null {
+    if (table === 'signals' && this.homes) {
+      const home = this.homes.get(id)
+      return home === undefined ? null : ((home === null ? this.plan.unplaced : this.plan.stations[home]!.signals)[id] as RowOf[T])
+    }
     const beside = table === 'modules' || table === 'signals' ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id] : null
     return (beside as RowOf[T] | undefined) ?? rowOf(this.plan, table, id)
+  }
+
+  /** Before so many signals are looked for: from a number on they are told where they stand, instead of searched for. */
+  expectSignals(count: number): void {
+    if (count < 200 || this.homes) return
+    this.homes = new Map(Object.keys(this.plan.unplaced).map((id) => [id, null]))
+    for (const [stationId, { signals }] of Object.entries(this.plan.stations)) for (const id in signals) this.homes.set(id, stationId)
   }
 
   /** The station a module belongs to; the head's channels name the station itself. */
@@ -55,6 +68,7 @@ export class Draft {
 
   private enter<T extends TableName>(table: T, row: RowOf[T], before: RowOf[T] | null): void {
     if (table === 'stations') this.touchedStations.add(row.id)
+    if (table === 'signals') this.homes?.set(row.id, this.homeOf(row as SignalRow))
     this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
     this.remember({ table, id: row.id, before, after: row } as RowChange)
   }
@@ -63,6 +77,7 @@ export class Draft {
     const before = this.get(table, id)
     if (!before) return
     delete this.containerOf(table, before)[id]
+    if (table === 'signals') this.homes?.delete(id)
     this.remember({ table, id, before, after: null } as RowChange)
   }
 
@@ -81,6 +96,7 @@ export class Draft {
       for (const signal of moving) {
         delete old[signal.id]
         entered[signal.id] = signal
+        this.homes?.set(signal.id, next.stationId)
       }
       return before
     },
@@ -97,9 +113,12 @@ export class Draft {
   private containerOf(table: TableName, row: RowOf[TableName]): Record<Id, unknown> {
     if (table === 'controllers' || table === 'networks' || table === 'stations') return this.own(table)
     if (table === 'modules') return this.ownGroup((row as RowOf['modules']).stationId, 'modules')
-    const { place } = row as SignalRow
-    const stationId = place && this.stationOf(place.moduleId)
+    const stationId = this.homeOf(row as SignalRow)
     return stationId ? this.ownGroup(stationId, 'signals') : this.own('unplaced')
+  }
+
+  private homeOf({ place }: SignalRow): Id | null {
+    return place && this.stationOf(place.moduleId)
   }
 
   private own(name: 'controllers' | 'networks' | 'stations' | 'unplaced'): Record<Id, unknown> {

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { begin, doAll, insert, place, shelfCatalog, smallCatalog, smallPlan } from '../../test/plans'
 import { newPlan } from '../../exchange'
@@ -60,6 +61,17 @@ describe('a renamed signal', () => {
     const applied = applyCommand(plan, smallCatalog, { type: 'editSignals', edits: [{ id: 'x', tag: 'P9_On' }] })
     expect(applied.ok && applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
   })
+})
+
+// From two hundred edits on signals are not searched for; nothing else may be different.
+test('many edits at once give what they give one by one', () => {
+  const start = doAll(full(), smallCatalog, { type: 'insertModule', id: 'b', stationId: 's2', slot: 1, module: 'DI', shift: false })
+  const edit = fc.record({ bit: fc.integer({ min: 1, max: 7 }), module: fc.constantFrom('a', 'b', null), tag: fc.constantFrom('', 'T', undefined), comment: fc.constantFrom('', 'c') })
+  fc.assert(fc.property(fc.array(edit, { minLength: 200, maxLength: 260 }), (wanted) => {
+    const edits = wanted.map(({ bit, module, tag, comment }) => ({ id: `s${bit}`, place: module === null ? null : place(module, bit), comment, ...(tag !== undefined && { tag: tag && `${tag}${bit}` }) }))
+    const at = (plan: Plan) => [plan.stations, plan.unplaced]
+    expect(at(doAll(start, smallCatalog, { type: 'editSignals', edits }))).toEqual(at(doAll(start, smallCatalog, ...edits.map((one): Command => ({ type: 'editSignals', edits: [one] })))))
+  }), { numRuns: 20 })
 })
 
 describe('changing things', () => {

@@ -10,6 +10,7 @@ import { layoutOfRow, layoutOfStation } from './placing'
 
 export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignals: Handler<'removeSignals'> } = {
   removeSignals: (draft, _, { ids }) => {
+    draft.expectSignals(ids.length)
     for (const id of ids) {
       if (!draft.get('signals', id)) return { code: 'row.missing', what: 'signal', id }
       draft.remove('signals', id)
@@ -18,6 +19,7 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
   },
 
   editSignals: (draft, catalog, { edits }) => {
+    draft.expectSignals(edits.length)
     const taken = new PlaceIndex(draft)
     const renamed = new Map<string, string>()
     for (const { id, facts, ...set } of edits) {

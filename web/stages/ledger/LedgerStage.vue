@@ -24,6 +24,7 @@ interface GridElement extends HTMLElement {
   getSelectedRange(): Promise<{ x: number; y: number; x1: number; y1: number } | null>
   getVisibleSource(): Promise<LedgerRow[]>
   scrollToRow(row: number): Promise<void>
+  refresh(): Promise<void>
   getFocused(): Promise<{ cell: { x: number; y: number }; column?: { prop: string | number } } | null>
   setCellEdit(row: number, prop: string | number): Promise<void>
   setCellsFocus(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void>
@@ -75,7 +76,12 @@ const troubles = computed(() => {
   for (const { at, severity, message } of project.findings?.all ?? []) if (at.kind === 'signal' && severity !== 'note' && !worst.has(at.id)) worst.set(at.id, message)
   return worst
 })
+watch(troubles, () => void grid()?.refresh())
 const troubleOf = ({ tag, fault, signalId }: LedgerRow) => (fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? ''))
+
+/** Slot 10 comes behind slot 2. */
+const inOrder = new Intl.Collator('en', { numeric: true })
+const compare = (prop: string | number, a: unknown, b: unknown) => inOrder.compare(String((a as LedgerRow)[prop as keyof LedgerRow] ?? ''), String((b as LedgerRow)[prop as keyof LedgerRow] ?? ''))
 
 const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) => {
   const words = String(model[prop as keyof LedgerRow] ?? '')
@@ -83,6 +89,7 @@ const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop
 }
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
   prop, name, size, sortable: true, readonly: !isEditable(prop),
+  cellCompare: compare,
   cellTemplate: template as never,
   cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined } }),
   ...(prop === 'comment' ? { editor: 'multiline' } : {}),
@@ -225,12 +232,15 @@ async function openReplace() {
 let shownFor: string | null = null
 watch([focus, shown], async ([at]) => {
   if (at?.kind !== 'signal' || at.id === shownFor) return
-  const y = shown.value.findIndex(({ signalId }) => signalId === at.id)
-  if (y < 0) return
+  const row = shown.value.find(({ signalId }) => signalId === at.id)
+  if (!row) return
   shownFor = at.id
-  current.value = shown.value[y]!
+  current.value = row
   await nextTick()
   await new Promise((done) => setTimeout(done, 60))
+  // In the order in which the rows stand, which somebody may have sorted.
+  const y = ((await grid()?.getVisibleSource()) ?? []).findIndex(({ key }) => key === row.key)
+  if (y < 0) return
   await grid()?.scrollToRow(Math.max(0, y - 4))
   const x = columns.value.filter(({ pin }) => !pin).findIndex(({ prop }) => prop === 'tag')
   await grid()?.setCellsFocus({ x, y }, { x, y })
