@@ -17,7 +17,7 @@ import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
-import { columnSets, filterRows, haystackOf, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import { columnSets, compareRows, filterRows, haystackOf, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
 interface GridElement extends HTMLElement {
@@ -79,17 +79,13 @@ const troubles = computed(() => {
 watch(troubles, () => void grid()?.refresh())
 const troubleOf = ({ tag, fault, signalId }: LedgerRow) => (fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? ''))
 
-/** Slot 10 comes behind slot 2. */
-const inOrder = new Intl.Collator('en', { numeric: true })
-const compare = (prop: string | number, a: unknown, b: unknown) => inOrder.compare(String((a as LedgerRow)[prop as keyof LedgerRow] ?? ''), String((b as LedgerRow)[prop as keyof LedgerRow] ?? ''))
-
 const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) => {
   const words = String(model[prop as keyof LedgerRow] ?? '')
   return h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: (prop === 'tag' && troubleOf(model)) || words }, words.replaceAll('\n', ' ↵ '))
 }
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
   prop, name, size, sortable: true, readonly: !isEditable(prop),
-  cellCompare: compare,
+  cellCompare: (by, a, b) => compareRows(String(by) as keyof LedgerRow, a as LedgerRow, b as LedgerRow),
   cellTemplate: template as never,
   cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined } }),
   ...(prop === 'comment' ? { editor: 'multiline' } : {}),

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import { derive } from '@kataxis/core'
+import { applyCommand, derive } from '@kataxis/core'
 import { demoPlan, insert, place, smallCatalog, smallPlan } from '../../../core/test/plans'
-import { filterRows, isEditable, ledgerRows } from './rows'
+import { compareRows, filterRows, isEditable, ledgerRows } from './rows'
 
 const { plan, catalog } = demoPlan()
 const rows = ledgerRows(derive(plan, catalog))
@@ -26,6 +26,25 @@ describe('the Ledger', () => {
     const edits = [['x', 0, 'a b'], ['y', 1, 'Twice'], ['z', 2, 'TWICE'], ['g', 3, 'Good']] as const
     const small = smallPlan(insert('a', 1, 'DI'), { type: 'editSignals', edits: edits.map(([id, offset, tag]) => ({ id, place: place('a', offset), tag })) })
     expect(ledgerRows(derive(small, smallCatalog)).slice(0, 4).map(({ fault }) => fault)).toEqual([expect.stringContaining('" "'), 'the tag stands more than once', 'the tag stands more than once', null])
+  })
+
+  test.each([
+    ['slot', ['1', '2', '3', '4', '5']],
+    ['channel', ['Antenna dirty', 'Channel 0', 'Channel 1', 'Channel 2', 'Channel 3']],
+    ['tag', ['GAL_PT_31', 'GAL_PT_32', 'GAL_PT_33', 'GAL_PT_34', 'GAL_PT_35']],
+    ['address', ['%IX0.0', '%IX0.1', '%IX0.2', '%IX0.3', '%IX0.4']],
+  ] as const)('is sorted by %s, and what has none comes last', (by, first) => {
+    const sorted = [...rows].sort((a, b) => compareRows(by, a, b)).map((row) => row[by])
+    expect([...new Set(sorted)].slice(0, 5)).toEqual(first)
+    expect(sorted.at(-1)).toBe('')
+  })
+
+  test('keeps the rows of stations that an edit does not touch', () => {
+    const { plan: edited } = applyCommand(plan, catalog, { type: 'editSignals', edits: [{ id: 's041', comment: 'new' }] }) as { plan: typeof plan }
+    const after = ledgerRows(derive(edited, catalog))
+    expect(new Set(after.filter((row, i) => row !== rows[i]).map(({ station }) => station))).toEqual(new Set(['intake-a', 'no channel']))
+    expect(after.find(({ signalId }) => signalId === 's041')?.comment).toBe('new')
+    expect(ledgerRows(derive(edited, catalog), 'octal').some((row) => after.includes(row))).toBe(false)
   })
 
   test.each([['tag', true], ['comment', true], ['terminal', true], ['address', false], ['station', false]])('%s may be typed into: %s', (column, yes) => expect(isEditable(column)).toBe(yes))

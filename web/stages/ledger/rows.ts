@@ -130,3 +130,17 @@ export function haystackOf(row: LedgerRow): string {
   haystacks.set(row, text)
   return text
 }
+
+const inOrder = new Intl.Collator('en', { numeric: true })
+/** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what is empty behind the rest. */
+export function compareRows(by: keyof LedgerRow, a: LedgerRow, b: LedgerRow): number {
+  const [one, other] = [String(a[by] ?? ''), String(b[by] ?? '')]
+  if (one === '' || other === '') return Number(one === '') - Number(other === '')
+  return by === 'address' ? bitOf(a) - bitOf(b) : inOrder.compare(one, other)
+}
+
+/** Inputs before outputs, each from bit to bit. */
+function bitOf({ listed }: LedgerRow): number {
+  const place = listed && channelAddress(listed.module, listed.channel)
+  return place ? (place.direction === 'in' ? 0 : 2 ** 32) + place.byte * 8 + place.bit : Infinity
+}
