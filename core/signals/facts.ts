@@ -92,7 +92,7 @@ export const factColumns = {
     },
   },
   coldEnd: {
-    heading: 'Cold end', width: 80, set: 'scaling', help: 'Temperature where a thermocouple meets the channel: 25 °C',
+    heading: 'Cold end', width: 98, set: 'scaling', help: 'Temperature where a thermocouple meets the channel: 25 °C',
     word: ({ coldEnd }) => (coldEnd === undefined ? '' : `${coldEnd} °C`),
     read: (text) => {
       if (text === '') return { coldEnd: null }
@@ -112,15 +112,15 @@ export const factColumns = {
       return rawLow === rawHigh ? `counts from ${rawLow} to ${rawHigh} scale nothing` : { scaling: { rawLow, rawHigh, low, high } }
     },
   },
-  readAs: { heading: 'Read as', width: 70, set: 'scaling', help: 'The type the program reads it as', ...choice('readAs', rawTypes.map((type: RawType) => [type, type] as const)) },
-  wires: { heading: 'Wires', width: 60, set: 'wiring', help: '2, 3 or 4', ...choice('wires', [['2', 2, /^(2|two)-?wire$/i], ['3', 3, /^(3|three)-?wire$/i], ['4', 4, /^(4|four)-?wire$/i]]) },
+  readAs: { heading: 'Read as', width: 92, set: 'scaling', help: 'The type the program reads it as', ...choice('readAs', rawTypes.map((type: RawType) => [type, type] as const)) },
+  wires: { heading: 'Wires', width: 76, set: 'wiring', help: '2, 3 or 4', ...choice('wires', [['2', 2, /^(2|two)-?wire$/i], ['3', 3, /^(3|three)-?wire$/i], ['4', 4, /^(4|four)-?wire$/i]]) },
   supply: { heading: 'Fed by', width: 90, set: 'wiring', help: 'channel, external (24 V in series) or device (brings its own)', ...choice('supply', [['channel', 'channel', /^(active|module)$/i], ['external', 'external', /^24 ?V$/i], ['device', 'device', /^(own|transmitter)$/i]]) },
-  hart: { heading: 'HART', width: 60, set: 'wiring', help: 'yes where its variables are read over the loop', ...choice('hart', [['yes', true, /^(x|1|true|ja|y)$/i], ['no', false, /^(0|false|nein|n|-)$/i]]) },
+  hart: { heading: 'HART', width: 74, set: 'wiring', help: 'yes where its variables are read over the loop', ...choice('hart', [['yes', true, /^(x|1|true|ja|y)$/i], ['no', false, /^(0|false|nein|n|-)$/i]]) },
   switching: { heading: 'Switches', width: 80, set: 'wiring', help: 'pnp (sources), npn (sinks) or contact', ...choice('switching', [['pnp', 'pnp', /^sourc/i], ['npn', 'npn', /^sink/i], ['contact', 'contact', /^(dry|relay|potential)/i]]) },
-  pulse: { heading: 'Shortest pulse', width: 100, set: 'wiring', help: 'The shortest pulse that is not to be missed: 5 ms', ...quantity('pulseMs', 'ms', [['µs', 0.001], ['us', 0.001], ['ms', 1], ['s', 1000]], true) },
-  load: { heading: 'Load', width: 80, set: 'wiring', help: 'Current of what is switched: 400 mA or 0.4 A', ...quantity('loadMa', 'mA', [['mA', 1], ['A', 1000]]) },
-  inrush: { heading: 'Inrush', width: 80, set: 'wiring', help: 'Current while it starts: 2 A', ...quantity('inrushMa', 'mA', [['mA', 1], ['A', 1000]]) },
-  needs: { heading: 'Needs', width: 60, set: 'project', help: 'DI, DO, AI or AO: the channel it needs', ...choice('kind', [['DI', 'DI'], ['DO', 'DO'], ['AI', 'AI'], ['AO', 'AO']]) },
+  pulse: { heading: 'Shortest pulse', width: 132, set: 'wiring', help: 'The shortest pulse that is not to be missed: 5 ms', ...quantity('pulseMs', 'ms', [['µs', 0.001], ['us', 0.001], ['ms', 1], ['s', 1000]], true) },
+  load: { heading: 'Load', width: 84, set: 'wiring', help: 'Current of what is switched: 400 mA or 0.4 A', ...quantity('loadMa', 'mA', [['mA', 1], ['A', 1000]]) },
+  inrush: { heading: 'Inrush', width: 86, set: 'wiring', help: 'Current while it starts: 2 A', ...quantity('inrushMa', 'mA', [['mA', 1], ['A', 1000]]) },
+  needs: { heading: 'Needs', width: 78, set: 'project', help: 'DI, DO, AI or AO: the channel it needs', ...choice('kind', [['DI', 'DI'], ['DO', 'DO'], ['AI', 'AI'], ['AO', 'AO']]) },
   area: { heading: 'Area', width: 110, set: 'project', help: 'Part of the plant', ...free('area') },
   designation: { heading: 'Designation', width: 130, set: 'project', help: 'Plant designation beside the tag, free: =A1+B2-K3', ...free('designation') },
   partner: { heading: 'Partner', width: 120, set: 'project', help: 'Tag of the signal that belongs to it', ...free('partner') },

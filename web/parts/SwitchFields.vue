@@ -31,7 +31,7 @@ const readJumper = (typed: string) => typed.split(',').flatMap((part) => {
 </script>
 
 <template>
-  <div class="fields">
+  <div class="four">
     <label class="wide"><span class="label">Address switches</span>
       <select class="field" :value="bank?.style ?? ''" @change="setStyle(text($event))"><option value="">none, or not known</option><option v-for="(words, style) in switchStyles" :key="style" :value="style">{{ words }}</option></select>
     </label>
@@ -52,11 +52,6 @@ const readJumper = (typed: string) => typed.split(',').flatMap((part) => {
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 8px;
-}
 .wide {
   grid-column: 1 / -1;
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { useEventListener, useStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { deviceNotations, factColumns, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
 import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
@@ -224,6 +224,16 @@ async function openReplace() {
   beside.value = 'replace'
 }
 
+/** Where a row stands in the grid, which somebody may have sorted and which takes a moment to have rows at all. */
+async function placeOf(wanted: string): Promise<number> {
+  for (let tries = 0; tries < 40; tries++) {
+    await new Promise((done) => setTimeout(done, 60))
+    const y = ((await grid()?.getVisibleSource()) ?? []).findIndex(({ key }) => key === wanted)
+    if (y >= 0) return y
+  }
+  return -1
+}
+
 /** The signal that the address names is shown once, as soon as it stands in a row; what is edited afterwards moves nothing. */
 let shownFor: string | null = null
 watch([focus, shown], async ([at]) => {
@@ -232,10 +242,7 @@ watch([focus, shown], async ([at]) => {
   if (!row) return
   shownFor = at.id
   current.value = row
-  await nextTick()
-  await new Promise((done) => setTimeout(done, 60))
-  // In the order in which the rows stand, which somebody may have sorted.
-  const y = ((await grid()?.getVisibleSource()) ?? []).findIndex(({ key }) => key === row.key)
+  const y = await placeOf(row.key)
   if (y < 0) return
   await grid()?.scrollToRow(Math.max(0, y - 4))
   const x = columns.value.filter(({ pin }) => !pin).findIndex(({ prop }) => prop === 'tag')

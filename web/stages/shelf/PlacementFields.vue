@@ -13,7 +13,7 @@ const flags = [['firstOfKind', 'first of its kind'], ['lastOfKind', 'last of its
 </script>
 
 <template>
-  <div class="fields">
+  <div class="four">
     <label><span class="label">Kind</span><input class="field mono" :value="placement?.kind" placeholder="supply, io, end" @change="set({ kind: text($event) })" /></label>
     <label><span class="label">Width, mm</span><input class="field" type="number" min="0" step="any" :value="placement?.widthMm" @input="set({ widthMm: number($event) })" /></label>
     <label><span class="label">Needs before it</span><input class="field mono" :value="placement?.requiresBefore?.join(' ')" placeholder="supply" @change="set({ requiresBefore: text($event).split(/\s+/).filter(Boolean) })" /></label>
@@ -26,12 +26,6 @@ const flags = [['firstOfKind', 'first of its kind'], ['lastOfKind', 'last of its
 </template>
 
 <style scoped>
-.fields {
-  display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 6px 10px;
-  align-items: end;
-}
 .flags {
   display: grid;
   font: 12.5px/1.5 var(--narrow);

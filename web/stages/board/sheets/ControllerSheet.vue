@@ -63,12 +63,6 @@ function setSize(which: Size, text: string) {
 </template>
 
 <style scoped>
-.four {
-  display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 8px;
-  align-items: end;
-}
 section > .button {
   justify-self: start;
 }

@@ -111,11 +111,6 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200]
   gap: 8px;
   align-items: baseline;
 }
-.four {
-  display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 8px;
-}
 .begin {
   justify-self: start;
 }
