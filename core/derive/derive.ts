@@ -211,15 +211,21 @@ function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Modu
   return { id, slot, row, described, layout, plugged, addresses, signals: signals.get(id) ?? noSignals }
 }
 
-function signalsByModule(group: StationGroup): Map<Id, Map<number, SignalRow>> {
+const sorted = new WeakMap<StationGroup['signals'], ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>>()
+
+/** The signals of each module by place, put together once for each state of a station's signals. */
+function signalsByModule({ signals }: StationGroup): ReadonlyMap<Id, ReadonlyMap<number, SignalRow>> {
+  const known = sorted.get(signals)
+  if (known) return known
   const byModule = new Map<Id, Map<number, SignalRow>>()
-  for (const id in group.signals) {
-    const signal = group.signals[id]!
+  for (const id in signals) {
+    const signal = signals[id]!
     const place = signal.place!
     let own = byModule.get(place.moduleId)
     if (!own) byModule.set(place.moduleId, (own = new Map()))
     own.set(placeKey(place), signal)
   }
+  sorted.set(signals, byModule)
   return byModule
 }
 
