@@ -8,6 +8,7 @@ const ownersFirst = ['project', ...tableNames]
 /** The plan after the changes. Removals run from the owned to the owners, additions the other way. */
 export function applyChanges(plan: Plan, changes: readonly RowChange[]): Plan {
   const draft = new Draft(plan)
+  draft.expectSignals(changes.length)
   const ordered = [...changes].sort((a, b) => ownersFirst.indexOf(a.table) - ownersFirst.indexOf(b.table))
   for (const change of ordered) {
     if (change.table === 'project') draft.setProject(change.after)

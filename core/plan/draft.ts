@@ -38,7 +38,8 @@ export class Draft {
   get<T extends TableName>(table: T, id: Id): RowOf[T] | null {
     if (table === 'signals' && this.homes) {
       const home = this.homes.get(id)
-      return home === undefined ? null : ((home === null ? this.plan.unplaced : this.plan.stations[home]!.signals)[id] as RowOf[T])
+      const group = home === null ? this.plan.unplaced : this.plan.stations[home ?? '']?.signals
+      return (group?.[id] as RowOf[T] | undefined) ?? null
     }
     const beside = table === 'modules' || table === 'signals' ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id] : null
     return (beside as RowOf[T] | undefined) ?? rowOf(this.plan, table, id)
@@ -53,7 +54,8 @@ export class Draft {
 
   /** The station a module belongs to; the head's channels name the station itself. */
   stationOf(moduleId: Id): Id | null {
-    if (this.near === null || (moduleId !== this.near && !this.plan.stations[this.near]?.modules[moduleId])) this.near = stationIdOf(this.plan, moduleId)
+    const beside = this.plan.stations[this.near ?? '']
+    if (!beside || (moduleId !== this.near && !beside.modules[moduleId])) this.near = stationIdOf(this.plan, moduleId)
     return this.near
   }
 

@@ -63,6 +63,12 @@ describe('a renamed signal', () => {
   })
 })
 
+test('a station that has just gone takes no signals', () => {
+  const head = (id: string): Command => ({ type: 'editSignals', edits: [{ id, place: { moduleId: 's1', subslot: 1, direction: 'in', offsetBits: 0 }, tag: id }] })
+  const applied = applyCommand(full(), smallCatalog, { type: 'batch', label: 'b', commands: [{ type: 'editSignals', edits: [{ id: 'x', comment: 'touched' }] }, { type: 'removeStation', id: 's1' }, head('y') as never] })
+  expect(applied).toMatchObject({ ok: false, refusal: { code: 'row.missing', what: 'module', id: 's1' } })
+})
+
 // From two hundred edits on signals are not searched for; nothing else may be different.
 test('many edits at once give what they give one by one', () => {
   const start = doAll(full(), smallCatalog, { type: 'insertModule', id: 'b', stationId: 's2', slot: 1, module: 'DI', shift: false })
