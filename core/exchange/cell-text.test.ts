@@ -17,7 +17,7 @@ describe('cells of the clipboard', () => {
     ['a guarded formula', "'=A1.BL101\t'-5…5 mV", [['=A1.BL101', '-5…5 mV']]],
   ])('%s', (_, text, cells) => expect(readCells(text)).toEqual(cells))
 
-  test('what would be a formula elsewhere is guarded', () => expect(writeCells([['=1+1', '-5', '@x', '+y', 'z']])).toBe(`"'=1+1"\t"'-5"\t"'@x"\t"'+y"\tz\n`))
+  test('what would be a formula elsewhere is guarded', () => expect(writeCells([['=1+1', '-5…5', '@x', '+y', '-5', '+0,5', 'z']])).toBe(`"'=1+1"\t"'-5…5"\t"'@x"\t"'+y"\t-5\t+0,5\tz\n`))
 
   test('what is written comes back', () => {
     const cell = fc.string({ unit: fc.constantFrom('a', '"', '\t', '\n', '=', '-', ' ', 'ü') })

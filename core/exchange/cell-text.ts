@@ -10,9 +10,12 @@ export function readCells(text: string): string[][] {
   return rows.length === 0 ? [['']] : rows.map((cells) => cells.map((cell) => cell.replace(/\r\n?/g, '\n').replace(guarded, '')))
 }
 
+/** What a spreadsheet would take for a formula; a number with its sign is none. */
+const formula = /^(?![+-]?\d+([.,]\d+)?$)[=+\-@\t\r]/
+
 /** The same back. What a spreadsheet would take for a formula gets an apostrophe in front. */
 export function writeCells(rows: readonly (readonly string[])[]): string {
-  return `${Papa.unparse(rows as string[][], { delimiter: '\t', newline: '\n', escapeFormulae: true })}\n`
+  return `${Papa.unparse(rows as string[][], { delimiter: '\t', newline: '\n', escapeFormulae: formula })}\n`
 }
 
 /** The apostrophe in front of what a spreadsheet would take for a formula is not part of the text. */

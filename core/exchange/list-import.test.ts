@@ -75,6 +75,7 @@ describe('comparing', () => {
     ['a signal moved to a free channel', 'Tag;Station;Slot;Channel\nINT_LT_101;intake-b;3;6', [['changed', 'INT_LT_101', 'intake-b · slot 3 · Channel 6', 'channel: another channel > intake-b · slot 3 · Channel 6']]],
     ['a place that is taken', 'Tag;Station;Slot;Channel\nINT_LT_101;intake-a;5;1', [['ambiguous', 'INT_LT_101', 'intake-a · slot 5 · Channel 1', 'INT_LT_101 stands elsewhere, and its place in the list holds INT_PT_102.']]],
     ['an address that is nowhere', 'Tag;Address\nNEW_1;%IX900.0', [['ambiguous', 'NEW_1', '', 'There is no channel at the address %IX900.0.']]],
+    ['a comment too long', `Tag;Comment\nNEW_1;${'x'.repeat(2001)}`, [['ambiguous', 'NEW_1', '', 'NEW_1: 2001 characters are more than the 2000 that its comment holds.']]],
     ['an illegal tag', 'Tag;Comment\nA-B;x', [['ambiguous', 'A-B', '', 'A-B is no tag: "-" at position 2 is not a letter, digit or underscore.']]],
     ['a tag twice', 'Tag;Comment\nNEW_1;x\nnew_1;y', [['added', 'NEW_1', 'no channel yet', 'tag:  > NEW_1; comment:  > x'], ['ambiguous', 'new_1', '', 'new_1 stands in row 2 of the list too.']]],
     ['two rows for one signal', 'Tag;Terminal\nNEW_1;A1-X5:1\nINT_LT_101;', [['changed', 'NEW_1', 'intake-a · slot 5 · Channel 0', 'tag: INT_LT_101 > NEW_1'], ['ambiguous', 'INT_LT_101', '', 'Row 2 of the list means the same signal.']]],

@@ -3,7 +3,7 @@ import { channelAddress, notationOf, type Derived } from '../derive/derive'
 import { newId } from '../plan/new-id'
 import type { CommandOf, SingleCommand } from '../plan/commands'
 import type { SignalPlace, SignalRow } from '../plan/model'
-import { factColumns, factNames, type FactName, type FactsEdit } from '../signals/facts'
+import { factColumns, factNames, tooLong, type FactName, type FactsEdit } from '../signals/facts'
 import { tagFault, tagIdentity } from '../tags/identifier'
 import { listChannels } from './io-list'
 import type { ListTable } from './list-reading'
@@ -160,6 +160,8 @@ function editOf(signal: SignalRow | null, found: Known | null, text: (field: Lis
   for (const field of ['tag', 'comment', 'terminal'] as const) {
     const after = text(field)
     if (after === '' || after === (signal?.[field] ?? '')) continue
+    const fault = tooLong(field, after)
+    if (fault) return fault
     edit[field] = after
     changes.push({ field, before: signal?.[field] ?? '', after })
   }

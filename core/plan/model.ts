@@ -210,20 +210,26 @@ export const moduleRow = z.object({
   addresses: addressMap,
 }).strict()
 
+/** Points of a curve that is given by a table. */
+export const mostPoints = 200
+
 const characteristic = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('linear') }).strict(),
   z.object({ kind: z.literal('root') }).strict(),
-  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(200).refine((points) => tableFault(points) === null, 'the signals of its points have to rise, and the values to rise or to fall throughout') }).strict(),
+  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(mostPoints).refine((points) => tableFault(points) === null, 'the signals of its points have to rise, and the values to rise or to fall throughout') }).strict(),
 ])
 
 /** What is known of a signal apart from its name; all of it goes along wherever the signal is put. */
+/** Characters that the texts of a signal hold. */
+export const longest = { tag: 500, comment: 2000, terminal: 100, unit: 20, area: 100, designation: 200, partner: 500 } as const
+
 export const signalFacts = z.object({
   /** The kind of channel it needs. */
   kind: z.enum(['DI', 'DO', 'AI', 'AO']),
   /** Measuring range in the process’s unit. */
   low: z.number(),
   high: z.number(),
-  unit: z.string().max(20),
+  unit: z.string().max(longest.unit),
   /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
   transmitter: z.string().max(60),
   characteristic,
@@ -243,10 +249,10 @@ export const signalFacts = z.object({
   inrushMa: z.number().min(0),
   /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
   ex: z.object({ u0: z.number(), i0: z.number(), p0: z.number(), c0: z.number(), l0: z.number(), ui: z.number(), ii: z.number(), pi: z.number(), ci: z.number(), li: z.number(), cableC: z.number(), cableL: z.number() }).partial().strict(),
-  area: z.string().max(100),
-  designation: z.string().max(200),
+  area: z.string().max(longest.area),
+  designation: z.string().max(longest.designation),
   /** The tag of the signal that belongs to it, such as the feedback of a command. */
-  partner: z.string().max(500),
+  partner: z.string().max(longest.partner),
 }).partial().strict()
 
 /** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits within
@@ -261,9 +267,9 @@ export const signalPlace = z.object({
 export const signalRow = z.object({
   id,
   place: signalPlace.nullable(),
-  tag: z.string().max(500),
-  comment: z.string().max(2000),
-  terminal: z.string().max(100),
+  tag: z.string().max(longest.tag),
+  comment: z.string().max(longest.comment),
+  terminal: z.string().max(longest.terminal),
   facts: signalFacts.default({}),
 }).strict()
 

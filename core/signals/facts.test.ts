@@ -31,7 +31,7 @@ describe('facts as text', () => {
     ['area', 'Intake', { area: 'Intake' }],
   ])('%s "%s"', (name, text, facts) => expect(read(name, text)).toEqual(facts))
 
-  test.each<[FactName, string, string]>([['measures', '6 bar', 'is no measuring range'], ['measures', '5…5 bar', 'measures nothing'], ['transmitter', 'some', 'is no range'], ['wires', '5', 'is none of 2, 3, 4'], ['scaling', '0…10', 'is no scaling'], ['pulse', '0 ms', '5 ms is one'], ['load', '-2 A', '5 mA is one'], ['inrush', '3 V', '5 mA is one'], ['coldEnd', '300', '25 °C is one'], ['characteristic', 'curved', 'neither linear, root'], ['characteristic', '0=0 50=9 60=3', 'the values must rise throughout']])('%s "%s" is refused', (name, text, says) => expect(read(name, text)).toContain(says))
+  test.each<[FactName, string, string]>([['measures', '6 bar', 'is no measuring range'], ['measures', '5…5 bar', 'measures nothing'], ['transmitter', 'some', 'is no range'], ['wires', '5', 'is none of 2, 3, 4'], ['scaling', '0…10', 'is no scaling'], ['area', 'x'.repeat(101), '101 characters are more than the 100 that its area holds'], ['measures', `0…5 ${'m'.repeat(21)}`, 'that its unit holds'], ['characteristic', Array.from({ length: 201 }, (_, i) => `${i}=${i}`).join(' '), '201 points are more than the 200'], ['pulse', '0 ms', '5 ms is one'], ['load', '-2 A', '5 mA is one'], ['inrush', '3 V', '5 mA is one'], ['coldEnd', '300', '25 °C is one'], ['characteristic', 'curved', 'neither linear, root'], ['characteristic', '0=0 50=9 60=3', 'the values must rise throughout']])('%s "%s" is refused', (name, text, says) => expect(read(name, text)).toContain(says))
 
   test('what is written is read again', () => {
     const known = fc.record<SignalFacts>({

@@ -1,4 +1,4 @@
-import type { SignalFacts } from '../plan/model'
+import { longest, mostPoints, type SignalFacts } from '../plan/model'
 import { tableFault } from '../scaling/characteristic'
 import { rawTypes, type RawType } from '../scaling/raw-formats'
 import { usualUnit } from '../scaling/units'
@@ -39,7 +39,12 @@ function choice<K extends keyof SignalFacts>(key: K, words: readonly (readonly [
   }
 }
 function free(key: 'area' | 'designation' | 'partner'): Pick<FactColumn, 'word' | 'read'> {
-  return { word: (facts) => facts[key] ?? '', read: (text) => ({ [key]: text === '' ? null : text }) }
+  return { word: (facts) => facts[key] ?? '', read: (text) => tooLong(key, text) ?? { [key]: text === '' ? null : text } }
+}
+
+/** Why a text is too long for what it is to say; null where it is not. */
+export function tooLong(key: keyof typeof longest, text: string): string | null {
+  return text.length > longest[key] ? `${text.length} characters are more than the ${longest[key]} that its ${key} holds` : null
 }
 
 /** A quantity in one of its usual units; without a unit in the first one. */
@@ -65,7 +70,7 @@ export const factColumns = {
       const parts = rangeText.exec(text)
       if (!parts) return `"${text}" is no measuring range; 0…6 bar is one`
       const [low, high] = [decimal(parts[1]!), decimal(parts[2]!)]
-      return low === high ? `a range from ${low} to ${high} measures nothing` : { low, high, unit: usualUnit(parts[3]!) || null }
+      return tooLong('unit', parts[3]!) ?? (low === high ? `a range from ${low} to ${high} measures nothing` : { low, high, unit: usualUnit(parts[3]!) || null })
     },
   },
   transmitter: {
@@ -85,7 +90,7 @@ export const factColumns = {
       if (text.toLowerCase() === 'linear' || text.toLowerCase() === 'root') return { characteristic: { kind: text.toLowerCase() as 'linear' | 'root' } }
       const points = text.split(/[\s;]+/).map((one) => one.split('=').map(decimal) as [number, number])
       if (points.length > 1 && points.every((one) => one.length === 2 && one.every(Number.isFinite))) {
-        const fault = tableFault(points)
+        const fault = points.length > mostPoints ? `${points.length} points are more than the ${mostPoints} that a curve holds` : tableFault(points)
         return fault ? lowered(fault) : { characteristic: { kind: 'table', points } }
       }
       return `"${text}" is neither linear, root nor a list of points such as 0=0 50=12 100=60`

@@ -1,6 +1,6 @@
 export { commonMeanings, meaningOf, meanings, meaningWords, readRange, sameRange, wordRange, type ElectricalRange, type Meaning, type MeaningRule } from './meaning'
 export { editFor, rangeOfChannel, rangesOf, settingsOf, unusedOff, type ChannelSetting, type ParameterEdit } from './channel-settings'
-export { factColumns, factNames, type FactColumn, type FactName, type FactsEdit } from './facts'
+export { factColumns, factNames, tooLong, type FactColumn, type FactName, type FactsEdit } from './facts'
 export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'
 export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'

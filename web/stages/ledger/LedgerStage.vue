@@ -51,6 +51,8 @@ const set = useStorage<ColumnSet>('kataxis.ledger-columns', 'addressing')
 const rows = computed(() => ledgerRows(project.derived!, preferences.notation, second.value, set.value))
 /** While nothing else is to do, rows are made ready for the filter, so that its first letter is as quick as the next ones. */
 watch(rows, (now) => {
+  // Not every browser tells when it is idle; there the first letter does it.
+  if (!('requestIdleCallback' in window)) return
   let at = 0
   const goOn = (idle: IdleDeadline) => {
     while (at < now.length && idle.timeRemaining() > 2) for (const end = at + 100; at < end && at < now.length; at++) haystackOf(now[at]!)
@@ -131,7 +133,8 @@ async function onFill(event: Event) {
 
 async function onKey(event: KeyboardEvent) {
   if (event.key !== 'Delete' && event.key !== 'Backspace') return
-  if ((event.target as HTMLElement).tagName === 'INPUT') return
+  // In the editor of a cell these keys mean letters.
+  if ((event.target as HTMLElement).closest('input, textarea')) return
   event.preventDefault()
   event.stopPropagation()
   const range = await grid()?.getSelectedRange()

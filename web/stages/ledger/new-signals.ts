@@ -1,4 +1,4 @@
-import { factColumns, tagFault, tagIdentity, type Plan, type SignalFacts } from '@kataxis/core'
+import { factColumns, tagFault, tagIdentity, tooLong, type Plan, type SignalFacts } from '@kataxis/core'
 
 interface NewSignal {
   readonly tag: string
@@ -18,7 +18,7 @@ export function readNewSignals(text: string, plan: Plan): { readonly signals: re
     const [tag = '', comment = '', ...more] = line.split(line.includes('\t') ? '\t' : ';').map((part) => part.trim())
     const fault = tag === '' ? 'it has no tag' : tagFault(tag, plan.project) ?? (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null)
     const facts = (['needs', 'transmitter', 'measures'] as const).map((name, column) => factColumns[name].read(more[column] ?? ''))
-    const wrong = fault ?? facts.find((one) => typeof one === 'string')
+    const wrong = fault ?? tooLong('comment', comment) ?? facts.find((one) => typeof one === 'string')
     if (wrong) {
       faults.push(`Line ${i + 1}, ${tag || 'no tag'}: ${wrong}.`)
       continue

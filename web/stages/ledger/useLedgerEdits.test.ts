@@ -56,7 +56,7 @@ describe('cells of the Ledger', () => {
     const rows = start()
     useLedgerEdits()([['comment', 'one\ntwo'], ['terminal', ' X1:\n3 '], ['tag', 'T'.repeat(501)]].map(([column, text]) => ({ row: rows[0]!, column: column!, text: text! })))
     expect(Object.values(plan.stations['s1']!.signals)).toMatchObject([{ tag: 'Old', comment: 'one\ntwo', terminal: 'X1: 3' }])
-    expect(told).toEqual(['Old: 501 characters are more than the 500 that a tag holds.'])
+    expect(told).toEqual(['Old: 501 characters are more than the 500 that its tag holds.'])
   })
 
   test('emptied cells free the channel', () => {

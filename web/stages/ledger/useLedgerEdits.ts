@@ -1,4 +1,4 @@
-import { editFor, factColumns, newId, settingsOf, tagIdentity, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
+import { editFor, factColumns, newId, settingsOf, tagIdentity, tooLong, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { isEditable, isFact, type LedgerRow } from './rows'
 
@@ -7,9 +7,6 @@ export interface CellEdit {
   readonly column: string
   readonly text: string
 }
-
-/** Characters that a signal's texts may have, as its row says. */
-const longest = { tag: 500, comment: 2000, terminal: 100 } as const
 
 /** Turns edited cells into one command. A tag that belongs to a signal without a channel, typed on a free channel, puts
  *  that signal there instead of making a second one. */
@@ -30,10 +27,9 @@ export function useLedgerEdits() {
       if (!isEditable(column) || column === 'range' || (row[column] ?? '') === text) continue
       // Only a comment has lines; elsewhere a line break is a blank.
       const clean = column === 'comment' ? text : text.replace(/\s+/g, ' ').trim()
-      const facts = isFact(column) ? factColumns[column].read(clean) : null
-      const limit = isFact(column) ? Infinity : longest[column]
-      if (typeof facts === 'string' || clean.length > limit) {
-        refused.push(typeof facts === 'string' ? `${row.tag || row.channel}: ${facts}.` : `${row.tag || row.channel}: ${clean.length} characters are more than the ${limit} that a ${column} holds.`)
+      const facts = isFact(column) ? factColumns[column].read(clean) : tooLong(column, clean)
+      if (typeof facts === 'string') {
+        refused.push(`${row.tag || row.channel}: ${facts}.`)
         continue
       }
       let edit = byRow.get(row.key)
@@ -44,7 +40,7 @@ export function useLedgerEdits() {
         byRow.set(row.key, edit)
       }
       if (facts) edit.facts = { ...edit.facts, ...facts }
-      else edit[column as keyof typeof longest] = clean
+      else edit[column as 'tag' | 'comment' | 'terminal'] = clean
     }
     if (refused.length > 0) project.tell(refused.length === 1 ? refused[0]! : `${refused.length} cells are not taken. ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ' …' : ''}`)
     const commands: SingleCommand[] = [
