@@ -18,6 +18,7 @@ describe('a change in words', () => {
     [{ type: 'removeModules', ids: ['a'] }, ['Signal X: channel tv-1 · slot 1, bit 0 → none', 'tv-1 · slot 1: Name of DI removed']],
     [{ type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 7 }, ['tv-1 · slot 1: Name of DI: bytes in 0 → in 7 fixed']],
     [{ type: 'editSignals', edits: [{ id: 'x', tag: 'Y' }] }, ['Signal Y: tag X → Y']],
+    [{ type: 'editSignals', edits: [{ id: 'x', facts: { low: 0, high: 6, unit: 'bar', scaling: { rawLow: 0, rawHigh: 30_000, low: 0, high: 6 }, ex: { u0: 25 } } }] }, ['Signal X: Measures none → 0…6 bar, Scaled in the program none → 0…30000 = 0…6, U₀ none → 25 V']],
     [{ type: 'setProject', set: { tagLength: 40 } }, ['The project: longest tag 32 → 40']],
     [{ type: 'addController', id: 'k2', name: 'K2', inputBytes: 1, outputBytes: 1, aligned: false }, ['Controller K2 added']],
   ])('%j', (command, words) => {

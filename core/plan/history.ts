@@ -1,7 +1,9 @@
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Command, CommandType, CommandOf } from './commands'
 import { stationIdOf, type RowChange } from './draft'
-import type { AddressMap, Plan, Plugged, RowOf, TableName } from './model'
+import { entityParameters } from '../signals/entity'
+import { factColumns, factNames } from '../signals/facts'
+import type { AddressMap, Plan, Plugged, RowOf, SignalFacts, TableName } from './model'
 
 /** A change in words, and the place it is about. */
 export interface ChangeWords {
@@ -53,7 +55,17 @@ function changedFields({ before, after }: RowChange, planBefore: Plan, planAfter
   const [old, next] = [before, after] as unknown as [Record<string, unknown>, Record<string, unknown>]
   return Object.keys(next)
     .filter((key) => JSON.stringify(old[key]) !== JSON.stringify(next[key]))
-    .map((key) => `${fieldWords[key] ?? key} ${wordValue(key, old, planBefore, catalog)} → ${wordValue(key, next, planAfter, catalog)}`)
+    .flatMap((key) => (key === 'facts' ? changedFacts(old[key] as SignalFacts, next[key] as SignalFacts) : [`${fieldWords[key] ?? key} ${wordValue(key, old, planBefore, catalog)} → ${wordValue(key, next, planAfter, catalog)}`]))
+}
+
+/** What changed of a signal's facts, as the Ledger's columns say it, and its entity parameters. */
+function changedFacts(old: SignalFacts, next: SignalFacts): string[] {
+  const said = (facts: SignalFacts) => [
+    ...factNames.map((name) => [factColumns[name].heading, factColumns[name].word(facts)] as const),
+    ...entityParameters.map(([key, words, unit]) => [words, facts.ex?.[key] === undefined ? '' : `${facts.ex[key]} ${unit}`] as const),
+  ]
+  const before = said(old)
+  return said(next).flatMap(([heading, words], i) => (before[i]![1] === words ? [] : [`${heading} ${before[i]![1] || 'none'} → ${words || 'none'}`]))
 }
 
 function wordValue(key: string, row: Record<string, unknown>, plan: Plan, catalog: Catalog): string {
