@@ -123,7 +123,7 @@ describe('undo and redo', () => {
     const seen = await revision()
     await send(rename('mine', 'screen-1'), order('X', seen))
     await send(rename('yours', 'screen-1'), order('Y', seen + 1))
-    expect(await step('undo', 'X')).toMatchObject({ status: 409, json: { code: 'row.changed' } })
+    expect(await step('undo', 'X')).toMatchObject({ status: 409, json: { code: 'undo.blocked', detail: expect.stringContaining('Y changed station yours.') } })
     expect(await stationName('screen-1')).toBe('yours')
   })
 })

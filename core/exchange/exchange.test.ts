@@ -106,7 +106,7 @@ describe('the project file', () => {
     ['a wrong type', () => wrong((json) => Object.assign((json['stations'] as object[])[1]!, { deviceNumber: 'x' })), 'stations[1].deviceNumber'],
     ['a missing table', () => wrong((json) => delete json['modules']), 'modules'],
     ['a key nobody knows', () => wrong((json) => Object.assign((json['networks'] as object[])[0]!, { colour: 1 })), 'networks[0]'],
-    ['a row that hangs in the air', () => wrong((json) => Object.assign((json['modules'] as object[])[2]!, { stationId: 'gone' })), 'modules[2].stationId: there is no row "gone"'],
+    ['a row that hangs in the air', () => wrong((json) => Object.assign((json['modules'] as object[])[2]!, { stationId: 'gone' })), 'modules[2].stationId: Module '],
     ['an id twice', () => wrong((json) => (json['controllers'] as object[]).push((json['controllers'] as object[])[0]!)), 'controllers[1].id'],
     ['a slot twice', () => wrong((json) => Object.assign((json['modules'] as object[])[1]!, { slot: (json['modules'] as { slot: number }[])[0]!.slot })), 'modules[1].slot'],
   ])('with %s is refused with the path', (_, read, part) => expect((read() as { fault: string }).fault).toContain(part))

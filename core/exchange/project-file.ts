@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { planFromRows, rowsOfPlan } from '../plan/changes'
 import { filesOfPlan } from '../plan/files'
-import { projectRow, tableNames, tables, type Plan } from '../plan/model'
+import { projectRow, tableNames, tables, type Plan, type PlanRows } from '../plan/model'
+import { faultsOfRows, wordFault, type PlanFault } from '../plan/validity'
 import { wordIssue } from '../schema-words'
 
 export const projectFileVersion = 1
@@ -9,7 +10,7 @@ export const projectFileVersion = 1
 /** The project file: flat tables, rows by id. Description files travel beside it, named by hash. */
 export const projectFile = z.object({
   kataxis: z.literal(projectFileVersion),
-  revision: z.number().int().min(0),
+  revision: z.number().int().min(0).max(2_000_000_000),
   project: projectRow,
   controllers: z.array(tables.controllers),
   networks: z.array(tables.networks),
@@ -57,42 +58,16 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
   return fault ? { fault } : { plan: planFromRows(project, rows), revision, files }
 }
 
-type Tables = Pick<ProjectFile, 'controllers' | 'networks' | 'stations' | 'modules' | 'signals'>
+/** The first row that makes this no plan, by its path. */
+function referenceFault(rows: PlanRows): string | null {
+  const [fault] = faultsOfRows(rows)
+  if (!fault) return null
+  const index = (rows[fault.table] as readonly { id: string }[]).findLastIndex(({ id }) => id === fault.id)
+  return `${fault.table}[${index}].${faultyField(fault)}: ${wordFault(fault)}`
+}
 
-/** Ids twice, and references to rows that are not there. */
-function referenceFault(rows: Tables): string | null {
-  const ids = {} as Record<keyof Tables, Set<string>>
-  for (const table of tableNames) {
-    ids[table] = new Set()
-    for (const [i, { id }] of rows[table].entries()) {
-      if (ids[table].has(id)) return `${table}[${i}].id: "${id}" stands twice.`
-      ids[table].add(id)
-    }
-  }
-  const owners: [keyof Tables, string, (row: never) => string | null, (keyof Tables)[]][] = [
-    ['networks', 'controllerId', ({ controllerId }: { controllerId: string }) => controllerId, ['controllers']],
-    ['stations', 'networkId', ({ networkId }: { networkId: string }) => networkId, ['networks']],
-    ['modules', 'stationId', ({ stationId }: { stationId: string }) => stationId, ['stations']],
-    ['signals', 'place.moduleId', ({ place }: { place: { moduleId: string } | null }) => place?.moduleId ?? null, ['modules', 'stations']],
-  ]
-  for (const [table, property, read, targets] of owners) {
-    for (const [i, row] of rows[table].entries()) {
-      const target = read(row as never)
-      if (target !== null && !targets.some((name) => ids[name].has(target))) return `${table}[${i}].${property}: there is no row "${target}".`
-    }
-  }
-  const slots = new Set<string>()
-  for (const [i, { stationId, slot }] of rows.modules.entries()) {
-    const key = `${stationId}/${slot}`
-    if (slots.has(key)) return `modules[${i}].slot: slot ${slot} of station "${stationId}" is taken twice.`
-    slots.add(key)
-  }
-  const places = new Set<string>()
-  for (const [i, { place }] of rows.signals.entries()) {
-    if (!place) continue
-    const key = `${place.moduleId}/${place.subslot}/${place.direction}/${place.offsetBits}`
-    if (places.has(key)) return `signals[${i}].place: that channel carries two signals.`
-    places.add(key)
-  }
-  return null
+const ownerFields = { controllers: '', networks: 'controllerId', stations: 'networkId', modules: 'stationId', signals: 'place' } as const
+
+function faultyField({ code, table }: PlanFault): string {
+  return { 'id.twice': 'id', 'slot.twice': 'slot', 'channel.twice': 'place', 'owner.missing': ownerFields[table] }[code]
 }

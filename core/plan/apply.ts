@@ -10,6 +10,7 @@ import { stationHandlers } from './handlers/stations'
 import { subslotHandlers } from './handlers/subslots'
 import type { Plan } from './model'
 import type { Refusal } from './refusals'
+import { faultsOfChange } from './validity'
 
 /** Changes the draft, or says why not; then the draft is thrown away. */
 export type Handler<T extends CommandType> = (draft: Draft, catalog: Catalog, command: CommandOf<T>) => Refusal | null
@@ -37,7 +38,9 @@ export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Ap
     const refusal = run(draft, catalog, single)
     if (refusal) return { ok: false, refusal }
   }
-  return { ok: true, plan: draft.plan, changes: draft.changes }
+  const { plan: after, changes } = draft
+  const [fault] = faultsOfChange(plan, changes)
+  return fault ? { ok: false, refusal: { code: 'plan.invalid', fault } } : { ok: true, plan: after, changes }
 }
 
 function run(draft: Draft, catalog: Catalog, command: SingleCommand): Refusal | null {

@@ -1,4 +1,5 @@
-import { Draft, rowOf, type RowChange } from './draft'
+import { Draft, type RowChange } from './draft'
+import { isSame } from './replay'
 import type { z } from 'zod'
 import { projectRow, tableNames, tables, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
 
@@ -33,14 +34,6 @@ export function invert(changes: readonly RowChange[]): RowChange[] {
   return changes.map((change) => ({ ...change, before: change.after, after: change.before }) as RowChange).reverse()
 }
 
-/** Rows that no longer look as `changes` left them: what stands in the way of taking them back. */
-export function conflictsWith(plan: Plan, changes: readonly RowChange[]): RowChange[] {
-  return changes.filter((change) => {
-    const now = change.table === 'project' ? plan.project : rowOf(plan, change.table, change.id)
-    return !sameRow(now, change.before)
-  })
-}
-
 /** Many changes, one after the other, as one: each row as it was first and as it is last; what came back to itself drops out. */
 export function netChanges(steps: readonly (readonly RowChange[])[]): RowChange[] {
   const net = new Map<string, RowChange>()
@@ -49,21 +42,14 @@ export function netChanges(steps: readonly (readonly RowChange[])[]): RowChange[
     const earlier = net.get(key)
     net.set(key, (earlier ? { ...change, before: earlier.before } : change) as RowChange)
   }
-  return [...net.values()].filter(({ before, after }) => !sameRow(before, after))
-}
-
-function sameRow(a: unknown, b: unknown): boolean {
-  if (a === b) return true
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
-  const keys = new Set([...Object.keys(a), ...Object.keys(b)])
-  return [...keys].every((key) => sameRow((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]))
+  return [...net.values()].filter(({ before, after }) => !isSame(before, after))
 }
 
 export function emptyPlan(project: ProjectRow): Plan {
   return { project, controllers: {}, networks: {}, stations: {}, unplaced: {} }
 }
 
-/** The in-memory plan of flat tables. Rows without an owner are dropped by nobody: callers check references first. */
+/** The in-memory plan of flat tables that make a valid plan, see `faultsOfRows`; callers check that first. */
 export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
   const stationOf = new Map(rows.modules.map((module) => [module.id, module.stationId]))
   const groups = Object.fromEntries(rows.stations.map((station) => [station.id, { station, modules: {} as Record<string, RowOf['modules']>, signals: {} as Record<string, RowOf['signals']> }]))

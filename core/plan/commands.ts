@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { turnNames } from '../addressing/byte-order'
-import { byteOrders, controllerRow, id, networkRow, parameterValue, parameterValues, plugged, projectRow, recordKey, signalFacts, signalPlace, signalRow, stationRow, type SignalFacts } from './model'
+import { byteOrders, controllerRow, id, moduleRow, networkRow, parameterKey, parameterValue, parameterValues, plugged, projectRow, recordKey, signalFacts, signalPlace, signalRow, stationRow, type SignalFacts } from './model'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
@@ -40,9 +40,9 @@ const single = {
   /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
   replaceHead: z.object({ id, file: stationRow.shape.file, device: stationRow.shape.device, connection: connection.optional() }),
   /** `shift` makes room by moving the modules from that slot on one slot further. */
-  insertModule: z.object({ id, stationId: id, slot: z.number().int(), module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional(), orders: byteOrders.optional(), values: parameterValues.optional() }),
+  insertModule: z.object({ id, stationId: id, slot: moduleRow.shape.slot, module: z.string().min(1), shift: z.boolean().default(false), plugged: plugged.optional(), orders: byteOrders.optional(), values: parameterValues.optional() }),
   /** Onto a taken slot: the modules between the old and the new place close up. */
-  moveModule: z.object({ id, stationId: id, slot: z.number().int() }),
+  moveModule: z.object({ id, stationId: id, slot: moduleRow.shape.slot }),
   replaceModule: z.object({ id, module: z.string().min(1) }),
   removeModules: z.object({ ids: z.array(id).min(1).max(10_000) }),
   /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an empty text takes it out.
@@ -55,7 +55,7 @@ const single = {
   /** How the octets of values are turned on their way into the image; an empty word: as they come. */
   setByteOrder: z.object({ moduleId: id, values: z.array(signalPlace.omit({ moduleId: true })).min(1).max(10_000), turn: z.union([z.literal(''), z.enum(turnNames)]) }),
   /** Sets parameters of heads and modules, any number at once; null: as the description says. Values it does not allow are refused. */
-  setParameters: z.object({ edits: z.array(z.object({ moduleId: id, record: recordKey, parameter: z.string().min(1).max(200), value: parameterValue.nullable() }).strict()).min(1).max(200_000) }),
+  setParameters: z.object({ edits: z.array(z.object({ moduleId: id, record: recordKey, parameter: parameterKey, value: parameterValue.nullable() }).strict()).min(1).max(200_000) }),
   /** Puts the values of a module on others, also of another type, by record and name; what does not fit is left as it is. */
   copyParameters: z.object({ values: parameterValues, file: stationRow.shape.file, from: z.string().max(200), moduleIds: z.array(id).min(1).max(10_000) }),
   /** The check sum over a fail-safe module's own parameters, as the maker's tool gave it for what is set now; null takes it away. */

@@ -12,7 +12,11 @@ import { networkKindNames } from './network-kinds'
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
  *  in the project file and in the browser. Nothing here can be computed from something else. */
 
-export const id = z.string().min(1).max(64).regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore')
+/** Names that every JavaScript object answers to: rows stand in records by id. */
+const ownWords: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
+/** A text under which something stands in a record. */
+const keyText = (text: z.ZodString) => text.refine((word) => !ownWords.has(word), 'it is a word of the language the program is written in, and names nothing here')
+export const id = keyText(z.string().min(1).max(64).regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore'))
 export type Id = string
 const label = z.string().max(200)
 const byteAddress = z.number().int().min(0).max(1_048_575)
@@ -31,8 +35,8 @@ export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule:
 export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
 
 /** What a record of a placed head or module is called: subslot, then index and subindex, see `recordsOfPlaced`. */
-export const recordKey = z.string().min(1).max(80).regex(/^[\w.:#-]+$/)
-const parameterKey = z.string().min(1).max(200)
+export const recordKey = keyText(z.string().min(1).max(80).regex(/^[\w.:#-]+$/))
+export const parameterKey = keyText(z.string().min(1).max(200))
 /** Texts and octets as a description may hold them. */
 export const parameterValue = z.union([z.number(), z.string().max(2000)])
 
@@ -89,7 +93,7 @@ export const projectRow = z.object({
   meanings: z.array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict()).max(200).default([]),
   ownFormats: z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat).default({}),
   /** In which raw format a type of module counts, by its order number or key. */
-  moduleFormats: z.record(z.string().min(1).max(200), z.string().min(1).max(60)).default({}),
+  moduleFormats: z.record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60)).default({}),
 }).strict()
 
 /** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */

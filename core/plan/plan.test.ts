@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { newPlan } from '../exchange'
-import { applyChanges, applyCommand, command, conflictsWith, invert, planFromRows, rowsOfPlan, wordRefusal, type Command, type Plan } from './index'
+import { applyChanges, applyCommand, command, invert, planFromRows, replayChanges, rowsOfPlan, wordRefusal, type Command, type Plan } from './index'
 
 const slots = (plan: Plan, stationId = 's1') => Object.fromEntries(Object.values(plan.stations[stationId]!.modules).sort((a, b) => a.slot - b.slot).map(({ slot, id }) => [slot, id]))
 const byte = (plan: Plan, moduleId: string) => Object.values(plan.stations).flatMap(({ modules }) => modules[moduleId] ?? []).map(({ addresses }) => addresses[1]?.in ?? addresses[1]?.out)[0]
@@ -116,7 +116,7 @@ describe('any sequence of edits', () => {
       for (const wanted of commands) {
         const applied = applyCommand(plan, smallCatalog, wanted)
         if (!applied.ok) continue
-        expect(conflictsWith(plan, applied.changes)).toEqual([])
+        expect(replayChanges(plan, applied.changes).obstacles).toEqual([])
         expect(applyChanges(plan, applied.changes)).toEqual(applied.plan)
         expect(applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
         plan = applied.plan

@@ -1,6 +1,7 @@
 import type { Protocol } from '../catalog/model'
 import { protocolNames } from '../catalog/words'
 import { networkKinds, type NetworkKindName } from './network-kinds'
+import { wordFault, type PlanFault } from './validity'
 
 /** Why a command was not carried out: a code, the facts, and one place for the wording. */
 export type Refusal =
@@ -35,6 +36,10 @@ export type Refusal =
   | { code: 'parameter.computed'; where: string; parameter: string }
   | { code: 'safety.noSum'; where: string }
   | { code: 'row.changed'; what: string; by: string }
+  | { code: 'plan.invalid'; fault: PlanFault }
+  | { code: 'change.tooLarge'; rows: number }
+  | { code: 'undo.blocked'; what: 'undo' | 'redo' | 'back'; target: number; reasons: string[]; more: number }
+  | { code: 'undo.moved' }
   | { code: 'undo.nothing' }
   | { code: 'redo.nothing' }
 
@@ -72,6 +77,10 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'parameter.computed': ({ where, parameter }) => `${where}: ${parameter} follows from the others and cannot be set.`,
   'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
   'row.changed': ({ what, by }) => `${by} changed ${what} in the meantime; look at it and decide anew.`,
+  'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,
+  'change.tooLarge': ({ rows }) => `That would change more than ${rows} rows at once; do it in parts.`,
+  'undo.blocked': ({ reasons, more }) => `Others have built on that since. ${reasons.join(' ')}${more > 0 ? ` And ${more} more.` : ''}`,
+  'undo.moved': () => 'In the meantime something else is the last change of yours; look at it and decide anew.',
   'undo.nothing': () => 'There is nothing of yours left to undo.',
   'redo.nothing': () => 'There is nothing to redo.',
 }

@@ -11,9 +11,17 @@ export type Connection = Database | Parameters<Parameters<Database['transaction'
 /** Any number that only we use: instances that start together migrate one after the other. */
 const migrationLock = 460_046_004
 
-export function connect(url: string): { db: Database; pool: pg.Pool } {
-  const pool = new pg.Pool({ connectionString: url, max: 20 })
-  // An idle connection that breaks is replaced at the next query.
+export function connect(url: string, connections = 20): { db: Database; pool: pg.Pool } {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    connectionTimeoutMillis: 5000,
+    keepAlive: true,
+    // Nobody waits for ever for somebody who holds a lock, and who falls silent in the middle of a transaction loses it.
+    options: '-c lock_timeout=20s -c idle_in_transaction_session_timeout=60s',
+  })
+  // A connection that breaks, idle or in the middle of a transaction, ends its own query and nothing else.
+  pool.on('connect', (client) => client.on('error', () => undefined))
   pool.on('error', () => undefined)
   return { db: drizzle(pool, { schema }), pool }
 }

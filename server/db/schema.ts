@@ -1,5 +1,9 @@
+import { sql } from 'drizzle-orm'
 import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
 import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalFacts, SignalPlace, StartUpLine, StationRow, SwitchBank } from '@kataxis/core'
+
+/** `repair`: rows of a damaged project put in order, after which everybody loads the plan anew. */
+export type ChangeKind = 'do' | 'undo' | 'redo' | 'back' | 'repair'
 
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   dataType: () => 'bytea',
@@ -31,6 +35,12 @@ const owned = {
   projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   id: text().notNull(),
 }
+
+/** Older rows that contend for a slot or channel and wait to be repaired; only the migration that brought the unique constraints sets it. */
+const aside = { standsAside: boolean('stands_aside').notNull().default(false) }
+
+/* What the tables of the plan also have, written by hand in migrations/0011_valid_plans.sql since it is deferred to the end of
+   the transaction: foreign keys down the chain of owners, one module a slot, one signal a channel, a signal's place that is there. */
 
 export const controllers = pgTable('controllers', {
   ...owned,
@@ -100,6 +110,7 @@ export const modules = pgTable('modules', {
   values: jsonb().$type<ParameterChoices>().notNull().default({}),
   iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
   addresses: jsonb().$type<AddressMap>().notNull(),
+  ...aside,
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 export const signals = pgTable('signals', {
@@ -109,6 +120,7 @@ export const signals = pgTable('signals', {
   comment: text().notNull(),
   terminal: text().notNull(),
   facts: jsonb().$type<SignalFacts>().notNull().default({}),
+  ...aside,
 }, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
 
 /** Everything that was ever done to a plan, with its inverse inside (each row's before and after). */
@@ -118,7 +130,7 @@ export const changes = pgTable('changes', {
   commandId: text('command_id').notNull(),
   author: text().notNull(),
   at: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  kind: text().$type<'do' | 'undo' | 'redo' | 'back'>().notNull(),
+  kind: text().$type<ChangeKind>().notNull(),
   /** The revision that an undo takes back, a redo brings again, or that the plan goes back to. */
   target: integer(),
   undone: boolean().notNull().default(false),
@@ -157,6 +169,21 @@ export const shelfItems = pgTable('shelf_items', {
   info: text().notNull(),
   words: text().notNull(),
 }, (table) => [index('shelf_items_file').on(table.sha256), index('shelf_items_words').using('gin', table.words.op('gin_trgm_ops'))])
+
+/** One row: what tells this database from another one, and from itself before a backup was restored. */
+export const instance = pgTable('instance', {
+  one: boolean().primaryKey().default(true),
+  epoch: text().notNull().default(sql`gen_random_uuid()::text`),
+})
+
+/** Wrong sign-ins by what they are counted under: an address, a name, or all together. */
+export const signInTries = pgTable('sign_in_tries', {
+  key: text().primaryKey(),
+  tries: integer().notNull(),
+  /** When the next one is heard. */
+  nextAt: timestamp('next_at', { withTimezone: true }).notNull(),
+  forgottenAt: timestamp('forgotten_at', { withTimezone: true }).notNull(),
+})
 
 /** The simulated wire of a project, as plain data, so that any server instance can go on with it. */
 export const rehearsals = pgTable('rehearsals', {

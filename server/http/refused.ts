@@ -46,6 +46,10 @@ const statusOf = {
   'parameter.computed': 422,
   'safety.noSum': 422,
   'row.changed': 409,
+  'plan.invalid': 409,
+  'change.tooLarge': 413,
+  'undo.blocked': 409,
+  'undo.moved': 409,
   'undo.nothing': 409,
   'redo.nothing': 409,
 } as const satisfies Record<Refusal['code'], number>

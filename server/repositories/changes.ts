@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, inArray, lt, max, sql } from 'drizzle-orm'
+import type { RowOf, TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
 import { notifying } from '../live/notifications'
@@ -18,27 +19,6 @@ export async function recordChange(db: Connection, entry: NewEntry): Promise<Cha
   if (isSmall(statements, entry)) return recordTogether(db, statements, entry)
   for (const statement of statements) await statement
   return recordTogether(db, [], entry)
-}
-
-/** The same without a transaction around it, as one statement, which is done whole or not at all: its place in the history is taken by the
- *  first who asks for it. Null where somebody else has it, the command was carried out already, or the change is too large for that. */
-export async function recordAtOnce(db: Connection, entry: NewEntry): Promise<ChangeEntry | null> {
-  const statements = statementsOf(db, entry)
-  if (!isSmall(statements, entry)) return null
-  try {
-    return await recordTogether(db, statements, entry)
-  } catch (error) {
-    if (whenTwoMeet.has(codeOf(error))) return null
-    throw error
-  }
-}
-
-/** PostgreSQL's codes for a row that is there already, an owner that is gone, and two who wait for each other. */
-const whenTwoMeet = new Set(['23505', '23503', '40P01', '40001'])
-
-function codeOf(error: unknown): string {
-  const { code, cause } = error as { code?: unknown; cause?: { code?: unknown } }
-  return String(cause?.code ?? code ?? '')
 }
 
 type Statements = ReturnType<typeof statementsOf>
@@ -97,4 +77,32 @@ export async function history(db: Connection, projectId: string, limit: number, 
 
 function own(projectId: string, author: string) {
   return and(eq(changes.projectId, projectId), eq(changes.author, author), inArray(changes.kind, ['do', 'back']))
+}
+
+/** The change that took back another one last, which a redo takes back in turn. */
+export async function undoOf(db: Connection, projectId: string, target: number): Promise<ChangeEntry | null> {
+  const [row] = await db.select().from(changes).where(and(eq(changes.projectId, projectId), eq(changes.kind, 'undo'), eq(changes.target, target))).orderBy(desc(changes.revision)).limit(1)
+  return row ?? null
+}
+
+/** Rows as the history knew them last, of those asked for as `table/id`. */
+export async function rememberedRows(db: Connection, projectId: string, keys: readonly string[]): Promise<Map<string, RowOf[TableName]>> {
+  if (keys.length === 0) return new Map()
+  const { rows } = await db.execute<{ key: string; row: RowOf[TableName] }>(sql`
+    select distinct on (key) (change->>'table') || '/' || (change->>'id') as key, case when change->'after' <> 'null' then change->'after' else change->'before' end as row
+    from ${changes}, jsonb_array_elements(${changes.changes}) as change
+    where ${changes.projectId} = ${projectId} and (change->>'table') || '/' || (change->>'id') in (${sql.join(keys.map((key) => sql`${key}`), sql`, `)})
+    order by key, ${changes.revision} desc`)
+  return new Map(rows.map(({ key, row }) => [key, row]))
+}
+
+/** Who changed each of some rows last after a revision, as `table/id`. */
+export async function lastToTouch(db: Connection, projectId: string, after: number, keys: readonly string[]): Promise<Map<string, string>> {
+  if (keys.length === 0) return new Map()
+  const { rows } = await db.execute<{ key: string; author: string }>(sql`
+    select distinct on (key) (change->>'table') || '/' || (change->>'id') as key, ${changes.author} as author
+    from ${changes}, jsonb_array_elements(${changes.changes}) as change
+    where ${changes.projectId} = ${projectId} and ${changes.revision} > ${after} and (change->>'table') || '/' || (change->>'id') in (${sql.join(keys.map((key) => sql`${key}`), sql`, `)})
+    order by key, ${changes.revision} desc`)
+  return new Map(rows.map(({ key, author }) => [key, author]))
 }

@@ -96,6 +96,18 @@ export async function loadContent(db: Connection, sha256: string): Promise<{ nam
   return row ?? null
 }
 
+/** Keeps files on the Shelf until the transaction ends; gives those that are there. */
+export async function lockFiles(db: Connection, hashes: readonly string[]): Promise<ReadonlySet<string>> {
+  const found = await db.select({ sha256: descriptionFiles.sha256 }).from(descriptionFiles).where(inArray(descriptionFiles.sha256, [...hashes])).orderBy(asc(descriptionFiles.sha256)).for('key share')
+  return new Set(found.map(({ sha256 }) => sha256))
+}
+
+/** Waits for whoever is about to use a file; from then on nobody begins to. */
+export async function lockForRemoval(db: Connection, sha256: string): Promise<boolean> {
+  const found = await db.select({ sha256: descriptionFiles.sha256 }).from(descriptionFiles).where(eq(descriptionFiles.sha256, sha256)).for('update')
+  return found.length > 0
+}
+
 export async function deleteFile(db: Connection, sha256: string): Promise<boolean> {
   const deleted = await db.delete(descriptionFiles).where(eq(descriptionFiles.sha256, sha256)).returning({ sha256: descriptionFiles.sha256 })
   return deleted.length > 0

@@ -1,6 +1,6 @@
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
 import type { PgTable } from 'drizzle-orm/pg-core'
-import { planFromRows, tableNames, type Plan, type PlanRows, type ProjectRow, type RowChange, type RowOf, type TableName } from '@kataxis/core'
+import { tableNames, type PlanRows, type ProjectRow, type RowChange, type RowOf, type TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { planTables, projects } from '../db/schema'
 
@@ -9,18 +9,29 @@ const rowsAtOnce = 2000
 export interface ProjectHead {
   readonly project: ProjectRow
   readonly revision: number
+  /** Of the database, see `instance`. */
+  readonly epoch: string
 }
 
 export async function listProjects(db: Connection) {
   return db.select({ id: projects.id, name: projects.name, revision: projects.revision }).from(projects).orderBy(projects.createdAt)
 }
 
+const epoch = sql<string>`(select "epoch" || ':' || (select "oid" from "pg_database" where "datname" = current_database()) from "instance")`
+
+export async function readEpoch(db: Connection): Promise<string> {
+  const { rows } = await db.execute<{ epoch: string }>(sql`select ${epoch} as "epoch"`)
+  return rows[0]!.epoch
+}
+
+/** The project's row. With `lock` it is held until the transaction ends: whoever changes a plan takes this lock first, so that
+ *  instances wait for each other here and nowhere else. */
 export async function findProject(db: Connection, id: string, lock = false): Promise<ProjectHead | null> {
-  const query = db.select().from(projects).where(eq(projects.id, id))
-  const [row] = await (lock ? query.for('update') : query)
+  const query = db.select({ ...getTableColumns(projects), epoch }).from(projects).where(eq(projects.id, id))
+  const [row] = await (lock ? query.for('no key update') : query)
   if (!row) return null
-  const { revision, createdAt: _createdAt, ...project } = row
-  return { project, revision }
+  const { revision, epoch: of, createdAt: _createdAt, ...project } = row
+  return { project, revision, epoch: of }
 }
 
 export async function insertProject(db: Connection, project: ProjectRow, revision: number): Promise<boolean> {
@@ -28,13 +39,28 @@ export async function insertProject(db: Connection, project: ProjectRow, revisio
   return inserted.length > 0
 }
 
-export async function loadPlan(db: Connection, project: ProjectRow): Promise<Plan> {
+/** All rows of a project as they stand, valid or not. */
+export async function loadRows(db: Connection, projectId: string): Promise<PlanRows> {
   const rows = {} as Record<TableName, unknown[]>
   for (const table of tableNames) {
-    const found = await db.select().from(planTables[table] as PgTable).where(eq(planTables[table].projectId, project.id))
-    rows[table] = found.map(({ projectId: _projectId, ...row }: Record<string, unknown>) => row)
+    const found = await db.select().from(planTables[table] as PgTable).where(eq(planTables[table].projectId, projectId))
+    rows[table] = found.map(({ projectId: _projectId, standsAside: _standsAside, ...row }: Record<string, unknown>) => row)
   }
-  return planFromRows(project, rows as unknown as PlanRows)
+  return rows as unknown as PlanRows
+}
+
+/** Projects with rows whose owner is not there, or that contend for a slot or channel. */
+export async function damagedProjects(db: Connection): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(sql`
+    select distinct "project_id" as "id" from (
+      select "project_id" from "networks" n where not exists (select from "controllers" c where c."project_id" = n."project_id" and c."id" = n."controller_id")
+      union all select "project_id" from "stations" s where not exists (select from "networks" n where n."project_id" = s."project_id" and n."id" = s."network_id")
+      union all select "project_id" from "modules" m where "stands_aside" or not exists (select from "stations" s where s."project_id" = m."project_id" and s."id" = m."station_id")
+      union all select "project_id" from "signals" g where "stands_aside" or ("place_module" is not null
+        and not exists (select from "modules" m where m."project_id" = g."project_id" and m."id" = g."place_module")
+        and not exists (select from "stations" s where s."project_id" = g."project_id" and s."id" = g."place_module"))
+    ) as "damage"`)
+  return rows.map(({ id }) => id)
 }
 
 /** Statements that write the rows of a change, of one table each: puts and removals. */
@@ -59,7 +85,7 @@ function* putStatements(db: Connection, projectId: string, name: TableName, rows
     const values = rows.slice(start, start + rowsAtOnce).map((row) => ({ ...row, projectId }))
     yield db.insert(table).values(values as never).onConflictDoUpdate({
       target: [table.projectId, table.id],
-      set: Object.fromEntries(columns.map(([key, column]) => [key, sql.raw(`excluded."${column.name}"`)])),
+      set: { ...Object.fromEntries(columns.map(([key, column]) => [key, sql.raw(`excluded."${column.name}"`)])), ...('standsAside' in table && { standsAside: false }) } as object,
     }).returning({ id: table.id })
   }
 }

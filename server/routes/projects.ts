@@ -7,23 +7,28 @@ import { notify } from '../live/notifications'
 import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
-const order = z.object({ commandId: id, baseRevision: z.number().int().min(0) })
+const latest = 2_000_000_000
+const order = z.object({ commandId: id, baseRevision: z.number().int().min(0).max(latest) })
+/** Taken back with what others have built on it, and which change the sender means, as a refusal offered it. */
+const takingBack = order.extend({ withDependents: z.boolean().default(false), target: z.number().int().min(0).max(latest).nullable().default(null) })
 /** What is done is signed by who is signed in. */
 const signed = <T extends object>(sent: T, { fullName, role }: UserRow) => ({ ...sent, author: fullName, mayChangeSafety: may(role, 'safety') })
 const revisionText = z.string().regex(/^\d{1,9}$/)
 const versionName = z.string().trim().min(1).max(100)
+const kind = z.enum(['do', 'undo', 'redo', 'back', 'repair'])
 const rowChange = z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })
-const historyEntry = z.object({ revision: z.number(), author: z.string(), at: z.date(), kind: z.enum(['do', 'undo', 'redo', 'back']), target: z.number().nullable(), undone: z.boolean(), command: z.unknown(), rows: z.number() })
+const historyEntry = z.object({ revision: z.number(), author: z.string(), at: z.date(), kind, target: z.number().nullable(), undone: z.boolean(), command: z.unknown(), rows: z.number() })
 const entry = z.object({
   revision: z.number().int(),
   commandId: z.string(),
   author: z.string(),
   at: z.date(),
-  kind: z.enum(['do', 'undo', 'redo', 'back']),
+  kind,
   target: z.number().nullable(),
   changes: z.array(rowChange),
 })
-const entries = z.object({ entries: z.array(entry) })
+/** `epoch` names the database; where it is another one, what the sender knows of the plan is of no use. */
+const entries = z.object({ epoch: z.string(), entries: z.array(entry) })
 const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]
 const largestImport = 256 * 1024 * 1024
 
@@ -48,33 +53,37 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
     endpoint(
       {
         method: 'get', path: '/api/projects/{project}', summary: 'A whole plan at its revision', params: project,
-        answer: z.object({ revision: z.number(), project: projectRow, controllers: z.array(tables.controllers), networks: z.array(tables.networks), stations: z.array(tables.stations), modules: z.array(tables.modules), signals: z.array(tables.signals) }),
+        answer: z.object({ epoch: z.string(), revision: z.number(), damage: z.array(z.string()), project: projectRow, controllers: z.array(tables.controllers), networks: z.array(tables.networks), stations: z.array(tables.stations), modules: z.array(tables.modules), signals: z.array(tables.signals) }),
       },
       async ({ params }) => new PackedJson(await plans.packed(params.project)),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
-      async ({ params, user, body: { command: wanted, ...sent } }) => ({ entries: await plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName)) }),
+      ({ params, user, body: { command: wanted, ...sent } }) => plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName)),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: order, answer: entries },
-      async ({ params, user, body }) => ({ entries: await plans.undo(params.project, signed(body, user)) }),
+      { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: takingBack, answer: entries },
+      ({ params, user, body }) => plans.undo(params.project, signed(body, user)),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/redo', summary: 'Bring back what was taken back last', params: project, body: order, answer: entries },
-      async ({ params, user, body }) => ({ entries: await plans.redo(params.project, signed(body, user)) }),
+      { method: 'post', path: '/api/projects/{project}/redo', summary: 'Bring back what was taken back last', params: project, body: takingBack, answer: entries },
+      ({ params, user, body }) => plans.redo(params.project, signed(body, user)),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/changes', summary: 'Changes after a revision', params: project, query: z.object({ since: z.string().regex(/^\d+$/) }), answer: entries },
-      async ({ params, query }) => ({ entries: await plans.changesSince(params.project, Number(query.since)) }),
+      { method: 'get', path: '/api/projects/{project}/changes', summary: 'Changes after a revision', params: project, query: z.object({ since: revisionText }), answer: entries },
+      ({ params, query }) => plans.changesSince(params.project, Number(query.since)),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/history', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
       async ({ params, query }) => ({ entries: await plans.history(params.project, 100, query.before === undefined ? null : Number(query.before)) }),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/back', summary: 'The plan as it was at a revision, as a new change', params: project, body: order.extend({ revision: z.number().int().min(0) }), answer: entries },
-      async ({ params, user, body: { revision, ...rest } }) => ({ entries: await plans.backTo(params.project, signed(rest, user), revision) }),
+      { method: 'post', path: '/api/projects/{project}/back', summary: 'The plan as it was at a revision, as a new change', params: project, body: takingBack.extend({ revision: z.number().int().min(0).max(latest) }), answer: entries },
+      ({ params, user, body: { revision, ...rest } }) => plans.backTo(params.project, signed(rest, user), revision),
+    ),
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/repair', summary: 'Puts the rows of a damaged project in order, as a change with history', params: project, body: order, answer: entries },
+      ({ params, user, body }) => plans.repair(params.project, signed(body, user)),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/difference', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },

@@ -8,6 +8,11 @@ const mostKept = 300
 export class Catalogs {
   private readonly kept = new Map<string, DeviceFile>()
 
+  /** A file that was thrown away. */
+  forget(hash: string): void {
+    this.kept.delete(hash)
+  }
+
   async load(db: Connection, hashes: Iterable<string>): Promise<Catalog> {
     const wanted = new Set(hashes)
     const missing = [...wanted].filter((hash) => !this.kept.has(hash))

@@ -1,4 +1,4 @@
-import type { RowChange } from '@kataxis/core'
+import { keyedFields, type RowChange } from '@kataxis/core'
 import type { ChangeEntry } from '../repositories/changes'
 
 const words: Record<RowChange['table'], string> = {
@@ -9,9 +9,6 @@ const words: Record<RowChange['table'], string> = {
   modules: 'the module',
   signals: 'the signal',
 }
-
-/** Fields that hold many things by key, each of which may be changed by somebody else. */
-const keyed: ReadonlySet<string> = new Set(['values', 'iParameterSums', 'orders', 'plugged', 'facts', 'ownFormats', 'moduleFormats'])
 
 /** The first value that somebody else changed since and that this change touches too; null where they keep apart.
  *  Two people may change different fields of one row, and different parameters of one module. */
@@ -31,7 +28,7 @@ export function overlap(others: readonly ChangeEntry[], changes: readonly RowCha
 function fieldsOf({ table, id, before, after }: RowChange): string[] {
   const whole = `${table}/${id}/`
   if (!before || !after) return [whole]
-  return Object.keys(after).flatMap((key) => touched(whole + key, (before as never)[key], (after as never)[key], keyed.has(key)))
+  return Object.keys(after).flatMap((key) => touched(whole + key, (before as never)[key], (after as never)[key], keyedFields.has(key)))
 }
 
 function touched(path: string, before: unknown, after: unknown, isKeyed: boolean): string[] {

@@ -1,20 +1,20 @@
 import { promisify } from 'node:util'
 import { brotliCompress, constants } from 'node:zlib'
-import { applyChanges, applyCommand, bearsOnSafety, completed, conflictsWith, filesOfPlan, invert, netChanges, rowsOfPlan, supplemented, tableNames, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, completed, faultsOfChange, faultsOfRows, filesOfPlan, invert, mend, missingOwners, netChanges, planFromRows, rowsOfPlan, supplemented, tableNames, wordFault, type Catalog, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
+import { lockFiles } from '../repositories/files'
 import * as plansRepository from '../repositories/plans'
 import * as versionsRepository from '../repositories/versions'
 import { Catalogs } from './catalogs'
 import { overlap } from './overlap'
+import { entriesSince, follow, PlanCache, type KeptPlan, type PlanAt } from './plan-cache'
+import { takeBack } from './taking-back'
 
 /** At a quality that costs as little as gzip and packs rows, which are much alike, three times as well. */
 const pack = (text: string) => promisify(brotliCompress)(text, { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } })
-
-/** Plans in memory at once. */
-const mostKept = 50
 
 export interface Order {
   /** Made by the sender; sent twice, it is carried out once. */
@@ -26,21 +26,26 @@ export interface Order {
   readonly baseRevision: number
 }
 
-export interface PlanAt {
-  readonly plan: Plan
-  readonly revision: number
+/** Something taken back or brought again. */
+export interface TakingBack extends Order {
+  /** Also what others have built on it since. */
+  readonly withDependents: boolean
+  /** The change that the sender saw as the next one; null: whichever is. */
+  readonly target: number | null
 }
 
-/** With the last changes, one a revision and ending at it, so that who looked a moment ago is told without asking the database. */
-interface KeptPlan extends PlanAt {
-  readonly recent: readonly ChangeEntry[]
+/** What happened since the sender last looked, and in which database. */
+export interface Told {
+  readonly epoch: string
+  readonly entries: readonly ChangeEntry[]
 }
-const mostRecent = 500
 
-/** The plan with authority: every change is one transaction, one revision, one row of history. The plans kept in memory
- *  are a cache by revision and nothing more; several instances may share one database. */
+type Done = Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'>
+
+/** The plan with authority: every change is one transaction, one revision, one row of history, and leaves a valid plan. The plans
+ *  kept in memory are a cache by revision and nothing more; several instances may share one database. */
 export class Plans {
-  private readonly kept = new Map<string, KeptPlan>()
+  private readonly cache: PlanCache
   private readonly turns = new Map<string, Promise<void>>()
   /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
   private readonly files = new WeakMap<Plan, readonly string[]>()
@@ -49,10 +54,12 @@ export class Plans {
   constructor(
     private readonly db: Database,
     readonly catalogs: Catalogs,
-  ) {}
+  ) {
+    this.cache = new PlanCache(db)
+  }
 
   async load(projectId: string): Promise<PlanAt> {
-    return this.current(this.db, projectId, false)
+    return this.cache.current(this.db, projectId)
   }
 
   async loadWithCatalog(projectId: string): Promise<PlanAt & { catalog: Catalog }> {
@@ -62,10 +69,10 @@ export class Plans {
 
   /** A plan as whoever opens it gets it: JSON, packed. Written once a revision; a large plan takes half a second. */
   async packed(projectId: string): Promise<Uint8Array> {
-    const { plan, revision } = await this.load(projectId)
+    const { plan, revision, epoch, damage } = await this.load(projectId)
     const known = this.written.get(plan)
     if (known?.revision === revision) return known.bytes
-    const bytes = pack(JSON.stringify({ revision, project: plan.project, ...rowsOfPlan(plan) }))
+    const bytes = pack(JSON.stringify({ epoch, revision, damage: damage.slice(0, 100).map(wordFault), project: plan.project, ...rowsOfPlan(plan) }))
     this.written.set(plan, { revision, bytes })
     return bytes
   }
@@ -83,78 +90,61 @@ export class Plans {
     if (!(await plansRepository.insertProject(this.db, project, 0))) throw new Refused(409, 'project.exists', `There already is a project "${project.id}".`)
   }
 
-  /** A whole plan as a new project; its history begins there. */
+  /** A whole valid plan as a new project; its history begins there. */
   async import(plan: Plan, revision: number): Promise<void> {
+    const rows = rowsOfPlan(plan)
+    const [fault] = faultsOfRows(rows)
+    if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     await this.db.transaction(async (tx) => {
       if (!(await plansRepository.insertProject(tx, plan.project, revision))) throw new Refused(409, 'project.exists', `There already is a project "${plan.project.id}".`)
-      const rows = rowsOfPlan(plan)
       for (const table of tableNames) await plansRepository.putRows(tx, plan.project.id, table, rows[table])
     })
   }
 
   /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
-  async execute(projectId: string, order: Order, command: Command): Promise<ChangeEntry[]> {
-    return this.inTurn(projectId, async () => (await this.atOnce(projectId, order, command)) ?? this.change(projectId, order, async (tx, { plan }) => {
-      const applied = await this.apply(tx, plan, command)
+  async execute(projectId: string, order: Order, command: Command): Promise<Told> {
+    return this.change(projectId, order, async (tx, { plan }) => {
+      const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
+      const applied = applyCommand(plan, supplemented(await this.catalogs.load(tx, files), plan.project.supplements), command)
       if (!applied.ok) throw refusedBy(applied.refusal)
+      this.files.set(applied.plan, files)
       return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
-    }))
+    })
   }
 
-  private async apply(db: Connection, plan: Plan, command: Command) {
-    const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
-    const applied = applyCommand(plan, supplemented(await this.catalogs.load(db, files), plan.project.supplements), command)
-    if (applied.ok) this.files.set(applied.plan, files)
-    return applied
-  }
-
-  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, and the change is small. Null where
-   *  any of this is not so; then the long way finds out what to say. */
-  private async atOnce(projectId: string, order: Order, command: Command): Promise<ChangeEntry[] | null> {
-    const at = this.kept.get(projectId)
-    const since = at && recentSince(at, order.baseRevision)
-    if (!since || since.some(({ commandId }) => commandId === order.commandId)) return null
-    const applied = await this.apply(this.db, at.plan, command)
-    if (!applied.ok || (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes)) || overlap(since.filter(({ author }) => author !== order.author), applied.changes)) return null
-    const own = await changesRepository.recordAtOnce(this.db, { projectId, revision: at.revision + 1, commandId: order.commandId, author: order.author, kind: 'do', target: null, command, changes: applied.changes })
-    if (!own) return null
-    this.keep(projectId, follow(at, applied.plan, [own]))
-    return [...since, own]
-  }
-
-  /** One change of a project after the other within this process; other instances meet in the database. */
-  private async inTurn<T>(projectId: string, work: () => Promise<T>): Promise<T> {
-    const before = this.turns.get(projectId) ?? Promise.resolve()
-    const mine = before.then(work, work)
-    const settled = mine.then(() => undefined, () => undefined)
-    this.turns.set(projectId, settled)
-    try {
-      return await mine
-    } finally {
-      if (this.turns.get(projectId) === settled) this.turns.delete(projectId)
-    }
-  }
-
-  async undo(projectId: string, order: Order): Promise<ChangeEntry[]> {
-    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
+  async undo(projectId: string, order: TakingBack): Promise<Told> {
+    return this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.lastDone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'undo.nothing' })
+      if (order.target !== null && order.target !== target.revision) throw refusedBy({ code: 'undo.moved' })
+      const changes = await takeBack(tx, plan, invert(completed(target.changes)), { projectId, way: 'undo', target: target.revision, withDependents: order.withDependents })
       await changesRepository.setUndone(tx, projectId, target.revision, true)
-      return { kind: 'undo', target: target.revision, command: target.command, ...again(plan, invert(completed(target.changes))) }
-    }))
+      return { kind: 'undo', target: target.revision, command: target.command, changes }
+    })
   }
 
-  async redo(projectId: string, order: Order): Promise<ChangeEntry[]> {
-    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
+  /** Takes the undo back, with all that went with it. */
+  async redo(projectId: string, order: TakingBack): Promise<Told> {
+    return this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.firstUndone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'redo.nothing' })
+      if (order.target !== null && order.target !== target.revision) throw refusedBy({ code: 'undo.moved' })
+      const undo = await changesRepository.undoOf(tx, projectId, target.revision)
+      const recorded = undo ? invert(completed(undo.changes)) : completed(target.changes)
+      const changes = await takeBack(tx, plan, recorded, { projectId, way: 'redo', target: undo?.revision ?? target.revision, withDependents: order.withDependents }).catch((error: unknown) => {
+        // Who agrees names the change as it was offered.
+        throw error instanceof Refused && error.extra.refusal?.code === 'undo.blocked' ? refusedBy({ ...error.extra.refusal, target: target.revision }) : error
+      })
       await changesRepository.setUndone(tx, projectId, target.revision, false)
-      return { kind: 'redo', target: target.revision, command: target.command, ...again(plan, completed(target.changes)) }
-    }))
+      return { kind: 'redo', target: target.revision, command: target.command, changes }
+    })
   }
 
-  async changesSince(projectId: string, revision: number): Promise<ChangeEntry[]> {
-    return changesRepository.changesSince(this.db, projectId, revision)
+  /** Everything after a revision; refused where the sender's plan comes from another database. */
+  async changesSince(projectId: string, revision: number): Promise<Told> {
+    const head = await plansRepository.findProject(this.db, projectId)
+    if (!head) throw notFound('project')
+    return { epoch: head.epoch, entries: await changesRepository.changesSince(this.db, projectId, revision) }
   }
 
   async history(projectId: string, limit: number, before: number | null) {
@@ -162,12 +152,35 @@ export class Plans {
   }
 
   /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */
-  async backTo(projectId: string, order: Order, revision: number): Promise<ChangeEntry[]> {
-    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan, revision: now }) => {
-      const changes = invert(await this.netBetween(tx, projectId, revision, now))
-      if (changes.length === 0) throw new Refused(409, 'history.same', 'The plan is already as it was then.')
-      return { kind: 'back', target: revision, command: null, changes, plan: applyChanges(plan, changes) }
-    }))
+  async backTo(projectId: string, order: TakingBack, revision: number): Promise<Told> {
+    return this.change(projectId, order, async (tx, { plan, revision: now }) => {
+      const recorded = invert(await this.netBetween(tx, projectId, revision, now))
+      if (recorded.length === 0) throw new Refused(409, 'history.same', 'The plan is already as it was then.')
+      const changes = await takeBack(tx, plan, recorded, { projectId, way: 'back', target: revision, withDependents: order.withDependents })
+      return { kind: 'back', target: revision, command: null, changes }
+    })
+  }
+
+  /** Puts the rows of a damaged project in order: owners come back from the history, what has no place goes or waits. */
+  async repair(projectId: string, order: Order): Promise<Told> {
+    return this.change(projectId, order, async (tx, { damage }) => {
+      if (damage.length === 0) throw new Refused(409, 'plan.sound', 'There is nothing to repair; the project is in order.')
+      const rows = await plansRepository.loadRows(tx, projectId)
+      const remembered = new Map<string, never>()
+      for (let missing = missingOwners(rows, { remembered }); missing.length > 0; missing = missingOwners(rows, { remembered })) {
+        const found = await changesRepository.rememberedRows(tx, projectId, missing)
+        if (found.size === 0) break
+        for (const [key, row] of found) remembered.set(key, row as never)
+      }
+      const mended = mend(rows, { remembered })
+      const project = (await plansRepository.findProject(tx, projectId))!.project
+      return { kind: 'repair', target: null, command: null, changes: mended.changes, plan: planFromRows(project, mended.rows) }
+    }, { repairs: true })
+  }
+
+  /** Projects whose rows make no valid plan. */
+  damaged(): Promise<string[]> {
+    return plansRepository.damagedProjects(this.db)
   }
 
   /** What became of each row between two revisions. */
@@ -206,90 +219,63 @@ export class Plans {
     return netChanges(steps.map(({ changes }) => completed(changes)))
   }
 
-  private async change(
-    projectId: string,
-    order: Order,
-    work: (tx: Connection, at: PlanAt) => Promise<Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'> & { plan: Plan }>,
-  ): Promise<ChangeEntry[]> {
-    const done = await this.db.transaction(async (tx) => {
-      const at = await this.current(tx, projectId, true)
-      const since = [...await entriesSince(tx, projectId, at, order.baseRevision)]
-      if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
-      const { plan, ...entry } = await work(tx, at)
-      const clash = overlap(since.filter(({ author }) => author !== order.author), entry.changes)
-      if (clash) throw refusedBy({ code: 'row.changed', ...clash })
-      if (await this.isForbidden(tx, order, at.plan, plan, entry.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
-      const revision = at.revision + 1
-      const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
-      return { entries: [...since, own], at: follow(at, plan, [own]) }
-    }).catch(async (error: unknown) => {
-      if (await changesRepository.isCarriedOut(this.db, projectId, order.commandId)) return null
-      throw error
+  /** The way of every change: alone with the project, against the newest plan, kept only if it leaves a valid one. */
+  private async change(projectId: string, order: Order, work: (tx: Connection, at: KeptPlan) => Promise<Done & { plan?: Plan }>, { repairs = false } = {}): Promise<Told> {
+    return this.inTurn(projectId, async () => {
+      const done = await this.db.transaction(async (tx) => {
+        const at = await this.cache.current(tx, projectId, true)
+        const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
+        if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
+        if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)
+        const { plan = null, ...entry } = await work(tx, at)
+        // What is taken back was compared with the rows themselves.
+        const clash = entry.kind === 'do' ? overlap(since.filter(({ author }) => author !== order.author), entry.changes) : null
+        if (clash) throw refusedBy({ code: 'row.changed', ...clash })
+        // A repair is about rows that no plan holds; what it makes of them was looked at as a whole.
+        const [fault] = repairs ? [] : faultsOfChange(at.plan, entry.changes)
+        if (fault) throw refusedBy({ code: 'plan.invalid', fault })
+        const after = plan ?? applyChanges(at.plan, entry.changes)
+        if (entry.kind === 'do') await this.holdFiles(tx, at.plan, after)
+        if (await this.isForbidden(tx, order, at.plan, after, entry.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
+        const revision = at.revision + 1
+        const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
+        return { entries: [...since, own], at: { ...follow(at, after, [own]), damage: [] } }
+      }).catch(async (error: unknown) => {
+        if (await changesRepository.isCarriedOut(this.db, projectId, order.commandId)) return null
+        throw error
+      })
+      // What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again.
+      if (!done) return this.changesSince(projectId, order.baseRevision)
+      this.cache.keep(projectId, done.at)
+      return { epoch: done.at.epoch, entries: done.entries }
     })
-    // What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again.
-    if (!done) return this.changesSince(projectId, order.baseRevision)
-    this.keep(projectId, done.at)
-    return done.entries
   }
 
-  /** The plan at the database's revision: kept, caught up with, or loaded. */
-  private async current(db: Connection, projectId: string, lock: boolean): Promise<KeptPlan> {
-    const head = await plansRepository.findProject(db, projectId, lock)
-    if (!head) throw notFound('project')
-    const kept = this.kept.get(projectId)
-    if (kept?.revision === head.revision) return kept
-    const at = kept && kept.revision < head.revision ? await this.catchUp(db, projectId, kept, head.revision) : null
-    // Under the project's lock nobody else writes; without it rows and revision need one snapshot.
-    const current = at ?? (lock ? { revision: head.revision, plan: await plansRepository.loadPlan(db, head.project), recent: [] } : await this.loadAll(projectId))
-    this.keep(projectId, current)
-    return current
+  /** Description files that a plan newly refers to stay on the Shelf until the change is done; one that has gone is told. */
+  private async holdFiles(tx: Connection, before: Plan, after: Plan): Promise<void> {
+    if (before.stations === after.stations && before.project.supplements === after.project.supplements) return
+    const known = new Set(filesOfPlan(before))
+    const added = filesOfPlan(after).filter((file) => !known.has(file))
+    if (added.length === 0) return
+    const held = await lockFiles(tx, added)
+    const missing = added.find((file) => !held.has(file))
+    if (missing === undefined) return
+    this.catalogs.forget(missing)
+    throw refusedBy({ code: 'file.missing', file: missing })
   }
 
-  private async catchUp(db: Connection, projectId: string, kept: KeptPlan, revision: number): Promise<KeptPlan | null> {
-    const missed = (await changesRepository.changesSince(db, projectId, kept.revision)).filter((entry) => entry.revision <= revision)
-    if (missed.length !== revision - kept.revision) return null
-    return follow(kept, missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan), missed)
+  /** One change of a project after the other within this process; other instances meet in the database. */
+  private async inTurn<T>(projectId: string, work: () => Promise<T>): Promise<T> {
+    const before = this.turns.get(projectId) ?? Promise.resolve()
+    const mine = before.then(work, work)
+    const settled = mine.then(() => undefined, () => undefined)
+    this.turns.set(projectId, settled)
+    try {
+      return await mine
+    } finally {
+      if (this.turns.get(projectId) === settled) this.turns.delete(projectId)
+    }
   }
-
-  private async loadAll(projectId: string): Promise<KeptPlan> {
-    return this.db.transaction(async (tx) => {
-      const head = await plansRepository.findProject(tx, projectId)
-      if (!head) throw notFound('project')
-      return { revision: head.revision, plan: await plansRepository.loadPlan(tx, head.project), recent: [] }
-    }, { isolationLevel: 'repeatable read' })
-  }
-
-  private keep(projectId: string, at: KeptPlan): void {
-    const known = this.kept.get(projectId)
-    if (known && known.revision > at.revision) return
-    // Set anew, so that the plan that was used longest ago stands first and goes first.
-    this.kept.delete(projectId)
-    this.kept.set(projectId, at)
-    const [oldest] = this.kept.keys()
-    if (this.kept.size > mostKept && oldest !== undefined) this.kept.delete(oldest)
-  }
-}
-
-/** The plan after the next entries. */
-function follow({ recent }: KeptPlan, plan: Plan, entries: readonly ChangeEntry[]): KeptPlan {
-  return { plan, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
-}
-
-async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<readonly ChangeEntry[]> {
-  return recentSince({ revision, recent }, base) ?? changesRepository.changesSince(db, projectId, base)
-}
-
-/** What happened since, as far as memory reaches; null where it does not. */
-function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): readonly ChangeEntry[] | null {
-  if (base >= revision) return []
-  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
-}
-
-/** Does recorded changes once more, if the rows still look as they were then. */
-function again(plan: Plan, changes: RowChange[]): { changes: RowChange[]; plan: Plan } {
-  const [conflict] = conflictsWith(plan, changes)
-  if (conflict) throw refusedBy({ code: 'row.changed', what: 'the same place', by: 'A later change' })
-  return { changes, plan: applyChanges(plan, changes) }
 }
 
 /** Description files of the stations that a change is about, with those below their ports. */

@@ -110,12 +110,17 @@ export class Shelf {
     return filesRepository.fileNames(this.db, [...hashes])
   }
 
+  /** Throws an unused file away. Whoever is just beginning to use it is waited for; who comes later finds it gone. */
   async remove(sha256: string): Promise<void> {
-    const uses = await filesRepository.usesOf(this.db, sha256)
-    if (uses.length > 0) {
-      const where = uses.slice(0, 3).map(({ project, station }) => `${station} in ${project}`).join(', ')
-      throw new Refused(409, 'file.used', `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`)
-    }
-    if (!(await filesRepository.deleteFile(this.db, sha256))) throw notFound('description file')
+    await this.db.transaction(async (tx) => {
+      if (!(await filesRepository.lockForRemoval(tx, sha256))) throw notFound('description file')
+      const uses = await filesRepository.usesOf(tx, sha256)
+      if (uses.length > 0) {
+        const where = uses.slice(0, 3).map(({ project, station }) => `${station} in ${project}`).join(', ')
+        throw new Refused(409, 'file.used', `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`)
+      }
+      await filesRepository.deleteFile(tx, sha256)
+    })
+    this.catalogs.forget(sha256)
   }
 }

@@ -1,0 +1,93 @@
+import { applyChanges, faultsOfRows, mend, planFromRows, type Plan, type PlanFault } from '@kataxis/core'
+import type { Connection, Database } from '../db/connect'
+import { notFound } from '../http/refused'
+import * as changesRepository from '../repositories/changes'
+import type { ChangeEntry } from '../repositories/changes'
+import * as plansRepository from '../repositories/plans'
+import type { ProjectHead } from '../repositories/plans'
+
+/** Plans in memory at once, and the last changes of each. */
+const mostKept = 50
+const mostRecent = 500
+
+export interface PlanAt {
+  readonly plan: Plan
+  readonly revision: number
+  /** Of the database that says so. */
+  readonly epoch: string
+  /** What is wrong with the rows as they stand; then `plan` is what can be read of them, and nothing changes it but a repair. */
+  readonly damage: readonly PlanFault[]
+}
+
+/** With the last changes, one a revision and ending at it, so that who looked a moment ago is told without asking the database. */
+export interface KeptPlan extends PlanAt {
+  readonly recent: readonly ChangeEntry[]
+}
+
+/** Plans by revision, as this process saw them last: a cache, and nothing more. */
+export class PlanCache {
+  private readonly kept = new Map<string, KeptPlan>()
+
+  constructor(private readonly db: Database) {}
+
+  /** The plan at the database's revision: kept, caught up with, or loaded. With `lock` the project is held for a change. */
+  async current(db: Connection, projectId: string, lock = false): Promise<KeptPlan> {
+    const head = await plansRepository.findProject(db, projectId, lock)
+    if (!head) throw notFound('project')
+    const kept = this.kept.get(projectId)
+    const known = kept?.epoch === head.epoch && kept.revision <= head.revision ? kept : null
+    if (known?.revision === head.revision) return known
+    const at = known && (await catchUp(db, projectId, known, head))
+    // Under the project's lock nobody else writes; without it rows and revision need one snapshot.
+    const current = at ?? (lock ? await load(db, head) : await this.loadAll(projectId))
+    this.keep(projectId, current)
+    return current
+  }
+
+  keep(projectId: string, at: KeptPlan): void {
+    const known = this.kept.get(projectId)
+    if (known?.epoch === at.epoch && known.revision > at.revision) return
+    // Set anew, so that the plan that was used longest ago stands first and goes first.
+    this.kept.delete(projectId)
+    this.kept.set(projectId, at)
+    const [oldest] = this.kept.keys()
+    if (this.kept.size > mostKept && oldest !== undefined) this.kept.delete(oldest)
+  }
+
+  forget(projectId: string): void {
+    this.kept.delete(projectId)
+  }
+
+  private async loadAll(projectId: string): Promise<KeptPlan> {
+    return this.db.transaction(async (tx) => {
+      const head = await plansRepository.findProject(tx, projectId)
+      if (!head) throw notFound('project')
+      return load(tx, head)
+    }, { isolationLevel: 'repeatable read' })
+  }
+}
+
+/** The plan after the next entries. */
+export function follow({ recent, epoch, damage }: KeptPlan, plan: Plan, entries: readonly ChangeEntry[]): KeptPlan {
+  return { plan, epoch, damage, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
+}
+
+/** What happened since, from memory as far as it reaches. */
+export async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<readonly ChangeEntry[]> {
+  if (base >= revision) return []
+  const isRemembered = recent[0] && recent[0].revision <= base + 1
+  return isRemembered ? recent.filter((entry) => entry.revision > base) : changesRepository.changesSince(db, projectId, base)
+}
+
+async function catchUp(db: Connection, projectId: string, kept: KeptPlan, head: ProjectHead): Promise<KeptPlan | null> {
+  const missed = (await changesRepository.changesSince(db, projectId, kept.revision)).filter((entry) => entry.revision <= head.revision)
+  // After a repair the rows are no longer what their changes say.
+  if (missed.length !== head.revision - kept.revision || missed.some(({ kind }) => kind === 'repair')) return null
+  return follow(kept, missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan), missed)
+}
+
+async function load(db: Connection, { project, revision, epoch }: ProjectHead): Promise<KeptPlan> {
+  const rows = await plansRepository.loadRows(db, project.id)
+  const damage = faultsOfRows(rows)
+  return { revision, epoch, damage, plan: planFromRows(project, damage.length === 0 ? rows : mend(rows).rows), recent: [] }
+}
