@@ -1,5 +1,5 @@
 // `npm run bench [-- NAME…]`: ratios measured in one run, as JSON on standard output. Plain Node, no packages.
-import { ensureWebBuild } from './setup/build.mjs'
+import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
 import { ensureNpmPackages } from './setup/packages.mjs'
 import { root, runAsync } from './setup/run.mjs'
 import { failWith } from './setup/say.mjs'
@@ -9,6 +9,7 @@ const semiSpaceMb = 32
 
 async function main() {
   ensureNpmPackages()
+  ensureServerBuild()
   ensureWebBuild()
   process.exit(await runAsync(process.execPath, ['--expose-gc', '--max-old-space-size=8192', `--max-semi-space-size=${semiSpaceMb}`, '--import', 'tsx', 'scripts/bench/main.ts', ...process.argv.slice(2)], { cwd: root }))
 }

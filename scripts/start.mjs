@@ -1,7 +1,7 @@
 // `npm run demo` and `npm start`: from a fresh machine to a running program. Plain Node, no packages.
 import { spawn } from 'node:child_process'
 import { join, resolve } from 'node:path'
-import { ensureWebBuild } from './setup/build.mjs'
+import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
 import { ensureNpmPackages } from './setup/packages.mjs'
 import { isFree, nextFree } from './setup/ports.mjs'
 import { startPostgres } from './setup/postgres.mjs'
@@ -28,11 +28,12 @@ async function start() {
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0))
 
   ensureNpmPackages()
+  ensureServerBuild()
   ensureWebBuild()
   const port = await choosePort()
   if (!process.env.DATABASE_URL) postgres = await startPostgres(home)
   const url = `http://127.0.0.1:${port}`
-  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server', 'main.ts')], {
+  server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')], {
     cwd: root,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     detached: true,

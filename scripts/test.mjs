@@ -3,7 +3,7 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensureWebBuild } from './setup/build.mjs'
+import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs'
 import { nextFree } from './setup/ports.mjs'
 import { ensurePostgresInstalled, removePostgres } from './setup/postgres.mjs'
@@ -36,6 +36,7 @@ async function main() {
   ])
   ensurePostgresInstalled()
   ensureNpmPackages()
+  ensureServerBuild()
   ensureWebBuild()
 
   await step('type check', ['tsc', '--noEmit', '-p', 'tsconfig.json'])

@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import compression from 'compression'
 import { sql, max } from 'drizzle-orm'
 import express, { type Express } from 'express'
@@ -10,18 +9,24 @@ import { projects } from './db/schema'
 import { mount } from './http/endpoint'
 import { errorHandler, sendProblem } from './http/errors'
 import { describe } from './http/openapi'
-import { accountEndpoints } from './routes/accounts'
-import { fileEndpoints } from './routes/files'
-import { projectEndpoints } from './routes/projects'
-import { rehearsalEndpoints } from './routes/rehearsal'
+import { projectRoot } from './paths'
+import { allEndpoints } from './routes'
 import type { Services } from './services'
 
-const webFolder = fileURLToPath(new URL('../web/dist', import.meta.url))
+const webFolder = join(projectRoot, 'web', 'dist')
+
+export interface AppSettings {
+  /** The proxies in front, as Express takes them ("loopback", addresses, a number of hops); without, nobody's word about addresses is taken. */
+  readonly trustedProxy?: string | undefined
+}
 
 /** The whole HTTP side: API, health, OpenAPI, and the built interface. */
-export function createApp(services: Services, log: Logger): Express {
+export function createApp(services: Services, log: Logger, { trustedProxy }: AppSettings = {}): Express {
   const app = express()
   app.disable('x-powered-by')
+  // Answers are never asked for again by their hash, and hashing a large one takes as long as sending it.
+  app.disable('etag')
+  if (trustedProxy) app.set('trust proxy', /^\d+$/.test(trustedProxy) ? Number(trustedProxy) : trustedProxy)
   app.use(helmet({
     // Served over plain HTTP on loopback, so nothing may be upgraded to HTTPS; component styles are set from script.
     contentSecurityPolicy: { directives: { 'upgrade-insecure-requests': null, 'style-src': ["'self'", "'unsafe-inline'"], 'worker-src': ["'self'", 'blob:'] } },
@@ -36,18 +41,20 @@ export function createApp(services: Services, log: Logger): Express {
   })
 
   app.get('/api/health', async (_request, response) => {
+    const { freeBytes, isScarce } = services.space
+    const space = { freeBytes, isScarce }
     try {
       const [row] = await services.db.select({ revision: max(projects.revision), now: sql`now()` }).from(projects)
-      response.json({ status: 'ok', revision: row?.revision ?? 0 })
+      response.json({ status: 'ok', revision: row?.revision ?? 0, space, isListening: services.notifications.isListening, streams: services.streams.size })
     } catch (error) {
       log.error({ error }, 'the database does not answer')
-      sendProblem(response, 503, 'database.away', 'The database does not answer.')
+      sendProblem(response, 503, 'database.away', 'The database does not answer.', { space })
     }
   })
-  const endpoints = [...accountEndpoints(services), ...projectEndpoints(services), ...fileEndpoints(services), ...rehearsalEndpoints(services)]
-  const description = describe(endpoints)
-  app.get('/api/openapi.json', (_request, response) => void response.json(description))
-  mount(app, endpoints, services.users)
+  const endpoints = allEndpoints(services)
+  const description = JSON.stringify(describe(endpoints))
+  app.get('/api/openapi.json', (_request, response) => void response.type('json').send(description))
+  mount(app, endpoints, services.users, services.desks)
   app.use('/api', (request, response) => sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`))
 
   if (existsSync(webFolder)) {

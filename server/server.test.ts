@@ -178,7 +178,7 @@ test('both instances see each change, at once and after a restart', async () => 
   const seen = await revision()
   await send(rename('seen-by-all', 'intake-a'), order('A', seen))
   let told = ''
-  while (!told.includes(`data: ${seen + 1}\n`)) told += new TextDecoder().decode((await reader.read()).value)
+  while (!told.includes(`"revision":${seen + 1}`)) told += new TextDecoder().decode((await reader.read()).value)
   await reader.cancel()
   expect(await stationName('intake-a', two)).toBe('seen-by-all')
 
@@ -323,7 +323,7 @@ test('live updates come back after the listening connection was cut', async () =
   await admin.query(`select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen%' and pid <> pg_backend_pid()`)
   await admin.end()
   let told = 0
-  const leave = two.services.notifications.subscribe(demoProject.id, (notice) => (told = 'revision' in notice ? notice.revision : told))
+  const leave = two.services.notifications.on('project', (notice) => (told = 'revision' in notice ? notice.revision : told))
   await expect.poll(async () => {
     await send({ type: 'updateStation', id: 'intake-a', set: { comment: `again ${++counter}` } }, order('A', await revision()))
     return told

@@ -1,7 +1,8 @@
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { faultsOfRows, readProjectFile, type PlanRows } from '@kataxis/core'
+import { faultsOfRows, readProjectFile, rowsOfPlan, type PlanRows } from '@kataxis/core'
 import { gsdml } from '../core/test/gsdml'
+import { putTogether } from './services'
 import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
 let databaseUrl: string
@@ -40,15 +41,13 @@ beforeEach(async () => {
   await done('A', { type: 'addNetwork', id: 'n1', controllerId: 'k1', name: 'N1', controllerIp: '10.0.0.1' })
 })
 
-/** The plan is valid here, in another instance that reads it from the database, and as a project file. */
+/** The plan is valid as it is told, as somebody reads it anew from the database, and as a project file. */
 async function expectValid(): Promise<PlanRows & { revision: number; damage: string[] }> {
   const plan = await look()
   expect(faultsOfRows(plan)).toEqual([])
-  const other = await startServer(databaseUrl)
-  const there = await look(other)
-  await other.close()
+  const { plan: there } = await putTogether(running.services.db, false).plans.load(project)
   const sorted = (of: PlanRows) => [of.stations, of.modules, of.signals].map((rows) => [...(rows as readonly { id: string }[])].sort((a, b) => (a.id < b.id ? -1 : 1)))
-  expect(sorted(there)).toEqual(sorted(plan))
+  expect(sorted(rowsOfPlan(there))).toEqual(sorted(plan))
   const file = await fetch(`${running.url}/api/projects/${project}/export/kataxis`, { headers: headersOf(await visit(running, 'A')) })
   expect(readProjectFile(await file.text())).toHaveProperty('plan')
   return plan

@@ -81,7 +81,7 @@ describe('mending', () => {
       const mended = mend(damaged, wishes)
       expect(faultsOfRows(mended.rows)).toEqual([])
       expect(mended.rows.signals).toHaveLength(rows.signals.length)
-      const byId = (of: PlanRows) => Object.fromEntries(Object.entries(of).map(([table, all]) => [table, [...(all as { id: string }[])].sort((a, b) => (a.id < b.id ? -1 : 1))]))
+      const byId = (of: PlanRows) => Object.fromEntries(Object.entries(of).map(([table, all]) => [table, [...(all as unknown as { id: string }[])].sort((a, b) => (a.id < b.id ? -1 : 1))]))
       expect(byId(rowsAfter(damaged, mended.changes))).toEqual(byId(mended.rows))
     }))
   })

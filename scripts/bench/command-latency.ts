@@ -19,7 +19,7 @@ const port = 4690
 export async function measureCommandLatency(): Promise<Ratio> {
   rmSync(home, { recursive: true, force: true })
   const postgres = await startPostgres(home)
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, stdio: 'ignore', env: { ...process.env, KATAXIS_LOG: '/dev/null', DATABASE_URL: postgres.url, PORT: String(port), KATAXIS_DEMO: 'large' } })
+  const server = spawn(process.execPath, ['server/dist/main.js'], { cwd: root, stdio: 'ignore', env: { ...process.env, KATAXIS_LOG: '/dev/null', DATABASE_URL: postgres.url, PORT: String(port), KATAXIS_DEMO: 'large' } })
   const pool = new pg.Pool({ connectionString: postgres.url, max: editors })
   try {
     const base = `http://127.0.0.1:${port}/api`

@@ -6,12 +6,21 @@ import { say } from './say.mjs'
 
 /** Builds the web interface when its sources, core's or the packages changed since the last time. */
 export function ensureWebBuild() {
-  const sources = fingerprint(['web', 'core', 'package-lock.json'])
-  const marker = join(root, 'web', 'dist', '.sources')
-  if (existsSync(marker) && readFileSync(marker, 'utf8') === sources) return
-  say('Building the interface …')
-  run('npx', ['vite', 'build', '--logLevel', 'warn'], { quiet: true, cwd: join(root, 'web') })
-  writeFileSync(marker, sources)
+  ensureBuilt('web', ['web', 'core', 'package-lock.json'], 'the interface')
+}
+
+/** The same for the server and its threads. */
+export function ensureServerBuild() {
+  ensureBuilt('server', ['server', 'core', 'standins', 'demo', 'package-lock.json'], 'the server')
+}
+
+function ensureBuilt(folder, sources, what) {
+  const wanted = fingerprint(sources)
+  const marker = join(root, folder, 'dist', '.sources')
+  if (existsSync(marker) && readFileSync(marker, 'utf8') === wanted) return
+  say(`Building ${what} …`)
+  run('npx', ['vite', 'build', '--logLevel', 'warn'], { quiet: true, cwd: join(root, folder) })
+  writeFileSync(marker, wanted)
 }
 
 function fingerprint(paths) {

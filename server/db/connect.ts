@@ -1,7 +1,8 @@
-import { fileURLToPath } from 'node:url'
+import { join } from 'node:path'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
+import { projectRoot } from '../paths'
 import * as schema from './schema'
 
 export type Database = NodePgDatabase<typeof schema>
@@ -31,7 +32,7 @@ export async function migrateDatabase(pool: pg.Pool): Promise<void> {
   const client = await pool.connect()
   try {
     await client.query('select pg_advisory_lock($1)', [migrationLock])
-    await migrate(drizzle(client), { migrationsFolder: fileURLToPath(new URL('./migrations', import.meta.url)) })
+    await migrate(drizzle(client), { migrationsFolder: join(projectRoot, 'server', 'db', 'migrations') })
   } finally {
     await client.query('select pg_advisory_unlock($1)', [migrationLock]).catch(() => undefined)
     client.release()

@@ -1,8 +1,10 @@
 import { brotliDecompressSync } from 'node:zlib'
-import express, { type Express, type Request, type Response, type RequestHandler } from 'express'
+import express, { type Express, type Request, type RequestHandler, type Response } from 'express'
 import { wordIssue, type Right } from '@kataxis/core'
 import type { ZodType, z } from 'zod'
+import type { Answer, Call, Desk, Desks } from '../engine/desks'
 import type { UserRow, Users } from '../services/users'
+import { readJson, refuseUnstorable } from './json'
 import { Refused } from './refused'
 import { guard } from './session'
 
@@ -19,7 +21,7 @@ export class Download {
 
 /** JSON that is written already. */
 export class JsonText {
-  constructor(readonly text: string) {}
+  constructor(readonly text: string | Uint8Array) {}
 }
 
 /** JSON that is written and packed already. */
@@ -34,18 +36,31 @@ interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
   readonly summary: string
   /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for everything else. `none`: nobody has to be signed in. */
   readonly right?: Right | 'none'
-  /** Looks at the request after its body was read. */
-  readonly before?: RequestHandler
+  /** The thread that does it, so that nothing large holds up everybody else; left out: here, at once. */
+  readonly at?: Desk
   readonly params?: P
   readonly query?: Q
   readonly body?: B
-  /** A raw body of at most so many bytes instead of JSON. */
-  readonly rawBytes?: number
+  /** Largest body, in bytes; looked at before it is read. */
+  readonly most?: number
+  /** A raw body instead of JSON. */
+  readonly isRaw?: boolean
   readonly answer: ZodType | 'file' | 'events'
 }
 
 export interface Endpoint extends Shape<ZodType, ZodType, ZodType> {
-  readonly handle: (request: Request, response: Response, user: UserRow | null) => Promise<unknown>
+  readonly handle: (sent: Sent) => Promise<unknown>
+}
+
+/** A request as it came, before anything of it was checked. */
+export interface Sent {
+  readonly params: unknown
+  readonly query: unknown
+  readonly body: Uint8Array
+  readonly user: UserRow | null
+  /** Only where it is answered here. */
+  readonly request?: Request
+  readonly response?: Response
 }
 
 interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
@@ -66,51 +81,66 @@ export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType
 ): Endpoint {
   return {
     ...shape,
-    handle: async (request, response, user) =>
+    handle: async ({ params, query, body, user, request, response }) =>
       call({
-        params: check(shape.params, request.params, 'address'),
-        query: check(shape.query, request.query, 'query'),
-        body: check(shape.body, request.body, 'body'),
-        raw: shape.rawBytes !== undefined && Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
+        params: check(shape.params, params, 'address'),
+        query: check(shape.query, query, 'query'),
+        body: check(shape.body, shape.body && readJson(body), 'body'),
+        raw: shape.isRaw ? body : new Uint8Array(),
         user: user!,
-        request,
-        response,
+        request: request!,
+        response: response!,
       }),
   }
 }
 
 function check<S extends ZodType>(schema: S | undefined, value: unknown, where: string): z.output<S> {
   if (!schema) return undefined as z.output<S>
+  if (where !== 'body') refuseUnstorable(value, where)
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   throw new Refused(400, 'request.invalid', `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`)
 }
 
-const maxJson = '64mb'
+/** An endpoint's name between threads. */
+export const nameOf = ({ method, path }: Pick<Endpoint, 'method' | 'path'>) => `${method} ${path}`
 
-export function mount(app: Express, endpoints: readonly Endpoint[], users: Users): void {
+/** What a handler gave, as bytes to send. */
+export function answerOf(result: unknown, acceptsBrotli: boolean): Answer {
+  if (result instanceof Download) return { bytes: result.bytes, mediaType: result.mediaType, fileName: result.fileName }
+  if (result instanceof PackedJson && acceptsBrotli) return { bytes: result.brotli, mediaType: 'application/json', isPacked: true }
+  if (result instanceof PackedJson) return { bytes: brotliDecompressSync(result.brotli), mediaType: 'application/json' }
+  const text = result instanceof JsonText ? result.text : JSON.stringify(result)
+  return { bytes: typeof text === 'string' ? new TextEncoder().encode(text) : text, mediaType: 'application/json' }
+}
+
+const mostJson = 100_000
+
+export function mount(app: Express, endpoints: readonly Endpoint[], users: Users, desks: Desks): void {
   for (const entry of endpoints) {
-    const readBody: RequestHandler = entry.rawBytes === undefined ? express.json({ limit: maxJson }) : express.raw({ type: () => true, limit: entry.rawBytes })
+    // Who may not enter sends no body either; a packed one could unpack to anything.
+    const readBody: RequestHandler = express.raw({ type: () => true, limit: entry.most ?? mostJson, inflate: false })
     const right = entry.right ?? (entry.method === 'get' ? 'read' : 'plan')
     const enter: RequestHandler = async (request, response, next) => {
       if (right !== 'none') response.locals['user'] = (await guard(users, request, right)).user
       next()
     }
-    // Who may not enter sends no body either.
-    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), enter, readBody, ...(entry.before ? [entry.before] : []), async (request, response) => {
-      const result = await entry.handle(request, response, (response.locals['user'] as UserRow | undefined) ?? null)
-      if (entry.answer === 'events') return
-      if (result instanceof Download) {
-        response.attachment(result.fileName).type(result.mediaType).send(Buffer.from(result.bytes))
-      } else if (result instanceof JsonText) {
-        response.type('json').send(result.text)
-      } else if (result instanceof PackedJson) {
-        response.type('json').vary('Accept-Encoding')
-        if (request.acceptsEncodings('br')) response.set('Content-Encoding', 'br').send(Buffer.from(result.brotli))
-        else response.send(brotliDecompressSync(result.brotli))
-      } else {
-        response.json(result)
-      }
+    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), enter, ...(entry.method === 'get' ? [] : [readBody]), async (request, response) => {
+      const user = (response.locals['user'] as UserRow | undefined) ?? null
+      const body = Buffer.isBuffer(request.body) ? request.body : new Uint8Array()
+      const sent = { params: { ...request.params }, query: { ...request.query }, body, user }
+      const acceptsBrotli = request.acceptsEncodings('br') !== false
+      if (entry.answer === 'events') return void (await entry.handle({ ...sent, request, response }))
+      const call: Call = { name: nameOf(entry), sent, acceptsBrotli }
+      give(response, entry.at ? await desks.run(entry.at, call) : answerOf(await entry.handle({ ...sent, request, response }), acceptsBrotli))
     })
   }
+}
+
+function give(response: Response, { bytes, mediaType, fileName, isPacked }: Answer): void {
+  if (fileName !== undefined) response.attachment(fileName)
+  response.type(mediaType)
+  if (mediaType === 'application/json') response.vary('Accept-Encoding')
+  if (isPacked) response.set('Content-Encoding', 'br')
+  response.send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength))
 }

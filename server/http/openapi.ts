@@ -9,7 +9,7 @@ const problem = z.object({ type: z.string(), title: z.string(), status: z.number
 /** The description of the HTTP interface, from the schemas that check it. */
 export function describe(endpoints: readonly Endpoint[]): object {
   const registry = new OpenAPIRegistry()
-  for (const { method, path, summary, params, query, body, rawBytes, answer } of endpoints) {
+  for (const { method, path, summary, params, query, body, isRaw, answer } of endpoints) {
     registry.registerPath({
       method,
       path,
@@ -18,7 +18,7 @@ export function describe(endpoints: readonly Endpoint[]): object {
         ...(params ? { params: params as never } : {}),
         ...(query ? { query: query as never } : {}),
         ...(body ? { body: { content: { 'application/json': { schema: body } } } } : {}),
-        ...(rawBytes === undefined ? {} : { body: { content: { 'application/octet-stream': { schema: z.string() } } } }),
+        ...(!isRaw ? {} : { body: { content: { 'application/octet-stream': { schema: z.string() } } } }),
       },
       responses: {
         200: { description: 'done', ...content(answer) },

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { parse, serialize } from 'cookie'
 import type { Request, Response } from 'express'
 import { may, wordMissingRight, type Right } from '@kataxis/core'
@@ -9,6 +10,11 @@ const csrfHeader = 'x-kataxis-token'
 
 export function tokenOf(request: Request): string | null {
   return parse(request.headers.cookie ?? '')[cookieName] ?? null
+}
+
+/** What a session is called where its token must not be known. */
+export function sessionOf(token: string): string {
+  return createHash('sha256').update(token).digest('hex')
 }
 
 /** Sets the session's cookie, or takes it away; not readable by scripts, not sent along by other sites. */

@@ -1,10 +1,13 @@
-import { fileURLToPath } from 'node:url'
+import pLimit from 'p-limit'
 import { Piscina } from 'piscina'
 import { Refused } from '../http/refused'
-import type { Reading, ReadingTask } from './reader'
+import { builtFile } from '../paths'
+import { refused, type Reading, type ReadingTask } from './read'
 
-/** Longest time for one upload; a 30 MB file takes one to three seconds. */
-export const readingTimeoutMs = 60_000
+/** Longest time for one file while it is read, waiting not counted; one of 30 MB takes one to three seconds. */
+const readingTimeoutMs = 60_000
+const atOnce = 2
+const mostWaiting = 500
 
 /** Room for what is new: a catalog lives on, and copying it again and again costs a fifth of reading. Three halves of 32 MB, measured by `npm run bench`. */
 const youngGenerationMb = 96
@@ -12,30 +15,44 @@ const youngGenerationMb = 96
 /** Reads description files in worker threads with bounded memory and time, so that the server goes on answering meanwhile. */
 export class ReaderPool {
   private readonly pool = new Piscina({
-    filename: fileURLToPath(new URL('./reader.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
+    filename: builtFile('reader'),
     minThreads: 0,
-    maxThreads: 2,
+    maxThreads: atOnce,
     idleTimeout: 30_000,
-    maxQueue: 500,
+    atomics: 'disabled',
     resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: youngGenerationMb },
   })
+  private readonly queue = pLimit(atOnce)
 
+  /** A file, or every one of a package: each has the limits for itself, so that a bad one does not refuse its neighbours. */
   async read(task: ReadingTask): Promise<Reading[]> {
-    const stop = new AbortController()
-    const timer = setTimeout(() => stop.abort(), readingTimeoutMs)
-    try {
-      return (await this.pool.run(task, { signal: stop.signal })) as Reading[]
-    } catch (error) {
-      if (stop.signal.aborted) throw new Refused(422, 'file.time', `${task.name}: reading took longer than ${readingTimeoutMs / 1000} s and was stopped.`)
-      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw new Refused(422, 'file.memory', `${task.name}: reading needs more than 1 GB of memory and was stopped.`)
-      throw error
-    } finally {
-      clearTimeout(timer)
-    }
+    if (this.queue.pendingCount >= mostWaiting) throw new Refused(503, 'server.busy', 'Too many description files are waiting to be read; try again.')
+    const parts = await this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch((error: unknown) => [this.refusedBy(error, task.name)])
+    return Promise.all(parts.map((part) => ('ok' in part ? part : this.queue(() => this.run<Reading>(part, 'read')).catch((error: unknown) => this.refusedBy(error, part.name)))))
   }
 
   async close(): Promise<void> {
     await this.pool.destroy()
   }
+
+  private async run<T>(task: ReadingTask, what: 'unpack' | 'read'): Promise<T> {
+    const stop = new AbortController()
+    const timer = setTimeout(() => stop.abort(new TooLong()), readingTimeoutMs)
+    try {
+      const { buffer } = task.bytes
+      return (await this.pool.run({ ...task, what }, { signal: stop.signal, transferList: task.bytes.byteLength === buffer.byteLength ? [buffer as ArrayBuffer] : [] })) as T
+    } catch (error) {
+      throw stop.signal.aborted ? new TooLong() : error
+    } finally {
+      clearTimeout(timer)
+    }
+  }
+
+  private refusedBy(error: unknown, name: string): Reading {
+    if (error instanceof TooLong) return refused(name, 'file.time', `reading took longer than ${readingTimeoutMs / 1000} s and was stopped.`)
+    if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') return refused(name, 'file.memory', 'reading needs more than 1 GB of memory and was stopped.')
+    throw error
+  }
 }
+
+class TooLong extends Error {}

@@ -1,30 +1,9 @@
-import { createHash } from 'node:crypto'
-import { isZip, itemsOf, packFile, readDeviceFile, summarise, unpack, type FileSummary, type FormatName, type Problem } from '@kataxis/core'
+import { Piscina, transferableSymbol, valueSymbol } from 'piscina'
+import { filesOf, readOne, type Reading, type ReadingTask } from './read'
 
-export interface ReadingTask {
-  readonly name: string
-  readonly bytes: Uint8Array
-  /** Of the texts; left out: the file's primary one. */
-  readonly language?: string
-}
-
-/** What one description file gave; big parts are JSON text already, which goes into the database as it is. */
-export type Reading =
-  | { readonly name: string; readonly ok: true; readonly sha256: string; readonly content: Uint8Array; readonly summary: FileSummary; readonly catalog: string; readonly items: string }
-  | { readonly name: string; readonly ok: false; readonly format: FormatName | null; readonly problems: readonly Problem[] }
-
-/** Reads a description file, or every one of a ZIP. Runs in a worker thread. */
-export default function read({ name, bytes, language }: ReadingTask): Reading[] {
-  if (!isZip(bytes)) return [readOne(name, bytes, language)]
-  const unpacked = unpack(bytes)
-  if ('fault' in unpacked) return [{ name, ok: false, format: null, problems: [{ severity: 'error', code: 'zip', message: unpacked.fault, line: 1, column: 1 }] }]
-  return unpacked.files.map((file) => readOne(file.name, file.bytes))
-}
-
-function readOne(name: string, bytes: Uint8Array, language?: string): Reading {
-  const { format, file, problems } = readDeviceFile(bytes, name, { language })
-  if (!file) return { name, ok: false, format, problems: problems.slice(0, 100) }
-  const sha256 = createHash('sha256').update(bytes).digest('hex')
-  // A copy of its own: bytes out of a ZIP may be a window on something larger.
-  return { name, ok: true, sha256, content: Uint8Array.from(bytes), summary: summarise(file), catalog: JSON.stringify(packFile(file)), items: JSON.stringify(itemsOf(file)) }
+/** In a thread of its own: what a package holds, or what one file says. Large parts change hands instead of being copied. */
+export default function reader(task: ReadingTask & { readonly what: 'unpack' | 'read' }): unknown {
+  const value = task.what === 'unpack' ? filesOf(task) : readOne(task)
+  const buffers = (Array.isArray(value) ? value : [value]).flatMap((part: ReadingTask | Reading) => Object.values(part).filter((field): field is Uint8Array => field instanceof Uint8Array))
+  return Piscina.move({ [transferableSymbol]: buffers.map(({ buffer }) => buffer), [valueSymbol]: value } as never)
 }

@@ -8,9 +8,9 @@ export interface NewFile {
   readonly name: string
   readonly content: Uint8Array
   readonly summary: FileSummary
-  /** JSON of the packed catalog and of its items, as the reader made them. */
-  readonly catalog: string
-  readonly items: string
+  /** JSON in UTF-8 of the packed catalog and of its items, as the reader made them. */
+  readonly catalog: Uint8Array
+  readonly items: Uint8Array
   readonly reader: number
 }
 
@@ -28,7 +28,7 @@ export async function hasFile(db: Connection, sha256: string): Promise<boolean> 
 export async function insertFile(db: Database, file: NewFile): Promise<boolean> {
   return db.transaction(async (transaction) => {
     const { sha256, name, content, summary, catalog, reader } = file
-    const inserted = await transaction.insert(descriptionFiles).values({ sha256, name, bytes: content.length, content, summary, catalog: sql`${catalog}::jsonb`, reader }).onConflictDoNothing().returning({ sha256: descriptionFiles.sha256 })
+    const inserted = await transaction.insert(descriptionFiles).values({ sha256, name, bytes: content.length, content, summary, catalog: asJson(catalog), reader }).onConflictDoNothing().returning({ sha256: descriptionFiles.sha256 })
     if (inserted.length > 0) await insertItems(transaction, file)
     return inserted.length > 0
   })
@@ -38,17 +38,20 @@ export async function insertFile(db: Database, file: NewFile): Promise<boolean> 
 export async function replaceCatalog(db: Database, file: NewFile): Promise<void> {
   await db.transaction(async (transaction) => {
     const { sha256, summary, catalog, reader } = file
-    await transaction.update(descriptionFiles).set({ summary, catalog: sql`${catalog}::jsonb`, reader }).where(eq(descriptionFiles.sha256, sha256))
+    await transaction.update(descriptionFiles).set({ summary, catalog: asJson(catalog), reader }).where(eq(descriptionFiles.sha256, sha256))
     await transaction.delete(shelfItems).where(eq(shelfItems.sha256, sha256))
     await insertItems(transaction, file)
   })
 }
 
+/** Written JSON as the database's own, without being a text of this program in between. */
+const asJson = (utf8: Uint8Array) => sql`convert_from(${Buffer.from(utf8.buffer, utf8.byteOffset, utf8.byteLength)}::bytea, 'UTF8')::jsonb`
+
 async function insertItems(db: Connection, { sha256, items, summary }: NewFile): Promise<void> {
   await db.execute(sql`
     insert into shelf_items (sha256, kind, key, name, order_number, info, words)
     select ${sha256}, kind, key, name, "orderNumber", info, lower(concat_ws(' ', "orderNumber", name, info, ${`${summary.vendor} ${summary.family}`}::text))
-    from jsonb_to_recordset(${items}::jsonb) as item (kind text, key text, name text, "orderNumber" text, info text)`)
+    from jsonb_to_recordset(${asJson(items)}) as item (kind text, key text, name text, "orderNumber" text, info text)`)
 }
 
 export async function filesOfOlderReaders(db: Connection, reader: number): Promise<{ sha256: string; name: string }[]> {

@@ -19,9 +19,9 @@ export async function listProjects(db: Connection) {
 
 const epoch = sql<string>`(select "epoch" || ':' || (select "oid" from "pg_database" where "datname" = current_database()) from "instance")`
 
-export async function readEpoch(db: Connection): Promise<string> {
-  const { rows } = await db.execute<{ epoch: string }>(sql`select ${epoch} as "epoch"`)
-  return rows[0]!.epoch
+/** Where some projects stand. */
+export async function revisionsOf(db: Connection, ids: readonly string[]): Promise<{ id: string; revision: number; epoch: string }[]> {
+  return ids.length === 0 ? [] : db.select({ id: projects.id, revision: projects.revision, epoch }).from(projects).where(inArray(projects.id, [...ids]))
 }
 
 /** The project's row. With `lock` it is held until the transaction ends: whoever changes a plan takes this lock first, so that

@@ -59,7 +59,13 @@ export async function deleteSession(db: Connection, token: string): Promise<void
   await db.delete(sessions).where(eq(sessions.token, token))
 }
 
-/** Ends all sessions of somebody, but for the one kept. */
-export async function deleteSessionsOf(db: Connection, userId: string, kept = ''): Promise<void> {
-  await db.delete(sessions).where(and(eq(sessions.userId, userId), ne(sessions.token, kept)))
+/** Ends all sessions of somebody, but for the one kept; gives those that ended. */
+export async function deleteSessionsOf(db: Connection, userId: string, kept = ''): Promise<string[]> {
+  const ended = await db.delete(sessions).where(and(eq(sessions.userId, userId), ne(sessions.token, kept))).returning({ token: sessions.token })
+  return ended.map(({ token }) => token)
+}
+
+/** Whether an account is there, and stays until the transaction ends. */
+export async function holdUser(db: Connection, id: string): Promise<boolean> {
+  return (await db.select({ id: users.id }).from(users).where(eq(users.id, id)).for('key share')).length > 0
 }

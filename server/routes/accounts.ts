@@ -1,13 +1,10 @@
-import { rateLimit } from 'express-rate-limit'
-import type { RequestHandler } from 'express'
+import type { Request } from 'express'
 import { z } from 'zod'
 import { roleNames } from '@kataxis/core'
 import { endpoint, type Endpoint } from '../http/endpoint'
-import { sendProblem } from '../http/errors'
 import { Refused } from '../http/refused'
 import { setCookie, tokenOf } from '../http/session'
 import type { Services } from '../services'
-import type { UserRow } from '../services/users'
 import { demoAccounts } from '../services/demo-accounts'
 
 const user = z.object({ id: z.string(), name: z.string(), fullName: z.string(), role: z.enum(roleNames) })
@@ -23,21 +20,10 @@ const session = z.object({
   demo: z.object({ password: z.string(), accounts: z.array(user.omit({ id: true })) }).nullable(),
 })
 
-const windowMs = 5 * 60_000
-const triesInWindow = 10
-
-/** At most ten wrong passwords from one address for one account in five minutes. */
-export const slowSignIn: RequestHandler = rateLimit({
-  windowMs,
-  limit: triesInWindow,
-  skipSuccessfulRequests: true,
-  keyGenerator: (request, response) => {
-    const name = (response.locals['user'] as UserRow | undefined)?.name ?? (request.body as { name?: unknown } | undefined)?.name
-    return `${request.socket.remoteAddress ?? ''} ${String(name ?? '').trim().toLowerCase().slice(0, 60)}`
-  },
-  validate: false,
-  handler: (_request, response) => sendProblem(response, 429, 'session.slow', 'Too many tries; wait five minutes.'),
-})
+/** Before anybody is signed in nothing large is read. */
+const most = 10_000
+/** As Express takes it: behind a proxy the forwarded one only where the proxy was named. */
+const addressOf = (request: Request) => request.ip ?? ''
 
 export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
   const person = z.object({ user: z.string() })
@@ -47,8 +33,8 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       const signedIn = token === null ? null : await users.signedIn(token)
       return { user: signedIn?.user ?? null, csrf: signedIn?.csrf ?? null, needsOwner: signedIn === null && !(await users.hasAny()), demo: isDemo && !signedIn ? demoAccounts : null }
     }),
-    endpoint({ method: 'post', path: '/api/session', right: 'none', before: slowSignIn, summary: 'Sign in', body: z.object({ name: z.string().max(60), password }), answer: session }, async ({ body, request, response }) => {
-      const opened = await users.signIn(body.name, body.password)
+    endpoint({ method: 'post', path: '/api/session', right: 'none', most, summary: 'Sign in', body: z.object({ name: z.string().max(60), password }), answer: session }, async ({ body, request, response }) => {
+      const opened = await users.signIn(body.name, body.password, addressOf(request))
       if (!opened) throw new Refused(401, 'session.wrong', 'Name or password is wrong.')
       setCookie(request, response, opened.token, opened.expiresAt)
       return { user: opened.user, csrf: opened.csrf, needsOwner: false, demo: null }
@@ -58,11 +44,11 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       setCookie(request, response, null)
       return {}
     }),
-    endpoint({ method: 'post', path: '/api/session/password', right: 'read', before: slowSignIn, summary: 'One’s own new password', body: z.object({ current: password, password }), answer: z.object({}) }, async ({ body, user, request }) => {
-      await users.changeOwn(user, tokenOf(request) ?? '', body)
+    endpoint({ method: 'post', path: '/api/session/password', right: 'read', most, summary: 'One’s own new password', body: z.object({ current: password, password }), answer: z.object({}) }, async ({ body, user, request }) => {
+      await users.changeOwn(user, tokenOf(request) ?? '', addressOf(request), body)
       return {}
     }),
-    endpoint({ method: 'post', path: '/api/owner', right: 'none', before: slowSignIn, summary: 'Become the owner of a fresh instance', body: z.object({ name, fullName: fullName.default(''), password }), answer: session }, async ({ body, request, response }) => {
+    endpoint({ method: 'post', path: '/api/owner', right: 'none', most, summary: 'Become the owner of a fresh instance', body: z.object({ name, fullName: fullName.default(''), password }), answer: session }, async ({ body, request, response }) => {
       const owner = await users.createOwner(body)
       const opened = await users.open(owner.id)
       setCookie(request, response, opened.token, opened.expiresAt)

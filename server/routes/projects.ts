@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { command, id, may, newId, projectRow, signedBy, tables, exportFormats, type ExportName } from '@kataxis/core'
 import { Download, endpoint, PackedJson, type Endpoint } from '../http/endpoint'
-import type { Services } from '../services'
+import type { PlanServices } from '../services'
 import type { UserRow } from '../services/users'
-import { notify } from '../live/notifications'
 import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
@@ -12,7 +11,7 @@ const order = z.object({ commandId: id, baseRevision: z.number().int().min(0).ma
 /** Taken back with what others have built on it, and which change the sender means, as a refusal offered it. */
 const takingBack = order.extend({ withDependents: z.boolean().default(false), target: z.number().int().min(0).max(latest).nullable().default(null) })
 /** What is done is signed by who is signed in. */
-const signed = <T extends object>(sent: T, { fullName, role }: UserRow) => ({ ...sent, author: fullName, mayChangeSafety: may(role, 'safety') })
+const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserRow) => ({ ...sent, userId, author: fullName, mayChangeSafety: may(role, 'safety') })
 const revisionText = z.string().regex(/^\d{1,9}$/)
 const versionName = z.string().trim().min(1).max(100)
 const kind = z.enum(['do', 'undo', 'redo', 'back', 'repair'])
@@ -31,8 +30,10 @@ const entry = z.object({
 const entries = z.object({ epoch: z.string(), entries: z.array(entry) })
 const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]
 const largestImport = 256 * 1024 * 1024
+/** A command about every channel of a large plan. */
+const largestCommand = 64 * 1024 * 1024
 
-export function projectEndpoints({ db, plans, handover, notifications }: Services): Endpoint[] {
+export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoint[] {
   return [
     endpoint(
       { method: 'get', path: '/api/projects', summary: 'All projects', answer: z.object({ projects: z.array(z.object({ id: z.string(), name: z.string(), revision: z.number() })) }) },
@@ -47,89 +48,68 @@ export function projectEndpoints({ db, plans, handover, notifications }: Service
       },
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/import', summary: 'A project from a project file or archive', rawBytes: largestImport, answer: z.object({ id: z.string() }) },
-      ({ raw }) => handover.import(raw),
+      { method: 'post', path: '/api/projects/import', summary: 'A project from a project file or archive', at: 'work', isRaw: true, most: largestImport, answer: z.object({ id: z.string() }) },
+      ({ raw, user }) => handover.import(raw, may(user.role, 'safety')),
     ),
     endpoint(
       {
-        method: 'get', path: '/api/projects/{project}', summary: 'A whole plan at its revision', params: project,
+        method: 'get', path: '/api/projects/{project}', at: 'plans', summary: 'A whole plan at its revision', params: project,
         answer: z.object({ epoch: z.string(), revision: z.number(), damage: z.array(z.string()), project: projectRow, controllers: z.array(tables.controllers), networks: z.array(tables.networks), stations: z.array(tables.stations), modules: z.array(tables.modules), signals: z.array(tables.signals) }),
       },
       async ({ params }) => new PackedJson(await plans.packed(params.project)),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/commands', summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
+      { method: 'post', path: '/api/projects/{project}/commands', at: 'plans', most: largestCommand, summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
       ({ params, user, body: { command: wanted, ...sent } }) => plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName)),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/undo', summary: 'Take back one’s own last change', params: project, body: takingBack, answer: entries },
+      { method: 'post', path: '/api/projects/{project}/undo', at: 'plans', summary: 'Take back one’s own last change', params: project, body: takingBack, answer: entries },
       ({ params, user, body }) => plans.undo(params.project, signed(body, user)),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/redo', summary: 'Bring back what was taken back last', params: project, body: takingBack, answer: entries },
+      { method: 'post', path: '/api/projects/{project}/redo', at: 'plans', summary: 'Bring back what was taken back last', params: project, body: takingBack, answer: entries },
       ({ params, user, body }) => plans.redo(params.project, signed(body, user)),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/changes', summary: 'Changes after a revision', params: project, query: z.object({ since: revisionText }), answer: entries },
+      { method: 'get', path: '/api/projects/{project}/changes', at: 'plans', summary: 'Changes after a revision', params: project, query: z.object({ since: revisionText }), answer: entries },
       ({ params, query }) => plans.changesSince(params.project, Number(query.since)),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/history', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
+      { method: 'get', path: '/api/projects/{project}/history', at: 'work', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
       async ({ params, query }) => ({ entries: await plans.history(params.project, 100, query.before === undefined ? null : Number(query.before)) }),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/back', summary: 'The plan as it was at a revision, as a new change', params: project, body: takingBack.extend({ revision: z.number().int().min(0).max(latest) }), answer: entries },
+      { method: 'post', path: '/api/projects/{project}/back', at: 'plans', summary: 'The plan as it was at a revision, as a new change', params: project, body: takingBack.extend({ revision: z.number().int().min(0).max(latest) }), answer: entries },
       ({ params, user, body: { revision, ...rest } }) => plans.backTo(params.project, signed(rest, user), revision),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/repair', summary: 'Puts the rows of a damaged project in order, as a change with history', params: project, body: order, answer: entries },
+      { method: 'post', path: '/api/projects/{project}/repair', at: 'plans', summary: 'Puts the rows of a damaged project in order, as a change with history', params: project, body: order, answer: entries },
       ({ params, user, body }) => plans.repair(params.project, signed(body, user)),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/difference', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },
+      { method: 'get', path: '/api/projects/{project}/difference', at: 'work', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },
       async ({ params, query }) => ({ changes: await plans.difference(params.project, Number(query.from), Number(query.to)) }),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/versions', summary: 'Revisions that have a name', params: project, answer: z.object({ versions: z.array(z.object({ name: z.string(), revision: z.number(), author: z.string(), at: z.date() })) }) },
+      { method: 'get', path: '/api/projects/{project}/versions', at: 'plans', summary: 'Revisions that have a name', params: project, answer: z.object({ versions: z.array(z.object({ name: z.string(), revision: z.number(), author: z.string(), at: z.date() })) }) },
       async ({ params }) => ({ versions: await plans.versions(params.project) }),
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/versions', summary: 'Gives the plan as it is now a name', params: project, body: z.object({ name: versionName }), answer: z.object({}) },
+      { method: 'post', path: '/api/projects/{project}/versions', at: 'plans', summary: 'Gives the plan as it is now a name', params: project, body: z.object({ name: versionName }), answer: z.object({}) },
       async ({ params, user, body }) => {
         await plans.nameVersion(params.project, user.fullName, body.name)
         return {}
       },
     ),
     endpoint(
-      { method: 'delete', path: '/api/projects/{project}/versions/{name}', summary: 'Forgets a name; the history stays', params: project.extend({ name: versionName }), answer: z.object({}) },
+      { method: 'delete', path: '/api/projects/{project}/versions/{name}', at: 'plans', summary: 'Forgets a name; the history stays', params: project.extend({ name: versionName }), answer: z.object({}) },
       async ({ params }) => {
         await plans.forgetVersion(params.project, params.name)
         return {}
       },
     ),
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/presence', right: 'read', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
-      async ({ params, user, body }) => {
-        await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
-        return {}
-      },
-    ),
-    endpoint(
-      { method: 'get', path: '/api/projects/{project}/events', summary: 'Tells each new revision as it comes', params: project, answer: 'events' },
-      async ({ params, response }) => {
-        response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' })
-        const tell = (revision: number) => response.write(`data: ${revision}\n\n`)
-        const leave = notifications.subscribe(params.project, (notice) => ('revision' in notice ? tell(notice.revision) : response.write(`event: presence\ndata: ${JSON.stringify(notice.presence)}\n\n`)))
-        const beat = setInterval(() => response.write(': still here\n\n'), 15_000)
-        response.on('close', () => {
-          clearInterval(beat)
-          leave()
-        })
-        tell((await plans.load(params.project)).revision)
-      },
-    ),
-    endpoint(
-      { method: 'get', path: '/api/projects/{project}/export/{format}', summary: 'An export as a file', params: project.extend({ format: z.enum(exportNames) }), answer: 'file' },
+      { method: 'get', path: '/api/projects/{project}/export/{format}', at: 'work', summary: 'An export as a file', params: project.extend({ format: z.enum(exportNames) }), answer: 'file' },
       async ({ params }) => {
         const { bytes, mediaType, fileName } = await handover.export(params.project, params.format)
         return new Download(bytes, mediaType, fileName)

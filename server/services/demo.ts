@@ -1,15 +1,15 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { fileEndings, newPlan, runCommandScript } from '@kataxis/core'
 import { largePlan, largePlanFile } from '../../demo/large-plan'
 import { largeEsi, largeEsiName } from '../../demo/large-esi'
 import type { Database } from '../db/connect'
+import { projectRoot } from '../paths'
 import { findProject } from '../repositories/plans'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
 
-const folder = fileURLToPath(new URL('../../demo', import.meta.url))
+const folder = join(projectRoot, 'demo')
 export const demoProject = { id: 'skarvholm', name: 'Skarvholm Waterworks' }
 
 /** Puts the invented description files on the Shelf and the demo project beside it, once; later starts leave both alone. */

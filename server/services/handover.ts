@@ -20,7 +20,7 @@ export class Handover {
   }
 
   /** A project file or archive becomes a new project; where its id is taken it gets another one. */
-  async import(bytes: Uint8Array): Promise<{ id: string }> {
+  async import(bytes: Uint8Array, _maySign: boolean): Promise<{ id: string }> {
     const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
     if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)

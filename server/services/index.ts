@@ -1,46 +1,78 @@
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { connect, migrateDatabase, type Database } from '../db/connect'
+import { Desks } from '../engine/desks'
 import { Notifications } from '../live/notifications'
+import { Streams } from '../live/streams'
 import { ReaderPool } from '../reading/reader-pool'
+import { readAll, type Read } from '../reading/read'
+import { revisionsOf } from '../repositories/plans'
 import { Catalogs } from './catalogs'
 import { Handover } from './handover'
 import { Plans } from './plans'
 import { Rehearsal } from './rehearsal'
 import { Shelf } from './shelf'
+import { Space } from './space'
 import { Users } from './users'
 
-export interface Services {
+/** What is about plans and description files: the HTTP thread and each desk has its own. */
+export interface PlanServices {
   readonly db: Database
-  readonly pool: pg.Pool
   readonly plans: Plans
   readonly shelf: Shelf
-  readonly readers: ReaderPool
   readonly handover: Handover
   readonly rehearsal: Rehearsal
-  readonly notifications: Notifications
-  readonly users: Users
   /** Whether accounts with a known password stand on the sign-in page. */
   readonly isDemo: boolean
 }
 
-/** Connects, migrates and puts the services together. */
-export async function openServices(databaseUrl: string, log: Logger, isDemo = false): Promise<Services> {
+/** With what only the HTTP thread has. */
+export interface Services extends PlanServices {
+  readonly pool: pg.Pool
+  readonly readers: ReaderPool
+  readonly desks: Desks
+  readonly notifications: Notifications
+  readonly streams: Streams
+  readonly users: Users
+  readonly space: Space
+}
+
+/** Services on one database connection pool; files are read at once unless somebody else reads them. */
+export function putTogether(db: Database, isDemo: boolean, read: Read = readAll): PlanServices {
+  const catalogs = new Catalogs()
+  const plans = new Plans(db, catalogs)
+  const shelf = new Shelf(db, read, catalogs)
+  return { db, plans, shelf, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), isDemo }
+}
+
+export interface Settings {
+  readonly isDemo?: boolean
+  /** Folders whose free space is watched. */
+  readonly folders?: readonly string[]
+}
+
+/** Connects, migrates and puts everything together. */
+export async function openServices(databaseUrl: string, log: Logger, { isDemo = false, folders = [] }: Settings = {}): Promise<Services> {
   const { db, pool } = connect(databaseUrl)
   await migrateDatabase(pool)
   const notifications = new Notifications(databaseUrl, log)
   await notifications.open()
-  const catalogs = new Catalogs()
-  const plans = new Plans(db, catalogs)
   const readers = new ReaderPool()
-  const shelf = new Shelf(db, readers, catalogs)
-  const outdated = await shelf.refreshOutdated()
+  const services = putTogether(db, isDemo, (task) => readers.read(task))
+  const outdated = await services.shelf.refreshOutdated()
   if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
-  return { db, pool, plans, shelf, readers, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), notifications, users: new Users(db), isDemo }
+  const damaged = await services.plans.damaged()
+  if (damaged.length > 0) log.warn({ projects: damaged }, 'these projects are damaged; they can be read, and repaired from their page')
+  const users = new Users(db)
+  notifications.on('ended', (who) => users.doubt(who))
+  const streams = new Streams(notifications, (projects) => revisionsOf(db, projects))
+  return { ...services, pool, readers, notifications, users, streams, desks: new Desks({ databaseUrl, isDemo }), space: new Space(folders, log) }
 }
 
-export async function closeServices({ pool, notifications, readers }: Services): Promise<void> {
+export async function closeServices({ pool, notifications, readers, desks, streams, space }: Services): Promise<void> {
+  streams.close()
+  space.close()
   await notifications.close()
-  await readers.close()
+  await Promise.all([readers.close(), desks.close()])
   await pool.end()
 }

@@ -7,6 +7,7 @@ import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import { lockFiles } from '../repositories/files'
 import * as plansRepository from '../repositories/plans'
+import { holdUser } from '../repositories/users'
 import * as versionsRepository from '../repositories/versions'
 import { Catalogs } from './catalogs'
 import { overlap } from './overlap'
@@ -20,6 +21,8 @@ export interface Order {
   /** Made by the sender; sent twice, it is carried out once. */
   readonly commandId: string
   readonly author: string
+  /** Of the sender's account, which has to be there; null: the program itself. */
+  readonly userId: string | null
   /** Whether the sender may change what is fail-safe. */
   readonly mayChangeSafety: boolean
   /** What the sender had seen. */
@@ -224,6 +227,7 @@ export class Plans {
     return this.inTurn(projectId, async () => {
       const done = await this.db.transaction(async (tx) => {
         const at = await this.cache.current(tx, projectId, true)
+        if (order.userId !== null && !(await holdUser(tx, order.userId))) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
         const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
         if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
         if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)

@@ -1,8 +1,7 @@
 import { compareFiles, decodeText, readerVersion, type Difference, type Problem } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from '../http/refused'
-import type { ReaderPool } from '../reading/reader-pool'
-import type { Reading } from '../reading/reader'
+import type { Read, Reading } from '../reading/read'
 import * as filesRepository from '../repositories/files'
 import type { Catalogs } from './catalogs'
 
@@ -21,7 +20,7 @@ const mostHits = 120
 export class Shelf {
   constructor(
     private readonly db: Database,
-    private readonly readers: ReaderPool,
+    private readonly read: Read,
     private readonly catalogs: Catalogs,
   ) {}
 
@@ -32,7 +31,7 @@ export class Shelf {
   /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing behind. */
   async add(name: string, bytes: Uint8Array): Promise<Arrival[]> {
     const arrivals: Arrival[] = []
-    for (const reading of await this.readers.read({ name, bytes })) arrivals.push(await this.keep(reading))
+    for (const reading of await this.read({ name, bytes })) arrivals.push(await this.keep(reading))
     return arrivals
   }
 
@@ -52,7 +51,7 @@ export class Shelf {
     const outdated = await filesRepository.filesOfOlderReaders(this.db, readerVersion)
     for (const { sha256, name } of outdated) {
       const { content } = await this.content(sha256)
-      const [reading] = await this.readers.read({ name, bytes: content })
+      const [reading] = await this.read({ name, bytes: content })
       if (reading?.ok) await filesRepository.replaceCatalog(this.db, { ...reading, reader: readerVersion })
     }
     return outdated.length
@@ -76,9 +75,9 @@ export class Shelf {
   }
 
   /** The packed catalog with its texts in another of the file's languages; read anew, never stored. */
-  async inLanguage(sha256: string, language: string): Promise<string> {
+  async inLanguage(sha256: string, language: string): Promise<Uint8Array> {
     const { name, content } = await this.content(sha256)
-    const [reading] = await this.readers.read({ name, bytes: content, language })
+    const [reading] = await this.read({ name, bytes: content, language })
     if (!reading?.ok) throw notFound('description file')
     return reading.catalog
   }

@@ -1,31 +1,37 @@
-import { createHash, randomBytes } from 'node:crypto'
-import { hash, verify } from '@node-rs/argon2'
+import { randomBytes } from 'node:crypto'
 import { newId, type RoleName } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { Refused, notFound } from '../http/refused'
+import { sessionOf } from '../http/session'
+import { notify } from '../live/notifications'
 import * as repository from '../repositories/users'
 import type { UserRow } from '../repositories/users'
+import { looksLike } from './names'
+import { hashed, matches } from './passwords'
+import { SignInLimits } from './sign-in-limits'
 
 export type { UserRow } from '../repositories/users'
 export interface SignedIn {
   readonly user: UserRow
   /** Has to come along with every changing request, since a foreign page cannot read it. */
   readonly csrf: string
+  /** Hash of the session's token, as others hear of it. */
+  readonly session: string
 }
 
 const sessionDays = 14
-/** So long a session is believed without asking the database: a sign-out or another role is felt that much later on other instances. */
-const believedMs = 5000
+/** So long a session is believed without asking the database, even where nobody could tell this instance that it ended. */
+const believedMs = 800
 const mostBelieved = 2000
-const shortestPassword = 8
 
 /** Accounts and who is signed in. */
 export class Users {
   private readonly believed = new Map<string, { signedIn: SignedIn; until: number }>()
-  /** Compared with where there is no such account, so that both take as long. */
-  private readonly nobody = hash(randomBytes(16))
+  private readonly limits: SignInLimits
 
-  constructor(private readonly db: Database) {}
+  constructor(private readonly db: Database) {
+    this.limits = new SignInLimits(db)
+  }
 
   list = () => repository.listUsers(this.db)
   hasAny = async () => (await repository.countUsers(this.db)) > 0
@@ -33,8 +39,8 @@ export class Users {
   async create(account: { name: string; fullName: string; role: RoleName; password: string }): Promise<UserRow> {
     const row = await made(account)
     await repository.whileAlone(this.db, async (tx, users) => {
-      const same = users.find(({ name, fullName }) => name === row.name || fullName === row.fullName)
-      // Everything done is signed with the full name.
+      // Everything done is signed with the full name, so that no two may look alike.
+      const same = users.find(({ name, fullName }) => name === row.name || looksLike(fullName) === looksLike(row.fullName))
       if (same) throw new Refused(409, 'user.exists', `There already is an account "${same.name}" of ${same.fullName}.`)
       await repository.insertUser(tx, row)
     })
@@ -52,54 +58,59 @@ export class Users {
   }
 
   async change(id: string, { role, password }: { role?: RoleName; password?: string }): Promise<void> {
-    const set = { ...(role && { role }), ...(password !== undefined && { password: await hashed(password) }) }
+    const set = { ...(role && { role }), ...(password !== undefined && { password: await hashed(password, []) }) }
     await repository.whileAlone(this.db, async (tx, users) => {
       if (role && role !== 'owner') keepAnOwner(users, id)
       if (!(await repository.updateUser(tx, id, set))) throw notFound('account')
       if (password !== undefined) await repository.deleteSessionsOf(tx, id)
+      await notify(tx, { ended: { user: id } })
     })
-    this.believed.clear()
+    this.doubt({ user: id })
   }
 
   /** Somebody's own password; the session it is sent in goes on, all others of that account end. */
-  async changeOwn(user: UserRow, token: string, { current, password }: { current: string; password: string }): Promise<void> {
+  async changeOwn(user: UserRow, token: string, address: string, { current, password }: { current: string; password: string }): Promise<void> {
+    await this.limits.begin(address, user.name)
     const account = await repository.findUser(this.db, user.name)
-    if (!account || !(await verify(account.password, current))) throw new Refused(422, 'password.wrong', 'The present password is wrong.')
-    const set = { password: await hashed(password) }
+    if (!(await matches(account?.password ?? null, current))) throw new Refused(422, 'password.wrong', 'The present password is wrong.')
+    await this.limits.succeeded(address, user.name)
+    const set = { password: await hashed(password, [user.name, user.fullName]) }
     await this.db.transaction(async (tx) => {
       await repository.updateUser(tx, user.id, set)
-      await repository.deleteSessionsOf(tx, user.id, digest(token))
+      for (const session of await repository.deleteSessionsOf(tx, user.id, sessionOf(token))) await notify(tx, { ended: { session } })
     })
-    this.believed.clear()
+    this.doubt({ user: user.id })
   }
 
   async remove(id: string): Promise<void> {
     await repository.whileAlone(this.db, async (tx, users) => {
       keepAnOwner(users, id)
       if (!(await repository.deleteUser(tx, id))) throw notFound('account')
+      await notify(tx, { ended: { user: id } })
     })
-    this.believed.clear()
+    this.doubt({ user: id })
   }
 
   /** A new session, or null where name or password is wrong. */
-  async signIn(name: string, password: string): Promise<(SignedIn & { token: string; expiresAt: Date }) | null> {
+  async signIn(name: string, password: string, address: string): Promise<(SignedIn & { token: string; expiresAt: Date }) | null> {
+    await this.limits.begin(address, name)
     const account = await repository.findUser(this.db, name.trim().toLowerCase())
-    const isRight = await verify(account?.password ?? (await this.nobody), password).catch(() => false)
-    if (!account || !isRight) return null
+    if (!(await matches(account?.password ?? null, password)) || !account) return null
+    await this.limits.succeeded(address, name)
     const { password: _password, ...user } = account
     return { user, ...(await this.open(user.id)) }
   }
 
-  async open(userId: string): Promise<{ token: string; csrf: string; expiresAt: Date }> {
+  async open(userId: string): Promise<{ token: string; session: string; csrf: string; expiresAt: Date }> {
     const token = randomBytes(32).toString('base64url')
     const csrf = randomBytes(24).toString('base64url')
     const expiresAt = new Date(Date.now() + sessionDays * 86_400_000)
-    await repository.insertSession(this.db, { token: digest(token), userId, csrf, expiresAt })
-    return { token, csrf, expiresAt }
+    await repository.insertSession(this.db, { token: sessionOf(token), userId, csrf, expiresAt })
+    return { token, session: sessionOf(token), csrf, expiresAt }
   }
 
   async signedIn(token: string): Promise<SignedIn | null> {
-    const key = digest(token)
+    const key = sessionOf(token)
     const known = this.believed.get(key)
     if (known && known.until > Date.now()) return known.signedIn
     const row = await repository.findSession(this.db, key)
@@ -109,13 +120,23 @@ export class Users {
     }
     const { csrf, ...user } = row
     if (this.believed.size > mostBelieved) this.believed.clear()
-    this.believed.set(key, { signedIn: { user, csrf }, until: Date.now() + believedMs })
-    return { user, csrf }
+    const signedIn = { user, csrf, session: key }
+    this.believed.set(key, { signedIn, until: Date.now() + believedMs })
+    return signedIn
   }
 
   async signOut(token: string): Promise<void> {
-    this.believed.delete(digest(token))
-    await repository.deleteSession(this.db, digest(token))
+    const session = sessionOf(token)
+    this.believed.delete(session)
+    await this.db.transaction(async (tx) => {
+      await repository.deleteSession(tx, session)
+      await notify(tx, { ended: { session } })
+    })
+  }
+
+  /** Believes a session, or all of an account, no longer without asking. */
+  doubt({ session, user }: { session?: string; user?: string }): void {
+    for (const [key, { signedIn }] of this.believed) if (key === session || signedIn.user.id === user) this.believed.delete(key)
   }
 }
 
@@ -126,14 +147,5 @@ function keepAnOwner(users: readonly UserRow[], id: string): void {
 }
 
 async function made({ name, fullName, role, password }: { name: string; fullName: string; role: RoleName; password: string }) {
-  return { id: newId('u-'), name: name.trim().toLowerCase(), fullName: fullName.trim() || name.trim(), role, password: await hashed(password) }
-}
-
-async function hashed(password: string): Promise<string> {
-  if (password.length < shortestPassword) throw new Refused(422, 'password.short', `The password has ${password.length} characters; at least ${shortestPassword} are needed.`)
-  return hash(password)
-}
-
-function digest(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
+  return { id: newId('u-'), name: name.trim().toLowerCase(), fullName: fullName.trim() || name.trim(), role, password: await hashed(password, [name, fullName]) }
 }

@@ -1,0 +1,2 @@
+export function ensureWebBuild(): void
+export function ensureServerBuild(): void

@@ -1,0 +1,92 @@
+import { Piscina } from 'piscina'
+import { Refused } from '../http/refused'
+import type { Sent } from '../http/endpoint'
+import { builtFile } from '../paths'
+
+/** `plans`: everything that asks for or changes a plan, one thread, so that it is kept once. `work`: what may take long, such as
+ *  imports, exports and whole description files; two threads that know plans only as long as they are at it. */
+export type Desk = 'plans' | 'work'
+
+export interface Call {
+  readonly name: string
+  readonly sent: Sent
+  readonly acceptsBrotli: boolean
+}
+
+export interface Answer {
+  readonly bytes: Uint8Array
+  readonly mediaType: string
+  readonly fileName?: string
+  readonly isPacked?: boolean
+}
+
+/** What a thread sends back: an answer, or a refusal in parts, since errors lose their class on the way. */
+export type Reply = { readonly answer: Answer } | { readonly refused: { readonly status: number; readonly code: string; readonly detail: string; readonly extra: object } }
+
+interface Limits {
+  readonly threads: number
+  readonly atOnce: number
+  /** After which a thread is ended, and everything else that it is at answers 503 and is sent again. */
+  readonly seconds: number
+  readonly memoryMb: number
+}
+
+const limits: Readonly<Record<Desk, Limits>> = {
+  plans: { threads: 1, atOnce: 64, seconds: 60, memoryMb: 4096 },
+  work: { threads: 2, atOnce: 1, seconds: 180, memoryMb: 3072 },
+}
+/** Room for what is new: whole plans and catalogs live on, and copying them again and again costs. */
+const youngGenerationMb = 96
+
+/** What a thread is asked for before anybody else asks. */
+export const warmUp = 'warm up'
+
+/** Threads that do what the HTTP thread must not wait for. */
+export class Desks {
+  private readonly pools: Readonly<Record<Desk, Piscina>>
+
+  constructor(settings: { readonly databaseUrl: string; readonly isDemo: boolean }) {
+    const pool = (desk: Desk) => new Piscina({
+      filename: builtFile('engine'),
+      minThreads: desk === 'plans' ? 1 : 0,
+      maxThreads: limits[desk].threads,
+      concurrentTasksPerWorker: limits[desk].atOnce,
+      idleTimeout: 60_000,
+      maxQueue: 1000,
+      // Otherwise an idle thread waits in a way that lets no connection be heard.
+      atomics: 'disabled',
+      workerData: { ...settings, desk },
+      resourceLimits: { maxOldGenerationSizeMb: limits[desk].memoryMb, maxYoungGenerationSizeMb: youngGenerationMb },
+    })
+    this.pools = { plans: pool('plans'), work: pool('work') }
+    for (const one of Object.values(this.pools)) one.on('error', () => undefined)
+  }
+
+  async run(desk: Desk, call: Call): Promise<Answer> {
+    const { body } = call.sent
+    // Large bodies change hands; small ones share a buffer with others and are copied.
+    const transferList = body.byteLength > 0 && body.byteLength === body.buffer.byteLength ? [body.buffer as ArrayBuffer] : []
+    const stop = new AbortController()
+    const timer = setTimeout(() => stop.abort(), limits[desk].seconds * 1000)
+    try {
+      const reply = (await this.pools[desk].run(call, { signal: stop.signal, transferList })) as Reply
+      if ('answer' in reply) return reply.answer
+      const { status, code, detail, extra } = reply.refused
+      throw new Refused(status, code, detail, extra)
+    } catch (error) {
+      if (stop.signal.aborted) throw new Refused(422, 'request.tooLong', `That takes longer than ${limits[desk].seconds} s and was stopped; nothing was changed. Do it in parts.`)
+      throw error
+    } finally {
+      clearTimeout(timer)
+    }
+  }
+
+  /** Reads and writes the plans that were begun last, so that the first one to open them does not wait for it. */
+  async warm(): Promise<void> {
+    await this.pools.plans.run(warmUp).catch(() => undefined)
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(Object.values(this.pools).map((pool) => pool.destroy()))
+  }
+}

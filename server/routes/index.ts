@@ -1,0 +1,17 @@
+import type { Endpoint } from '../http/endpoint'
+import type { PlanServices, Services } from '../services'
+import { accountEndpoints } from './accounts'
+import { fileEndpoints } from './files'
+import { liveEndpoints } from './live'
+import { projectEndpoints } from './projects'
+import { rehearsalEndpoints } from './rehearsal'
+
+/** Every way in. */
+export function allEndpoints(services: Services): Endpoint[] {
+  return [...accountEndpoints(services), ...liveEndpoints(services), ...engineEndpoints(services)]
+}
+
+/** Those that a thread may be asked for. */
+export function engineEndpoints(services: PlanServices): Endpoint[] {
+  return [...projectEndpoints(services), ...fileEndpoints(services), ...rehearsalEndpoints(services)]
+}

@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import { id } from '@kataxis/core'
+import { endpoint, type Endpoint } from '../http/endpoint'
+import { Refused } from '../http/refused'
+import { sessionOf, tokenOf } from '../http/session'
+import { notify } from '../live/notifications'
+import type { Services } from '../services'
+
+const project = z.object({ project: id })
+/** Of one account on this instance: steady, and at once. A window that somebody works in says a few things a second at most. */
+const presencePerS = 10
+const presenceAtOnce = 60
+
+/** What goes on while somebody looks: one stream of events a browser, and where everybody is. */
+export function liveEndpoints({ db, streams }: Services): Endpoint[] {
+  const budgets = new Map<string, { left: number; at: number }>()
+  const spend = (userId: string) => {
+    if (budgets.size > 10_000) budgets.clear()
+    const { left, at } = budgets.get(userId) ?? { left: presenceAtOnce, at: Date.now() }
+    const now = Math.min(presenceAtOnce, left + ((Date.now() - at) / 1000) * presencePerS)
+    budgets.set(userId, { left: Math.max(0, now - 1), at: Date.now() })
+    if (now < 1) throw new Refused(429, 'presence.many', 'This account says where it is more often than anybody looks.')
+  }
+  return [
+    endpoint(
+      { method: 'post', path: '/api/projects/{project}/presence', right: 'read', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
+      async ({ params, user, body }) => {
+        spend(user.id)
+        await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
+        return {}
+      },
+    ),
+    endpoint(
+      { method: 'get', path: '/api/events', summary: 'Tells each new revision of some projects as it comes, and who is where; ends with the session', query: z.object({ project: z.union([id.transform((one) => [one]), z.array(id).min(1).max(100)]) }), answer: 'events' },
+      ({ query, user, request, response }) => streams.begin({ response, userId: user.id, session: sessionOf(tokenOf(request) ?? ''), projects: new Set(query.project) }),
+    ),
+    endpoint(
+      { method: 'get', path: '/api/projects/{project}/events', summary: 'The same for one project', params: project, answer: 'events' },
+      ({ params, user, request, response }) => streams.begin({ response, userId: user.id, session: sessionOf(tokenOf(request) ?? ''), projects: new Set([params.project]) }),
+    ),
+  ]
+}
