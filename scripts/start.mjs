@@ -33,22 +33,63 @@ async function start() {
   const port = await choosePort()
   if (!process.env.DATABASE_URL) postgres = await startPostgres(home)
   const url = `http://127.0.0.1:${port}`
-  server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')], {
-    cwd: root,
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    detached: true,
-    env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: demo, KATAXIS_LOG: join(home, 'server.log') },
-  })
-  server.on('exit', (code) => {
-    server = null
-    if (!stopping) {
-      say(`The server ended unexpectedly (${code}); see ${join(home, 'server.log')}.`)
-      stop(1)
-    }
-  })
-  await new Promise((ready) => server.once('message', ready))
+  await startServer(port)
   announce(home, url)
   process.stdout.write(`Kataxis is ready: ${url}\n`)
+  if (postgres) setInterval(watchPostgres, lookMs).unref()
+}
+
+const log = join(home, 'server.log')
+const firstWaitMs = 500
+const longestWaitMs = 30_000
+/** After so long a server that crashes did not crash at once. */
+const steadyMs = 60_000
+const lookMs = 1000
+
+let isSupervising = false
+
+/** Starts the server and resolves when it is ready. One that has been ready is started again when it ends by itself. */
+function startServer(port, waitMs = firstWaitMs) {
+  return new Promise((ready) => {
+    const startedAt = Date.now()
+    server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      detached: true,
+      env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: demo, KATAXIS_LOG: log, KATAXIS_DATA: postgres?.folder ?? '' },
+    })
+    server.once('message', () => {
+      isSupervising = true
+      ready()
+    })
+    server.on('exit', (code, signal) => {
+      server = null
+      if (stopping) return
+      say(`The server ended unexpectedly (${code ?? signal}); see ${log}.`)
+      // One that was never ready would not be ready the next time.
+      if (!isSupervising) return stop(1)
+      const next = Date.now() - startedAt > steadyMs ? firstWaitMs : waitMs
+      say(`It is started again in ${next / 1000} s.`)
+      setTimeout(() => !stopping && startServer(port, Math.min(longestWaitMs, next * 2)), next)
+    })
+  })
+}
+let isStartingPostgres = false
+let postgresWaitMs = firstWaitMs
+/** A database that has ended by itself is started again, on the same port. */
+async function watchPostgres() {
+  if (stopping || isStartingPostgres || postgres.isAlive()) return
+  isStartingPostgres = true
+  say('PostgreSQL ended unexpectedly; it is started again.')
+  try {
+    await postgres.startAgain()
+    postgresWaitMs = firstWaitMs
+  } catch (error) {
+    say(error.message)
+    await new Promise((done) => setTimeout(done, postgresWaitMs))
+    postgresWaitMs = Math.min(longestWaitMs, postgresWaitMs * 2)
+  }
+  isStartingPostgres = false
 }
 
 async function choosePort() {
@@ -71,7 +112,7 @@ async function stop(code) {
   if (server) {
     const ended = new Promise((done) => server.once('exit', done))
     server.kill('SIGTERM')
-    const tooLong = setTimeout(() => server?.kill('SIGKILL'), 8000)
+    const tooLong = setTimeout(() => server?.kill('SIGKILL'), 30_000)
     await ended
     clearTimeout(tooLong)
   }

@@ -39,8 +39,8 @@ export class ReaderPool {
     const stop = new AbortController()
     const timer = setTimeout(() => stop.abort(new TooLong()), readingTimeoutMs)
     try {
-      const { buffer } = task.bytes
-      return (await this.pool.run({ ...task, what }, { signal: stop.signal, transferList: task.bytes.byteLength === buffer.byteLength ? [buffer as ArrayBuffer] : [] })) as T
+      // Bytes are copied on their way: whoever sent them may need them again.
+      return (await this.pool.run({ ...task, what }, { signal: stop.signal })) as T
     } catch (error) {
       throw stop.signal.aborted ? new TooLong() : error
     } finally {
