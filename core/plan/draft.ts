@@ -1,9 +1,18 @@
-import type { Id, Plan, ProjectRow, RowOf, SignalRow, StationGroup, TableName } from './model'
+import type { Id, ModuleRow, Plan, ProjectRow, RowOf, SignalRow, StationGroup, TableName } from './model'
 
 /** One row before and after; `null` where it was or is not there. Swapped, it is its own inverse. */
 export type RowChange = {
   [T in TableName]: { readonly table: T; readonly id: Id; readonly before: RowOf[T] | null; readonly after: RowOf[T] | null }
 }[TableName] | { readonly table: 'project'; readonly id: Id; readonly before: ProjectRow; readonly after: ProjectRow }
+
+/** Rows that one change may touch: all channels of the largest plan, and as many again. */
+export const mostRowsOfChange = 250_000
+
+/** Looks at one station, counted over all that a change looks through: some seconds of work. */
+const mostVisits = 5_000_000
+
+/** Ends a command that would go beyond. */
+export class TooManyRows extends Error {}
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 
@@ -18,11 +27,16 @@ export class Draft {
   private readonly log = new Map<string, RowChange>()
   /** The station where the last row was found: the next one usually stands beside it. */
   private near: Id | null = null
-  /** The station of each signal, null for one that waits; only once many are looked for. */
+  /** The station of each signal, null for one that waits, and of each module; only once many are looked for. */
   private homes: Map<Id, Id | null> | null = null
+  private moduleHomes: Map<Id, Id> | null = null
+  private work = 0
+
+  private stationCount: number
 
   constructor(plan: Plan) {
     this.plan = plan
+    this.stationCount = Object.keys(plan.stations).length
   }
 
   get changes(): RowChange[] {
@@ -41,21 +55,38 @@ export class Draft {
       const group = home === null ? this.plan.unplaced : this.plan.stations[home ?? '']?.signals
       return (group?.[id] as RowOf[T] | undefined) ?? null
     }
+    if (table === 'modules' && this.moduleHomes) return (this.plan.stations[this.moduleHomes.get(id) ?? '']?.modules[id] as RowOf[T] | undefined) ?? null
     const beside = table === 'modules' || table === 'signals' ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id] : null
-    return (beside as RowOf[T] | undefined) ?? rowOf(this.plan, table, id)
+    if (beside) return beside as RowOf[T]
+    if (table === 'modules' || table === 'signals') this.visitStations()
+    return rowOf(this.plan, table, id)
+  }
+
+  /** Said before all stations are looked at, which one command may do only so often. */
+  visitStations(weight = 1): void {
+    this.work += weight * this.stationCount
+    if (this.work > mostVisits) throw new TooManyRows()
   }
 
   /** Before so many signals are looked for: from a number on they are told where they stand, instead of searched for. */
   expectSignals(count: number): void {
     if (count < 200 || this.homes) return
     this.homes = new Map(Object.keys(this.plan.unplaced).map((id) => [id, null]))
-    for (const [stationId, { signals }] of Object.entries(this.plan.stations)) for (const id in signals) this.homes.set(id, stationId)
+    this.moduleHomes = new Map()
+    for (const [stationId, { signals, modules }] of Object.entries(this.plan.stations)) {
+      for (const id in signals) this.homes.set(id, stationId)
+      for (const id in modules) this.moduleHomes.set(id, stationId)
+    }
   }
 
   /** The station a module belongs to; the head's channels name the station itself. */
   stationOf(moduleId: Id): Id | null {
+    if (this.moduleHomes) return this.plan.stations[moduleId] ? moduleId : (this.moduleHomes.get(moduleId) ?? null)
     const beside = this.plan.stations[this.near ?? '']
-    if (!beside || (moduleId !== this.near && !beside.modules[moduleId])) this.near = stationIdOf(this.plan, moduleId)
+    if (!beside || (moduleId !== this.near && !beside.modules[moduleId])) {
+      this.visitStations()
+      this.near = stationIdOf(this.plan, moduleId)
+    }
     return this.near
   }
 
@@ -69,8 +100,12 @@ export class Draft {
   }
 
   private enter<T extends TableName>(table: T, row: RowOf[T], before: RowOf[T] | null): void {
-    if (table === 'stations') this.touchedStations.add(row.id)
+    if (table === 'stations') {
+      this.touchedStations.add(row.id)
+      if (!before) this.stationCount++
+    }
     if (table === 'signals') this.homes?.set(row.id, this.homeOf(row as SignalRow))
+    if (table === 'modules') this.moduleHomes?.set(row.id, (row as ModuleRow).stationId)
     this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
     this.remember({ table, id: row.id, before, after: row } as RowChange)
   }
@@ -79,7 +114,9 @@ export class Draft {
     const before = this.get(table, id)
     if (!before) return
     delete this.containerOf(table, before)[id]
+    if (table === 'stations') this.stationCount--
     if (table === 'signals') this.homes?.delete(id)
+    if (table === 'modules') this.moduleHomes?.delete(id)
     this.remember({ table, id, before, after: null } as RowChange)
   }
 
@@ -156,6 +193,7 @@ export class Draft {
     if (change.table !== 'signals') this.touches++
     const key = `${change.table}/${change.id}`
     const earlier = this.log.get(key)
+    if (!earlier && this.log.size >= mostRowsOfChange) throw new TooManyRows()
     this.log.set(key, (earlier ? { ...change, before: earlier.before } : change) as RowChange)
   }
 }

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { newPlan } from '../exchange'
-import { applyChanges, applyCommand, command, invert, planFromRows, replayChanges, rowsOfPlan, wordRefusal, type Command, type Plan } from './index'
+import { applyChanges, applyCommand, command, invert, planFromRows, replayChanges, rowsOfPlan, wordRefusal, type Command, type Plan, type SingleCommand } from './index'
 
 const slots = (plan: Plan, stationId = 's1') => Object.fromEntries(Object.values(plan.stations[stationId]!.modules).sort((a, b) => a.slot - b.slot).map(({ slot, id }) => [slot, id]))
 const byte = (plan: Plan, moduleId: string) => Object.values(plan.stations).flatMap(({ modules }) => modules[moduleId] ?? []).map(({ addresses }) => addresses[1]?.in ?? addresses[1]?.out)[0]
@@ -147,4 +147,18 @@ describe('any sequence of edits', () => {
       }
     }), { numRuns: 150 })
   })
+})
+
+describe('a change that asks for very much', () => {
+  const copies = (count: number, at: number): Command => ({ type: 'copyStation', sourceId: 's1', networkId: 'n1', copies: Array.from({ length: count }, (_, i) => ({ id: `c${at}-${i}`, name: `c${at}-${i}`, ip: '10.0.0.9', find: '', with: '' })) })
+  const many = (count: number, make: (i: number) => SingleCommand): Command => ({ type: 'batch', label: 'many', commands: Array.from({ length: count }, (_, i) => make(i)) })
+  const full = smallPlan(insert('a', 1, 'DI'), { type: 'editSignals', edits: [{ id: 'x', tag: 'X', place: place('a', 0) }] })
+
+  test.each<[string, Command]>([
+    ['short commands for millions of rows', many(10_000, (i) => copies(1000, i) as SingleCommand)],
+    ['so many steps that each look through all stations', { type: 'batch', label: 'x', commands: [copies(250, 0) as SingleCommand, ...Array.from({ length: 9000 }, (_, i): SingleCommand => ({ type: 'readdress', moduleId: `c0-${i % 250}.1` }))] }],
+  ])('%s is refused within seconds', (_, command) => {
+    const wide = doAll(full, smallCatalog, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.1', prefixLength: 8 } }, { type: 'updateController', id: 'k1', set: { inputBytes: 100_000 } })
+    expect(applyCommand(wide, smallCatalog, command)).toMatchObject({ ok: false, refusal: { code: 'change.tooLarge' } })
+  }, 20_000)
 })

@@ -50,7 +50,7 @@ export function fillFields<Field extends string>(pattern: string, values: Readon
     }
     return formats.reduce((text, format) => {
       const formatted = formatField(text, format)
-      if (formatted === null) fault ??= `"${format}" does nothing to {${field}}; u, l, a number of digits such as 02, and old>new do.`
+      if (formatted === null) fault ??= `"${format}" does nothing to {${field}}; u, l, a number of digits up to 30, such as 02, and old>new do.`
       return formatted ?? ''
     }, String(values[field as Field]))
   })
@@ -58,10 +58,13 @@ export function fillFields<Field extends string>(pattern: string, values: Readon
   return fault === null ? { text } : { fault }
 }
 
+/** Most digits that a number is filled up to. */
+const widest = 30
+
 function formatField(text: string, format: string): string | null {
   if (format === 'u') return text.toUpperCase()
   if (format === 'l') return text.toLowerCase()
-  if (/^0?\d+$/.test(format)) return /^\d+$/.test(text) ? text.padStart(Number(format), '0') : text
+  if (/^0?\d+$/.test(format)) return Number(format) > widest ? null : /^\d+$/.test(text) ? text.padStart(Number(format), '0') : text
   const [, from, to] = /^([^>]+)>(.*)$/s.exec(format) ?? []
   return from === undefined ? null : text.replaceAll(from, () => to!)
 }

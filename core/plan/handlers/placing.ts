@@ -45,6 +45,7 @@ const images = new WeakMap<Draft, KnownImage>()
 function imageOf(draft: Draft, catalog: Catalog, controller: ControllerRow, stationId: Id): ImageSpace {
   let known = images.get(draft)
   if (known?.controllerId !== controller.id || known.stationId !== stationId || known.touches !== draft.touches) {
+    draft.visitStations(5)
     known = { space: spaceFor(draft.plan, catalog, controller, stationId, draft.touchedStations), controllerId: controller.id, stationId, touches: draft.touches }
     images.set(draft, known)
   }

@@ -13,6 +13,7 @@ export const repackHandlers: { repack: Handler<'repack'> } = {
   repack: (draft, catalog, { controllerId, stationIds, tight = false }) => {
     const controller = draft.get('controllers', controllerId)
     if (!controller) return { code: 'row.missing', what: 'controller', id: controllerId }
+    draft.visitStations(200)
     const chosen = stationIds && new Set(stationIds)
     const stations = stationsInOrder(draft, controllerId).filter(({ station }) => !chosen || chosen.has(station.id)).map((group) => standingOf(draft, catalog, group))
     const space = spaceFor(draft.plan, catalog, controller, '', draft.touchedStations, new Set(stations.map(({ group }) => group.station.id)))

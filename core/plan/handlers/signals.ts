@@ -43,6 +43,7 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
 
 /** Who belongs to a signal belongs to it under its new name too, unless the same edit says otherwise. */
 function followRenames(draft: Draft, renamed: ReadonlyMap<string, string>, said: ReadonlySet<string>): void {
+  draft.visitStations(10)
   const { stations, unplaced } = draft.plan
   const named = Object.entries(stations).flatMap(([id, { signals }]) => (draft.touchedStations.has(id) ? namePartner(signals) : signalsWithPartner(signals)))
   for (const signal of [...named, ...namePartner(unplaced)]) {

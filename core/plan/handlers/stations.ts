@@ -49,7 +49,9 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     if (!network) return { code: 'row.missing', what: 'network', id: networkId }
     const described = describedHead(catalog, network, source.station)
     if (!described.ok) return described.refusal
+    draft.expectSignals(copies.length * Object.keys(source.signals).length)
     for (const copy of copies) {
+      draft.visitStations(3)
       const name = copy.name ?? (network.namePattern === '' ? nextName(source.station.name, namesIn(draft.plan)) : undefined)
       const refusal = putStation(draft, catalog, network, described.device, { ...source.station, deviceNumber: undefined, roleName: '', id: copy.id, name, ip: copy.ip }) ?? copyContent(draft, catalog, source, copy)
       if (refusal) return refusal
@@ -262,5 +264,6 @@ function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {
 }
 
 function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {
+  draft.visitStations(5)
   return Object.values(draft.plan.stations).map(({ station }) => station).filter(({ networkId }) => networkId === network.id)
 }
