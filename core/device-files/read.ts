@@ -8,6 +8,7 @@ import type { Format, ReadOptions } from './format'
 import { readGsd } from './gsd/read'
 import { readGsdml } from './gsdml/read'
 import { readIodd } from './iodd/read'
+import { firstLine, rootElement } from './recognise'
 import { readSheet } from './sheet/read'
 
 export interface ReadResult {
@@ -18,46 +19,44 @@ export interface ReadResult {
   readonly problems: readonly Problem[]
 }
 
-/** The root element of an XML text, without prefix, wherever it stands behind comments and declarations. */
-const root = (text: string) => /^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->|<!DOCTYPE[^[>]*(?:\[[^\]]*\])?[^>]*>)*<(?:[\w.-]+:)?([\w.-]+)/.exec(text.slice(0, 50_000))?.[1] ?? null
 const isNamed = (fileName: string, ending: RegExp) => ending.test(fileName)
 
 /** A new format is one entry here and one folder. */
 const formats: Readonly<Record<FormatName, Format>> = {
   gsdml: {
     endings: ['.xml', '.gsdml'],
-    recognise: (text, fileName) => root(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
+    recognise: (text, fileName) => rootElement(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
     read: readGsdml,
   },
   gsd: {
     endings: ['.gsd', '.gse', '.gsg', '.gsf', '.gsi', '.gsp', '.gss'],
-    recognise: (text, fileName) => /^\s*(?:;[^\n\r]*[\r\n]+\s*)*#Profibus_DP/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.gs[defgips]$/i),
+    recognise: (text, fileName) => /^#Profibus_DP/i.test(firstLine(text, ';')) || isNamed(fileName, /\.gs[defgips]$/i),
     read: readGsd,
   },
   esi: {
     endings: ['.xml'],
-    recognise: (text) => root(text) === 'EtherCATInfo',
+    recognise: (text) => rootElement(text) === 'EtherCATInfo',
     read: readEsi,
   },
   iodd: {
     endings: ['.xml'],
-    recognise: (text) => root(text) === 'IODevice',
+    recognise: (text) => rootElement(text) === 'IODevice',
     read: readIodd,
   },
   eds: {
     endings: ['.eds'],
-    recognise: (text, fileName) => /^\s*(?:\$[^\n\r]*[\r\n]+\s*)*\[\s*File\s*\]/i.test(text.slice(0, 50_000)) || isNamed(fileName, /\.eds$/i),
+    recognise: (text, fileName) => /^\[\s*File\s*\]/i.test(firstLine(text, '$')) || isNamed(fileName, /\.eds$/i),
     read: readEds,
   },
   sheet: {
     endings: ['.json'],
-    recognise: (text) => /^\s*\{/.test(text) && text.slice(0, 50_000).includes('"kataxisSheet"'),
+    recognise: (text) => /^\s*\{/.test(text.slice(0, 1000)) && text.slice(0, 50_000).includes('"kataxisSheet"'),
     read: readSheet,
   },
 }
 
 /** Goes up when the readers find more in the same bytes; catalogs of an older one are made anew. */
-export const readerVersion = 5
+export const readerVersion = 6
 
 /** Larger files are refused before they are read; real ones end at about 30 MB. */
 export const maxFileBytes = 64 * 1024 * 1024

@@ -31,6 +31,8 @@ interface Sockets {
 }
 
 const maxSlots = 65536
+/** Subslots that one submodule is built into at once. */
+const maxBuiltIn = 1000
 
 /** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and column;
  *  `readable` is false where the text is no GSDML at all or was cut off. */
@@ -224,7 +226,7 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
   function builtIn(owner: XmlElement): Submodule[] {
     return listed(owner, 'VirtualSubmoduleList', 'VirtualSubmoduleItem').flatMap((element) => {
       const stated = attributes.list(element, 'FixedInSubslots')
-      const subslots = stated ? numbersOf(stated, element) : [1]
+      const subslots = stated ? numbersOf(stated, element, maxBuiltIn) : [1]
       const submodule = readSubmodule(element, 'SubmoduleIdentNumber', subslots[0] ?? 1)
       return [submodule, ...subslots.slice(1).map((subslot) => ({ ...submodule, subslot }))]
     })
@@ -292,9 +294,9 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
     sockets.push({ owner, numbers: [...new Set(numbersOf(physical ?? named, element))], kind: 'subslot', references })
   }
 
-  function numbersOf(ranges: ValueRange[], at: Position): number[] {
-    if (countValues(ranges) > maxSlots) {
-      problems.error('slots.count', `The value list names ${countValues(ranges)} slots; at most ${maxSlots} make sense.`, at)
+  function numbersOf(ranges: ValueRange[], at: Position, most = maxSlots): number[] {
+    if (countValues(ranges) > most) {
+      problems.error('slots.count', `The value list names ${countValues(ranges)} slots; at most ${most} make sense.`, at)
       return []
     }
     return [...values(ranges)]
@@ -312,7 +314,7 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
   const fixedOnes = references.filter(({ placing }) => placing.fixed)
   const usedOnes = references.filter(({ placing }) => placing.used)
   const lists = new Map<string, string[]>()
-  const entries = [...socket.numbers].sort((a, b) => a - b).map((slot) => {
+  const contentOf = (slot: number) => {
     const names = (ranges: ValueRange[] | null) => ranges !== null && inRanges(ranges, slot)
     const fitting = placings.map(({ allowed, used, fixed }) => (!allowed && !used && !fixed) || names(allowed) || names(used) || names(fixed))
     const key = fitting.map(Number).join('')
@@ -322,11 +324,19 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
       lists.set(key, (allowed = references.filter(({ placing }) => here.has(placing)).map(({ target }) => target)))
     }
     return {
-      slot,
       fixed: fixedOnes.findLast(({ placing }) => names(placing.fixed))?.target ?? null,
       default: usedOnes.findLast(({ placing }) => names(placing.used))?.target ?? null,
       allowed,
     }
+  }
+  // Between two numbers at which some range begins or ends all slots are alike.
+  const bounds = new Set(placings.flatMap(({ allowed, used, fixed }) => [allowed, used, fixed].flatMap((ranges) => (ranges ?? []).flatMap(([from, to]) => [from, to + 1]))))
+  let content: ReturnType<typeof contentOf> | null = null
+  let next = -1
+  const entries = [...socket.numbers].sort((a, b) => a - b).map((slot) => {
+    if (!content || slot !== next || bounds.has(slot)) content = contentOf(slot)
+    next = slot + 1
+    return { slot, ...content }
   })
   if (socket.kind === 'slot') socket.owner.slots = entries
   else socket.owner.subslots = entries.map(({ slot: subslot, ...entry }) => ({ subslot, ...entry }))
