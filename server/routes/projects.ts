@@ -7,7 +7,7 @@ import { listProjects } from '../repositories/plans'
 
 const project = z.object({ project: id })
 const latest = 2_000_000_000
-const order = z.object({ commandId: id, baseRevision: z.number().int().min(0).max(latest) })
+const order = z.object({ commandId: id, baseRevision: z.number().int().min(0).max(latest), epoch: z.string().max(100).optional() })
 /** Taken back with what others have built on it, and which change the sender means, as a refusal offered it. */
 const takingBack = order.extend({ withDependents: z.boolean().default(false), target: z.number().int().min(0).max(latest).nullable().default(null) })
 /** What is done is signed by who is signed in. */

@@ -27,6 +27,8 @@ export interface Order {
   readonly mayChangeSafety: boolean
   /** What the sender had seen. */
   readonly baseRevision: number
+  /** The database that the sender's plan comes from; left out: whichever this is. */
+  readonly epoch?: string | undefined
 }
 
 /** Something taken back or brought again. */
@@ -228,6 +230,7 @@ export class Plans {
       const done = await this.db.transaction(async (tx) => {
         const at = await this.cache.current(tx, projectId, true)
         if (order.userId !== null && !(await holdUser(tx, order.userId))) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+        if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
         const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
         if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
         if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)

@@ -1,4 +1,4 @@
-import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type RoleName, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
+import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type Refusal, type RoleName, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -7,24 +7,44 @@ export class RefusedByServer extends Error {
     readonly code: string,
     sentence: string,
     readonly problems: readonly Problem[],
+    readonly refusal: Refusal | null = null,
   ) {
     super(sentence)
   }
 }
 
-/** The server did not answer at all. */
-export class ServerAway extends Error {}
+/** The server did not answer, or said that it cannot at the moment; it is asked again. */
+export class ServerAway extends Error {
+  constructor(
+    sentence: string,
+    readonly retryAfterMs: number | null = null,
+  ) {
+    super(sentence)
+  }
+}
+
+/** The server failed over this request, and would fail again. */
+export class FailedInServer extends Error {}
 
 export interface ChangeEntry {
   readonly revision: number
   readonly commandId: string
   readonly author: string
   readonly at: string
-  readonly kind: 'do' | 'undo' | 'redo' | 'back'
+  readonly kind: 'do' | 'undo' | 'redo' | 'back' | 'repair'
   readonly changes: RowChange[]
 }
 
+/** What happened since, in the database of that name. */
+export interface Told {
+  readonly epoch: string
+  readonly entries: ChangeEntry[]
+}
+
 export interface PlanAnswer {
+  readonly epoch: string
+  /** What is wrong with a damaged project, as sentences; nothing changes it but a repair. */
+  readonly damage: readonly string[]
   readonly revision: number
   readonly project: ProjectRow
   readonly controllers: ControllerRow[]
@@ -59,6 +79,14 @@ export interface Session {
 export interface Order {
   readonly commandId: string
   readonly baseRevision: number
+  /** The database that the sender's plan comes from. */
+  readonly epoch: string
+}
+
+export interface TakingBack {
+  readonly withDependents?: boolean
+  /** The change that is meant, as a refusal named it. */
+  readonly target?: number
 }
 
 export interface Arrived {
@@ -92,7 +120,7 @@ export interface HistoryEntry {
   readonly revision: number
   readonly author: string
   readonly at: string
-  readonly kind: 'do' | 'undo' | 'redo' | 'back'
+  readonly kind: 'do' | 'undo' | 'redo' | 'back' | 'repair'
   readonly target: number | null
   readonly undone: boolean
   readonly command: Command | null
@@ -119,33 +147,46 @@ export interface Version {
 }
 
 const timeoutMs = 15_000
+/** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
+const changeTimeoutMs = 120_000
 
 /** The word of the session that changing requests bring along, and what happens when the server knows no session any more. */
 export const sessionWord = { csrf: '', onLost(): void { /* The session store listens here. */ } }
 const withWord = (headers: Record<string, string> = {}) => (sessionWord.csrf === '' ? headers : { ...headers, 'X-Kataxis-Token': sessionWord.csrf })
 
-async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
+const awayStatus: ReadonlySet<number> = new Set([429, 502, 503, 504, 507])
+
+/** An answer that is none: away, failed, or refused with a sentence. */
+function errorOf(status: number, problem: { code?: string; detail?: string; problems?: Problem[]; refusal?: Refusal }, retryAfter: string | null): Error {
+  if (awayStatus.has(status)) return new ServerAway(problem.detail ?? 'The server is in trouble.', Number(retryAfter) > 0 ? Number(retryAfter) * 1000 : null)
+  if (status >= 500) return new FailedInServer(problem.detail ?? `The server failed (${status}).`)
+  if (problem.code === 'session.missing' || problem.code === 'session.word') {
+    // Nothing is dropped: what waits to be sent waits for the next sign-in of the same person.
+    sessionWord.onLost()
+    return new ServerAway(problem.detail ?? 'You are not signed in.')
+  }
+  return new RefusedByServer(status, problem.code ?? 'unknown', problem.detail ?? `The server refused (${status}).`, problem.problems ?? [], problem.refusal ?? null)
+}
+
+async function ask(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, timeout = timeoutMs): Promise<Response> {
   let response: Response
   try {
     const isRaw = body instanceof Blob
     response = await fetch(path, {
       method,
-      signal: isRaw ? null : AbortSignal.timeout(timeoutMs),
+      signal: isRaw ? null : AbortSignal.timeout(timeout),
       headers: withWord(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }),
       body: body === undefined ? null : isRaw ? body : JSON.stringify(body),
     })
   } catch {
     throw new ServerAway('The server does not answer.')
   }
-  if (response.ok) return (await response.json()) as T
-  const problem = (await response.json().catch(() => ({}))) as { code?: string; detail?: string; problems?: Problem[] }
-  if (response.status >= 500) throw new ServerAway(problem.detail ?? 'The server is in trouble.')
-  if (problem.code === 'session.missing') {
-    // Nothing is dropped: what waits to be sent waits for the next sign-in.
-    sessionWord.onLost()
-    throw new ServerAway(problem.detail ?? 'You are not signed in.')
-  }
-  throw new RefusedByServer(response.status, problem.code ?? 'unknown', problem.detail ?? `The server refused (${response.status}).`, problem.problems ?? [])
+  if (response.ok) return response
+  throw errorOf(response.status, (await response.json().catch(() => ({}))) as object, response.headers.get('Retry-After'))
+}
+
+async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, timeout?: number): Promise<T> {
+  return (await ask(method, path, body, timeout)).json() as Promise<T>
 }
 
 /** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as `AbortError`. */
@@ -159,8 +200,7 @@ function upload(file: File, onSent: (share: number) => void, signal: AbortSignal
     sending.onload = () => {
       const answer = JSON.parse(sending.responseText || '{}') as { arrivals: Arrived[]; code?: string; detail?: string; problems?: Problem[] }
       if (sending.status < 300) resolve(answer)
-      else if (sending.status >= 500) reject(new ServerAway(answer.detail ?? 'The server is in trouble.'))
-      else reject(new RefusedByServer(sending.status, answer.code ?? 'unknown', answer.detail ?? 'refused', answer.problems ?? []))
+      else reject(errorOf(sending.status, answer, null))
     }
     signal.addEventListener('abort', () => sending.abort())
     if (sessionWord.csrf !== '') sending.setRequestHeader('X-Kataxis-Token', sessionWord.csrf)
@@ -177,13 +217,15 @@ export const api = {
   signOut: () => request<object>('DELETE', '/api/session'),
   becomeOwner: (name: string, fullName: string, password: string) => request<Session>('POST', '/api/owner', { name, fullName, password }),
   changePassword: (current: string, password: string) => request<object>('POST', '/api/session/password', { current, password }),
+  health: () => request<{ space?: { freeBytes: number | null; isScarce: boolean } }>('GET', '/api/health'),
   users: () => request<{ users: User[] }>('GET', '/api/users'),
   addUser: (user: Omit<User, 'id'> & { password: string }) => request<object>('POST', '/api/users', user),
   changeUser: (id: string, set: { role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
   removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
 
   history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),
-  backTo: (id: string, order: Order, revision: number) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/back`, { ...order, revision }),
+  backTo: (id: string, order: Order & TakingBack, revision: number) => request<Told>('POST', `${projectPath(id)}/back`, { ...order, revision }, changeTimeoutMs),
+  repair: (id: string, order: Order) => request<Told>('POST', `${projectPath(id)}/repair`, order, changeTimeoutMs),
   difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
   sayPresence: (id: string, presence: Omit<Presence, 'author'>) => request<object>('POST', `${projectPath(id)}/presence`, presence),
   versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
@@ -193,17 +235,18 @@ export const api = {
   projects: () => request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),
   createProject: (name: string) => request<{ id: string }>('POST', '/api/projects', { name }),
   importProject: (file: Blob) => request<{ id: string }>('POST', '/api/projects/import', file),
-  plan: (id: string) => request<PlanAnswer>('GET', projectPath(id)),
-  command: (id: string, order: Order, command: Command) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/commands`, { ...order, command }),
-  undo: (id: string, order: Order) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/undo`, order),
-  redo: (id: string, order: Order) => request<{ entries: ChangeEntry[] }>('POST', `${projectPath(id)}/redo`, order),
-  changesSince: (id: string, revision: number) => request<{ entries: ChangeEntry[] }>('GET', `${projectPath(id)}/changes?since=${revision}`),
-  events: (id: string) => new EventSource(`${projectPath(id)}/events`),
+  /** As text, so that it can be kept as it came. */
+  plan: async (id: string) => (await ask('GET', projectPath(id), undefined, changeTimeoutMs)).text(),
+  command: (id: string, order: Order, command: Command) => request<Told>('POST', `${projectPath(id)}/commands`, { ...order, command }, changeTimeoutMs),
+  undo: (id: string, order: Order & TakingBack) => request<Told>('POST', `${projectPath(id)}/undo`, order, changeTimeoutMs),
+  redo: (id: string, order: Order & TakingBack) => request<Told>('POST', `${projectPath(id)}/redo`, order, changeTimeoutMs),
+  changesSince: (id: string, revision: number) => request<Told>('GET', `${projectPath(id)}/changes?since=${revision}`),
   exportUrl: (id: string, format: string) => `${projectPath(id)}/export/${format}`,
 
   files: () => request<{ files: ShelfFile[] }>('GET', '/api/files'),
   addFile: upload,
   catalog: (sha256: string, language?: string): Promise<DeviceFile> => request<PackedFile>('GET', `/api/files/${sha256}/catalog${language === undefined ? '' : `?language=${encodeURIComponent(language)}`}`).then(unpackFile),
+  catalogText: async (sha256: string) => (await ask('GET', `/api/files/${sha256}/catalog`, undefined, changeTimeoutMs)).text(),
   searchShelf: (text: string) => request<{ hits: ShelfHit[]; isComplete: boolean }>('GET', `/api/files/search?q=${encodeURIComponent(text)}`),
   fileLines: (sha256: string, from: number, to: number) => request<{ lines: string[] }>('GET', `/api/files/${sha256}/lines?from=${from}&to=${to}`),
   fileUses: (sha256: string) => request<{ uses: FileUse[] }>('GET', `/api/files/${sha256}/uses`),

@@ -6,7 +6,10 @@ import { useRoute } from 'vue-router'
 import { usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useShelf } from '../stores/shelf'
+import AsideDialog from './AsideDialog.vue'
+import BlockedDialog from './BlockedDialog.vue'
 import FindField from './FindField.vue'
+import StateBanner from './StateBanner.vue'
 import TallyBar from './TallyBar.vue'
 import TopBar from './TopBar.vue'
 
@@ -16,6 +19,7 @@ const shelf = useShelf()
 const presence = usePresence()
 const message = useMessage()
 const isFinding = ref(false)
+const isShowingAside = ref(false)
 
 watch(() => String(route.params['project']), (id) => void project.open(id), { immediate: true })
 void shelf.refresh().catch(() => undefined)
@@ -41,7 +45,8 @@ const isReady = computed(() => project.derived !== null)
 
 <template>
   <div class="frame">
-    <TopBar @find="isFinding = true" />
+    <TopBar @find="isFinding = true" @aside="isShowingAside = true" />
+    <StateBanner />
     <main class="stage">
       <RouterView v-if="isReady" />
       <div v-else-if="project.failure" class="empty">
@@ -52,6 +57,8 @@ const isReady = computed(() => project.derived !== null)
       <p v-else class="empty" role="status">Opening the project …</p>
     </main>
     <TallyBar v-if="isReady" />
+    <BlockedDialog />
+    <AsideDialog v-if="isShowingAside" @close="isShowingAside = false" />
     <FindField v-if="isFinding && isReady" @close="isFinding = false" />
   </div>
 </template>
@@ -60,7 +67,7 @@ const isReady = computed(() => project.derived !== null)
 .frame {
   height: 100%;
   display: grid;
-  grid-template-rows: auto 1fr auto;
+  grid-template-rows: auto auto 1fr auto;
 }
 .stage {
   min-height: 0;

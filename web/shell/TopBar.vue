@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import AccountMenu from './AccountMenu.vue'
@@ -9,7 +10,7 @@ import { useProject } from '../stores/project'
 import { useRehearsal } from '../stores/rehearsal'
 import { useShelf } from '../stores/shelf'
 
-defineEmits<{ find: [] }>()
+defineEmits<{ find: []; aside: [] }>()
 const project = useProject()
 const shelf = useShelf()
 const preferences = usePreferences()
@@ -31,11 +32,7 @@ const stages = computed(() => {
 })
 
 const shortBytes = (bytes: number) => (bytes < 1000 ? `${bytes} B` : `${(bytes / 1000).toPrecision(bytes < 10_000 ? 2 : 3)} kB`)
-const linkWords = computed(() => {
-  const waiting = project.pending.length
-  if (project.link === 'away') return waiting > 0 ? `Server away · ${waiting} kept here` : 'Server away'
-  return project.link === 'saving' ? 'Saving …' : `Saved · r${project.revision}`
-})
+const linkWords = computed(() => project.linkWords ?? (project.isOffline ? 'Offline: the last plan this browser saw' : `Saved · r${project.revision}`))
 </script>
 
 <template>
@@ -50,7 +47,8 @@ const linkWords = computed(() => {
         <small>{{ stage.figure }} {{ stage.unit }}</small>
       </RouterLink>
     </nav>
-    <span class="link" :class="project.link" role="status" data-testid="link">{{ linkWords }}</span>
+    <span class="link" :class="project.link" role="status" data-testid="link" :title="linkWords">{{ linkWords }}</span>
+    <NButton v-if="project.aside.length > 0" size="small" type="error" secondary data-testid="aside" @click="$emit('aside')">{{ project.aside.length }} set aside</NButton>
     <button class="find" @click="$emit('find')"><Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd></button>
     <RouterLink :to="{ name: 'history', params: { project: route.params['project'] } }" class="button bare icon" aria-label="History" title="Who changed what; versions; back to an earlier state"><History :size="16" /></RouterLink>
     <button class="button bare icon" aria-label="Undo" title="Undo (Ctrl Z)" @click="project.undo()"><Undo2 :size="16" /></button>
@@ -129,6 +127,9 @@ nav {
   padding: 5px 8px;
   border-radius: 3px;
   white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  min-width: 60px;
 }
 .link.away {
   background: var(--accent);

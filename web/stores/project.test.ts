@@ -1,16 +1,20 @@
+import 'fake-indexeddb/auto'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { applyChanges, applyCommand, invert, rowsOfPlan, type Command, type Plan, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, invert, packFile, rowsOfPlan, type Command, type Plan, type RowChange } from '@kataxis/core'
 import { insert, smallCatalog, smallFile, smallPlan } from '../../core/test/plans'
-import { RefusedByServer, ServerAway, type ChangeEntry, type Order } from '../api/client'
-import { loadPending } from './pending'
+import type { ChangeEntry, Order, TakingBack } from '../api/client'
+import type { Listener } from '../live/hub'
 
 /** A server in memory: the same function with authority, a log of changes, and switches for trouble. */
 class FakeServer {
   plan: Plan = smallPlan()
   log: ChangeEntry[] = []
   isAway = false
-  delays = 0
+  epoch = 'e1'
+  /** Commands over which the server fails by its own fault. */
+  fails: (command: Command | null) => boolean = () => false
+  blocks = false
 
   get revision() {
     return this.log.length
@@ -21,66 +25,101 @@ class FakeServer {
   }
   carryOut(command: Command, order: { author: string; commandId: string }) {
     const applied = applyCommand(this.plan, smallCatalog, command)
-    if (!applied.ok) throw new RefusedByServer(409, applied.refusal.code, 'Somebody was quicker.', [])
+    if (!applied.ok) throw new client.RefusedByServer(409, applied.refusal.code, 'Somebody was quicker.', [])
     this.record(applied.changes, order)
   }
   answer = async <T>(give: () => T): Promise<T> => {
     await Promise.resolve()
-    if (this.isAway) throw new ServerAway('away')
+    if (this.isAway) throw new client.ServerAway('away')
     return give()
   }
 }
 
 let server: FakeServer
-vi.mock('./session', () => ({ useSession: () => ({ whyNot: () => null }) }))
+/** Errors as the window knows them that is open last. */
+let client: typeof import('../api/client')
+const told = (order: Order) => ({ epoch: server.epoch, entries: server.log.slice(order.baseRevision) })
+const me = { user: { id: 'me', fullName: 'Me' } as { id: string; fullName: string } | null }
+vi.mock('./session', () => ({ useSession: () => ({ whyNot: () => null, get user() { return me.user } }) }))
+const live = { listener: null as Listener | null }
+vi.mock('../live/hub', () => ({ hub: { follow: (_: string, listener: Listener) => {
+  live.listener = listener
+  return () => (live.listener = null)
+} } }))
 vi.mock('../api/client', async (original) => ({
   ...(await original<typeof import('../api/client')>()),
   api: {
-    plan: () => server.answer(() => ({ revision: server.revision, project: server.plan.project, ...rowsOfPlan(server.plan) })),
-    catalog: () => server.answer(() => smallFile),
+    plan: () => server.answer(() => JSON.stringify({ epoch: server.epoch, revision: server.revision, damage: [], project: server.plan.project, ...rowsOfPlan(server.plan) })),
+    catalogText: () => server.answer(() => JSON.stringify(packFile(smallFile))),
     command: (_: string, order: Order, command: Command) => server.answer(() => {
+      if (order.epoch !== server.epoch) throw new client.RefusedByServer(409, 'epoch.other', 'Another database.', [])
+      if (server.fails(command)) throw new client.FailedInServer('Something went wrong in the program.')
       if (!server.log.some(({ commandId }) => commandId === order.commandId)) server.carryOut(command, { ...order, author: 'me' })
-      return { entries: server.log.slice(order.baseRevision) }
+      return told(order)
     }),
-    undo: (_: string, order: Order) => server.answer(() => {
+    undo: (_: string, order: Order & TakingBack) => server.answer(() => {
+      if (server.fails(null)) throw new client.FailedInServer('Something went wrong in the program.')
+      if (server.blocks && !order.withDependents) throw new client.RefusedByServer(409, 'undo.blocked', 'Others have built on that since. B put 8 DI there.', [], { code: 'undo.blocked', what: 'undo', target: 1, reasons: ['B put 8 DI there.'], more: 0 })
       server.record(invert(server.log.findLast(({ author }) => author === 'me')!.changes), { ...order, author: 'me' }, 'undo')
-      return { entries: server.log.slice(order.baseRevision) }
+      return told(order)
     }),
-    changesSince: (_: string, revision: number) => server.answer(() => ({ entries: server.log.slice(revision) })),
-    events: () => FakeEvents.last = new FakeEvents(),
+    sayPresence: () => Promise.resolve({}),
+    changesSince: (_: string, revision: number) => server.answer(() => ({ epoch: server.epoch, entries: server.log.slice(revision) })),
   },
 }))
 
-class FakeEvents {
-  static last: FakeEvents
-  static readonly CLOSED = 2
-  readonly readyState = 1
-  onmessage: ((event: { data: string }) => void) | null = null
-  onopen: (() => void) | null = null
-  onerror: (() => void) | null = null
-  addEventListener = () => undefined
-  close() {
-    this.onmessage = null
-  }
-}
+/** The locks of one browser: a window that goes leaves its own. */
+const held = new Set<string>()
+vi.stubGlobal('navigator', { locks: {
+  query: () => Promise.resolve({ held: [...held].map((name) => ({ name })) }),
+  request: (name: string, work: () => Promise<unknown>) => {
+    held.add(name)
+    return Promise.resolve(work()).finally(() => held.delete(name))
+  },
+} })
+let useProject: typeof import('./project').useProject
 
-const kept = new Map<string, string>()
-vi.stubGlobal('EventSource', FakeEvents)
-vi.stubGlobal('localStorage', { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value), removeItem: (key: string) => kept.delete(key) })
-const { useProject } = await import('./project')
+/** Another window of the same browser: its own program over the same database. */
+async function newWindow(): Promise<void> {
+  vi.resetModules()
+  client = await import('../api/client')
+  useProject = (await import('./project')).useProject
+}
+/** The window goes, and with it the locks that it held. */
+const closeWindow = () => held.clear()
 
 async function open() {
   setActivePinia(createPinia())
   const project = useProject()
-  await project.open('p')
+  void project.open('p')
+  await vi.waitFor(() => expect(project.plan ?? (project.failure || null)).not.toBeNull())
+  await vi.waitFor(() => expect(live.listener ?? (project.isOffline || project.failure || null)).not.toBeNull())
   return project
+}
+async function waiting(): Promise<string[]> {
+  const { openDB } = await import('idb')
+  const database = await openDB('kataxis')
+  const rows = (await database.getAll('pending')) as { user: string }[]
+  database.close()
+  return rows.map(({ user }) => user)
+}
+async function emptyDatabase(): Promise<void> {
+  const { openDB } = await import('idb')
+  const database = await openDB('kataxis')
+  for (const store of database.objectStoreNames) await database.clear(store)
+  database.close()
 }
 const slots = (plan: Plan | null) => Object.values(plan?.stations['s1']?.modules ?? {}).map(({ id, slot }) => `${slot} ${id}`).sort()
 
-beforeEach(() => {
+beforeEach(async () => {
   vi.useRealTimers()
-  kept.clear()
+  held.clear()
+  me.user = { id: 'me', fullName: 'Me' }
   server = new FakeServer()
+  await newWindow()
+  await open().then((project) => project.close())
+  await emptyDatabase()
+  live.listener = null
 })
 
 describe('the project in the browser', () => {
@@ -113,7 +152,7 @@ describe('the project in the browser', () => {
   test('hears what others do', async () => {
     const project = await open()
     server.carryOut(insert('theirs', 1, 'DI'), { author: 'you', commandId: 'x' })
-    FakeEvents.last.onmessage?.({ data: '1' })
+    live.listener?.revision(1, 'e1')
     await vi.waitFor(() => expect(slots(project.plan)).toEqual(['1 theirs']))
   })
 
@@ -123,14 +162,17 @@ describe('the project in the browser', () => {
     project.run(insert('a', 1, 'DI'))
     project.run(insert('b', 2, 'AO'))
     await vi.waitFor(() => expect(project.link).toBe('away'))
-    expect([slots(project.plan), loadPending('p').length]).toEqual([['1 a', '2 b'], 2])
+    expect(slots(project.plan)).toEqual(['1 a', '2 b'])
+    await vi.waitFor(async () => expect(await waiting()).toEqual(['me', 'me']))
     project.close()
+    closeWindow()
+    await newWindow()
 
     server.isAway = false
     server.carryOut({ type: 'updateStation', id: 's1', set: { comment: 'by another' } }, { author: 'you', commandId: 'x' })
     const reloaded = await open()
-    expect(slots(reloaded.plan)).toEqual(['1 a', '2 b'])
-    await vi.waitFor(() => expect(loadPending('p')).toEqual([]))
+    await vi.waitFor(() => expect(slots(reloaded.plan)).toEqual(['1 a', '2 b']))
+    await vi.waitFor(async () => expect(await waiting()).toEqual([]))
     expect([slots(server.plan), server.revision, reloaded.plan?.stations['s1']?.station.comment]).toEqual([['1 a', '2 b'], 3, 'by another'])
   })
 
@@ -157,6 +199,160 @@ describe('the project in the browser', () => {
   test('says why a project cannot be opened', async () => {
     server.isAway = true
     const project = await open()
-    expect([project.failure, project.plan]).toEqual(['away', null])
+    expect([project.failure, project.plan]).toEqual(['away It is tried again by itself.', null])
+    server.isAway = false
+    await vi.waitFor(() => expect(project.plan).not.toBeNull(), { timeout: 5000 })
+    expect(project.failure).toBe('')
+  })
+})
+
+describe('nothing is lost', () => {
+  test('what the server fails over is set aside with its reason, and the rest goes on', async () => {
+    const project = await open()
+    server.fails = (command) => command?.type === 'insertModule' && command.id === 'a'
+    project.run(insert('a', 1, 'DI'))
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(() => expect(project.pending).toEqual([]))
+    expect([slots(server.plan), slots(project.plan), project.link]).toEqual([['2 b'], ['2 b'], 'saved'])
+    expect(project.aside).toMatchObject([{ reason: 'Something went wrong in the program.', action: { command: { id: 'a' } } }])
+
+    // It is still there in another window, can be tried again, and goes when it is thrown away.
+    project.close()
+    closeWindow()
+    await newWindow()
+    const again = await open()
+    await vi.waitFor(() => expect(again.aside).toHaveLength(1))
+    server.fails = () => false
+    again.retry(again.aside[0]!)
+    await vi.waitFor(() => expect([slots(server.plan), again.aside]).toEqual([['1 a', '2 b'], []]))
+  })
+
+  test('an undo that fails does not hold up what is done next', async () => {
+    const project = await open()
+    server.fails = (command) => command === null
+    project.undo()
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(() => expect(slots(server.plan)).toEqual(['2 b']))
+    project.discard(project.aside[0]!)
+    expect(project.aside).toEqual([])
+  })
+
+  test('sending does not wait for keeping, and the state line says when nothing is kept', async () => {
+    const project = await open()
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError')
+    })
+    server.isAway = true
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(() => expect(project.linkWords).toBe('Server away · 1 waiting · not kept over a reload: the browser’s storage is full'))
+    server.isAway = false
+    live.listener?.heard(true)
+    await vi.waitFor(() => expect([slots(server.plan), project.pending]).toEqual([['1 a'], []]), { timeout: 5000 })
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(() => expect(slots(server.plan)).toEqual(['1 a', '2 b']))
+    put.mockRestore()
+  })
+
+  test('two windows keep their unsent work apart; what a window leaves behind another one sends', async () => {
+    const first = await open()
+    server.isAway = true
+    first.run(insert('a', 1, 'DI'))
+    await vi.waitFor(async () => expect(await waiting()).toHaveLength(1))
+    // The second window begins beside the first one, which lives.
+    await newWindow()
+    server.isAway = false
+    const second = await open()
+    server.isAway = true
+    expect(second.pending).toEqual([])
+    second.run(insert('b', 2, 'AO'))
+    await vi.waitFor(async () => expect(await waiting()).toHaveLength(2))
+    first.close()
+    second.close()
+    closeWindow()
+    server.isAway = false
+    await newWindow()
+    const third = await open()
+    await vi.waitFor(async () => expect([slots(server.plan), await waiting(), third.pending]).toEqual([['1 a', '2 b'], [], []]), { timeout: 5000 })
+  })
+
+  test('unsent work is its person’s: nobody else sends it, who signs in is told, and it waits', async () => {
+    const mine = await open()
+    server.isAway = true
+    mine.run(insert('a', 1, 'DI'))
+    await vi.waitFor(async () => expect(await waiting()).toEqual(['me']))
+    mine.close()
+    closeWindow()
+
+    server.isAway = false
+    me.user = { id: 'you', fullName: 'You' }
+    await newWindow()
+    const yours = await open()
+    await vi.waitFor(() => expect(yours.others).toEqual([{ name: 'Me', count: 1 }]))
+    yours.run(insert('b', 2, 'AO'))
+    await vi.waitFor(async () => expect([slots(server.plan), await waiting()]).toEqual([['2 b'], ['me']]))
+    yours.close()
+    closeWindow()
+
+    me.user = { id: 'me', fullName: 'Me' }
+    await newWindow()
+    await open()
+    await vi.waitFor(async () => expect([slots(server.plan), await waiting()]).toEqual([['1 a', '2 b'], []]), { timeout: 5000 })
+  })
+
+  test('under another name nothing is sent, though the window stayed open', async () => {
+    const project = await open()
+    server.isAway = true
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(() => expect(project.link).toBe('away'))
+    me.user = { id: 'you', fullName: 'You' }
+    server.isAway = false
+    live.listener?.heard(true)
+    await new Promise((done) => setTimeout(done, 200))
+    expect(slots(server.plan)).toEqual([])
+  })
+
+  test('another database loads the plan anew and keeps the unsent apart', async () => {
+    const project = await open()
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(() => expect(project.revision).toBe(1))
+    server.isAway = true
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(() => expect(project.link).toBe('away'))
+    const restored = new FakeServer()
+    restored.epoch = 'e2'
+    server = restored
+    live.listener?.heard(true)
+    await vi.waitFor(() => expect([project.revision, slots(project.plan), project.pending]).toEqual([0, [], []]), { timeout: 5000 })
+    expect(project.aside.map(({ action }) => action)).toMatchObject([{ command: { id: 'b' } }])
+    expect(slots(server.plan)).toEqual([])
+  })
+
+  test('a page that begins while the server is away shows the last plan, and goes on by itself', async () => {
+    const project = await open()
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(() => expect([project.revision, project.pending.length]).toEqual([1, 0]))
+    await new Promise((done) => setTimeout(done, 50))
+    project.close()
+    closeWindow()
+    server.isAway = true
+    live.listener = null
+    await newWindow()
+    const offline = await open()
+    await vi.waitFor(() => expect([offline.isOffline, slots(offline.plan), offline.revision]).toEqual([true, ['1 a'], 1]))
+    offline.run(insert('b', 2, 'AO'))
+    server.isAway = false
+    await vi.waitFor(() => expect([offline.isOffline, slots(server.plan)]).toEqual([false, ['1 a', '2 b']]), { timeout: 8000 })
+  }, 15_000)
+
+  test('what others have built on is told, and goes along when that is wanted', async () => {
+    const project = await open()
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(() => expect(project.revision).toBe(1))
+    server.blocks = true
+    project.undo()
+    await vi.waitFor(() => expect(project.blocked).toMatchObject({ sentence: expect.stringContaining('B put 8 DI there.'), again: { kind: 'undo', withDependents: true, target: 1 } }))
+    expect(slots(server.plan)).toEqual(['1 a'])
+    project.takeBackWithDependents()
+    await vi.waitFor(() => expect([slots(server.plan), project.blocked]).toEqual([[], null]))
   })
 })

@@ -1,15 +1,24 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { applyChanges, applyCommand, bearsOnSafety, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, supplemented, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
-import { api, RefusedByServer, ServerAway, type ChangeEntry, type Presence } from '../api/client'
-import { loadPending, savePending, type Pending } from './pending'
+import { api, RefusedByServer, ServerAway, type PlanAnswer, type TakingBack, type Told } from '../api/client'
+import { hub } from '../live/hub'
+import { keepChange, keepPlan, storedPlan, type Action, type Pending } from '../local/work'
+import { useOutbox } from './outbox'
 import { usePresence } from './presence'
 import { useSession } from './session'
 import { useShelf } from './shelf'
 
-export type Link = 'saved' | 'saving' | 'away'
+/** Something that others have built on, with what would take it back all the same. */
+interface Blocked {
+  readonly sentence: string
+  readonly again: Action
+}
+
 const none: readonly string[] = []
-const retryMs = 1500
+const firstRetryMs = 1500
+const longestRetryMs = 15_000
+const takeOverMs = 4000
 /** Room for the first frames of a project before everything is checked. */
 const showMs = 100
 
@@ -20,16 +29,21 @@ export const useProject = defineStore('project', () => {
   const id = ref('')
   const revision = ref(0)
   const plan = shallowRef<Plan | null>(null)
-  const pending = shallowRef<readonly Pending[]>([])
-  const link = ref<Link>('saved')
   const failure = ref('')
+  /** Shown from what this browser kept, since the server does not answer. */
+  const isOffline = ref(false)
+  /** What is wrong with a damaged project, which can only be read. */
+  const damage = shallowRef<readonly string[]>(none)
   /** The last thing that was taken back or refused, for the frame to tell. */
   const refusal = shallowRef<{ sentence: string } | null>(null)
+  const blocked = shallowRef<Blocked | null>(null)
   let confirmed: Plan | null = null
-  let events: EventSource | null = null
-  let sending = false
+  let epoch = ''
+  let leave: (() => void) | null = null
+  let takingOver: ReturnType<typeof setInterval> | undefined
   let checker = createChecker()
 
+  const outbox = useOutbox({ id, revision, epoch: () => epoch, begunAnew, user: () => session.user, post, accept, refused: whenRefused, laidAnew: replay })
   const catalog = computed(() => supplemented(shelf.catalogs, plan.value?.project.supplements ?? none))
   const derived = computed(() => plan.value && derive(plan.value, catalog.value))
   /** Looking at a whole large plan takes half a second; the plan is shown first. */
@@ -37,31 +51,83 @@ export const useProject = defineStore('project', () => {
   const findings = computed(() => (hasShown.value && derived.value ? checker(derived.value) : null))
   watch(() => [plan.value?.stations, plan.value?.project.supplements], () => void needCatalogs())
 
+  /** Opens a project; while the server is away from what this browser kept, and tries again by itself. */
   async function open(projectId: string): Promise<void> {
     close()
     id.value = projectId
+    const isOpen = () => id.value === projectId
+    for (let waitMs = firstRetryMs; isOpen(); waitMs = Math.min(longestRetryMs, waitMs * 1.6)) {
+      try {
+        await load(projectId)
+        break
+      } catch (error) {
+        if (!isOpen()) return
+        if (!(error instanceof ServerAway)) return void (failure.value = (error as Error).message)
+        if (!plan.value) await startOffline(projectId, error.message)
+        outbox.link.value = 'away'
+        await new Promise((go) => setTimeout(go, waitMs))
+      }
+    }
+    if (!isOpen()) return
+    listen()
+    await outbox.load()
+    replay()
+    setTimeout(() => (hasShown.value = true), showMs)
+    takingOver = setInterval(() => void outbox.load().then(() => outbox.pending.value.length > 0 && void outbox.send()), takeOverMs)
+    void outbox.send()
+  }
+
+  async function load(projectId: string): Promise<void> {
+    const text = await api.plan(projectId)
+    const { damage: faults, ...answer } = JSON.parse(text) as PlanAnswer
+    await show(projectId, answer)
+    if (id.value !== projectId) return
+    damage.value = faults
+    isOffline.value = false
+    outbox.link.value = 'saved'
+    failure.value = ''
+    void keepPlan(projectId, text).catch(() => undefined)
+  }
+
+  async function show(projectId: string, { revision: at, epoch: of, project, ...rows }: Omit<PlanAnswer, 'damage'>): Promise<void> {
+    const next = planFromRows(project, rows)
+    await shelf.need(filesOfPlan(next))
+    if (id.value !== projectId) return
+    confirmed = next
+    revision.value = at
+    epoch = of
+    replay()
+  }
+
+  /** The last plan that this browser saw, with what it heard of since. */
+  async function startOffline(projectId: string, sentence: string): Promise<void> {
+    const stored = await storedPlan(projectId).catch(() => null)
+    if (id.value !== projectId) return
+    if (!stored) return void (failure.value = `${sentence} It is tried again by itself.`)
     try {
-      const { revision: at, project, ...rows } = await api.plan(projectId)
-      confirmed = planFromRows(project, rows)
-      await shelf.need(filesOfPlan(confirmed))
-      revision.value = at
-      pending.value = loadPending(projectId)
+      await show(projectId, JSON.parse(stored.text) as PlanAnswer)
+      for (const entry of stored.entries) if (entry.revision === revision.value + 1) follow(entry)
+      await outbox.load()
+      isOffline.value = true
       replay()
-      setTimeout(() => (hasShown.value = true), showMs)
-      listen()
-      void send()
-    } catch (error) {
-      failure.value = (error as Error).message
+      hasShown.value = true
+    } catch {
+      failure.value = `${sentence} It is tried again by itself.`
     }
   }
 
   function close(): void {
-    events?.close()
-    events = null
+    leave?.()
+    leave = null
+    clearInterval(takingOver)
+    id.value = ''
     confirmed = plan.value = null
-    pending.value = []
+    outbox.clear()
     hasShown.value = false
+    isOffline.value = false
+    damage.value = none
     failure.value = ''
+    blocked.value = null
     checker = createChecker()
   }
 
@@ -73,15 +139,17 @@ export const useProject = defineStore('project', () => {
       tell(wordRefusal(applied.refusal))
       return false
     }
-    const forbidden = session.whyNot('plan') ?? (bearsOnSafety(plan.value, applied.plan, catalog.value, applied.changes) ? session.whyNot('safety') : null)
+    const forbidden = whyReadOnly() ?? session.whyNot('plan') ?? (bearsOnSafety(plan.value, applied.plan, catalog.value, applied.changes) ? session.whyNot('safety') : null)
     if (forbidden) {
       tell(forbidden)
       return false
     }
     plan.value = applied.plan
-    enqueue({ kind: 'command', command })
+    outbox.add({ kind: 'command', command })
     return true
   }
+
+  const whyReadOnly = () => (damage.value.length > 0 ? 'The project is damaged and can only be read; repair it first.' : null)
 
   /** Why a command would be refused; null where it would not. */
   function whyNot(command: Command): string | null {
@@ -101,69 +169,75 @@ export const useProject = defineStore('project', () => {
   }
 
   /** The plan as it was at a revision, as a new change; what waits unsent goes first. */
-  const backTo = (target: number) => enqueue({ kind: 'back', revision: target })
-  const undo = () => enqueue({ kind: 'undo' })
-  const redo = () => enqueue({ kind: 'redo' })
+  const backTo = (target: number) => outbox.add({ kind: 'back', revision: target })
+  const undo = () => outbox.add({ kind: 'undo' })
+  const redo = () => outbox.add({ kind: 'redo' })
 
-  function enqueue(action: Pending['action']): void {
-    setPending([...pending.value, { commandId: newId(), baseRevision: revision.value, action }])
-    void send()
+  /** What others have built on goes along, after all. */
+  function takeBackWithDependents(): void {
+    if (blocked.value) outbox.add(blocked.value.again)
+    blocked.value = null
   }
 
-  /** Sends one after the other; while the server is away it waits and goes on by itself. */
-  async function send(): Promise<void> {
-    if (sending) return
-    sending = true
-    const projectId = id.value
-    while (pending.value[0] && projectId === id.value) {
-      const next = pending.value[0]
-      if (link.value !== 'away') link.value = 'saving'
-      try {
-        const { entries } = await post(projectId, next)
-        if (projectId !== id.value) break
-        link.value = 'saved'
-        accept(entries, pending.value.slice(1))
-      } catch (error) {
-        if (error instanceof RefusedByServer) {
-          tell(error.message)
-          link.value = 'saved'
-          setPending(pending.value.filter(({ commandId }) => commandId !== next.commandId))
-          await catchUp().catch(() => undefined)
-          replay()
-        } else if (error instanceof ServerAway) {
-          link.value = 'away'
-          await new Promise((done) => setTimeout(done, retryMs))
-        } else {
-          sending = false
-          throw error
-        }
-      }
+  async function repair(): Promise<void> {
+    try {
+      await api.repair(id.value, { commandId: newId(), baseRevision: revision.value, epoch })
+      await load(id.value)
+    } catch (error) {
+      tell((error as Error).message)
     }
-    sending = false
   }
 
-  function post(projectId: string, { commandId, baseRevision, action }: Pending) {
-    const order = { commandId, baseRevision }
+  function post(projectId: string, { commandId, baseRevision, epoch: of, action }: Pending): Promise<Told> {
+    const order = { commandId, baseRevision, epoch: of }
     if (action.kind === 'command') return api.command(projectId, order, action.command)
-    if (action.kind === 'back') return api.backTo(projectId, order, action.revision)
-    return action.kind === 'undo' ? api.undo(projectId, order) : api.redo(projectId, order)
+    const taking: TakingBack = { ...(action.withDependents && { withDependents: true }), ...('target' in action && action.target !== undefined && { target: action.target }) }
+    if (action.kind === 'back') return api.backTo(projectId, { ...order, ...taking }, action.revision)
+    return action.kind === 'undo' ? api.undo(projectId, { ...order, ...taking }) : api.redo(projectId, { ...order, ...taking })
   }
 
   /** Takes over what the server says happened and lays the rest of the own work over it again. */
-  function accept(entries: readonly ChangeEntry[], rest: readonly Pending[]): void {
-    for (const entry of entries) {
-      if (entry.revision !== revision.value + 1 || !confirmed) continue
-      confirmed = applyChanges(confirmed, entry.changes)
-      revision.value = entry.revision
+  async function accept({ epoch: of, entries }: Told): Promise<void> {
+    if (of !== epoch) return begunAnew()
+    try {
+      for (const entry of entries) {
+        if (entry.revision <= revision.value) continue
+        // A gap, or rows that no longer are what their changes say: the whole plan is asked for.
+        if (entry.revision !== revision.value + 1 || entry.kind === 'repair') return await load(id.value)
+        follow(entry)
+        void keepChange(id.value, entry).catch(() => undefined)
+      }
+    } catch {
+      return load(id.value)
     }
-    setPending(rest)
+    replay()
+  }
+
+  function follow(entry: Told['entries'][number]): void {
+    confirmed = applyChanges(confirmed!, entry.changes)
+    revision.value = entry.revision
+  }
+
+  /** Another database, as after a restored backup: its plan is loaded, and what was meant for the other one is kept apart. */
+  async function begunAnew(): Promise<void> {
+    await load(id.value)
+    await outbox.putAside(outbox.pending.value.filter((entry) => entry.epoch !== epoch), 'The server’s database was restored from a backup in the meantime; this was meant for the plan before.')
+    tell('The server’s database was restored from a backup. The plan was loaded anew; what had not been sent is set aside.')
+  }
+
+  async function whenRefused({ action }: Pending, error: RefusedByServer): Promise<void> {
+    if (error.refusal?.code === 'undo.blocked' && action.kind !== 'command') {
+      const { target } = error.refusal
+      blocked.value = { sentence: error.message, again: action.kind === 'back' ? { ...action, withDependents: true } : { ...action, withDependents: true, target } }
+    } else tell(error.message)
+    await catchUp().catch(() => undefined)
     replay()
   }
 
   function replay(): void {
     if (!confirmed) return
     let current = confirmed
-    for (const { action } of pending.value) {
+    for (const { action } of outbox.pending.value) {
       if (action.kind !== 'command') continue
       const applied = applyCommand(current, catalog.value, action.command)
       if (applied.ok) current = applied.plan
@@ -172,23 +246,26 @@ export const useProject = defineStore('project', () => {
   }
 
   function listen(): void {
-    events = api.events(id.value)
-    events.onmessage = ({ data }) => {
-      if (link.value === 'away' && pending.value.length === 0) link.value = 'saved'
-      if (Number(data) > revision.value && !sending) void catchUp().catch(() => undefined)
-    }
-    events.onopen = () => void usePresence().ask()
-    events.addEventListener('presence', ({ data }) => usePresence().hear(JSON.parse(data as string) as Presence))
-    events.onerror = () => {
-      link.value = 'away'
-      // A browser gives up for good when the answer is no event stream, as while the server starts.
-      if (events?.readyState === EventSource.CLOSED) setTimeout(listen, retryMs)
-    }
+    leave?.()
+    leave = hub.follow(id.value, {
+      revision: (at, of) => {
+        outbox.hurry()
+        const isOther = (of !== null && of !== epoch) || (of !== null && at < revision.value)
+        if (isOther && !outbox.isSending()) void begunAnew().catch(() => undefined)
+        else if (at > revision.value && !outbox.isSending()) void catchUp().catch(() => undefined)
+      },
+      presence: (presence) => usePresence().hear(presence),
+      heard: (isUp) => {
+        if (isUp) {
+          outbox.hurry()
+          usePresence().ask()
+        } else outbox.link.value = 'away'
+      },
+    })
   }
 
   async function catchUp(): Promise<void> {
-    const { entries } = await api.changesSince(id.value, revision.value)
-    accept(entries, pending.value)
+    await accept(await api.changesSince(id.value, revision.value))
   }
 
   async function needCatalogs(): Promise<void> {
@@ -196,14 +273,13 @@ export const useProject = defineStore('project', () => {
     await shelf.need(filesOfPlan(plan.value)).catch(() => undefined)
   }
 
-  function setPending(next: readonly Pending[]): void {
-    pending.value = next
-    savePending(id.value, next)
-  }
-
   function tell(sentence: string): void {
     refusal.value = { sentence }
   }
 
-  return { id, revision, plan, catalog, derived, findings, pending, link, failure, refusal, open, close, run, whyNot, newlyWrong, backTo, undo, redo, tell }
+  const { pending, aside, others, link, words: linkWords, retry, discard } = outbox
+  return {
+    id, revision, plan, catalog, derived, findings, failure, refusal, isOffline, damage, blocked, pending, aside, others, link, linkWords,
+    open, close, run, whyNot, newlyWrong, backTo, undo, redo, takeBackWithDependents, repair, retry, discard, tell,
+  }
 })

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { DeviceFile, Problem } from '@kataxis/core'
+import { readerVersion, unpackFile, type DeviceFile, type PackedFile, type Problem } from '@kataxis/core'
 import { api, RefusedByServer, type Arrived, type ShelfFile } from '../api/client'
+import { keepCatalog, storedCatalog } from '../local/work'
 
 /** One file on its way to the Shelf, or what became of it. */
 export interface Arrival {
@@ -37,7 +38,7 @@ export const useShelf = defineStore('shelf', () => {
   async function need(hashes: Iterable<string>): Promise<void> {
     const missing = [...new Set(hashes)].filter((hash) => !catalogs.value.has(hash))
     if (missing.length === 0) return
-    const loaded = await Promise.all(missing.map((hash) => api.catalog(hash).then((file) => [hash, file] as const, ifMissing)))
+    const loaded = await Promise.all(missing.map((hash) => loadCatalog(hash).then((file) => file && ([hash, file] as const))))
     catalogs.value = new Map([...catalogs.value, ...loaded.filter((entry) => entry !== null)])
   }
 
@@ -92,7 +93,17 @@ export const useShelf = defineStore('shelf', () => {
   return { files, arrivals, isArriving, catalogs, refresh, need, add, cancel, forgetArrivals, remove }
 })
 
-function ifMissing(error: unknown): null {
-  if (error instanceof RefusedByServer) return null
-  throw error
+/** What a reader makes of a file never changes: what this browser has kept needs no server. Null where there is no such file. */
+async function loadCatalog(hash: string): Promise<DeviceFile | null> {
+  const kept = await storedCatalog(`${hash} ${readerVersion}`).catch(() => null)
+  if (kept !== null) return unpackFile(JSON.parse(kept) as PackedFile)
+  try {
+    const text = await api.catalogText(hash)
+    const file = unpackFile(JSON.parse(text) as PackedFile)
+    void keepCatalog(`${hash} ${readerVersion}`, text).catch(() => undefined)
+    return file
+  } catch (error) {
+    if (error instanceof RefusedByServer) return null
+    throw error
+  }
 }

@@ -44,9 +44,10 @@ onMounted(() => tryIt(load))
 watch(() => project.revision, () => tryIt(load))
 
 const nameOf = computed(() => new Map(versions.value.map((version) => [version.revision, version.name])))
-const kindWords = { do: '', undo: 'Took back', redo: 'Brought back', back: 'Went back to' } as const
+const kindWords = { do: '', undo: 'Took back', redo: 'Brought back', back: 'Went back to', repair: 'Repaired the project' } as const
 function whatOf(entry: HistoryEntry): string {
   if (entry.kind === 'back') return `${kindWords.back} r${entry.target}${nameOf.value.has(entry.target!) ? ` · ${nameOf.value.get(entry.target!)}` : ''}`
+  if (entry.kind === 'repair') return kindWords.repair
   const done = entry.command ? wordCommand(entry.command) : 'a change'
   return entry.kind === 'do' ? done : `${kindWords[entry.kind]}: ${done}`
 }
