@@ -6,6 +6,8 @@ import { faultsOfRows, wordFault, type PlanFault } from '../plan/validity'
 import { wordIssue } from '../schema-words'
 
 export const projectFileVersion = 1
+/** Of one table; looked at before the rows are. */
+const mostRows = 1_000_000
 
 /** The project file: flat tables, rows by id. Description files travel beside it, named by hash. */
 export const projectFile = z.object({
@@ -50,6 +52,8 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
   const version = (json as { kataxis?: unknown } | null)?.kataxis
   if (version === undefined) return { fault: 'This is no project file: it has no "kataxis" version number.' }
   if (version !== projectFileVersion) return { fault: `kataxis: the project file has version ${JSON.stringify(version)}; this program reads version ${projectFileVersion}.` }
+  const many = tableNames.find((table) => ((json as Record<string, unknown[]>)[table]?.length ?? 0) > mostRows)
+  if (many) return { fault: `${many}: more than the ${mostRows} rows that a project holds.` }
   const parsed = projectFile.safeParse(json)
   if (!parsed.success) return { fault: parsed.error.issues.slice(0, 5).map(wordIssue).join(' ') }
   const { project, files, revision, controllers, networks, stations, modules, signals } = parsed.data

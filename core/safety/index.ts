@@ -4,3 +4,4 @@ export { choicesOf, failSafeParts, safetyLines, safetySignature, stationParamete
 export { nodeReference, timeBasedNetworkNumber } from './cip'
 export { channelPairs, usedOfPair, type ChannelPair } from './pairs'
 export { monitoringTime, reactionTime, type ChainLink, type MonitoredTimes } from './monitoring'
+export { unsignedPlan, withoutSafety } from './imported'

@@ -49,7 +49,7 @@ export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoin
     ),
     endpoint(
       { method: 'post', path: '/api/projects/import', summary: 'A project from a project file or archive', at: 'work', isRaw: true, most: largestImport, answer: z.object({ id: z.string() }) },
-      ({ raw, user }) => handover.import(raw, may(user.role, 'safety')),
+      ({ raw, user }) => handover.import(raw, { name: user.fullName, mayChangeSafety: may(user.role, 'safety') }),
     ),
     endpoint(
       {

@@ -1,4 +1,5 @@
-import { check, derive, exportFileName, exportFormats, filesOfPlan, isZip, newId, readArchive, readProjectFile, type ExportName } from '@kataxis/core'
+import { check, derive, exportFileName, exportFormats, filesOfPlan, isZip, newId, readArchive, readProjectFile, unsignedPlan, withoutSafety, type ExportName } from '@kataxis/core'
+import type { Database } from '../db/connect'
 import { Refused } from '../http/refused'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
@@ -6,6 +7,7 @@ import type { Shelf } from './shelf'
 /** What leaves the program, and whole projects coming back in. */
 export class Handover {
   constructor(
+    private readonly db: Database,
     private readonly plans: Plans,
     private readonly shelf: Shelf,
   ) {}
@@ -19,8 +21,9 @@ export class Handover {
     return { bytes, fileName: exportFileName(name, input), mediaType: exportFormats[name].mediaType }
   }
 
-  /** A project file or archive becomes a new project; where its id is taken it gets another one. */
-  async import(bytes: Uint8Array, _maySign: boolean): Promise<{ id: string }> {
+  /** A project file or archive becomes a new project; where its id is taken it gets another one. What is fail-safe comes in unsigned,
+   *  and of somebody who may not change it not at all. */
+  async import(bytes: Uint8Array, importer: { readonly name: string; readonly mayChangeSafety: boolean }): Promise<{ id: string }> {
     const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
     if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
@@ -30,7 +33,8 @@ export class Handover {
       if (refused) throw new Refused(422, 'file.unreadable', refused.sentence, { problems: refused.problems })
     }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
-    await this.plans.import({ ...read.plan, project: { ...read.plan.project, id } }, read.revision)
+    const plan = importer.mayChangeSafety ? unsignedPlan(read.plan, importer.name) : withoutSafety(read.plan, await this.plans.catalogs.load(this.db, filesOfPlan(read.plan)))
+    await this.plans.import({ ...plan, project: { ...plan.project, id } }, read.revision)
     return { id }
   }
 

@@ -42,7 +42,7 @@ export function putTogether(db: Database, isDemo: boolean, read: Read = readAll)
   const catalogs = new Catalogs()
   const plans = new Plans(db, catalogs)
   const shelf = new Shelf(db, read, catalogs)
-  return { db, plans, shelf, handover: new Handover(plans, shelf), rehearsal: new Rehearsal(db, plans), isDemo }
+  return { db, plans, shelf, handover: new Handover(db, plans, shelf), rehearsal: new Rehearsal(db, plans), isDemo }
 }
 
 export interface Settings {
