@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { fileURLToPath } from 'node:url'
@@ -73,6 +73,23 @@ describe('the start command', () => {
     fourth.child.kill('SIGINT')
     expect(await fourth.ended).toBe(0)
   }, 240_000)
+
+  test('a server and a database that crash are started again, and the data are there', async () => {
+    const started = start()
+    await ready(started)
+    const serverPid = Number(spawnSync('pgrep', ['-P', String(started.child.pid), '-f', 'server/dist/main.js'], { encoding: 'utf8' }).stdout)
+    process.kill(serverPid, 'SIGKILL')
+    await expect.poll(() => health().then((is) => (is as { status: string }).status, () => 'down'), { timeout: 20_000, interval: 20 }).toBe('down')
+    await expect.poll(() => health().then((is) => (is as { status: string }).status, () => 'down'), { timeout: 30_000 }).toBe('ok')
+    expect(started.said()).toContain('The server ended unexpectedly')
+
+    process.kill(Number(readFileSync(`${home}/postgres/data/postmaster.pid`, 'utf8').split('\n')[0]), 'SIGKILL')
+    await expect.poll(started.said, { timeout: 20_000 }).toContain('PostgreSQL ended unexpectedly; it is started again.')
+    await expect.poll(() => health().then((is) => (is as { status: unknown }).status, () => 'down'), { timeout: 30_000 }).toBe('ok')
+    expect((await projects()).projects).toContainEqual(expect.objectContaining({ name: 'Kept' }))
+    started.child.kill('SIGTERM')
+    expect(await started.ended).toBe(0)
+  }, 120_000)
 
   test('a port that somebody else has is told; the database finds another for itself', async () => {
     const taken = createServer().listen(port, '127.0.0.1')

@@ -43,9 +43,10 @@ export function createApp(services: Services, log: Logger, { trustedProxy }: App
   app.get('/api/health', async (_request, response) => {
     const { freeBytes, isScarce } = services.space
     const space = { freeBytes, isScarce }
+    const longestBlockMs = Math.round(services.loop.max / 1e6)
     try {
       const [row] = await services.db.select({ revision: max(projects.revision), now: sql`now()` }).from(projects)
-      response.json({ status: 'ok', revision: row?.revision ?? 0, space, isListening: services.notifications.isListening, streams: services.streams.size })
+      response.json({ status: 'ok', revision: row?.revision ?? 0, space, isListening: services.notifications.isListening, streams: services.streams.size, longestBlockMs })
     } catch (error) {
       log.error({ error }, 'the database does not answer')
       sendProblem(response, 503, 'database.away', 'The database does not answer.', { space })

@@ -1,8 +1,8 @@
-import { createServer } from 'node:http'
 import { dirname } from 'node:path'
 import { pino } from 'pino'
-import { createApp } from './app'
-import { closeServices, openServices } from './services'
+import { CannotStart } from './db/connect'
+import { serve } from './serve'
+import { openServices } from './services'
 import { loadDemoAccounts } from './services/demo-accounts'
 import { loadDemo, loadLargeDemo } from './services/demo'
 
@@ -14,37 +14,34 @@ destination.on('error', () => undefined)
 destination.on('drop', () => undefined)
 const log = pino({ level: 'info', serializers: { error: pino.stdSerializers.err } }, destination)
 
+/** Whoever started this is gone before it was ready. */
+const orphaned = () => process.exit(1)
+process.on('disconnect', orphaned)
+
 if (!DATABASE_URL) throw new Error('DATABASE_URL is needed; `npm start` sets it.')
 const folders = [KATAXIS_LOG && dirname(KATAXIS_LOG), KATAXIS_DATA].filter((folder) => folder !== undefined && folder !== '')
-const services = await openServices(DATABASE_URL, log, { isDemo: Boolean(KATAXIS_DEMO), folders: folders as string[] })
+const services = await openServices(DATABASE_URL, log, { isDemo: Boolean(KATAXIS_DEMO), folders: folders as string[] }).catch((error: unknown) => {
+  if (!(error instanceof CannotStart)) throw error
+  process.stderr.write(`${error.message}\n`)
+  process.exit(1)
+})
 if (KATAXIS_DEMO) await loadDemoAccounts(services.users)
 if (KATAXIS_DEMO) await loadDemo(services.db, services.plans, services.shelf)
 if (KATAXIS_DEMO === 'large') await loadLargeDemo(services.db, services.plans, services.shelf)
 
-const server = createServer(createApp(services, log, { trustedProxy: KATAXIS_PROXY }))
-server.listen(Number(PORT), '127.0.0.1', () => {
-  log.info({ port: Number(PORT) }, 'ready')
-  process.send?.('ready')
-  void services.desks.warm()
-})
-
-/** Running requests have so long to end, when the program is told to stop. */
-const graceMs = 20_000
+const serving = await serve(services, log, Number(PORT), { trustedProxy: KATAXIS_PROXY })
+services.loop.reset()
+log.info({ port: serving.port }, 'ready')
+process.send?.('ready')
+void services.desks.warm()
 
 let stopping = false
-/** Takes nothing new, ends live connections, lets running requests end, then closes the database. */
-async function stop(): Promise<void> {
-  if (stopping) return
-  stopping = true
-  log.info('stopping')
-  setTimeout(() => server.closeAllConnections(), graceMs).unref()
-  const closed = new Promise((done) => server.close(done))
-  services.streams.close()
-  server.closeIdleConnections()
-  const sweep = setInterval(() => server.closeIdleConnections(), 100)
-  await closed
-  clearInterval(sweep)
-  await closeServices(services).catch(() => undefined)
-  process.exit(0)
+process.off('disconnect', orphaned)
+for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) {
+  process.on(signal, () => {
+    if (stopping) return
+    stopping = true
+    log.info('stopping')
+    void serving.stop().then(() => process.exit(0))
+  })
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void stop())

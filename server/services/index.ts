@@ -1,7 +1,9 @@
+import { monitorEventLoopDelay, type IntervalHistogram } from 'node:perf_hooks'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { connect, migrateDatabase, type Database } from '../db/connect'
 import { Desks } from '../engine/desks'
+import { isAway } from '../http/problem'
 import { Notifications } from '../live/notifications'
 import { Streams } from '../live/streams'
 import { ReaderPool } from '../reading/reader-pool'
@@ -35,6 +37,8 @@ export interface Services extends PlanServices {
   readonly streams: Streams
   readonly users: Users
   readonly space: Space
+  /** How long the HTTP thread was held at a time, since it is ready; in nanoseconds. */
+  readonly loop: IntervalHistogram
 }
 
 /** Services on one database connection pool; files are read at once unless somebody else reads them. */
@@ -54,7 +58,7 @@ export interface Settings {
 /** Connects, migrates and puts everything together. */
 export async function openServices(databaseUrl: string, log: Logger, { isDemo = false, folders = [] }: Settings = {}): Promise<Services> {
   const { db, pool } = connect(databaseUrl)
-  await migrateDatabase(pool)
+  await whenItAnswers(log, () => migrateDatabase(databaseUrl))
   const notifications = new Notifications(databaseUrl, log)
   await notifications.open()
   const readers = new ReaderPool()
@@ -66,10 +70,28 @@ export async function openServices(databaseUrl: string, log: Logger, { isDemo = 
   const users = new Users(db)
   notifications.on('ended', (who) => users.doubt(who))
   const streams = new Streams(notifications, (projects) => revisionsOf(db, projects))
-  return { ...services, pool, readers, notifications, users, streams, desks: new Desks({ databaseUrl, isDemo }), space: new Space(folders, log) }
+  const loop = monitorEventLoopDelay({ resolution: 10 })
+  loop.enable()
+  return { ...services, loop, pool, readers, notifications, users, streams, desks: new Desks({ databaseUrl, isDemo }), space: new Space(folders, log) }
 }
 
-export async function closeServices({ pool, notifications, readers, desks, streams, space }: Services): Promise<void> {
+const longestWaitMs = 10_000
+
+/** Waits for a database that is still starting, or away; whatever else is wrong with it ends the start. */
+async function whenItAnswers(log: Logger, work: () => Promise<void>): Promise<void> {
+  for (let waitMs = 300; ; waitMs = Math.min(longestWaitMs, waitMs * 2)) {
+    try {
+      return await work()
+    } catch (error) {
+      if (!isAway(error)) throw error
+      log.warn({ waitMs }, 'the database does not answer yet; trying again')
+      await new Promise((go) => setTimeout(go, waitMs))
+    }
+  }
+}
+
+export async function closeServices({ pool, notifications, readers, desks, streams, space, loop }: Services): Promise<void> {
+  loop.disable()
   streams.close()
   space.close()
   await notifications.close()

@@ -1,10 +1,8 @@
-import { createServer, type Server } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import pg from 'pg'
 import { pino } from 'pino'
 import type { RoleName } from '@kataxis/core'
 import { inject } from 'vitest'
-import { closeServices, createApp, openServices, type Services } from '../index'
+import { openServices, serve, type Services } from '../index'
 
 /** A database of its own for one test file. */
 export async function freshDatabase(): Promise<string> {
@@ -28,16 +26,10 @@ const servicesAt = new Map<string, Services>()
 export async function startServer(databaseUrl: string): Promise<Running> {
   const log = pino({ level: 'silent' })
   const services = await openServices(databaseUrl, log)
-  const server: Server = createServer(createApp(services, log))
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
-  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  const { port, stop } = await serve(services, log, 0)
+  const url = `http://127.0.0.1:${port}`
   servicesAt.set(url, services)
-  const close = async () => {
-    server.closeAllConnections()
-    await new Promise((done) => server.close(done))
-    await closeServices(services)
-  }
-  return { url, services, close }
+  return { url, services, close: stop }
 }
 
 export interface Reply {
