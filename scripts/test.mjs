@@ -14,9 +14,9 @@ const results = mkdtempSync(join(tmpdir(), 'kataxis-results-'))
 const totals = { passed: 0, failed: 0, skipped: 0 }
 
 /** A step that is one test by itself: it passes or it fails. */
-async function step(name, args) {
+async function step(name, args, program = 'npx') {
   say(`── ${name}`)
-  const code = await runAsync('npx', args)
+  const code = await runAsync(program, args)
   totals[code === 0 ? 'passed' : 'failed']++
 }
 
@@ -51,6 +51,8 @@ async function main() {
     failed: report.numFailedTests,
     skipped: report.numPendingTests + (report.numTodoTests ?? 0),
   }))
+
+  await step('what goes wrong in operation, for a minute', ['scripts/faults.mjs', '--short'], process.execPath)
 
   const home = join(root, '.kataxis-e2e')
   removePostgres(home)

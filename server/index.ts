@@ -1,5 +1,5 @@
 export { serve } from './serve'
-export { openServices, type Services } from './services'
+export { closeServices, openServices, type Services } from './services'
 export { demoProject, loadDemo } from './services/demo'
 export type { LoggedFrame, RehearsalView } from './services/rehearsal'
 export type { ChangeEntry } from './repositories/changes'

@@ -209,7 +209,7 @@ describe('the database has the last word', () => {
       const { revision } = await look()
       const [station, removal] = await Promise.all([
         post('commands', { author: 'A', baseRevision: revision, command: { ...addStation(`f${i}`), file: other } }),
-        new Promise((go) => setTimeout(go, i % 4)).then(() => call(running.url, 'DELETE', `/api/files/${other}`)),
+        new Promise((go) => setTimeout(go, i * 3)).then(() => call(running.url, 'DELETE', `/api/files/${other}`)),
       ])
       const isThere = ((await call(running.url, 'GET', '/api/files')).json['files'] as { sha256: string }[]).some((file) => file.sha256 === other)
       expect([station.status === 200, removal.status === 200].filter(Boolean)).toHaveLength(1)

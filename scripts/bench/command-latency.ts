@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { spawn, type ChildProcess } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import pg from 'pg'
@@ -12,28 +12,34 @@ const editors = 20
 const everyMs = 500
 const windowMs = 4000
 const windows = 5
-const port = 4690
+const firstPort = 4690
 
-/** p95 of a command over HTTP on the 128,000-channel plan with 20 editors at two commands a second each, against p95 of a bare
- *  one-row INSERT on the same PostgreSQL under as many connections at the same pace; windows of both in turn. */
-export async function measureCommandLatency(): Promise<Ratio> {
+interface Servers {
+  readonly databaseUrl: string
+  /** One command of an editor, about a signal of its own on the 128,000-channel plan, over one of the instances. */
+  readonly command: (editor: number, instance?: number) => Promise<void>
+}
+
+/** So many instances on a PostgreSQL of their own. */
+async function withServers<T>(instances: number, work: (servers: Servers) => Promise<T>): Promise<T> {
   rmSync(home, { recursive: true, force: true })
   const postgres = await startPostgres(home)
-  const server = spawn(process.execPath, ['server/dist/main.js'], { cwd: root, stdio: 'ignore', env: { ...process.env, KATAXIS_LOG: '/dev/null', DATABASE_URL: postgres.url, PORT: String(port), KATAXIS_DEMO: 'large' } })
-  const pool = new pg.Pool({ connectionString: postgres.url, max: editors })
+  const children: ChildProcess[] = []
+  const bases = Array.from({ length: instances }, (_, i) => `http://127.0.0.1:${firstPort + i}/api`)
   try {
-    const base = `http://127.0.0.1:${port}/api`
-    await until(async () => (await fetch(`${base}/health`)).ok)
-    const entered = await fetch(`${base}/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'planner', password: 'skarvholm' }) })
+    for (const [i, base] of bases.entries()) {
+      children.push(spawn(process.execPath, ['server/dist/main.js'], { cwd: root, stdio: 'ignore', env: { ...process.env, KATAXIS_LOG: '/dev/null', DATABASE_URL: postgres.url, PORT: String(firstPort + i), KATAXIS_DEMO: 'large' } }))
+      await until(async () => (await fetch(`${base}/health`)).ok)
+    }
+    const entered = await fetch(`${bases[0]}/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'planner', password: 'skarvholm' }) })
     const headers = { Cookie: entered.headers.get('set-cookie')!.split(';')[0]!, 'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf }
-    await pool.query('create table if not exists bench_rows (id serial primary key, text text not null)')
-    const insert = () => pool.query('insert into bench_rows (text) values ($1)', ['S1_M1_C1'])
-    const { revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as { revision: number }
+    let revision = 0
+    for (const base of bases) ({ revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as { revision: number })
     const seen = Array.from({ length: editors }, () => revision)
     let number = 0
-    const command = async (editor: number) => {
+    const command = async (editor: number, instance = 0) => {
       const id = `s${editor * 20}.1-${number++ % 16}`
-      const response = await fetch(`${base}/projects/large/commands`, {
+      const response = await fetch(`${bases[instance]}/projects/large/commands`, {
         method: 'POST',
         headers: { ...headers, 'Content-Type': 'application/json' },
         body: JSON.stringify({ commandId: `bench-${number}`, baseRevision: seen[editor], command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] } }),
@@ -42,23 +48,64 @@ export async function measureCommandLatency(): Promise<Ratio> {
       if (!response.ok) throw new Error(`a command was answered with ${response.status}`)
       seen[editor] = entries.at(-1)!.revision
     }
-    await inWindow(command)
-    await inWindow(insert)
-    const ours: number[] = []
-    const reference: number[] = []
-    for (let i = 0; i < windows; i++) {
-      ours.push(p95(await inWindow(command)))
-      reference.push(p95(await inWindow(insert)))
-    }
-    const [oursMs, referenceMs] = [median(ours), median(reference)]
-    return { ratio: oursMs / referenceMs, oursMs, referenceMs }
+    return await work({ databaseUrl: postgres.url, command })
   } finally {
-    server.kill('SIGTERM')
-    await new Promise((done) => server.once('exit', done))
-    await pool.end()
+    for (const child of children) child.kill('SIGTERM')
+    await Promise.all(children.map((child) => child.exitCode ?? new Promise((done) => child.once('exit', done))))
     postgres.stop()
     rmSync(home, { recursive: true, force: true })
   }
+}
+
+/** p95 of a command over HTTP on the 128,000-channel plan with 20 editors at two commands a second each, against p95 of a bare
+ *  one-row INSERT on the same PostgreSQL under as many connections at the same pace; windows of both in turn. */
+export function measureCommandLatency(): Promise<Ratio> {
+  return withServers(1, async ({ databaseUrl, command }) => {
+    const pool = new pg.Pool({ connectionString: databaseUrl, max: editors })
+    try {
+      await pool.query('create table if not exists bench_rows (id serial primary key, text text not null)')
+      const insert = () => pool.query('insert into bench_rows (text) values ($1)', ['S1_M1_C1'])
+      await inWindow(command)
+      await inWindow(insert)
+      const ours: number[] = []
+      const reference: number[] = []
+      for (let i = 0; i < windows; i++) {
+        ours.push(p95(await inWindow(command)))
+        reference.push(p95(await inWindow(insert)))
+      }
+      const [oursMs, referenceMs] = [median(ours), median(reference)]
+      return { ratio: oursMs / referenceMs, oursMs, referenceMs }
+    } finally {
+      await pool.end()
+    }
+  })
+}
+
+/** Commands a second of 20 editors who never rest, over two instances on one database against over one of them, in turn; and how much later
+ *  the slowest twentieth is answered. */
+export function measureTwoInstances(): Promise<{ ratio: number; one: number; two: number; p95: number }> {
+  return withServers(2, async ({ command }) => {
+    const measure = async (instances: number) => {
+      const times: number[] = []
+      const end = performance.now() + windowMs
+      await Promise.all(Array.from({ length: editors }, async (_, editor) => {
+        for (let began = performance.now(); began < end; began = performance.now()) {
+          await command(editor, editor % instances)
+          times.push(performance.now() - began)
+        }
+      }))
+      return { rate: times.length / (windowMs / 1000), p95: p95(times) }
+    }
+    await measure(2)
+    const one: Awaited<ReturnType<typeof measure>>[] = []
+    const two: typeof one = []
+    for (let i = 0; i < windows; i++) {
+      one.push(await measure(1))
+      two.push(await measure(2))
+    }
+    const rates = [median(one.map(({ rate }) => rate)), median(two.map(({ rate }) => rate))] as const
+    return { ratio: rates[1] / rates[0], one: rates[0], two: rates[1], p95: median(two.map((run) => run.p95)) / median(one.map((run) => run.p95)) }
+  })
 }
 
 /** Every editor works at its own pace, begun at times spread over the first interval; gives each round trip in ms. */

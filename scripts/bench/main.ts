@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { fileURLToPath } from 'node:url'
 import { applyCommand, check, createChecker, derive, readDeviceFile, tokenizeXml, type Plan } from '@kataxis/core'
-import { measureCommandLatency } from './command-latency'
+import { measureCommandLatency, measureTwoInstances } from './command-latency'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
 import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
@@ -157,6 +157,14 @@ const measurements: Record<string, () => void | Promise<void>> = {
     record('image.edit', compareMany(insert, 50, () => repack(whole.pop()!)))
   },
   'command.p95': async () => record('command.p95', await measureCommandLatency()),
+  'command.two': async () => {
+    const { ratio, one, two, p95 } = await measureTwoInstances()
+    ratios['command.two'] = Number(ratio.toPrecision(3))
+    figures['command.two.one'] = { value: Math.round(one), unit: 'commands/s' }
+    figures['command.two.two'] = { value: Math.round(two), unit: 'commands/s' }
+    figures['command.two.p95'] = { value: Number(p95.toPrecision(3)), unit: 'times that of one instance' }
+    say(`command.two: ${ratios['command.two']} (${Math.round(two)} against ${Math.round(one)} commands a second; p95 ${p95.toFixed(2)} times)`)
+  },
   'page.script': () => {
     const manifest = JSON.parse(readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8')) as Record<string, { file: string; isEntry?: boolean; imports?: string[] }>
     const files = new Set<string>()

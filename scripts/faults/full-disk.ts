@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 // Plain Node, without types: the same set-up that `npm start` uses.
 import { nextFree } from '../setup/ports.mjs'
-import { removePostgres, startPostgres } from '../setup/postgres.mjs'
+import { startPostgres } from '../setup/postgres.mjs'
 import { enter } from './editors'
 import { Instance, mountSmall, pause, unmount } from './plant'
 
@@ -63,8 +63,8 @@ export async function fullDisk(say: (sentence: string) => void): Promise<FullDis
     postgres.stop()
     return { refused, stayedUp, wentOn }
   } finally {
+    // All of it goes with the file system.
     unmount(folder)
-    removePostgres(folder)
     rmSync(folder, { recursive: true, force: true })
   }
 }

@@ -1,5 +1,5 @@
 import { workerData } from 'node:worker_threads'
-import { pino } from 'pino'
+import { pino, type Logger } from 'pino'
 import { Piscina, transferableSymbol, valueSymbol } from 'piscina'
 import { connect } from '../db/connect'
 import { answerOf, nameOf, type Endpoint } from '../http/endpoint'
@@ -12,6 +12,8 @@ const { databaseUrl, isDemo } = workerData as { databaseUrl: string; isDemo: boo
 const connections = 8
 /** Plans that are read before anybody asks for them. */
 const mostWarm = 2
+/** Opened when something has failed for the first time, and then kept. */
+let opened: Logger | null = null
 let services: PlanServices | null = null
 let endpoints: ReadonlyMap<string, Endpoint> = new Map()
 
@@ -27,9 +29,19 @@ export default async function engine(call: Call | typeof warmUp): Promise<unknow
     return moving({ answer: answerOf(await endpoints.get(name)!.handle(sent), acceptsBrotli) })
   } catch (error) {
     const { status, code, detail, extra, isFault } = problemOf(error)
-    if (isFault || status === 503) pino(pino.destination({ dest: process.env['KATAXIS_LOG'] ?? 2, sync: true })).error({ error: pino.stdSerializers.err(error as Error), request: name }, 'request failed')
+    if (isFault || status === 503) log().error({ error: pino.stdSerializers.err(error as Error), request: name }, 'request failed')
     return { refused: { status, code, detail, extra } } satisfies Reply
   }
+}
+
+function log(): Logger {
+  if (!opened) {
+    const destination = pino.destination({ dest: process.env['KATAXIS_LOG'] ?? 2, sync: false, maxLength: 1_000_000 })
+    // A full disk loses lines and stops nobody.
+    destination.on('error', () => undefined)
+    opened = pino(destination)
+  }
+  return opened
 }
 
 /** The bytes of an answer change hands instead of being copied. */

@@ -29,7 +29,7 @@ const meeting = plain(409, 'row.changed', 'Somebody else changed the same at the
 /** Codes and classes of PostgreSQL (appendix A of its manual), of sockets, and of the thread pool. */
 const causes: readonly [RegExp, Problem][] = [
   [/^(53100|58030|ENOSPC)$/, full],
-  [/^(08...|57P0[1-5]|53[34]00|25006|ECONNREFUSED|ECONNRESET|ENOTFOUND|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOENT)$/, away],
+  [/^(08...|57P0[1-5]|53[34]00|55000|3D000|25006|ECONNREFUSED|ECONNRESET|ENOTFOUND|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOENT)$/, away],
   [/^(40001|40P01|55P03|25P03|57014)$/, busy],
   [/^22...$/, value],
   [/^23...$/, meeting],
