@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, lt, max, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, lt, max, sql, type SQL } from 'drizzle-orm'
 import type { RowOf, TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
@@ -12,13 +12,40 @@ type NewEntry = Pick<ChangeEntry, 'projectId' | 'revision' | 'commandId' | 'auth
 const mostAtOnce = 8
 const mostRowsAtOnce = 500
 
-/** Writes a change: its rows, its place in the history and the project's revision, as one statement where it is small. Every server
- *  instance on this database hears of it when the transaction commits. */
+/** Writes a change: its rows, its place in the history and the project's revision, as one statement where it is small. Whoever calls
+ *  holds the project. Every server instance on this database hears of it when the transaction commits. */
 export async function recordChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
   const statements = statementsOf(db, entry)
   if (isSmall(statements, entry)) return recordTogether(db, statements, entry)
   for (const statement of statements) await statement
   return recordTogether(db, [], entry)
+}
+
+/** What the sender of a change takes for granted. */
+export interface Claim {
+  readonly epoch: string
+  readonly userId: string | null
+}
+
+/** The same without a transaction around it: one statement, which first claims the project at the revision before, and is done whole or not at
+ *  all. Null where somebody else was quicker, the command was carried out already, or the change is too large for that. */
+export async function recordAtOnce(db: Connection, entry: NewEntry, { epoch, userId }: Claim): Promise<ChangeEntry | null> {
+  const statements = statementsOf(db, entry)
+  if (!isSmall(statements, entry)) return null
+  try {
+    return await recordTogether(db, statements, entry, sql`kataxis_claim(${entry.projectId}, ${entry.revision - 1}, ${epoch}, ${userId})`)
+  } catch (error) {
+    if (whenTwoMeet.has(codeOf(error))) return null
+    throw error
+  }
+}
+
+/** A claim refused; and PostgreSQL's codes for a row that is there already, an owner that is gone, and two who wait for each other. */
+const whenTwoMeet = new Set(['KX001', '23505', '23503', '40P01', '40001'])
+
+function codeOf(error: unknown): string {
+  const { code, cause } = error as { code?: unknown; cause?: { code?: unknown } }
+  return String(cause?.code ?? code ?? '')
 }
 
 type Statements = ReturnType<typeof statementsOf>
@@ -33,10 +60,11 @@ function statementsOf(db: Connection, entry: NewEntry) {
   ]
 }
 
-async function recordTogether(db: Connection, statements: Statements, entry: NewEntry): Promise<ChangeEntry> {
+/** The last part is run first: what it claims is held before any row is touched (PostgreSQL runs parts that nobody reads last). */
+async function recordTogether(db: Connection, statements: Statements, entry: NewEntry, projectId: SQL | string = entry.projectId): Promise<ChangeEntry> {
   const together = statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never))
   const row = { ...entry, at: new Date(), undone: false }
-  await db.with(...together).insert(changes).values(row)
+  await db.with(...together).insert(changes).values({ ...row, projectId })
   return row
 }
 

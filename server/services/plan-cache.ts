@@ -44,6 +44,11 @@ export class PlanCache {
     return current
   }
 
+  /** The plan as this process saw it last; it may have gone on since. */
+  peek(projectId: string): KeptPlan | undefined {
+    return this.kept.get(projectId)
+  }
+
   keep(projectId: string, at: KeptPlan): void {
     const known = this.kept.get(projectId)
     if (known?.epoch === at.epoch && known.revision > at.revision) return
@@ -52,10 +57,6 @@ export class PlanCache {
     this.kept.set(projectId, at)
     const [oldest] = this.kept.keys()
     if (this.kept.size > mostKept && oldest !== undefined) this.kept.delete(oldest)
-  }
-
-  forget(projectId: string): void {
-    this.kept.delete(projectId)
   }
 
   private async loadAll(projectId: string): Promise<KeptPlan> {
@@ -73,10 +74,14 @@ export function follow({ recent, epoch, damage }: KeptPlan, plan: Plan, entries:
 }
 
 /** What happened since, from memory as far as it reaches. */
-export async function entriesSince(db: Connection, projectId: string, { revision, recent }: KeptPlan, base: number): Promise<readonly ChangeEntry[]> {
+export async function entriesSince(db: Connection, projectId: string, { revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): Promise<readonly ChangeEntry[]> {
+  return recentSince({ revision, recent }, base) ?? changesRepository.changesSince(db, projectId, base)
+}
+
+/** The same as far as memory reaches; null where it does not. */
+export function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): readonly ChangeEntry[] | null {
   if (base >= revision) return []
-  const isRemembered = recent[0] && recent[0].revision <= base + 1
-  return isRemembered ? recent.filter((entry) => entry.revision > base) : changesRepository.changesSince(db, projectId, base)
+  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
 }
 
 async function catchUp(db: Connection, projectId: string, kept: KeptPlan, head: ProjectHead): Promise<KeptPlan | null> {

@@ -11,7 +11,7 @@ import { holdUser } from '../repositories/users'
 import * as versionsRepository from '../repositories/versions'
 import { Catalogs } from './catalogs'
 import { overlap } from './overlap'
-import { entriesSince, follow, PlanCache, type KeptPlan, type PlanAt } from './plan-cache'
+import { entriesSince, follow, PlanCache, recentSince, type KeptPlan, type PlanAt } from './plan-cache'
 import { takeBack } from './taking-back'
 
 /** At a quality that costs as little as gzip and packs rows, which are much alike, three times as well. */
@@ -108,29 +108,50 @@ export class Plans {
 
   /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
   async execute(projectId: string, order: Order, command: Command): Promise<Told> {
-    return this.change(projectId, order, async (tx, { plan }) => {
-      const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
-      const applied = applyCommand(plan, supplemented(await this.catalogs.load(tx, files), plan.project.supplements), command)
+    return this.inTurn(projectId, async () => (await this.atOnce(projectId, order, command)) ?? this.change(projectId, order, async (tx, { plan }) => {
+      const applied = await this.apply(tx, plan, command)
       if (!applied.ok) throw refusedBy(applied.refusal)
-      this.files.set(applied.plan, files)
       return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
-    })
+    }))
+  }
+
+  private async apply(db: Connection, plan: Plan, command: Command) {
+    const files = [...new Set([...this.filesOf(plan), ...filesOfCommand(command)])]
+    const applied = applyCommand(plan, supplemented(await this.catalogs.load(db, files), plan.project.supplements), command)
+    if (applied.ok) this.files.set(applied.plan, files)
+    return applied
+  }
+
+  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, the change is small and names no new file.
+   *  Null where any of this is not so; then the long way finds out what to say. */
+  private async atOnce(projectId: string, order: Order, command: Command): Promise<Told | null> {
+    const at = this.cache.peek(projectId)
+    const since = at && at.damage.length === 0 && (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
+    if (!at || !since || since.some(({ commandId }) => commandId === order.commandId)) return null
+    const applied = await this.apply(this.db, at.plan, command)
+    if (!applied.ok || addedFiles(at.plan, applied.plan, applied.changes).length > 0) return null
+    if ((await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes)) || overlap(since.filter(({ author }) => author !== order.author), applied.changes)) return null
+    const { commandId, author, userId } = order
+    const own = await changesRepository.recordAtOnce(this.db, { projectId, revision: at.revision + 1, commandId, author, kind: 'do', target: null, command, changes: applied.changes }, { epoch: at.epoch, userId })
+    if (!own) return null
+    this.cache.keep(projectId, follow(at, applied.plan, [own]))
+    return { epoch: at.epoch, entries: [...since, own] }
   }
 
   async undo(projectId: string, order: TakingBack): Promise<Told> {
-    return this.change(projectId, order, async (tx, { plan }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.lastDone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'undo.nothing' })
       if (order.target !== null && order.target !== target.revision) throw refusedBy({ code: 'undo.moved' })
       const changes = await takeBack(tx, plan, invert(completed(target.changes)), { projectId, way: 'undo', target: target.revision, withDependents: order.withDependents })
       await changesRepository.setUndone(tx, projectId, target.revision, true)
       return { kind: 'undo', target: target.revision, command: target.command, changes }
-    })
+    }))
   }
 
   /** Takes the undo back, with all that went with it. */
   async redo(projectId: string, order: TakingBack): Promise<Told> {
-    return this.change(projectId, order, async (tx, { plan }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan }) => {
       const target = await changesRepository.firstUndone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'redo.nothing' })
       if (order.target !== null && order.target !== target.revision) throw refusedBy({ code: 'undo.moved' })
@@ -142,7 +163,7 @@ export class Plans {
       })
       await changesRepository.setUndone(tx, projectId, target.revision, false)
       return { kind: 'redo', target: target.revision, command: target.command, changes }
-    })
+    }))
   }
 
   /** Everything after a revision; refused where the sender's plan comes from another database. */
@@ -158,17 +179,17 @@ export class Plans {
 
   /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */
   async backTo(projectId: string, order: TakingBack, revision: number): Promise<Told> {
-    return this.change(projectId, order, async (tx, { plan, revision: now }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { plan, revision: now }) => {
       const recorded = invert(await this.netBetween(tx, projectId, revision, now))
       if (recorded.length === 0) throw new Refused(409, 'history.same', 'The plan is already as it was then.')
       const changes = await takeBack(tx, plan, recorded, { projectId, way: 'back', target: revision, withDependents: order.withDependents })
       return { kind: 'back', target: revision, command: null, changes }
-    })
+    }))
   }
 
   /** Puts the rows of a damaged project in order: owners come back from the history, what has no place goes or waits. */
   async repair(projectId: string, order: Order): Promise<Told> {
-    return this.change(projectId, order, async (tx, { damage }) => {
+    return this.inTurn(projectId, () => this.change(projectId, order, async (tx, { damage }) => {
       if (damage.length === 0) throw new Refused(409, 'plan.sound', 'There is nothing to repair; the project is in order.')
       const rows = await plansRepository.loadRows(tx, projectId)
       const remembered = new Map<string, never>()
@@ -180,7 +201,7 @@ export class Plans {
       const mended = mend(rows, { remembered })
       const project = (await plansRepository.findProject(tx, projectId))!.project
       return { kind: 'repair', target: null, command: null, changes: mended.changes, plan: planFromRows(project, mended.rows) }
-    }, { repairs: true })
+    }, { repairs: true }))
   }
 
   /** Projects whose rows make no valid plan. */
@@ -226,43 +247,38 @@ export class Plans {
 
   /** The way of every change: alone with the project, against the newest plan, kept only if it leaves a valid one. */
   private async change(projectId: string, order: Order, work: (tx: Connection, at: KeptPlan) => Promise<Done & { plan?: Plan }>, { repairs = false } = {}): Promise<Told> {
-    return this.inTurn(projectId, async () => {
-      const done = await this.db.transaction(async (tx) => {
-        const at = await this.cache.current(tx, projectId, true)
-        if (order.userId !== null && !(await holdUser(tx, order.userId))) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
-        if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
-        const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
-        if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
-        if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)
-        const { plan = null, ...entry } = await work(tx, at)
-        // What is taken back was compared with the rows themselves.
-        const clash = entry.kind === 'do' ? overlap(since.filter(({ author }) => author !== order.author), entry.changes) : null
-        if (clash) throw refusedBy({ code: 'row.changed', ...clash })
-        // A repair is about rows that no plan holds; what it makes of them was looked at as a whole.
-        const [fault] = repairs ? [] : faultsOfChange(at.plan, entry.changes)
-        if (fault) throw refusedBy({ code: 'plan.invalid', fault })
-        const after = plan ?? applyChanges(at.plan, entry.changes)
-        if (entry.kind === 'do') await this.holdFiles(tx, at.plan, after)
-        if (await this.isForbidden(tx, order, at.plan, after, entry.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
-        const revision = at.revision + 1
-        const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
-        return { entries: [...since, own], at: { ...follow(at, after, [own]), damage: [] } }
-      }).catch(async (error: unknown) => {
-        if (await changesRepository.isCarriedOut(this.db, projectId, order.commandId)) return null
-        throw error
-      })
-      // What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again.
-      if (!done) return this.changesSince(projectId, order.baseRevision)
-      this.cache.keep(projectId, done.at)
-      return { epoch: done.at.epoch, entries: done.entries }
+    const done = await this.db.transaction(async (tx) => {
+      const at = await this.cache.current(tx, projectId, true)
+      if (order.userId !== null && !(await holdUser(tx, order.userId))) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+      if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
+      const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
+      if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
+      if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)
+      const { plan = null, ...entry } = await work(tx, at)
+      // What is taken back was compared with the rows themselves.
+      const clash = entry.kind === 'do' ? overlap(since.filter(({ author }) => author !== order.author), entry.changes) : null
+      if (clash) throw refusedBy({ code: 'row.changed', ...clash })
+      // A command was looked at as it was applied; a repair is about rows that no plan holds.
+      const [fault] = entry.kind === 'do' || repairs ? [] : faultsOfChange(at.plan, entry.changes)
+      if (fault) throw refusedBy({ code: 'plan.invalid', fault })
+      const after = plan ?? applyChanges(at.plan, entry.changes)
+      if (entry.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, after, entry.changes))
+      if (await this.isForbidden(tx, order, at.plan, after, entry.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
+      const revision = at.revision + 1
+      const own = await changesRepository.recordChange(tx, { ...entry, projectId, revision, commandId: order.commandId, author: order.author })
+      return { entries: [...since, own], at: { ...follow(at, after, [own]), damage: [] } }
+    }).catch(async (error: unknown) => {
+      if (await changesRepository.isCarriedOut(this.db, projectId, order.commandId)) return null
+      throw error
     })
+    // What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again.
+    if (!done) return this.changesSince(projectId, order.baseRevision)
+    this.cache.keep(projectId, done.at)
+    return { epoch: done.at.epoch, entries: done.entries }
   }
 
-  /** Description files that a plan newly refers to stay on the Shelf until the change is done; one that has gone is told. */
-  private async holdFiles(tx: Connection, before: Plan, after: Plan): Promise<void> {
-    if (before.stations === after.stations && before.project.supplements === after.project.supplements) return
-    const known = new Set(filesOfPlan(before))
-    const added = filesOfPlan(after).filter((file) => !known.has(file))
+  /** Description files that a change newly refers to stay on the Shelf until it is done; one that has gone is told. */
+  private async holdFiles(tx: Connection, added: readonly string[]): Promise<void> {
     if (added.length === 0) return
     const held = await lockFiles(tx, added)
     const missing = added.find((file) => !held.has(file))
@@ -283,6 +299,13 @@ export class Plans {
       if (this.turns.get(projectId) === settled) this.turns.delete(projectId)
     }
   }
+}
+
+/** Files that a plan refers to and did not before. */
+function addedFiles(before: Plan, after: Plan, changes: readonly RowChange[]): string[] {
+  if (changes.every(({ table }) => table === 'signals' || table === 'controllers' || table === 'networks')) return []
+  const known = new Set(filesOfPlan(before))
+  return filesOfPlan(after).filter((file) => !known.has(file))
 }
 
 /** Description files of the stations that a change is about, with those below their ports. */

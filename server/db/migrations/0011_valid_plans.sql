@@ -77,3 +77,16 @@ CREATE CONSTRAINT TRIGGER "signals_moved" AFTER UPDATE ON "signals" DEFERRABLE I
 CREATE CONSTRAINT TRIGGER "modules_hold" AFTER DELETE ON "modules" DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION "kataxis_holder_goes"();
 --> statement-breakpoint
 CREATE CONSTRAINT TRIGGER "stations_hold" AFTER DELETE ON "stations" DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION "kataxis_holder_goes"();
+--> statement-breakpoint
+-- Takes a project for a change at the revision that the changer knows, before anything else is locked; whoever comes second is refused.
+CREATE FUNCTION "kataxis_claim"("project" text, "at" integer, "of" text, "who" text) RETURNS text LANGUAGE plpgsql AS $$
+DECLARE "stands" integer;
+BEGIN
+  SELECT "revision" INTO "stands" FROM "projects" WHERE "id" = "project" FOR NO KEY UPDATE;
+  IF "stands" IS DISTINCT FROM "at"
+    OR "of" IS DISTINCT FROM (SELECT "epoch" || ':' || (SELECT "oid" FROM "pg_database" WHERE "datname" = current_database()) FROM "instance")
+    OR ("who" IS NOT NULL AND NOT EXISTS (SELECT FROM "users" WHERE "id" = "who")) THEN
+    RAISE EXCEPTION 'somebody was quicker' USING ERRCODE = 'KX001';
+  END IF;
+  RETURN "project";
+END $$;
