@@ -24,11 +24,8 @@ export async function revisionsOf(db: Connection, ids: readonly string[]): Promi
   return ids.length === 0 ? [] : db.select({ id: projects.id, revision: projects.revision, epoch }).from(projects).where(inArray(projects.id, [...ids]))
 }
 
-/** The project's row. With `lock` it is held until the transaction ends: whoever changes a plan takes this lock first, so that
- *  instances wait for each other here and nowhere else. */
-export async function findProject(db: Connection, id: string, lock = false): Promise<ProjectHead | null> {
-  const query = db.select({ ...getTableColumns(projects), epoch }).from(projects).where(eq(projects.id, id))
-  const [row] = await (lock ? query.for('no key update') : query)
+export async function findProject(db: Connection, id: string): Promise<ProjectHead | null> {
+  const [row] = await db.select({ ...getTableColumns(projects), epoch }).from(projects).where(eq(projects.id, id))
   if (!row) return null
   const { revision, epoch: of, createdAt: _createdAt, ...project } = row
   return { project, revision, epoch: of }

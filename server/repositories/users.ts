@@ -64,8 +64,3 @@ export async function deleteSessionsOf(db: Connection, userId: string, kept = ''
   const ended = await db.delete(sessions).where(and(eq(sessions.userId, userId), ne(sessions.token, kept))).returning({ token: sessions.token })
   return ended.map(({ token }) => token)
 }
-
-/** Whether an account is there, and stays until the transaction ends. */
-export async function holdUser(db: Connection, id: string): Promise<boolean> {
-  return (await db.select({ id: users.id }).from(users).where(eq(users.id, id)).for('key share')).length > 0
-}

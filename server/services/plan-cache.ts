@@ -3,6 +3,7 @@ import type { Connection, Database } from '../db/connect'
 import { notFound } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
+import type { Held } from '../repositories/locking'
 import * as plansRepository from '../repositories/plans'
 import type { ProjectHead } from '../repositories/plans'
 
@@ -30,16 +31,27 @@ export class PlanCache {
 
   constructor(private readonly db: Database) {}
 
-  /** The plan at the database's revision: kept, caught up with, or loaded. With `lock` the project is held for a change. */
-  async current(db: Connection, projectId: string, lock = false): Promise<KeptPlan> {
-    const head = await plansRepository.findProject(db, projectId, lock)
+  /** The plan at the database's revision: kept, caught up with, or loaded. */
+  async current(db: Connection, projectId: string): Promise<KeptPlan> {
+    const head = await plansRepository.findProject(db, projectId)
     if (!head) throw notFound('project')
     const kept = this.kept.get(projectId)
     const known = kept?.epoch === head.epoch && kept.revision <= head.revision ? kept : null
     if (known?.revision === head.revision) return known
-    const at = known && (await catchUp(db, projectId, known, head))
-    // Under the project's lock nobody else writes; without it rows and revision need one snapshot.
-    const current = at ?? (lock ? await load(db, head) : await this.loadAll(projectId))
+    const missed = known ? (await changesRepository.changesSince(db, projectId, known.revision)).filter(({ revision }) => revision <= head.revision) : []
+    // Without the project's lock rows and revision need one snapshot.
+    const current = (known && caughtUp(known, missed, head.revision)) ?? (await this.loadAll(projectId))
+    this.keep(projectId, current)
+    return current
+  }
+
+  /** The same for a project that is held, of which everything new was told. */
+  async whileHeld(tx: Connection, projectId: string, { revision, epoch, news }: Held): Promise<KeptPlan> {
+    const kept = this.kept.get(projectId)
+    const known = kept?.epoch === epoch && kept.revision <= revision ? kept : null
+    if (known?.revision === revision) return known
+    const at = known && caughtUp(known, news.filter((entry) => entry.revision > known.revision), revision)
+    const current = at ?? (await load(tx, (await plansRepository.findProject(tx, projectId))!))
     this.keep(projectId, current)
     return current
   }
@@ -84,10 +96,9 @@ export function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'r
   return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
 }
 
-async function catchUp(db: Connection, projectId: string, kept: KeptPlan, head: ProjectHead): Promise<KeptPlan | null> {
-  const missed = (await changesRepository.changesSince(db, projectId, kept.revision)).filter((entry) => entry.revision <= head.revision)
-  // After a repair the rows are no longer what their changes say.
-  if (missed.length !== head.revision - kept.revision || missed.some(({ kind }) => kind === 'repair')) return null
+/** A plan with what it missed; null where that is not all of it, or after a repair, when rows are no longer what their changes say. */
+function caughtUp(kept: KeptPlan, missed: readonly ChangeEntry[], revision: number): KeptPlan | null {
+  if (missed.length !== revision - kept.revision || missed.some(({ kind }) => kind === 'repair')) return null
   return follow(kept, missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan), missed)
 }
 

@@ -6,8 +6,8 @@ import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import { lockFiles } from '../repositories/files'
+import { whileHolding } from '../repositories/locking'
 import * as plansRepository from '../repositories/plans'
-import { holdUser } from '../repositories/users'
 import * as versionsRepository from '../repositories/versions'
 import { Catalogs } from './catalogs'
 import { overlap } from './overlap'
@@ -45,6 +45,11 @@ export interface Told {
   readonly entries: readonly ChangeEntry[]
 }
 
+/** So long after another instance changed a project it is likely to do so again. */
+const contendedMs = 3000
+/** Higher than any: nothing is known yet, and nothing is told. */
+const noRevision = 2_147_483_647
+
 type Done = Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'>
 
 /** The plan with authority: every change is one transaction, one revision, one row of history, and leaves a valid plan. The plans
@@ -52,6 +57,7 @@ type Done = Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'>
 export class Plans {
   private readonly cache: PlanCache
   private readonly turns = new Map<string, Promise<void>>()
+  private readonly contended = new Map<string, number>()
   /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
   private readonly files = new WeakMap<Plan, readonly string[]>()
   private readonly written = new WeakMap<Plan, { readonly revision: number; readonly bytes: Promise<Uint8Array> }>()
@@ -125,7 +131,7 @@ export class Plans {
   /** The common case in one statement: the plan in memory is the newest, nobody is in the way, the change is small and names no new file.
    *  Null where any of this is not so; then the long way finds out what to say. */
   private async atOnce(projectId: string, order: Order, command: Command): Promise<Told | null> {
-    const at = this.cache.peek(projectId)
+    const at = this.isContended(projectId) ? undefined : this.cache.peek(projectId)
     const since = at && at.damage.length === 0 && (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
     if (!at || !since || since.some(({ commandId }) => commandId === order.commandId)) return null
     const applied = await this.apply(this.db, at.plan, command)
@@ -247,9 +253,12 @@ export class Plans {
 
   /** The way of every change: alone with the project, against the newest plan, kept only if it leaves a valid one. */
   private async change(projectId: string, order: Order, work: (tx: Connection, at: KeptPlan) => Promise<Done & { plan?: Plan }>, { repairs = false } = {}): Promise<Told> {
-    const done = await this.db.transaction(async (tx) => {
-      const at = await this.cache.current(tx, projectId, true)
-      if (order.userId !== null && !(await holdUser(tx, order.userId))) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+    const known = this.cache.peek(projectId)
+    const done = await whileHolding(this.db, projectId, { userId: order.userId, known: known?.revision ?? noRevision }, async (tx, held) => {
+      if (!held) throw notFound('project')
+      const at = await this.cache.whileHeld(tx, projectId, held)
+      this.note(projectId, known, at)
+      if (!held.hasAccount) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
       if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
       const since = [...(await entriesSince(tx, projectId, at, order.baseRevision))]
       if (since.some(({ commandId }) => commandId === order.commandId)) return { entries: since, at }
@@ -275,6 +284,15 @@ export class Plans {
     if (!done) return this.changesSince(projectId, order.baseRevision)
     this.cache.keep(projectId, done.at)
     return { epoch: done.at.epoch, entries: done.entries }
+  }
+
+  /** Remembers when another instance changed a project: then this one waits for its turn instead of trying its luck. */
+  private note(projectId: string, known: KeptPlan | undefined, at: KeptPlan): void {
+    if (known && known.epoch === at.epoch && known.revision < at.revision) this.contended.set(projectId, Date.now())
+  }
+
+  private isContended(projectId: string): boolean {
+    return Date.now() - (this.contended.get(projectId) ?? 0) < contendedMs
   }
 
   /** Description files that a change newly refers to stay on the Shelf until it is done; one that has gone is told. */
