@@ -21,7 +21,8 @@ const copy = (entry: SetAside) => void navigator.clipboard.writeText(JSON.string
 <template>
   <NModal v-model:show="isShown" preset="card" title="Set aside" class="dialog" size="small" :bordered="false">
     <p v-if="project.aside.length === 0">Nothing is set aside.</p>
-    <ul v-else>
+    <p v-else>These changes were not carried out. Everything else was saved.</p>
+    <ul>
       <li v-for="entry in project.aside" :key="entry.commandId">
         <strong>{{ whatOf(entry) }}</strong> <span class="quiet">{{ time.format(new Date(entry.at)) }}</span>
         <p>{{ entry.reason }}</p>

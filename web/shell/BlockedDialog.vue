@@ -17,7 +17,7 @@ const kind = computed(() => project.blocked?.again.kind ?? 'undo')
     <p class="quiet">What depends on it goes along: modules and stations are taken out, and their signals keep their names and wait for another channel. The history keeps everything, and Redo brings it back.</p>
     <template #footer>
       <div class="ends">
-        <NButton @click="isShown = false">Leave it as it is</NButton>
+        <NButton @click="isShown = false">Keep everything</NButton>
         <NButton type="primary" @click="project.takeBackWithDependents()">{{ verbs[kind] }}</NButton>
       </div>
     </template>
