@@ -65,7 +65,8 @@ describe('every rule', () => {
   test('slot.fixedEmpty, and its fix', () => {
     const { plan, catalog } = demoPlan()
     const row = plan.stations['screen-1']!.modules['screen-1.1']!
-    const emptied = applyChanges(plan, [{ table: 'modules', id: row.id, before: row, after: null }])
+    const waiting = Object.values(plan.stations['screen-1']!.signals).filter(({ place }) => place?.moduleId === row.id).map((signal) => ({ table: 'signals' as const, id: signal.id, before: signal, after: { ...signal, place: null } }))
+    const emptied = applyChanges(plan, [{ table: 'modules', id: row.id, before: row, after: null }, ...waiting])
     const [finding] = check(derive(emptied, catalog)).all.filter(({ code }) => code === 'slot.fixedEmpty')
     expect(finding).toMatchObject({ at: { words: 'Screen-1 · slot 1' }, message: expect.stringContaining('fixes Station supply there') })
     const mended = doAll(emptied, catalog, finding!.fixes()[0]!.command)

@@ -8,8 +8,8 @@ export type RowChange = {
 /** Rows that one change may touch: all channels of the largest plan, and as many again. */
 export const mostRowsOfChange = 250_000
 
-/** Looks at one station, counted over all that a change looks through: some seconds of work. */
-const mostVisits = 5_000_000
+/** Looks at one station, counted over all that a change looks through: some ten seconds of work. */
+const mostVisits = 20_000_000
 
 /** Ends a command that would go beyond. */
 export class TooManyRows extends Error {}

@@ -156,7 +156,7 @@ describe('a change that asks for very much', () => {
 
   test.each<[string, Command]>([
     ['short commands for millions of rows', many(10_000, (i) => copies(1000, i) as SingleCommand)],
-    ['so many steps that each look through all stations', { type: 'batch', label: 'x', commands: [copies(250, 0) as SingleCommand, ...Array.from({ length: 9000 }, (_, i): SingleCommand => ({ type: 'readdress', moduleId: `c0-${i % 250}.1` }))] }],
+    ['so many steps that each look through all stations', { type: 'batch', label: 'x', commands: [copies(250, 0) as SingleCommand, ...Array.from({ length: 9000 }, (): SingleCommand => ({ type: 'repack', controllerId: 'k1' }))] }],
   ])('%s is refused within seconds', (_, command) => {
     const wide = doAll(full, smallCatalog, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.1', prefixLength: 8 } }, { type: 'updateController', id: 'k1', set: { inputBytes: 100_000 } })
     expect(applyCommand(wide, smallCatalog, command)).toMatchObject({ ok: false, refusal: { code: 'change.tooLarge' } })

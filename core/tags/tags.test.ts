@@ -57,8 +57,8 @@ describe('patterns', () => {
     ['{signal: >_:l}', { text: 'pump_1:_running' }],
     ['{designation:=>:->_}', { text: 'A1_P1' }],
     ['{network}_{area}_{terminal}', { text: 'Intake_Intake_X1:7' }],
-    ['{channel:>x}', { fault: '">x" does nothing to {channel}; u, l, a number of digits such as 02, and old>new do.' }],
-    ['{name:upper}', { fault: '"upper" does nothing to {name}; u, l, a number of digits such as 02, and old>new do.' }],
+    ['{channel:>x}', { fault: '">x" does nothing to {channel}; u, l, a number of digits up to 30, such as 02, and old>new do.' }],
+    ['{name:upper}', { fault: '"upper" does nothing to {name}; u, l, a number of digits up to 30, such as 02, and old>new do.' }],
   ])('%s', (pattern, result) => expect(fillPattern(pattern, fields, 12)).toEqual(result))
   test.each(['{nope}', 'a{', '{slot', 'x}'])('%s is told', (pattern) => expect(fillPattern(pattern, fields, 1)).toHaveProperty('fault'))
 

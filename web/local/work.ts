@@ -72,14 +72,17 @@ function database(): Promise<IDBPDatabase<Schema>> {
   return opened
 }
 
+/** Missing where a page is served over plain HTTP from elsewhere, and outside browsers. */
+const locks = () => (globalThis.navigator as Navigator | undefined)?.locks as LockManager | undefined
+
 /** The window is alive as long as it holds the lock of its name, whatever happens to it. */
 export const tabId = crypto.randomUUID()
 const lockOf = (tab: string) => `kataxis.tab.${tab}`
 // Held until the page goes: the promise never ends.
-void navigator.locks?.request(lockOf(tabId), () => new Promise<never>(() => undefined)).catch(() => undefined)
+void locks()?.request(lockOf(tabId), () => new Promise<never>(() => undefined)).catch(() => undefined)
 
 async function livingTabs(): Promise<ReadonlySet<string>> {
-  const { held = [] } = (await navigator.locks?.query()) ?? {}
+  const { held = [] } = (await locks()?.query()) ?? {}
   return new Set([tabId, ...held.flatMap(({ name }) => (name?.startsWith(lockOf('')) ? [name.slice(lockOf('').length)] : []))])
 }
 
@@ -166,5 +169,6 @@ async function forgetChanges(project: string): Promise<void> {
 }
 
 async function whileAlone<T>(name: string, work: () => Promise<T>): Promise<T> {
-  return navigator.locks ? navigator.locks.request(name, work) : work()
+  const one = locks()
+  return one ? one.request(name, work) : work()
 }
