@@ -43,9 +43,6 @@ async function repair(): Promise<void> {
 </template>
 
 <style scoped>
-.banners:empty {
-  display: none;
-}
 p {
   margin: 0 0 6px;
 }
