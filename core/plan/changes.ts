@@ -1,5 +1,6 @@
 import { Draft, type RowChange } from './draft'
 import { isSame } from './replay'
+export { rowsOfPlan } from './flat'
 import type { z } from 'zod'
 import { projectRow, tableNames, tables, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
 
@@ -61,17 +62,6 @@ export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
     else unplaced[signal.id] = signal
   }
   return { project, controllers: byId(rows.controllers), networks: byId(rows.networks), stations: groups, unplaced }
-}
-
-export function rowsOfPlan(plan: Plan): PlanRows {
-  const groups = Object.values(plan.stations)
-  return {
-    controllers: Object.values(plan.controllers),
-    networks: Object.values(plan.networks),
-    stations: groups.map(({ station }) => station),
-    modules: groups.flatMap(({ modules }) => Object.values(modules)),
-    signals: [...groups.flatMap(({ signals }) => Object.values(signals)), ...Object.values(plan.unplaced)],
-  }
 }
 
 function byId<T extends { id: string }>(rows: readonly T[]): Record<string, T> {

@@ -1,5 +1,6 @@
 import { rowOf, type RowChange } from './draft'
-import type { Id, Plan } from './model'
+import { rowsOfPlan } from './flat'
+import { tableNames, type Id, type Plan, type RowOf, type TableName } from './model'
 import { nameOfRow } from './validity'
 
 /** What stands in the way of doing recorded changes once more: the row is no longer as they found it. */
@@ -25,8 +26,9 @@ export const keyedFields: ReadonlySet<string> = new Set(['values', 'iParameterSu
 export function replayChanges(plan: Plan, recorded: readonly RowChange[]): Replayed {
   const changes: RowChange[] = []
   const obstacles: Obstacle[] = []
+  const standing = rowsById(plan, recorded.length)
   for (const change of recorded) {
-    const now = change.table === 'project' ? plan.project : rowOf(plan, change.table, change.id)
+    const now = change.table === 'project' ? plan.project : standing(change.table, change.id)
     const { before, after } = change
     const stop = (how: Obstacle['how']) => obstacles.push({ table: change.table, id: change.id, name: nameOfRow((now ?? before ?? after) as never), how })
     if (isSame(now, before)) changes.push(change)
@@ -39,6 +41,14 @@ export function replayChanges(plan: Plan, recorded: readonly RowChange[]): Repla
     }
   }
   return { changes, obstacles }
+}
+
+/** Rows by table and id; looked up once for all where many will be asked for. */
+function rowsById(plan: Plan, count: number): (table: TableName, id: Id) => RowOf[TableName] | null {
+  if (count < 200) return (table, id) => rowOf(plan, table, id)
+  const all = rowsOfPlan(plan)
+  const known = Object.fromEntries(tableNames.map((table) => [table, new Map((all[table] as readonly { id: Id }[]).map((row) => [row.id, row]))])) as unknown as Record<TableName, Map<Id, RowOf[TableName]>>
+  return (table, id) => known[table].get(id) ?? null
 }
 
 type Fields = Readonly<Record<string, unknown>>

@@ -32,7 +32,7 @@ interface Limits {
 }
 
 const limits: Readonly<Record<Desk, Limits>> = {
-  plans: { threads: 1, atOnce: 64, seconds: 60, memoryMb: 4096 },
+  plans: { threads: 1, atOnce: 64, seconds: 240, memoryMb: 4096 },
   work: { threads: 2, atOnce: 1, seconds: 180, memoryMb: 3072 },
 }
 /** Room for what is new: whole plans and catalogs live on, and copying them again and again costs. */

@@ -148,7 +148,7 @@ export interface Version {
 
 const timeoutMs = 15_000
 /** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
-const changeTimeoutMs = 120_000
+const changeTimeoutMs = 300_000
 
 /** The word of the session that changing requests bring along, and what happens when the server knows no session any more. */
 export const sessionWord = { csrf: '', onLost(): void { /* The session store listens here. */ } }
