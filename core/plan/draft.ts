@@ -204,8 +204,7 @@ function emptyOr(group: StationGroup | undefined): Pick<StationGroup, 'modules' 
 
 /** The station a module belongs to; the head's channels name the station itself. */
 export function stationIdOf(plan: Plan, moduleId: Id): Id | null {
-  if (plan.stations[moduleId]) return moduleId
-  return Object.values(plan.stations).find(({ modules }) => modules[moduleId])?.station.id ?? null
+  return plan.stations[moduleId] ? moduleId : findStation(plan, 'modules', moduleId)
 }
 
 export function rowOf<T extends TableName>(plan: Plan, table: T, id: Id): RowOf[T] | null {
@@ -216,13 +215,27 @@ const readers: { [T in TableName]: (plan: Plan, id: Id) => RowOf[T] | null } = {
   controllers: (plan, id) => plan.controllers[id] ?? null,
   networks: (plan, id) => plan.networks[id] ?? null,
   stations: (plan, id) => plan.stations[id]?.station ?? null,
-  modules: (plan, id) => {
-    for (const { modules } of Object.values(plan.stations)) if (modules[id]) return modules[id]
-    return null
-  },
-  signals: (plan, id) => {
-    if (plan.unplaced[id]) return plan.unplaced[id]
-    for (const { signals } of Object.values(plan.stations)) if (signals[id]) return signals[id]
-    return null
-  },
+  modules: (plan, id) => inStation(plan, 'modules', id),
+  signals: (plan, id) => plan.unplaced[id] ?? inStation(plan, 'signals', id),
+}
+
+function inStation<T extends 'modules' | 'signals'>(plan: Plan, table: T, id: Id): RowOf[T] | null {
+  const stationId = findStation(plan, table, id)
+  return stationId === null ? null : (plan.stations[stationId]![table][id] as RowOf[T])
+}
+
+/** Where rows stood that were found last, in whichever plan: a guess that is looked at before it is believed. */
+const guesses = new Map<Id, Id>()
+const mostGuesses = 10_000
+
+function findStation({ stations }: Plan, table: 'modules' | 'signals', id: Id): Id | null {
+  const guess = guesses.get(id)
+  if (guess !== undefined && stations[guess]?.[table][id]) return guess
+  for (const stationId in stations) {
+    if (!stations[stationId]![table][id]) continue
+    if (guesses.size >= mostGuesses) guesses.clear()
+    guesses.set(id, stationId)
+    return stationId
+  }
+  return null
 }

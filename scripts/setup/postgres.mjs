@@ -7,6 +7,7 @@ import { run, succeeds } from './run.mjs'
 import { CannotGoOn, say } from './say.mjs'
 
 const firstPort = 54600
+const mostTries = 5
 const isRoot = process.getuid?.() === 0
 
 /** Where initdb and pg_ctl stand; null where no server is installed. */
@@ -44,16 +45,23 @@ export async function startPostgres(home) {
 
   const portFile = join(home, 'postgres-port')
   const isRunning = () => succeeds(...asOwner('pg_ctl', ['-D', data, 'status']))
-  let port = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
   const wasRunning = isRunning()
-  if (!wasRunning) {
-    if (!(await isFree(port))) {
-      const free = await nextFree(firstPort)
-      if (free === null) throw new CannotGoOn(`No free port for PostgreSQL between ${firstPort} and ${firstPort + 99}.`)
-      port = free
+  const remembered = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
+  const port = wasRunning ? remembered : await startSomewhere(remembered)
+
+  async function startSomewhere(wished) {
+    for (let tries = 1; ; tries++) {
+      const port = (await isFree(wished)) ? wished : await nextFree(firstPort)
+      if (port === null) throw new CannotGoOn(`No free port for PostgreSQL between ${firstPort} and ${firstPort + 99}.`)
+      try {
+        startOn(port)
+        writeFileSync(portFile, String(port))
+        return port
+      } catch (error) {
+        // Another one that was started at the same moment may have been quicker.
+        if (tries === mostTries || (await isFree(port))) throw error
+      }
     }
-    writeFileSync(portFile, String(port))
-    startOn(port)
   }
   function startOn(port) {
     forgetForeignPid(data)

@@ -25,16 +25,19 @@ export type Reply = { readonly answer: Answer } | { readonly refused: { readonly
 
 interface Limits {
   readonly threads: number
-  readonly atOnce: number
+  /** Whether a thread takes everything at once, as it comes, and puts it in order itself; otherwise one after the other. */
+  readonly takesAll: boolean
   /** After which a thread is ended, and everything else that it is at answers 503 and is sent again. */
   readonly seconds: number
   readonly memoryMb: number
 }
 
 const limits: Readonly<Record<Desk, Limits>> = {
-  plans: { threads: 1, atOnce: 64, seconds: 240, memoryMb: 4096 },
-  work: { threads: 2, atOnce: 1, seconds: 180, memoryMb: 3072 },
+  plans: { threads: 1, takesAll: true, seconds: 240, memoryMb: 4096 },
+  work: { threads: 2, takesAll: false, seconds: 180, memoryMb: 3072 },
 }
+/** Requests of one desk at a time; more are refused. */
+const mostUnanswered = 1000
 /** Room for what is new: whole plans and catalogs live on, and copying them again and again costs. */
 const youngGenerationMb = 96
 
@@ -44,15 +47,18 @@ export const warmUp = 'warm up'
 /** Threads that do what the HTTP thread must not wait for. */
 export class Desks {
   private readonly pools: Readonly<Record<Desk, Piscina>>
+  private readonly unanswered = { plans: 0, work: 0 }
 
   constructor(settings: { readonly databaseUrl: string; readonly isDemo: boolean }) {
     const pool = (desk: Desk) => new Piscina({
       filename: builtFile('engine'),
       minThreads: desk === 'plans' ? 1 : 0,
       maxThreads: limits[desk].threads,
-      concurrentTasksPerWorker: limits[desk].atOnce,
+      // The pool's own way gives a thread one task at a time where tasks can be stopped.
+      ...(limits[desk].takesAll && { loadBalancer: (_task, [first]) => first ?? null }),
+      // First come, first served.
+      stricterFIFO: true,
       idleTimeout: 60_000,
-      maxQueue: 1000,
       // Otherwise an idle thread waits in a way that lets no connection be heard.
       atomics: 'disabled',
       workerData: { ...settings, desk },
@@ -63,10 +69,12 @@ export class Desks {
   }
 
   async run(desk: Desk, call: Call): Promise<Answer> {
+    if (this.unanswered[desk] >= mostUnanswered) throw new Refused(503, 'server.busy', 'The server has too much to do at the moment; nothing was changed. Try again.')
     const { body } = call.sent
     // Large bodies change hands; small ones share a buffer with others and are copied.
     const transferList = body.byteLength > 0 && body.byteLength === body.buffer.byteLength ? [body.buffer as ArrayBuffer] : []
     const stop = new AbortController()
+    this.unanswered[desk]++
     const timer = setTimeout(() => stop.abort(), limits[desk].seconds * 1000)
     try {
       const reply = (await this.pools[desk].run(call, { signal: stop.signal, transferList })) as Reply
@@ -78,6 +86,7 @@ export class Desks {
       throw error
     } finally {
       clearTimeout(timer)
+      this.unanswered[desk]--
     }
   }
 

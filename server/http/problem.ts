@@ -37,7 +37,7 @@ const causes: readonly [RegExp, Problem][] = [
 ]
 const messages: readonly [RegExp, Problem][] = [
   [/Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|not queryable/i, away],
-  [/Task queue is at limit|Terminating worker thread|worker (thread )?(ended|exited)/i, busy],
+  [/Terminating worker thread|worker (thread )?(ended|exited)/i, busy],
 ]
 
 /** What became of a request that failed, told to whoever sent it. */
@@ -54,6 +54,11 @@ export function problemOf(error: unknown): Problem {
 export function isAway(error: unknown): boolean {
   const { code } = problemOf(error)
   return code === away.code || code === busy.code
+}
+
+/** Whether the same may work another time: the database was away or busy, or the disk full. */
+export function passes(error: unknown): boolean {
+  return isAway(error) || problemOf(error).code === full.code
 }
 
 function knownCause(error: unknown): Problem | null {

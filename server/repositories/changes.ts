@@ -1,43 +1,46 @@
 import { and, asc, desc, eq, gt, inArray, lt, max, sql, type SQL } from 'drizzle-orm'
-import type { RowOf, TableName } from '@kataxis/core'
+import { netChanges, type RowOf, type TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
 import { notifying } from '../live/notifications'
 import { rowStatements } from './plans'
 
 export type ChangeEntry = typeof changes.$inferSelect
-type NewEntry = Pick<ChangeEntry, 'projectId' | 'revision' | 'commandId' | 'author' | 'kind' | 'target' | 'command' | 'changes'>
 
 /** Statements, and rows in them, that go as one; larger changes are written one after the other. */
 const mostAtOnce = 8
 const mostRowsAtOnce = 500
 
-/** Writes a change: its rows, its place in the history and the project's revision, as one statement where it is small. Whoever calls
- *  holds the project. Every server instance on this database hears of it when the transaction commits. */
-export async function recordChange(db: Connection, entry: NewEntry): Promise<ChangeEntry> {
-  const statements = statementsOf(db, entry)
-  if (isSmall(statements, entry)) return recordTogether(db, statements, entry)
+/** Writes changes that follow each other: their rows, their places in the history and the project's revision, as one statement where they are
+ *  small. Whoever calls holds the project. Every server instance on this database hears of it when the transaction commits. */
+export async function recordChanges(db: Connection, entries: readonly ChangeEntry[]): Promise<void> {
+  const statements = statementsOf(db, entries)
+  if (isSmall(statements, entries)) return recordTogether(db, statements, entries)
   for (const statement of statements) await statement
-  return recordTogether(db, [], entry)
+  return recordTogether(db, [], entries)
 }
 
-/** What the sender of a change takes for granted. */
-export interface Claim {
-  readonly epoch: string
-  readonly userId: string | null
-}
+/** A change with the account of its sender; null: the program itself. */
+type Claimed = ChangeEntry & { readonly userId: string | null }
 
 /** The same without a transaction around it: one statement, which first claims the project at the revision before, and is done whole or not at
- *  all. Null where somebody else was quicker, the command was carried out already, or the change is too large for that. */
-export async function recordAtOnce(db: Connection, entry: NewEntry, { epoch, userId }: Claim): Promise<ChangeEntry | null> {
-  const statements = statementsOf(db, entry)
-  if (!isSmall(statements, entry)) return null
+ *  all. False where somebody else was quicker, one of the commands was carried out already, or it is too much for that. */
+export async function recordAtOnce(db: Connection, entries: readonly Claimed[], epoch: string): Promise<boolean> {
+  const statements = statementsOf(db, entries)
+  if (!isSmall(statements, entries)) return false
+  const at = entries[0]!.revision - 1
   try {
-    return await recordTogether(db, statements, entry, sql`kataxis_claim(${entry.projectId}, ${entry.revision - 1}, ${epoch}, ${userId})`)
+    await recordTogether(db, statements, entries.map(({ userId, ...entry }) => ({ ...entry, projectId: sql`kataxis_claim(${entry.projectId}, ${at}, ${epoch}, ${userId})` })))
+    return true
   } catch (error) {
-    if (whenTwoMeet.has(codeOf(error))) return null
+    if (whenTwoMeet.has(codeOf(error))) return false
     throw error
   }
+}
+
+/** Whether the rows of some changes still go as one statement. */
+export function areFewRows(entries: readonly Pick<ChangeEntry, 'changes'>[]): boolean {
+  return entries.reduce((rows, { changes: own }) => rows + own.length, 0) <= mostRowsAtOnce
 }
 
 /** A claim refused; and PostgreSQL's codes for a row that is there already, an owner that is gone, and two who wait for each other. */
@@ -49,23 +52,27 @@ function codeOf(error: unknown): string {
 }
 
 type Statements = ReturnType<typeof statementsOf>
-const isSmall = (statements: Statements, entry: NewEntry) => statements.length <= mostAtOnce && entry.changes.length <= mostRowsAtOnce
+/** As it is written: the project may be what a claim gives back. */
+type Row = Omit<ChangeEntry, 'projectId'> & { readonly projectId: string | SQL }
 
-function statementsOf(db: Connection, entry: NewEntry) {
-  const { projectId, revision } = entry
-  const project = entry.changes.flatMap((change) => (change.table === 'project' ? [change.after] : []))[0]
+function isSmall(statements: Statements, entries: readonly ChangeEntry[]): boolean {
+  return statements.length <= mostAtOnce && areFewRows(entries)
+}
+
+function statementsOf(db: Connection, entries: readonly ChangeEntry[]) {
+  const { projectId, revision } = entries.at(-1)!
+  const rows = entries.length === 1 ? entries[0]!.changes : netChanges(entries.map((entry) => entry.changes))
+  const project = rows.flatMap((change) => (change.table === 'project' ? [change.after] : []))[0]
   return [
-    ...rowStatements(db, projectId, entry.changes),
+    ...rowStatements(db, projectId, rows),
     db.update(projects).set({ ...project, id: projectId, revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }),
   ]
 }
 
 /** The last part is run first: what it claims is held before any row is touched (PostgreSQL runs parts that nobody reads last). */
-async function recordTogether(db: Connection, statements: Statements, entry: NewEntry, projectId: SQL | string = entry.projectId): Promise<ChangeEntry> {
+async function recordTogether(db: Connection, statements: Statements, rows: readonly Row[]): Promise<void> {
   const together = statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never))
-  const row = { ...entry, at: new Date(), undone: false }
-  await db.with(...together).insert(changes).values({ ...row, projectId })
-  return row
+  await db.with(...together).insert(changes).values([...rows])
 }
 
 export async function changesSince(db: Connection, projectId: string, revision: number): Promise<ChangeEntry[]> {

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { command, id, may, newId, projectRow, signedBy, tables, exportFormats, type ExportName } from '@kataxis/core'
-import { Download, endpoint, PackedJson, type Endpoint } from '../http/endpoint'
+import { Download, endpoint, JsonText, PackedJson, type Endpoint } from '../http/endpoint'
 import type { PlanServices } from '../services'
+import { written, type Told } from '../services/told'
 import type { UserRow } from '../services/users'
 import { listProjects } from '../repositories/plans'
 
@@ -28,6 +29,7 @@ const entry = z.object({
 })
 /** `epoch` names the database; where it is another one, what the sender knows of the plan is of no use. */
 const entries = z.object({ epoch: z.string(), entries: z.array(entry) })
+const told = async (what: Promise<Told>) => new JsonText(written(await what))
 const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]
 const largestImport = 256 * 1024 * 1024
 /** A command about every channel of a large plan. */
@@ -60,19 +62,19 @@ export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoin
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/commands', at: 'plans', most: largestCommand, summary: 'Carry out one command', params: project, body: order.extend({ command }), answer: entries },
-      ({ params, user, body: { command: wanted, ...sent } }) => plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName)),
+      ({ params, user, body: { command: wanted, ...sent } }) => told(plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName))),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/undo', at: 'plans', summary: 'Take back one’s own last change', params: project, body: takingBack, answer: entries },
-      ({ params, user, body }) => plans.undo(params.project, signed(body, user)),
+      ({ params, user, body }) => told(plans.undo(params.project, signed(body, user))),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/redo', at: 'plans', summary: 'Bring back what was taken back last', params: project, body: takingBack, answer: entries },
-      ({ params, user, body }) => plans.redo(params.project, signed(body, user)),
+      ({ params, user, body }) => told(plans.redo(params.project, signed(body, user))),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/changes', at: 'plans', summary: 'Changes after a revision', params: project, query: z.object({ since: revisionText }), answer: entries },
-      ({ params, query }) => plans.changesSince(params.project, Number(query.since)),
+      ({ params, query }) => told(plans.changesSince(params.project, Number(query.since))),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/history', at: 'work', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
@@ -80,11 +82,11 @@ export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoin
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/back', at: 'plans', summary: 'The plan as it was at a revision, as a new change', params: project, body: takingBack.extend({ revision: z.number().int().min(0).max(latest) }), answer: entries },
-      ({ params, user, body: { revision, ...rest } }) => plans.backTo(params.project, signed(rest, user), revision),
+      ({ params, user, body: { revision, ...rest } }) => told(plans.backTo(params.project, signed(rest, user), revision)),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/repair', at: 'plans', summary: 'Puts the rows of a damaged project in order, as a change with history', params: project, body: order, answer: entries },
-      ({ params, user, body }) => plans.repair(params.project, signed(body, user)),
+      ({ params, user, body }) => told(plans.repair(params.project, signed(body, user))),
     ),
     endpoint(
       { method: 'get', path: '/api/projects/{project}/difference', at: 'work', summary: 'Each row that differs between two revisions', params: project, query: z.object({ from: revisionText, to: revisionText }), answer: z.object({ changes: z.array(rowChange) }) },

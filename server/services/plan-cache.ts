@@ -1,4 +1,4 @@
-import { applyChanges, faultsOfRows, mend, planFromRows, type Plan, type PlanFault } from '@kataxis/core'
+import { applyChanges, faultsOfRows, mend, netChanges, planFromRows, type Plan, type PlanFault } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
@@ -85,12 +85,7 @@ export function follow({ recent, epoch, damage }: KeptPlan, plan: Plan, entries:
   return { plan, epoch, damage, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
 }
 
-/** What happened since, from memory as far as it reaches. */
-export async function entriesSince(db: Connection, projectId: string, { revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): Promise<readonly ChangeEntry[]> {
-  return recentSince({ revision, recent }, base) ?? changesRepository.changesSince(db, projectId, base)
-}
-
-/** The same as far as memory reaches; null where it does not. */
+/** What happened since, as far as memory reaches; null where it does not. */
 export function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): readonly ChangeEntry[] | null {
   if (base >= revision) return []
   return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
@@ -99,7 +94,7 @@ export function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'r
 /** A plan with what it missed; null where that is not all of it, or after a repair, when rows are no longer what their changes say. */
 function caughtUp(kept: KeptPlan, missed: readonly ChangeEntry[], revision: number): KeptPlan | null {
   if (missed.length !== revision - kept.revision || missed.some(({ kind }) => kind === 'repair')) return null
-  return follow(kept, missed.reduce((plan, entry) => applyChanges(plan, entry.changes), kept.plan), missed)
+  return follow(kept, applyChanges(kept.plan, netChanges(missed.map(({ changes }) => changes))), missed)
 }
 
 async function load(db: Connection, { project, revision, epoch }: ProjectHead): Promise<KeptPlan> {

@@ -1,0 +1,303 @@
+import { setTimeout } from 'node:timers/promises'
+import { applyChanges, applyCommand, bearsOnSafety, faultsOfChange, filesOfPlan, supplemented, wordFault, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import type { Connection, Database } from '../db/connect'
+import { passes } from '../http/problem'
+import { notFound, Refused, refusedBy } from '../http/refused'
+import * as changesRepository from '../repositories/changes'
+import { areFewRows, type ChangeEntry } from '../repositories/changes'
+import { lockFiles } from '../repositories/files'
+import { whileHolding, type Held } from '../repositories/locking'
+import type { Catalogs } from './catalogs'
+import { overlap } from './overlap'
+import { follow, recentSince, type KeptPlan, type PlanCache } from './plan-cache'
+import { toldSince, type Told } from './told'
+import { Turns, type Outcome } from './turns'
+
+export interface Order {
+  /** Made by the sender; sent twice, it is carried out once. */
+  readonly commandId: string
+  readonly author: string
+  /** Of the sender's account, which has to be there; null: the program itself. */
+  readonly userId: string | null
+  /** Whether the sender may change what is fail-safe. */
+  readonly mayChangeSafety: boolean
+  /** What the sender had seen. */
+  readonly baseRevision: number
+  /** The database that the sender's plan comes from; left out: whichever this is. */
+  readonly epoch?: string | undefined
+}
+
+/** Something taken back or brought again. */
+export interface TakingBack extends Order {
+  /** Also what others have built on it since. */
+  readonly withDependents: boolean
+  /** The change that the sender saw as the next one; null: whichever is. */
+  readonly target: number | null
+}
+
+/** What a change comes to; the plan after it where that is known already. */
+type Done = Pick<ChangeEntry, 'kind' | 'target' | 'command' | 'changes'> & { readonly plan?: Plan }
+
+interface Commanded {
+  readonly order: Order
+  readonly command: Command
+}
+
+/** A command, or work of another kind, which may write as it goes and has a transaction of its own. */
+type Asked = Commanded | { readonly order: Order; readonly repairs?: boolean; readonly work: (tx: Connection, at: KeptPlan) => Promise<Done> }
+
+/** The plan after what was made so far and is not written yet. */
+interface Progress {
+  readonly at: KeptPlan
+  readonly made: readonly ChangeEntry[]
+}
+
+/** Commands that are written together. */
+const mostTogether = 32
+/** So long after another instance changed a project it is likely to do so again. */
+const contendedMs = 3000
+/** How long commands gather then. */
+const gatherMs = 5
+/** Higher than any: nothing is known yet, and nothing is told. */
+const noRevision = 2_147_483_647
+
+/** The one way of every change: in turn with others of its project, against the newest plan, kept only if it leaves a valid one. Commands that
+ *  wait for their turn are written together. Other instances meet in the database. */
+export class Changing {
+  private readonly turns = new Turns<Asked, Told>((projectId, waiting) => this.next(projectId, waiting))
+  private readonly contended = new Map<string, number>()
+  /** Commands that were looked at and are more than a statement takes, or to be refused: not to be looked at again and again with others. */
+  private readonly apart = new WeakSet<Asked>()
+  /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
+  private readonly files = new WeakMap<Plan, readonly string[]>()
+
+  constructor(
+    private readonly db: Database,
+    private readonly cache: PlanCache,
+    private readonly catalogs: Catalogs,
+  ) {}
+
+  /** Gives everything that happened since the sender last looked, the change asked for included. */
+  ask(projectId: string, asked: Asked): Promise<Told> {
+    return this.turns.ask(projectId, asked)
+  }
+
+  private async next(projectId: string, waiting: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+    const commands = this.leadingCommands(waiting())
+    try {
+      const told = await this.atOnce(projectId, commands)
+      if (told.length > 0) return told.map((result) => ({ result }))
+    } catch (error) {
+      if (passes(error)) return commands.map(() => ({ error }))
+    }
+    // Fewer and larger transactions, where each has to wait for others.
+    if (this.isContended(projectId)) await setTimeout(gatherMs)
+    return this.held(projectId, waiting)
+  }
+
+  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, the changes are small and name no new file.
+   *  Does as many commands as this is so for, perhaps none; then the long way finds out what to say. */
+  private async atOnce(projectId: string, commands: readonly Commanded[]): Promise<Told[]> {
+    const begun = this.isContended(projectId) ? undefined : this.cache.peek(projectId)
+    if (!begun || begun.damage.length > 0) return []
+    let progress: Progress = { at: begun, made: [] }
+    const told: Told[] = []
+    for (const asked of commands) {
+      const step = await this.plainly(projectId, progress, asked)
+      if (!step || !areFewRows(step.progress.made)) {
+        this.apart.add(asked)
+        break
+      }
+      progress = step.progress
+      told.push(step.told)
+    }
+    const claimed = progress.made.map((entry, i) => ({ ...entry, userId: commands[i]!.order.userId }))
+    if (claimed.length === 0 || !(await changesRepository.recordAtOnce(this.db, claimed, begun.epoch))) return []
+    this.cache.keep(projectId, progress.at)
+    return told
+  }
+
+  /** A command that there is nothing to say to; null: there may be. */
+  private async plainly(projectId: string, progress: Progress, { order, command }: Commanded): Promise<Step | null> {
+    const { at } = progress
+    const since = (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
+    if (!since || isAmong(since, order)) return null
+    const applied = await this.apply(this.db, at.plan, command)
+    if (!applied.ok || addedFiles(at.plan, applied.plan, applied.changes).length > 0) return null
+    if (clashOf(since, order, applied.changes) || (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes))) return null
+    return stepTo(projectId, progress, order, since, { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan })
+  }
+
+  /** In one transaction that holds the project: each is done or refused for itself. Where that fails as a whole, the first alone. */
+  private async held(projectId: string, waiting: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+    let asked: readonly Asked[] = []
+    try {
+      // While others hold the project more may gather.
+      const outcomes = await this.whileHolding(projectId, () => (asked = this.together(waiting())))
+      return await Promise.all(outcomes.map((outcome, i) => this.orToldAgain(projectId, asked[i]!.order, outcome)))
+    } catch (error) {
+      if (asked.length > 1 && !passes(error)) return this.held(projectId, () => asked.slice(0, 1))
+      const failed = asked.length > 0 ? asked : this.together(waiting())
+      return Promise.all(failed.map(({ order }) => this.orToldAgain(projectId, order, { error })))
+    }
+  }
+
+  private async whileHolding(projectId: string, together: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+    const known = this.cache.peek(projectId)
+    const { progress, outcomes } = await whileHolding(this.db, projectId, known?.revision ?? noRevision, async (tx, held) => {
+      if (!held) throw notFound('project')
+      const begun = await this.cache.whileHeld(tx, projectId, held)
+      this.note(projectId, known, begun)
+      const done = await this.steps(tx, projectId, held, { at: begun, made: [] }, together())
+      if (done.progress.made.length > 0) await changesRepository.recordChanges(tx, done.progress.made)
+      return done
+    })
+    this.cache.keep(projectId, progress.at)
+    return outcomes
+  }
+
+  /** One after the other, as long as it is not too much to be written together. */
+  private async steps(tx: Connection, projectId: string, held: Held, begun: Progress, asked: readonly Asked[]) {
+    let progress = begun
+    const outcomes: Outcome<Told>[] = []
+    for (const one of asked) {
+      try {
+        const step = await this.step(tx, projectId, held, progress, one)
+        if (progress.made.length > 0 && !areFewRows(step.progress.made)) {
+          this.apart.add(one)
+          break
+        }
+        progress = step.progress
+        outcomes.push({ result: step.told })
+      } catch (error) {
+        // What may have written something is taken back as a whole.
+        if (!(error instanceof Refused) || !('command' in one)) throw error
+        outcomes.push({ error })
+      }
+    }
+    return { progress, outcomes }
+  }
+
+  /** Commands at the head of what waits, not too many. */
+  private leadingCommands(waiting: readonly Asked[]): Commanded[] {
+    const commands: Commanded[] = []
+    for (const asked of waiting.slice(0, mostTogether)) {
+      if (!('command' in asked) || this.apart.has(asked)) break
+      commands.push(asked)
+    }
+    return commands
+  }
+
+  /** What shares a transaction: commands, or one thing of another kind. */
+  private together(waiting: readonly Asked[]): readonly Asked[] {
+    const commands = this.leadingCommands(waiting)
+    return commands.length > 0 ? commands : waiting.slice(0, 1)
+  }
+
+  private async step(tx: Connection, projectId: string, { accounts }: Held, progress: Progress, asked: Asked): Promise<Step> {
+    const { at, made } = progress
+    const { order } = asked
+    const repairs = 'repairs' in asked && asked.repairs === true
+    if (order.userId !== null && !accounts.includes(order.userId)) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+    if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
+    const since = recentSince(at, order.baseRevision) ?? [...(await changesRepository.changesSince(tx, projectId, order.baseRevision)), ...made]
+    if (isAmong(since, order)) return { progress, told: { epoch: at.epoch, entries: since } }
+    if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)
+    const done = 'command' in asked ? await this.carriedOut(tx, at, asked.command) : await asked.work(tx, at)
+    // What is taken back was compared with the rows themselves.
+    const clash = done.kind === 'do' ? clashOf(since, order, done.changes) : null
+    if (clash) throw refusedBy({ code: 'row.changed', ...clash })
+    // A command was looked at as it was applied; a repair is about rows that no plan holds.
+    const [fault] = done.kind === 'do' || repairs ? [] : faultsOfChange(at.plan, done.changes)
+    if (fault) throw refusedBy({ code: 'plan.invalid', fault })
+    const plan = done.plan ?? applyChanges(at.plan, done.changes)
+    if (done.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, plan, done.changes))
+    if (await this.isForbidden(tx, order, at.plan, plan, done.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
+    return stepTo(projectId, progress, order, since, { ...done, plan })
+  }
+
+  private async carriedOut(tx: Connection, at: KeptPlan, command: Command): Promise<Done> {
+    const applied = await this.apply(tx, at.plan, command)
+    if (!applied.ok) throw refusedBy(applied.refusal)
+    return { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan }
+  }
+
+  private async apply(db: Connection, plan: Plan, command: Command) {
+    const files = [...new Set([...(this.files.get(plan) ?? filesOfPlan(plan)), ...filesOfCommand(command)])]
+    const applied = applyCommand(plan, supplemented(await this.catalogs.load(db, files), plan.project.supplements), command)
+    if (applied.ok) this.files.set(applied.plan, files)
+    return applied
+  }
+
+  /** What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again. */
+  private async orToldAgain(projectId: string, order: Order, outcome: Outcome<Told>): Promise<Outcome<Told>> {
+    if ('result' in outcome) return outcome
+    const isDone = await changesRepository.isCarriedOut(this.db, projectId, order.commandId).catch(() => false)
+    return isDone ? { result: await toldSince(this.db, projectId, order.baseRevision) } : outcome
+  }
+
+  /** Whether a change touches what is fail-safe, and its sender may not. */
+  private async isForbidden(db: Connection, { mayChangeSafety }: Order, before: Plan, after: Plan, changes: readonly RowChange[]): Promise<boolean> {
+    if (mayChangeSafety) return false
+    const files = new Set(changes.flatMap((change) => filesTouched(before, after, change)))
+    return bearsOnSafety(before, after, await this.catalogs.load(db, files), changes)
+  }
+
+  /** Remembers when another instance changed a project: then this one waits for its turn instead of trying its luck. */
+  private note(projectId: string, known: KeptPlan | undefined, at: KeptPlan): void {
+    if (known && known.epoch === at.epoch && known.revision < at.revision) this.contended.set(projectId, Date.now())
+  }
+
+  private isContended(projectId: string): boolean {
+    return Date.now() - (this.contended.get(projectId) ?? 0) < contendedMs
+  }
+
+  /** Description files that a change newly refers to stay on the Shelf until it is done; one that has gone is told. */
+  private async holdFiles(tx: Connection, added: readonly string[]): Promise<void> {
+    if (added.length === 0) return
+    const held = await lockFiles(tx, added)
+    const missing = added.find((file) => !held.has(file))
+    if (missing === undefined) return
+    this.catalogs.forget(missing)
+    throw refusedBy({ code: 'file.missing', file: missing })
+  }
+}
+
+interface Step {
+  readonly progress: Progress
+  readonly told: Told
+}
+
+function stepTo(projectId: string, { at, made }: Progress, { commandId, author }: Order, since: readonly ChangeEntry[], { plan, ...done }: Required<Done>): Step {
+  const entry = { ...done, projectId, revision: at.revision + 1, commandId, author, at: new Date(), undone: false }
+  return {
+    progress: { at: { ...follow(at, plan, [entry]), damage: [] }, made: [...made, entry] },
+    told: { epoch: at.epoch, entries: [...since, entry] },
+  }
+}
+
+const isAmong = (entries: readonly ChangeEntry[], { commandId }: Order) => entries.some((entry) => entry.commandId === commandId)
+
+const clashOf = (since: readonly ChangeEntry[], order: Order, changes: readonly RowChange[]) => overlap(since.filter(({ author }) => author !== order.author), changes)
+
+/** Files that a plan refers to and did not before. */
+function addedFiles(before: Plan, after: Plan, changes: readonly RowChange[]): string[] {
+  if (changes.every(({ table }) => table === 'signals' || table === 'controllers' || table === 'networks')) return []
+  const known = new Set(filesOfPlan(before))
+  return filesOfPlan(after).filter((file) => !known.has(file))
+}
+
+/** Description files of the stations that a change is about, with those below their ports. */
+function filesTouched(before: Plan, after: Plan, change: RowChange): string[] {
+  const ids = change.table === 'stations' ? [change.id] : change.table === 'modules' ? [change.before, change.after].flatMap((row) => (row ? [row.stationId] : [])) : []
+  return ids.flatMap((id) => [before, after].flatMap((plan) => (plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [])))
+}
+
+function filesOfCommand(command: Command): string[] {
+  const singles = command.type === 'batch' ? command.commands : [command]
+  return singles.flatMap((single) => [
+    ...('file' in single && single.file !== '' ? [single.file] : []),
+    ...(single.type === 'setProject' ? (single.set as Partial<ProjectRow>).supplements ?? [] : []),
+    ...('plugged' in single && single.plugged ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file])) : []),
+  ])
+}
