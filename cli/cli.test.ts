@@ -50,6 +50,25 @@ describe('npx kataxis', () => {
     expect(kataxis('check', join(folder, 'again.json')).status).toBe(0)
   }, 60_000)
 
+  test('nothing applied changes no byte', () => {
+    kataxis('apply', 'new', script, '--files', folder, '--out', plan)
+    const before = readFileSync(plan, 'utf8')
+    const nothing = write('nothing.ndjson', '\n')
+    for (let i = 0; i < 2; i++) expect(kataxis('apply', plan, nothing, '--files', folder, '--out', plan).status).toBe(0)
+    expect(readFileSync(plan, 'utf8')).toBe(before)
+    expect(JSON.parse(before)).toMatchObject({ files: [{ name }] })
+  }, 60_000)
+
+  test('the documented commands run', () => {
+    const documented = readFileSync(join(root, 'docs/command-line.md'), 'utf8').split('\n').filter((line) => line.startsWith('npx kataxis '))
+    expect(documented.length).toBeGreaterThan(1)
+    for (const line of documented) {
+      const args = line.split(' ').slice(2).map((word) => (word === 'plan.json' ? join(folder, 'documented.json') : word))
+      // 1: done, with the blockers that the demo has.
+      expect(kataxis(...args), line).toMatchObject({ status: args[0] === 'check' ? 1 : 0, stderr: '' })
+    }
+  }, 120_000)
+
   test.each([
     ['a reference to nothing', () => ['read', write('one.xml', gsdml({ useable: '<ModuleItemRef ModuleItemTarget="NO" AllowedInSlots="1"/>' }))], 1, ''],
     ['a file cut off', () => ['read', write('cut.xml', gsdml().slice(0, 900))], 2, 'line '],

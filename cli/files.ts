@@ -58,15 +58,15 @@ export interface LoadedPlan {
   readonly files: LoadedFile[]
 }
 
-/** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `folder`. */
-export function loadPlan(path: string, folder?: string): LoadedPlan {
+/** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `named` folders. */
+export function loadPlan(path: string, named: readonly string[] = []): LoadedPlan {
   const bytes = readBytes(path)
   const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
   if ('fault' in archive) throw new CannotDo(`${path}: ${archive.fault}`)
   const read = readProjectFile(archive.projectText)
   if ('fault' in read) throw new CannotDo(`${path}: ${read.fault}`)
   const beside = dirname(path)
-  const folders = [beside, join(beside, 'files'), ...(folder === undefined ? [] : [folder])].filter((candidate) => candidate === folder || existsSync(candidate))
+  const folders = [...[beside, join(beside, 'files')].filter(existsSync), ...named]
   return { plan: read.plan, revision: read.revision, names: read.files, files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)] }
 }
 

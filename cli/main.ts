@@ -1,4 +1,4 @@
-import { Command, CommanderError } from 'commander'
+import { Command, CommanderError, Option } from 'commander'
 import { apply } from './commands/apply'
 import { check } from './commands/check'
 import { encode } from './commands/encode'
@@ -18,13 +18,13 @@ export async function main(argv: readonly string[]): Promise<number> {
     .configureOutput({ writeErr: () => undefined })
   program.command('read').argument('<file...>').option('--language <tag>', 'of the texts, where the file has it').description('the content of description files as JSON').action(run(read))
   program.command('encode').argument('<file>').argument('<key>', 'a device, module or submodule of the file')
-    .option('--record <index>').option('--set <parameter=value>', 'repeat it for more', (value: string, all: string[]) => [...all, value], [])
+    .option('--record <index>').addOption(repeated('--set <parameter=value>', 'one value'))
     .description('parameter records as bytes, with other values than the defaults').action(run(encode))
   program.command('apply').argument('<plan>', 'project file or "new"').argument('<commands>', 'NDJSON, one command a line')
-    .option('--files <dir>', 'folder of description files', '.').requiredOption('--out <file>').action(run(apply))
-  program.command('check').argument('<plan>').option('--files <dir>').description('the findings of a plan').action(run(check))
-  program.command('image').argument('<plan>').option('--files <dir>').option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
-  program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').option('--files <dir>').action(run(exportPlan))
+    .addOption(files()).requiredOption('--out <file>').action(run(apply))
+  program.command('check').argument('<plan>').addOption(files()).description('the findings of a plan').action(run(check))
+  program.command('image').argument('<plan>').addOption(files()).option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
+  program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').addOption(files()).action(run(exportPlan))
   program.command('schema').option('--commands').option('--sheet').description('JSON Schema of the project file, the commands or device sheets').action(run(schema))
 
   try {
@@ -39,6 +39,12 @@ export async function main(argv: readonly string[]): Promise<number> {
     return fail(`Kataxis could not go on: ${(error as Error).message}`)
   }
 }
+
+function repeated(flags: string, description: string): Option {
+  return new Option(flags, `${description}; repeat it for more`).argParser((value: string, all: string[]) => [...all, value]).default([])
+}
+
+const files = () => repeated('--files <dir>', 'folder of description files')
 
 function fail(sentence: string): number {
   process.stderr.write(`${sentence.split('\n')[0]}\n`)

@@ -3,7 +3,7 @@ import { check, derive, exportFormats, type ExportName } from '@kataxis/core'
 import { CannotDo, catalogOf, loadPlan } from '../files'
 import { tell } from '../print'
 
-export async function exportPlan(path: string, options: { as: string; out: string; files?: string }): Promise<number> {
+export async function exportPlan(path: string, options: { as: string; out: string; files: string[] }): Promise<number> {
   if (!Object.hasOwn(exportFormats, options.as)) throw new CannotDo(`There is no export "${options.as}"; there are ${Object.keys(exportFormats).join(', ')}.`)
   const { plan, revision, names, files } = loadPlan(path, options.files)
   const derived = derive(plan, catalogOf(files, plan))

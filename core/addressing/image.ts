@@ -1,3 +1,4 @@
+import { carriesModules } from '../catalog/inside'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { DataBlock, DataContent, Direction, Layout } from '../catalog/layout'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
@@ -89,7 +90,7 @@ export function blocksOf(catalog: Catalog, group: StationGroup): StandingBlock[]
     for (const block of layout.blocks) blocks.push({ ownerId, block, addresses, bit: bitAddressOf(addresses, block.subslot, block.direction) })
   }
   if (device) add(station.id, layoutOfHead(catalog, device, station), station.addresses)
-  if (device?.slots[0]?.at) return blocks
+  if (carriesModules(device)) return blocks
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
     const module = findModule(catalog, station.file, row.module)
     if (module) add(row.id, layoutOfPlaced(catalog, station.file, module, row), row.addresses)

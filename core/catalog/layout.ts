@@ -61,11 +61,17 @@ const connectionLayouts = new WeakMap<Connection, Layout>()
 export function layoutOfConnection(connection: Connection): Layout {
   let layout = connectionLayouts.get(connection)
   if (!layout) {
-    const { key, name, inputs, outputs, inputBytes, outputBytes } = connection
-    layout = layoutOfSubmodules([makeSubmodule({ key, name, inputs, outputs, inputBytes, outputBytes })])
+    const { key, name, inputBytes, outputBytes } = connection
+    layout = layoutOfSubmodules([makeSubmodule({ key, name, ...carriedItems(connection), inputBytes, outputBytes })])
     connectionLayouts.set(connection, layout)
   }
   return layout
+}
+
+/** Data that a connection has room for; what it leaves out has no channel. */
+export function carriedItems({ inputs, outputs, inputBytes, outputBytes }: Connection): Pick<Submodule, 'inputs' | 'outputs'> {
+  const within = (items: readonly DataItem[], bytes: number) => items.filter(({ offsetBits, bits }) => offsetBits + bits <= bytes * 8)
+  return { inputs: within(inputs, inputBytes), outputs: within(outputs, outputBytes) }
 }
 
 /** Channels and data blocks of submodules side by side. */

@@ -214,6 +214,9 @@ export interface EthernetIpTraits {
   readonly productType: string
   readonly maxConnections: number | null
   readonly isModular: boolean
+  /** Octets of a connection that hold the head's own data and tables of slots; modules without a place of their own follow them. Device
+   *  sheets with data sets only. */
+  readonly own?: { readonly inputBytes: number; readonly outputBytes: number }
 }
 
 export interface IoLinkTraits {
@@ -301,7 +304,7 @@ export interface Slot {
   readonly fixed: string | null
   readonly default: string | null
   readonly allowed: readonly string[]
-  /** Where its data stand in the head's data, whatever is plugged: fixed rack data and tables of nibbles; device sheets only. */
+  /** Where its data stand in the head's data, whatever is plugged: fixed rack data and tables of nibbles; device sheets only, see `inside.ts`. */
   readonly at?: { readonly in: SlotPlace | null; readonly out: SlotPlace | null }
 }
 

@@ -1,12 +1,15 @@
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
+import { readDeviceFile } from '../device-files'
 import { newPlan } from '../exchange'
 import { applyChanges, applyCommand, type Command, type NetworkKindName, type Plan, type SingleCommand } from '../plan'
 import { doAll, insert, place, shelfCatalog, smallCatalog, smallPlan } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check } from './check'
 
-const catalog = new Map([...shelfCatalog, ...smallCatalog])
+const dataSet = (key: string, inputBytes: number) => ({ key, name: `Set ${key}`, outputInstance: 101, outputBytes: 0, inputInstance: 102, inputBytes })
+const node = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Node', network: 'ethernet-ip', head: { inputs: [{ name: 'Status', type: 'uint8', count: 3 }] }, dataSets: [dataSet('a', 2), dataSet('b', 4)] }
+const catalog = new Map([...shelfCatalog, ...smallCatalog, ['node', readDeviceFile(new TextEncoder().encode(JSON.stringify(node)), 'node.json').file!] as const])
 const controller = (id: string): SingleCommand => ({ type: 'addController', id, name: id.toUpperCase(), inputBytes: 256, outputBytes: 256, aligned: true })
 const network = (id: string, kind: NetworkKindName, controllerIp = '', controllerId = 'k1'): SingleCommand => ({ type: 'addNetwork', id, controllerId, name: id, kind, controllerIp, prefixLength: 24 })
 const station = (id: string, networkId: string, file: string, device: string, more: object = {}): SingleCommand => ({ type: 'addStation', id, networkId, file, device, name: id, comment: '', ...more })
@@ -42,6 +45,7 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   ['image.byteOrder', 'turned for nothing', () => smallPlan(insert('a', 2, 'AO'), { type: 'setByteOrder', moduleId: 'a', values: [{ subslot: 1, direction: 'out', offsetBits: 16 }], turn: 'BADC' }), 'tv-1 · slot 2', 'A number of'],
   ['station.baud', 'faster than the device', () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { line: { baud: 115_200, parity: 'even', stopBits: 1 } })), 'm', '115200 bit/s, which m does not know; it takes 9600, 19200, 38400'],
   ['station.connection', 'a larger connection than is used', () => build(network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', head[1], head[2], { connection: 'Connection2' }), { type: 'editSignals', edits: [{ id: 'x', place: place('s', 0), tag: 'X' }] }), 's', 'with 4 bytes instead of 8'],
+  ['station.connectionRoom', 'less than the head has', () => build(network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', 'node', 'Node')), 's', 's has 3 input bytes of data, and its connection "Set a" carries 2.'],
   ['modbus.twoWriters', 'two controllers on one device', () => build(controller('k2'), network('t1', 'modbus-tcp', '10.0.0.1'), network('t2', 'modbus-tcp', '10.0.0.2', 'k2'), gauge('g', 't1', { ip: '10.0.0.9' }), gauge('h', 't2', { ip: '10.0.0.9' })), 'h', 'K1 and K2 would both write'],
   ['network.requests', 'more than a round has time for', () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { requestMs: 20 })), 'rtu', 'a new round is to begin every 20 ms'],
   ['network.cable', 'EtherCAT beside others', () => build(network('e', 'ethercat'), network('n', 'profinet', '10.0.0.1'), setNetwork('e', { cable: 'ring 1' }), setNetwork('n', { cable: 'ring 1' })), 'e', 'shares the cable "ring 1" with n'],

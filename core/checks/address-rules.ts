@@ -1,7 +1,8 @@
 import { hasByteOrder, numberKindOf, passage, sameTurn, turnNeeded, turnOf, turnWords, wireOrderOf, type Turn } from '../addressing/byte-order'
 import { areaFor } from '../addressing/image'
 import { positionsFor } from '../addressing/switches'
-import type { Channel } from '../catalog/layout'
+import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
+import type { Channel, Direction } from '../catalog/layout'
 import { requestRoundMs } from '../derive/frames'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { carriedBy, suggestConnection } from '../placement/connections'
@@ -86,8 +87,9 @@ export const stationAddressRules = [
     code: 'image.noAddress',
     severity: 'blocker',
     find: function* ({ view }) {
-      // What stands in a fixed place of the head's data has no address of its own.
-      const owners = view.device?.slots[0]?.at ? view.modules.slice(0, 1) : view.modules
+      // What stands in the head's data has no address of its own.
+      const { device, modules } = view
+      const owners = carriesModules(device) ? modules.slice(0, 1) : modules
       const all = owners.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
       if (all === view.blocks.length) return
       const placed = new Set(view.blocks.map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`))
@@ -151,19 +153,36 @@ export const stationAddressRules = [
     say: ({ baud, bauds }, at) => `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
   }),
 
+  stationRule<{ connection: string; direction: Direction; needed: number; has: number; larger: { key: string; name: string } | null; file: string; device: string }>({
+    code: 'station.connectionRoom',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const { device, station, modules } = view
+      const chosen = device?.connections.find(({ key }) => key === station.connection)
+      const needed = device && neededInside(device, modules)
+      if (!device || !chosen || !needed) return
+      const larger = device.connections.find((one) => hasRoomFor(one, needed)) ?? null
+      for (const [direction, bytes, has] of [['in', needed.inputBytes, chosen.inputBytes], ['out', needed.outputBytes, chosen.outputBytes]] as const) {
+        if (bytes > has) yield { at: atStation(view), facts: { connection: chosen.name, direction, needed: bytes, has, larger, file: station.file, device: station.device } }
+      }
+    },
+    say: ({ connection, direction, needed, has }, at) => `${at.words} has ${needed} ${sides[direction]} ${needed === 1 ? 'byte' : 'bytes'} of data, and its connection "${connection}" carries ${has}.`,
+    fixes: ({ larger, file, device }, { id }) => (larger ? [{ label: `Choose ${larger.name}`, command: { type: 'replaceHead', id, file, device, connection: larger.key } }] : []),
+  }),
+
   stationRule<{ connection: string; now: number; then: number; key: string; file: string; device: string }>({
     code: 'station.connection',
     severity: 'note',
     find: function* ({ view }) {
-      const { device, station } = view
+      const { device, station, modules } = view
       const chosen = device?.connections.find(({ key }) => key === station.connection)
-      const head = view.modules[0]
+      const [head] = modules
       if (!device || !chosen || !head?.layout || device.connections.length < 2) return
       const named = new Set(head.layout.channels.filter((channel) => [...head.signals.values()].some(({ tag, place }) => tag !== '' && place!.subslot === channel.subslot && place!.direction === channel.direction && place!.offsetBits === channel.offsetBits)).map(({ direction, name }) => `${direction} ${name}`))
       if (named.size === 0) return
       // A value that is taken apart into bits goes by the value's name.
       const wanted = new Set(carriedBy(chosen).filter((word) => [...named].some((name) => name === word || name.startsWith(`${word} `))))
-      const smaller = suggestConnection(device, wanted)
+      const smaller = suggestConnection(device, wanted, neededInside(device, modules))
       const [now, then] = [chosen, smaller ?? chosen].map(({ inputBytes, outputBytes }) => inputBytes + outputBytes) as [number, number]
       if (smaller && then < now) yield { at: atStation(view), facts: { connection: smaller.name, now, then, key: smaller.key, file: station.file, device: station.device } }
     },

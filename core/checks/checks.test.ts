@@ -94,6 +94,14 @@ describe('every rule', () => {
     expect(check(derive(doAll(plan, catalog, finding!.fixes()[0]!.command), catalog)).all.map((found) => found.code)).not.toContain(code)
   })
 
+  test('each feed that does not last is told', () => {
+    const file = smallCatalog.get('tv')!
+    const currents: Record<string, number> = { DI: 120, AO: -100 }
+    const catalog = new Map([['tv', { ...file, devices: file.devices.map((device) => ({ ...device, currentMa: -100 })), modules: file.modules.map((module) => ({ ...module, currentMa: currents[module.key] ?? 0 })) }]])
+    const plan = smallPlan(insert('a', 1, 'DI'), insert('feed', 2, 'AO'), insert('b', 3, 'DI'))
+    expect(check(derive(plan, catalog)).all.filter(({ code }) => code === 'station.supply').map(({ at }) => at.words)).toEqual(['tv-1 · slot 1', 'tv-1 · slot 3'])
+  })
+
   test('stands in the table above', () => {
     expect(new Set([...cases.map(([code]) => code), 'file.problems', 'slot.fixedEmpty', 'station.moduleCount', 'station.supply', 'network.supply', ...placementRules])).toEqual(new Set(rules.map(({ code }) => code)))
   })

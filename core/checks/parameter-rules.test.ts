@@ -35,6 +35,8 @@ const cases: [code: string, broken: () => Plan, says: string, files?: typeof cat
   ['safety.iParameterSum', () => doAll(plan, catalog, set('dosing-2.1', '1.100', 'P0_Gap', 100)), 'entered by AK on 2026-05-01, is stale'],
   ['safety.iParameterSum', () => doAll(plan, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: null, by: '', at: '' }), 'needs a check sum'],
   ['safety.watchdog', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 12, F_WD_Time: 3 } }), 'is 3 ms; it must be longer than twice', loose],
+  // PROFIsafe: F_WD_Time is from 1 on (IEC 61784-3-3, from memory).
+  ['safety.noWatchdog', () => force('dosing-2.2', { '1.16': { F_Dest_Add: 12, F_WD_Time: 0 } }), 'has the monitoring time 0 ms', loose],
   ['safety.configuration', () => doAll(plan, catalog, { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1A2B', by: 'SV', at: '2026-06-01' }, { type: 'setParameters', edits: [{ moduleId: 'ozone-io', record: ozoneRecord, parameter: 'Param3', value: 20 }] }), 'entered by SV on 2026-06-01, is stale'],
   ['safety.networkNumber', () => doAll(plan, catalog, { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e20000000aa' } }, { type: 'updateNetwork', id: 'n-intake', set: { safetyNetworkNumber: '4e20000000aa' } }), 'which Intake has too'],
   ['safety.halfPair', () => doAll(plan, catalog, { type: 'editSignals', edits: [{ id: 'd102', tag: '', comment: '', terminal: '' }] }), 'evaluates channels 0 and 4 as a pair, but only channel 0'],

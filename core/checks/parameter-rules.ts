@@ -123,6 +123,15 @@ export const stationParameterRules = [
     fixes: ({ moduleId, record, parameter, off }) => (off === null ? [] : [{ label: 'Switch the test off', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: off }] } }]),
   }),
 
+  stationRule<Record<string, never>>({
+    code: 'safety.noWatchdog',
+    severity: 'blocker',
+    find: function* (scope) {
+      for (const part of partsIn(scope)) if (part.f.watchdogMs === 0) yield { at: placeOf(scope.view, part), facts: {} }
+    },
+    say: (_, at) => `${at.words} has the monitoring time 0 ms (F_WD_Time); it lies from 1 to 65535 ms.`,
+  }),
+
   stationRule<{ watchdogMs: number; leastMs: number }>({
     code: 'safety.watchdog',
     severity: 'warning',
@@ -130,7 +139,7 @@ export const stationParameterRules = [
       const { device } = scope.view
       const updateMs = device?.protocol === 'profinet' ? (device.profinet.minDeviceIntervalUs ?? 0) / 1000 : 0
       for (const part of partsIn(scope)) {
-        if (part.f.watchdogMs <= 2 * updateMs || part.f.watchdogMs === 0) yield { at: placeOf(scope.view, part), facts: { watchdogMs: part.f.watchdogMs, leastMs: 2 * updateMs } }
+        if (part.f.watchdogMs > 0 && part.f.watchdogMs <= 2 * updateMs) yield { at: placeOf(scope.view, part), facts: { watchdogMs: part.f.watchdogMs, leastMs: 2 * updateMs } }
       }
     },
     say: ({ watchdogMs, leastMs }, at) => `The monitoring time of ${at.words} is ${watchdogMs} ms; it must be longer than twice the shortest update time, which is ${leastMs} ms, plus what device and controller need.`,

@@ -12,6 +12,7 @@ const found = (plan: Plan, code: string, id?: string) => check(derive(plan, cata
 /** A plan that breaks each rule, at which signal, and a part of what it says. */
 const cases: [code: string, signal: string, broken: Command[], says: string][] = [
   ['signal.kind', 's042', [facts('s042', { kind: 'DI' })], 'INT_PT_102 needs a channel of the kind DI; at intake-a · slot 5 it sits on one of the kind AI'],
+  ['signal.kind', 's001', [facts('s001', { low: 0, high: 8, unit: 'm' })], 'INT_P101_Run needs a channel of the kind AI; at intake-a · slot 2 it sits on one of the kind DI'],
   ['signal.mismatch', 's042', [facts('s042', { transmitter: '0…10 V' })], 'A voltage is connected to a channel for a current'],
   ['signal.wider', 's042', [facts('s042', { transmitter: '0…20 mA' })], 'gives 0…20 mA, wider than the 4…20 mA its channel is set to'],
   // 4 of 8 m too much at the bottom would be 25 %; at 4 mA a 0–20 mA channel stands at a fifth of its counts.

@@ -23,7 +23,8 @@ export const stationSignalRules = [
     find: function* (scope) {
       for (const { signal, channel, at } of knownSignals(scope)) {
         const has = kindOfChannel(channel)
-        if (signal.facts.kind !== undefined && signal.facts.kind !== has) yield { at, facts: { tag: signal.tag, needs: signal.facts.kind, has } }
+        const needs = signal.facts.kind ?? impliedKind(signal, channel)
+        if (needs !== null && needs !== has) yield { at, facts: { tag: signal.tag, needs, has } }
       }
     },
     say: ({ tag, needs, has }, at) => `${nameOf(tag)} needs a channel of the kind ${needs}; at ${at.words} it sits on one of the kind ${has}.`,
@@ -175,6 +176,18 @@ function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain; k
     const found = chainOf(scope.catalog, scope.project, scope.view, one.module, one.channel, one.signal)
     if (typeof found !== 'string') yield { ...one, ...found }
   }
+}
+
+/** Facts that only a measured or set value has, and those of one that switches. */
+const analogFacts = ['low', 'high', 'unit', 'transmitter', 'characteristic', 'coldEnd', 'scaling', 'readAs'] as const
+const digitalFacts = ['switching', 'pulseMs'] as const
+
+/** The kind that a signal's facts speak of where it stands on the other one; null: nothing speaks against its channel. */
+function impliedKind({ facts }: SignalRow, { kind, direction, bits }: Channel): string | null {
+  const side = direction === 'in' ? 'I' : 'O'
+  if (bits === 1 && analogFacts.some((fact) => facts[fact] !== undefined)) return `A${side}`
+  if (kind === 'analog' && digitalFacts.some((fact) => facts[fact] !== undefined)) return `D${side}`
+  return null
 }
 
 function isEmpty(facts: object): boolean {

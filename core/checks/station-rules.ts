@@ -144,8 +144,7 @@ export const stationRules = [
     severity: 'blocker',
     find: function* ({ view, network }) {
       if (network && kindOf(network).sharesBackplane) return
-      const over = supplySteps(view.modules).find(({ drawnMa, suppliedMa }) => drawnMa > suppliedMa)
-      if (over) yield { at: atModule(view, over.module), facts: { drawnMa: over.drawnMa, suppliedMa: over.suppliedMa, isHead: over.module.row === null } }
+      for (const { module, drawnMa, suppliedMa } of overdrawn(supplySteps(view.modules))) yield { at: atModule(view, module), facts: { drawnMa, suppliedMa, isHead: module.row === null } }
     },
     say: ({ drawnMa, suppliedMa }, at) => `With ${at.words} the backplane gives ${drawnMa} mA, but its supply only lasts for ${suppliedMa} mA; a feed is needed before it.`,
     fixes: ({ isHead }, at) => isHead ? [] : [removal(at)],

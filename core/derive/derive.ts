@@ -2,9 +2,9 @@ import { bitAddressOf, bitsTaken, extentsOf, packsBits, withAddress, type Extent
 import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
+import { placesInside, type InsidePlace } from '../catalog/inside'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
-import type { Device, DeviceFile, Module, Slot } from '../catalog/model'
-import { slotOf } from '../placement/slots'
+import type { Device, DeviceFile, Module } from '../catalog/model'
 import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, Plugged, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
 
 /** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
@@ -17,6 +17,8 @@ export interface DerivedModule {
   /** Null where the description file is missing or does not know the module. */
   readonly described: Module | Device | null
   readonly layout: Layout | null
+  /** Where its data stand in the head's; null where they are on their own. */
+  readonly inside: InsidePlace | null
   /** What stands in its subslots. */
   readonly plugged: Plugged
   readonly addresses: AddressMap
@@ -48,7 +50,7 @@ export interface DerivedStation {
   readonly blocks: readonly PlacedBlock[]
   /** Whole bytes that its blocks take. */
   readonly extents: readonly Extent[]
-  /** Blocks in fixed places of the head's data. */
+  /** Blocks of modules that stand in the head's data. */
   readonly inside: readonly PlacedBlock[]
   readonly packs: boolean
   readonly inputBytes: number
@@ -150,25 +152,26 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   const { station } = group
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
+  const head = device && layoutOfHead(catalog, device, station)
+  const placeOf = placesInside(device)
   const modules = [
-    moduleView(station.id, 0, null, device, device && layoutOfHead(catalog, device, station), station, signals),
+    moduleView(station.id, 0, null, device, head, station, signals),
     ...Object.values(group.modules)
       .sort((a, b) => a.slot - b.slot)
       .map((row) => {
         const described = findModule(catalog, station.file, row.module)
         const layout = described && layoutOfPlaced(catalog, station.file, described, row)
-        const at = device?.slots[0]?.at ? slotOf(device, row.slot)?.at : undefined
-        return moduleView(row.id, row.slot, row, described, layout, at && layout ? { plugged: row.plugged, addresses: fixedAddresses(station.addresses, device!, layout, at) } : row, signals)
+        const inside = placeOf(row.slot, layout)
+        return moduleView(row.id, row.slot, row, described, layout, inside && layout && head ? { plugged: row.plugged, addresses: addressesInside(station.addresses, head, layout, inside) } : row, signals, inside)
       }),
   ]
   const blocks: PlacedBlock[] = []
   const inside: PlacedBlock[] = []
-  const hasFixedPlaces = device?.slots[0]?.at !== undefined
   const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
   for (const module of modules) {
     for (const { tag } of module.signals.values()) if (tag !== '') totals.named++
     if (!module.layout) continue
-    const isInside = hasFixedPlaces && module.row !== null
+    const isInside = module.inside !== null
     if (!isInside) {
       totals.inputBytes += module.layout.inputBytes
       totals.outputBytes += module.layout.outputBytes
@@ -184,14 +187,15 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
   return { id: station.id, station, group, file, below: filesBelow(modules, catalog), device, modules, blocks, extents: extentsOf(blocks.map(({ block: { direction }, byte, bit, bits }) => ({ direction, bit: byte * 8 + bit, bits }))), inside, packs, ...totals }
 }
 
-/** Addresses of what stands in a fixed place of the head's data: they follow from the head's. */
-function fixedAddresses(head: AddressMap, device: Device, layout: Layout, at: NonNullable<Slot['at']>): AddressMap {
-  const subslot = device.submodules[0]?.subslot ?? 1
+/** Addresses of what stands in the head's data: they follow from the head's. What does not fit into these has none. */
+function addressesInside(head: AddressMap, { blocks }: Layout, layout: Layout, inside: InsidePlace): AddressMap {
   let addresses: AddressMap = {}
   for (const block of layout.blocks) {
-    const start = bitAddressOf(head, subslot, block.direction)
-    const place = at[block.direction]
-    if (start !== null && place) addresses = withAddress(addresses, block.subslot, block.direction, start + place.offsetBits)
+    const place = inside[block.direction]
+    const around = blocks.find(({ direction }) => direction === block.direction)
+    const start = around ? bitAddressOf(head, around.subslot, block.direction) : null
+    if (start === null || !place || place.offsetBits + block.bits > around!.bytes * 8) continue
+    addresses = withAddress(addresses, block.subslot, block.direction, start + place.offsetBits)
   }
   return addresses
 }
@@ -207,8 +211,8 @@ function filesBelow(modules: readonly DerivedModule[], catalog: Catalog): Derive
   return below
 }
 
-function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, { plugged, addresses }: Pick<ModuleRow, 'plugged' | 'addresses'>, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>): DerivedModule {
-  return { id, slot, row, described, layout, plugged, addresses, signals: signals.get(id) ?? noSignals }
+function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, { plugged, addresses }: Pick<ModuleRow, 'plugged' | 'addresses'>, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>, inside: InsidePlace | null = null): DerivedModule {
+  return { id, slot, row, described, layout, inside, plugged, addresses, signals: signals.get(id) ?? noSignals }
 }
 
 const sorted = new WeakMap<StationGroup['signals'], ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>>()

@@ -1,7 +1,6 @@
 import type { Channel, DataBlock, Direction } from '../catalog/layout'
 import { gatherRequests, serialTimeMs, type MappedValue, type ModbusRequest } from '../addressing/modbus'
 import type { NetworkRow } from '../plan/model'
-import { slotOf } from '../placement/slots'
 import type { DerivedModule, DerivedStation } from './derive'
 
 /** A stretch of what a station sends or takes as a whole. */
@@ -31,7 +30,7 @@ export function stationFrame(view: DerivedStation, direction: Direction): FrameP
   const hasStatus = view.device?.protocol === 'profinet'
   const other: DerivedModule[] = []
   for (const module of view.modules) {
-    if (!module.layout || (module.row && view.device?.slots[0]?.at)) continue
+    if (!module.layout || module.inside) continue
     const own = module.layout.blocks.filter((block) => block.direction === direction)
     for (const block of own) {
       add('data', module, block, block.bytes)
@@ -51,9 +50,9 @@ export function stationFrame(view: DerivedStation, direction: Direction): FrameP
 
 /** Where a channel stands in the data of its station and of its module, in bits from their first octet; null where it has no data. */
 export function placeInFrames(view: DerivedStation, module: DerivedModule, channel: Channel): { readonly station: number; readonly module: number } | null {
-  const at = module.row && view.device ? slotOf(view.device, module.slot)?.at?.[channel.direction] : undefined
+  const at = module.inside?.[channel.direction] ?? null
   const owner = at ? view.modules[0]! : module
-  const part = stationFrame(view, channel.direction).find((one) => one.what === 'data' && one.module === owner && (at !== undefined || one.block!.subslot === channel.subslot))
+  const part = stationFrame(view, channel.direction).find((one) => one.what === 'data' && one.module === owner && (at !== null || one.block!.subslot === channel.subslot))
   return part ? { station: part.offsetBytes * 8 + (at?.offsetBits ?? 0) + channel.offsetBits, module: channel.offsetBits } : null
 }
 

@@ -32,8 +32,7 @@ export interface FileName {
 export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
   const rows = rowsOfPlan(plan)
   const sorted = Object.fromEntries(tableNames.map((table) => [table, z.array(tables[table] as z.ZodType).parse(inOrder(rows[table] as readonly { id: string }[]))]))
-  const used = new Set(filesOfPlan(plan))
-  const named = files.filter(({ sha256 }) => used.has(sha256)).sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1)).map(({ sha256, name }) => ({ sha256, name }))
+  const named = filesOfPlan(plan).toSorted().flatMap((used) => files.filter(({ sha256 }) => sha256 === used).slice(0, 1)).map(({ sha256, name }) => ({ sha256, name }))
   return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`
 }
 

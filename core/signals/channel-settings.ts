@@ -24,6 +24,9 @@ interface Knob {
   readonly placed: PlacedRecord
   readonly parameter: Parameter
   readonly channel: number | null
+  /** Which it is of those that mean the same and name no channel, and how many there are. */
+  readonly nth: number
+  readonly among: number
 }
 
 type Rules = ProjectRow['meanings']
@@ -33,10 +36,14 @@ const knobs = new WeakMap<readonly PlacedRecord[], { rules: Rules; knobs: readon
 function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[] {
   const known = knobs.get(records)
   if (known?.rules === rules) return known.knobs
-  const found = records.flatMap((placed) => placed.isFailSafe ? [] : placed.record.parameters.flatMap((parameter): Knob[] => {
+  const named = records.flatMap((placed) => placed.isFailSafe ? [] : placed.record.parameters.flatMap((parameter) => {
     const meaning = meaningOf(parameter, rules)
     return meaning ? [{ meaning, placed, parameter, channel: channelIn([...menuPath(parameter), parameter.name].join(' ')) }] : []
   }))
+  const found = named.map((knob): Knob => {
+    const alike = knob.channel === null ? named.filter(({ meaning, channel }) => meaning === knob.meaning && channel === null) : []
+    return { ...knob, nth: alike.indexOf(knob), among: alike.length }
+  })
   knobs.set(records, { rules, knobs: found })
   return found
 }
@@ -48,7 +55,8 @@ export function channelIn(text: string): number | null {
   return last ? Number(last[1]) : null
 }
 
-/** Settings of one channel by what they mean. Channels are told by the number in their name, else by their order. */
+/** Settings of one channel by what they mean. Channels are told by the number in their name, else by their order; so are settings
+ *  without a number, where there is one for each channel. */
 export function settingsOf(catalog: Catalog, view: DerivedStation, module: DerivedModule, channel: Channel, rules: Rules): ReadonlyMap<Meaning, ChannelSetting> {
   const settings = new Map<Meaning, ChannelSetting>()
   if (!module.described) return settings
@@ -56,22 +64,24 @@ export function settingsOf(catalog: Catalog, view: DerivedStation, module: Deriv
   const all = knobsOf(records, rules)
   if (all.length === 0) return settings
   const { values } = module.row ?? view.station
-  const own = channelNumber(module, channel, all)
-  for (const { meaning, placed, parameter, channel: number } of all) {
-    if (number !== null && number !== own) continue
+  const beside = module.layout?.channels.filter(({ direction }) => direction === channel.direction) ?? []
+  const own = channelNumber(beside, channel, all)
+  for (const { meaning, placed, parameter, channel: number, nth, among } of all) {
+    const isInOrder = among > 1 && among === beside.length
+    if (number !== null ? number !== own : isInOrder && nth !== beside.indexOf(channel)) continue
     if (settings.has(meaning) && number === null) continue
     const value = values[placed.key]?.[parameter.key] ?? parameter.default
-    settings.set(meaning, { meaning, placed, parameter, value, words: wordValue(parameter, meaning, value), isOfModule: number === null })
+    settings.set(meaning, { meaning, placed, parameter, value, words: wordValue(parameter, meaning, value), isOfModule: number === null && !isInOrder })
   }
   return settings
 }
 
-function channelNumber({ layout }: DerivedModule, channel: Channel, all: readonly Knob[]): number {
+function channelNumber(beside: readonly Channel[], channel: Channel, all: readonly Knob[]): number {
   const named = channelIn(channel.name)
   if (named !== null) return named
   const numbers = all.flatMap(({ channel: number }) => (number === null ? [] : [number]))
   const first = numbers.length === 0 ? 0 : Math.min(...numbers)
-  return first + (layout?.channels.filter(({ direction }) => direction === channel.direction).indexOf(channel) ?? 0)
+  return first + beside.indexOf(channel)
 }
 
 function wordValue({ texts, unit }: Parameter, meaning: Meaning, value: number | string): string {
@@ -111,7 +121,7 @@ export function editFor(moduleId: string, setting: ChannelSetting, text: string)
 /** Whether any channel of a module has a range of its own that can be off; asked first, since most plans have a hundred thousand channels. */
 function canSwitchOff(catalog: Catalog, view: DerivedStation, { described, layout, plugged }: DerivedModule, rules: Rules): boolean {
   if (!described || !layout) return false
-  return knobsOf(recordsOfPlaced(catalog, view.station.file, described, plugged), rules).some(({ meaning, channel }) => meaning === 'range' && channel !== null)
+  return knobsOf(recordsOfPlaced(catalog, view.station.file, described, plugged), rules).some(({ meaning, channel, among }) => meaning === 'range' && (channel !== null || among > 1))
 }
 
 /** Edits that switch every channel without a signal off, where its range can be. */

@@ -1,7 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { doAll, wholeDemo } from '../test/plans'
+import { readDeviceFile } from '../device-files'
+import type { WrittenSheet } from '../device-files/sheet/schema'
+import { newPlan } from '../exchange'
+import type { Plan } from '../plan'
+import { doAll, insert, wholeDemo } from '../test/plans'
 import { editFor, meaningOf, rangeOfChannel, readRange, settingsOf, unusedOff, wordRange } from './index'
 
 // How makers write ranges, and how everybody does (common practice).
@@ -59,4 +63,37 @@ describe('settings of channels', () => {
     const after = derive(doAll(plan, catalog, { type: 'setParameters', edits }), catalog)
     expect(unusedOff(catalog, after.stations.get('dosing-1')!, [])).toEqual([])
   })
+})
+
+describe('ranges of a device sheet', () => {
+  const range = (key: string, byte: number, group = '', name = 'Measuring range') => ({ key, name, group, type: 'uint8' as const, byte, default: 1, texts: { 0: 'off', 1: '4 to 20 mA', 2: '0 to 10 V' } })
+  const analog = (parameters: ReturnType<typeof range>[]): WrittenSheet => ({
+    kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Node', network: 'ring', slots: { count: 2 },
+    modules: [{ key: 'ai', name: '4 AI', inputs: [{ name: 'Level', type: 'int16', count: 4 }], parameters: [{ index: 1, length: 4, parameters }] }],
+  })
+  /** Ranges of the four channels before and after the second one was set to 0 to 10 V. */
+  const rangesAfter = (sheet: WrittenSheet) => {
+    const { file } = readDeviceFile(new TextEncoder().encode(JSON.stringify(sheet)), 'node.json')
+    const catalog = new Map([['sheet', file!]])
+    const plan = doAll(newPlan('p', 'P'), catalog,
+      { type: 'addController', id: 'k1', name: 'K1', inputBytes: 100, outputBytes: 100, aligned: true },
+      { type: 'addNetwork', id: 'n1', controllerId: 'k1', name: 'N1', kind: 'ring', controllerIp: '', prefixLength: 24 },
+      { type: 'addStation', id: 's1', networkId: 'n1', file: 'sheet', device: 'Node', name: 's1', comment: '' },
+      insert('m1', 1, 'ai'))
+    const ranges = (now: Plan) => {
+      const view = derive(now, catalog).stations.get('s1')!
+      const module = view.modules.find(({ id }) => id === 'm1')!
+      return module.layout!.channels.map((channel) => settingsOf(catalog, view, module, channel, []).get('range')!)
+    }
+    const edit = editFor('m1', ranges(plan)[1]!, '0 to 10 V')
+    if (typeof edit === 'string') throw new Error(edit)
+    return ranges(doAll(plan, catalog, { type: 'setParameters', edits: [edit] })).map(({ words, isOfModule }) => (isOfModule ? `all ${words}` : words))
+  }
+
+  test.each([
+    ['told apart by the headings that they stand under', [0, 1, 2, 3].map((i) => range(`r${i}`, i, `Channel ${i + 1}`)), ['4…20 mA', '0…10 V', '4…20 mA', '4…20 mA']],
+    ['told apart by the numbers in their names, whatever their order', [3, 2, 1, 0].map((i) => range(`r${i}`, i, '', `Range of input ${i}`)), ['4…20 mA', '0…10 V', '4…20 mA', '4…20 mA']],
+    ['told apart by their order, one for each channel', [0, 1, 2, 3].map((i) => range(`r${i}`, i)), ['4…20 mA', '0…10 V', '4…20 mA', '4…20 mA']],
+    ['one for the whole module', [range('r', 0)], Array<string>(4).fill('all 0…10 V')],
+  ])('%s', (_, parameters, expected) => expect(rangesAfter(analog(parameters))).toEqual(expected))
 })

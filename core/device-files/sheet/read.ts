@@ -2,7 +2,7 @@ import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type N
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
 import { modbusTableNames, modbusTables } from '../../addressing/modbus'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
-import type { Connection, DataItem, Device, Module, ParameterRecord, SlotPlace, Submodule, Supplement } from '../../catalog/model'
+import type { Connection, DataItem, Device, Module, Parameter, ParameterRecord, SlotPlace, Submodule, Supplement } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
@@ -105,14 +105,14 @@ function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
     slots: numbers.map((slot) => ({ slot, fixed: null, default: null, allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key), ...(places && { at: places.at.get(slot)! }) })),
     submodules: own,
     parameters: head.parameters.map((record, r) => recordOf(record, ['head', 'parameters', r], complain)),
-    connections: sheet.dataSets.map(connectionOf),
+    connections: sheet.dataSets.map((dataSet) => connectionOf(dataSet, own[0])),
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
     ...(sheet.placement && { placement: sheet.placement }),
     ...(sheet.switches && { switches: sheet.switches }),
   })
   if (sheet.network === 'ethernet-ip') {
     const { vendorCode = 0, productType = 0, productCode = 0, majorRevision = 0, minorRevision = 0 } = sheet.identity
-    return { ...common, protocol: 'ethernet-ip', identity: { 'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision } }, ethernetIp: { productType: '', maxConnections: null, isModular: slots.count > 0 } }
+    return { ...common, protocol: 'ethernet-ip', identity: { 'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision } }, ethernetIp: { productType: '', maxConnections: null, isModular: slots.count > 0, ...(sheet.dataSets.length > 0 && { own: { inputBytes: own[0]?.inputBytes ?? 0, outputBytes: own[0]?.outputBytes ?? 0 } }) } }
   }
   return {
     ...common,
@@ -200,9 +200,9 @@ function recordOf(record: DeviceSheet['head']['parameters'][number], path: (stri
   else bytes.set(constant)
   const parameters = record.parameters.map((parameter, i) => {
     const { kind } = sheetTypes[parameter.type]
-    const laid = {
+    const laid: Parameter = {
       key: parameter.key, name: parameter.name, type: parameter.type, kind, byteOrder: record.byteOrder, offsetBytes: parameter.byte, offsetBits: parameter.bit, bits: kind === 'float' ? 32 : parameter.bits ?? sheetTypes[parameter.type].bits,
-      default: parameter.default, allowed: parseValueList(parameter.allowed) ?? [], texts: parameter.texts, visible: true, changeable: true, unit: parameter.unit, ...(parameter.group !== '' && { menu: { path: [parameter.group], rank: i } }),
+      default: parameter.default, allowed: parseValueList(parameter.allowed) ?? [], texts: parameter.texts, visible: true, changeable: true, unit: parameter.unit, ...(parameter.group !== '' && { menus: [{ path: [parameter.group], rank: i }] }),
     }
     if (laid.offsetBytes * 8 + laid.offsetBits + laid.bits > record.length * 8) complain('record.length', `${parameter.name} ends after the record's ${record.length} octets.`, [...path, 'parameters', i, 'byte'])
     else encodeValue(bytes, laid, laid.default)
@@ -211,9 +211,9 @@ function recordOf(record: DeviceSheet['head']['parameters'][number], path: (stri
   return { index: record.index, length: record.length, bytes: toHex(bytes), parameters }
 }
 
-/** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). */
-function connectionOf({ key, name, info, outputInstance, outputBytes, inputInstance, inputBytes, configInstance, configBytes }: DeviceSheet['dataSets'][number]): Connection {
+/** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). It begins with the head's own data. */
+function connectionOf({ key, name, info, outputInstance, outputBytes, inputInstance, inputBytes, configInstance, configBytes }: DeviceSheet['dataSets'][number], own: Submodule | undefined): Connection {
   const instance = (kind: number, number: number) => (number > 255 ? [kind + 1, 0, number & 0xff, number >> 8] : [kind, number])
   const path = [0x20, 4, ...instance(0x24, configInstance), ...instance(0x2c, outputInstance), ...instance(0x2c, inputInstance)]
-  return { key, name, info, outputBytes, inputBytes, configBytes, path: toHex(Uint8Array.from(path)), requestedIntervalUs: null, requestedInputIntervalUs: null, hasRunIdleHeader: true, inputs: [], outputs: [] }
+  return { key, name, info, outputBytes, inputBytes, configBytes, path: toHex(Uint8Array.from(path)), requestedIntervalUs: null, requestedInputIntervalUs: null, hasRunIdleHeader: true, inputs: own?.inputs ?? [], outputs: own?.outputs ?? [] }
 }

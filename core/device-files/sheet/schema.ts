@@ -133,7 +133,7 @@ export const deviceSheet = z.object({
     parameters: z.array(record).max(200).default([]),
   }).strict()).max(5000).default([]),
   dataSets: z.array(z.object({ key, name: words, info: words.default(''), outputInstance: octets, outputBytes: octets, inputInstance: octets, inputBytes: octets, configInstance: octets.default(0), configBytes: octets.default(0) }).strict()).max(200).default([])
-    .describe('Connections to choose from, with assembly instances'),
+    .describe('Connections to choose from, with assembly instances; the head’s data, tables of slots and then the modules’ data stand inside them'),
   registers: z.array(z.object({ name: words, table: z.enum(modbusTableNames), address: octets, type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), access: z.enum(['read', 'write', 'both']).optional().describe('Left out: what can be written is written, the rest read') }).strict()).max(10_000).default([])
     .describe('Modbus: where the head has no data of its own these are its data'),
   modbus: z.object({

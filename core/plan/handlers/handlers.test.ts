@@ -63,6 +63,17 @@ describe('a renamed signal', () => {
   })
 })
 
+// A place alone is no channel: a measured value must not come to stand on a bit.
+test.each<[string, string, boolean]>([
+  ['ai4', 'di16', false],
+  ['ai4', 'ai4', true],
+  ['di16', 'ai4', false],
+])('a signal of a module %s that becomes %s keeps its channel: %s', (from, to, keeps) => {
+  const plan = doAll(newPlan('p', 'P'), shelfCatalog, begin[0]!, { ...begin[1]!, kind: 'local' } as Command, { ...begin[2]!, file: 'quillane-qc200.sheet.json', device: 'QC-201', name: 'rack' } as Command, insert('m', 5, from), { type: 'editSignals', edits: [{ id: 'x', tag: 'X', place: place('m', 0) }] })
+  const after = doAll(plan, shelfCatalog, { type: 'replaceModule', id: 'm', module: to })
+  expect(Object.keys(keeps ? after.stations['s1']!.signals : after.unplaced)).toEqual(['x'])
+})
+
 test('a station that has just gone takes no signals', () => {
   const head = (id: string): Command => ({ type: 'editSignals', edits: [{ id, place: { moduleId: 's1', subslot: 1, direction: 'in', offsetBits: 0 }, tag: id }] })
   const applied = applyCommand(full(), smallCatalog, { type: 'batch', label: 'b', commands: [{ type: 'editSignals', edits: [{ id: 'x', comment: 'touched' }] }, { type: 'removeStation', id: 's1' }, head('y') as never] })

@@ -1,3 +1,4 @@
+import { carriesModules } from '../../catalog/inside'
 import { hasByteOrder } from '../../addressing/byte-order'
 import { carryValues } from '../../parameters/carry'
 import { bitsTaken, packsBits, withAddress } from '../../addressing/image'
@@ -7,7 +8,7 @@ import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ByteOrders, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, placeModule, pluggedInto, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
+import { addressesFor, keepsChannel, layoutOfRow, layoutOfStation, placeModule, pluggedInto, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
 
 type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress' | 'setByteOrder'
 
@@ -46,11 +47,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     draft.put('modules', placed)
     const layout = layoutOfRow(catalog, group.station, placed)
     if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
-    const channels = layout ? channelKeys(layout) : new Set<string>()
-    for (const signal of signals) {
-      const { subslot, direction, offsetBits } = signal.place!
-      if (channels.has(`${subslot} ${direction} ${offsetBits}`)) draft.put('signals', signal)
-    }
+    for (const signal of signals.filter(keepsChannel(wasLayout, layout))) draft.put('signals', signal)
     return null
   },
 
@@ -71,7 +68,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
     const block = owner.layout.blocks.find((one) => one.subslot === subslot && one.direction === direction)
     if (!block) return { code: 'block.missing', subslot, direction }
-    if (owner.isInFixedPlace) return { code: 'address.slot', station: owner.station.name }
+    if (owner.isInside) return { code: 'address.slot', station: owner.station.name }
     if (bit > 0 && bit + bitsTaken(block, packsBits(draft.plan, owner.station)) > 8) return { code: 'address.bits', module: owner.name }
     owner.write(withAddress(owner.addresses, subslot, direction, byte * 8 + bit, fixed))
     return null
@@ -80,7 +77,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
   readdress: (draft, catalog, { moduleId }) => {
     const owner = ownerOf(draft, catalog, moduleId)
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
-    if (owner.isInFixedPlace) return { code: 'address.slot', station: owner.station.name }
+    if (owner.isInside) return { code: 'address.slot', station: owner.station.name }
     owner.write({})
     const found = addressesFor(draft, catalog, owner.station, owner.layout)
     if (!found.ok) return found.refusal
@@ -178,7 +175,7 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
     layout,
     station,
     name: row ? findModule(catalog, station.file, row.module)?.name ?? row.module : station.name,
-    isInFixedPlace: row !== null && findDevice(catalog, station.file, station.device)?.slots[0]?.at !== undefined,
+    isInside: row !== null && carriesModules(findDevice(catalog, station.file, station.device)),
     addresses: row ? row.addresses : station.addresses,
     orders: row ? row.orders : station.orders,
     write: (addresses: AddressMap) => row ? draft.put('modules', { ...row, addresses }) : draft.put('stations', { ...station, addresses }),

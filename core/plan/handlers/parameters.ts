@@ -73,7 +73,7 @@ function writeValues(draft: Draft, catalog: Catalog, id: Id, owner: ParameterOwn
   owner.write()
   const after = layout()
   if (!after || after === before) return
-  unplaceLost(draft, draft.plan.stations[draft.get('modules', id)?.stationId ?? id]!.signals, id, after)
+  unplaceLost(draft, draft.plan.stations[draft.get('modules', id)?.stationId ?? id]!.signals, id, before, after)
 }
 
 /** A head or module whose parameters are being set. */

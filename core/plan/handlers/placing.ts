@@ -1,7 +1,8 @@
+import { carriesModules } from '../../catalog/inside'
 import { allocate, bitsTaken, packsBits, type Allocation, type ImageSpace } from '../../addressing/image'
 import { spaceFor } from '../../addressing/occupancy'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import type { Layout } from '../../catalog/layout'
+import type { Channel, Layout } from '../../catalog/layout'
 import type { Device, Module } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
@@ -22,10 +23,9 @@ export function addressesFor(draft: Draft, catalog: Catalog, station: AddressedS
   return found.ok ? found : { ok: false, refusal: noRoom(controller, found) }
 }
 
-/** The same for a module; where the head's data hold a fixed place for every slot it needs none of its own. */
+/** The same for a module; where its data stand in the head's it needs none of its own. */
 export function moduleAddresses(draft: Draft, catalog: Catalog, station: StationRow, layout: Pick<Layout, 'blocks'>): Found {
-  const hasFixedPlaces = findDevice(catalog, station.file, station.device)?.slots[0]?.at !== undefined
-  return hasFixedPlaces ? { ok: true, addresses: {} } : addressesFor(draft, catalog, station, layout)
+  return carriesModules(findDevice(catalog, station.file, station.device)) ? { ok: true, addresses: {} } : addressesFor(draft, catalog, station, layout)
 }
 
 /** Why an allocation ended. */
@@ -131,17 +131,29 @@ export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): voi
   for (const signal of signals) draft.put('signals', { ...signal, place: null })
 }
 
-/** Signals of a head or module whose channel the new layout does not have any more stand without a place. */
-export function unplaceLost(draft: Draft, signals: Readonly<Record<Id, SignalRow>>, moduleId: Id, layout: Layout): void {
-  const channels = channelKeys(layout)
-  unplaceSignals(draft, Object.values(signals).filter(({ place }) => place!.moduleId === moduleId && !channels.has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)))
+/** Signals of a head or module whose channel is gone, or is another one now, stand without a place. */
+export function unplaceLost(draft: Draft, signals: Readonly<Record<Id, SignalRow>>, moduleId: Id, before: Layout | null, after: Layout): void {
+  const keeps = keepsChannel(before, after)
+  unplaceSignals(draft, Object.values(signals).filter((signal) => signal.place!.moduleId === moduleId && !keeps(signal)))
 }
+
+/** Whether a signal finds its channel again under another layout: at the same place, of the same kind and size. Where nobody
+ *  knows what it stood on, the place decides. */
+export function keepsChannel(before: Layout | null, after: Layout | null): (signal: SignalRow) => boolean {
+  const [was, is] = [channelsByPlace(before), channelsByPlace(after)]
+  return ({ place }) => {
+    const [old, next] = [was.get(placeText(place!)), is.get(placeText(place!))]
+    return next !== undefined && (old === undefined || (old.kind === next.kind && old.bits === next.bits))
+  }
+}
+
+function channelsByPlace(layout: Layout | null): ReadonlyMap<string, Channel> {
+  return new Map((layout?.channels ?? []).map((channel) => [placeText(channel), channel]))
+}
+
+const placeText = ({ subslot, direction, offsetBits }: Pick<Channel, 'subslot' | 'direction' | 'offsetBits'>) => `${subslot} ${direction} ${offsetBits}`
 
 /** Whether data that take as much stand in the same subslots, so that addresses can stay. */
 export function sameBlocks(a: Layout['blocks'], b: Layout['blocks'], packs: boolean): boolean {
   return a.length === b.length && a.every((block, i) => block.subslot === b[i]!.subslot && block.direction === b[i]!.direction && bitsTaken(block, packs) === bitsTaken(b[i]!, packs))
-}
-
-export function channelKeys(layout: Layout): ReadonlySet<string> {
-  return new Set(layout.channels.map(({ subslot, direction, offsetBits }) => `${subslot} ${direction} ${offsetBits}`))
 }

@@ -45,8 +45,12 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
 function followRenames(draft: Draft, renamed: ReadonlyMap<string, string>, said: ReadonlySet<string>): void {
   draft.visitStations(10)
   const { stations, unplaced } = draft.plan
-  const named = Object.entries(stations).flatMap(([id, { signals }]) => (draft.touchedStations.has(id) ? namePartner(signals) : signalsWithPartner(signals)))
-  for (const signal of [...named, ...namePartner(unplaced)]) {
+  const named = namePartner(unplaced)
+  for (const id in stations) {
+    const { signals } = stations[id]!
+    named.push(...(draft.touchedStations.has(id) ? namePartner(signals) : signalsWithPartner(signals)))
+  }
+  for (const signal of named) {
     const partner = renamed.get(tagIdentity(signal.facts.partner!))
     if (partner !== undefined && !said.has(signal.id)) draft.put('signals', { ...signal, facts: { ...signal.facts, partner } })
   }

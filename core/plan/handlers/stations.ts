@@ -2,19 +2,18 @@ import { packsBits } from '../../addressing/image'
 import { ipFault, subnetOf } from '../../addressing/ip'
 import { nextName } from '../../addressing/station-name'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
-import type { Layout } from '../../catalog/layout'
 import type { Device } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import { ipsOnCable, namesIn, newIdentity, type IdentityFault } from '../identities'
-import type { Id, ModuleRow, NetworkRow, Plan, SignalRow, StationGroup, StationRow } from '../model'
+import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../model'
 import { kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
 import { carryHeadValues, carryValues } from '../../parameters/carry'
 import { behind } from './controllers'
-import { addressesFor, channelKeys, layoutOfRow, layoutOfStation, moduleAddresses, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
+import { addressesFor, keepsChannel, layoutOfRow, layoutOfStation, moduleAddresses, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
 
 type Commands = 'addStation' | 'updateStation' | 'removeStation' | 'copyStation' | 'moveStations' | 'replaceHead'
 
@@ -233,18 +232,18 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
   for (const id in group.modules) draft.remove('modules', id)
   draft.put('stations', { ...station, ...head, plugged, values, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
 
-  const layouts = new Map<Id, Layout>([[station.id, newHead]])
+  const keeps = new Map([[station.id, keepsChannel(oldHead, newHead)]])
   for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
     const taken = takenOver(catalog, station.file, head.file, row, packs)
     if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
     const fixed = slotOf(device, row.slot)?.fixed ?? null
     if (fixed !== null && fixed !== taken.module.key) continue
     draft.put('modules', { ...row, module: taken.module.key, plugged: taken.plugged, values: taken.values, addresses: taken.keepsAddresses ? row.addresses : {} })
-    layouts.set(row.id, taken.layout)
+    keeps.set(row.id, keepsChannel(taken.wasLayout, taken.layout))
   }
   const refusal = placeFixed(draft, catalog, station.id, device, false) ?? giveAddresses(draft, catalog, station.id)
   if (refusal) return refusal
-  for (const signal of signals) if (hasChannel(layouts.get(signal.place!.moduleId), signal)) draft.put('signals', signal)
+  for (const signal of signals) if (keeps.get(signal.place!.moduleId)?.(signal)) draft.put('signals', signal)
   return null
 }
 
@@ -256,11 +255,8 @@ function takenOver(catalog: Catalog, oldFile: string, newFile: string, row: Modu
   const plugged = pluggedInto(module, row.plugged, old)
   const values = carryValues(catalog, oldFile, row, newFile, { module: module.key, plugged })
   const layout = layoutOfPlaced(catalog, newFile, module, { plugged, values })
-  return { module, plugged, values, layout, keepsAddresses: old !== null && sameBlocks(layoutOfPlaced(catalog, oldFile, old, row).blocks, layout.blocks, packs) }
-}
-
-function hasChannel(layout: Layout | undefined, { place }: SignalRow): boolean {
-  return layout !== undefined && channelKeys(layout).has(`${place!.subslot} ${place!.direction} ${place!.offsetBits}`)
+  const wasLayout = old && layoutOfPlaced(catalog, oldFile, old, row)
+  return { module, plugged, values, layout, wasLayout, keepsAddresses: wasLayout !== null && sameBlocks(wasLayout.blocks, layout.blocks, packs) }
 }
 
 function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {

@@ -46,7 +46,7 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
     for (const at in found.addresses) merged[at] = { ...kept[at], ...found.addresses[at] }
     write(merged)
 
-    unplaceLost(draft, group.signals, moduleId, next)
+    unplaceLost(draft, group.signals, moduleId, old, next)
     return null
   },
 }

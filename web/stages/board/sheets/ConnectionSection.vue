@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { carriedBy, suggestConnection, type DerivedStation } from '@kataxis/core'
+import { carriedBy, neededInside, suggestConnection, type DerivedStation } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
 /** Which of a head's connections carries its data: chosen, or suggested from what is wanted. */
@@ -19,7 +19,7 @@ function toggle(word: string): void {
   if (!next.delete(word)) next.add(word)
   wanted.value = next
 }
-const suggested = computed(() => (wanted.value.size === 0 ? null : suggestConnection(device.value, wanted.value)))
+const suggested = computed(() => (wanted.value.size === 0 ? null : suggestConnection(device.value, wanted.value, neededInside(device.value, props.view.modules))))
 </script>
 
 <template>
