@@ -98,14 +98,15 @@ describe('no request holds up the others', () => {
       const replies = await Promise.all(Array.from({ length: 60 }, (_, i) => raw('/api/session', JSON.stringify({ name: `nobody${i}`, password: 'wrong wrong' }))))
       for (const { status } of replies) expect([401, 429, 503]).toContain(status)
     }],
-  ])('%s', async (_, work) => {
+    // The thread is shared with this test, and the machine with others: what holds it up does so every time.
+  ])('%s', { timeout: 60_000, retry: 2 }, async (_, work) => {
     let answered = 0
     const asking = setInterval(() => void fetch(`${one.url}/api/health`).then(({ status }) => (answered += Number(status === 200))), 50)
     const block = await longestBlock(work)
     clearInterval(asking)
     expect(block).toBeLessThan(200)
     expect((await fetch(`${one.url}/api/health`)).status).toBe(200)
-  }, 60_000)
+  })
 })
 
 describe('who may what', () => {

@@ -1,3 +1,4 @@
+import { anywhere, gapBefore, type Alignment } from '../catalog/alignment'
 import { carriesModules } from '../catalog/inside'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { DataBlock, DataContent, Direction, Layout } from '../catalog/layout'
@@ -180,10 +181,10 @@ export class ImageSpace {
   }
 
   /** Lowest free, suitably aligned place with room for a block, counted through in bits; null where the range is full. Takes it. */
-  place(block: DataBlock, bits: number, align: number, range: Range): number | null {
+  place(block: DataBlock, bits: number, align: Alignment, range: Range): number | null {
     const { direction } = block
     if (bits < 8) {
-      const bit = this.besideOthers(direction, bits, range) ?? this.freeByte(direction, 1, 1, range)
+      const bit = this.besideOthers(direction, bits, range) ?? this.freeByte(direction, 1, anywhere, range)
       if (bit !== null) this.takeBits(direction, bit, bits)
       return bit
     }
@@ -207,8 +208,8 @@ export class ImageSpace {
     return best
   }
 
-  private freeByte(direction: Direction, bytes: number, align: number, { from, to }: Range): number | null {
-    const key = ((from * 2 + Number(direction === 'out')) * 8 + align) * 65_536 + bytes
+  private freeByte(direction: Direction, bytes: number, align: Alignment, { from, to }: Range): number | null {
+    const key = ((from * 2 + Number(direction === 'out')) * 16 + align.bytes * 4 + align.rest) * 65_536 + bytes
     const byte = findFreeByte(this.taken[direction], bytes, align, this.hints.get(key) ?? from, to)
     if (byte === null) return null
     this.hints.set(key, byte)
@@ -217,16 +218,16 @@ export class ImageSpace {
 }
 
 /** Lowest free, suitably aligned byte from `from` on with room for `bytes` before `to`; null where there is none. */
-export function findFreeByte(taken: Uint8Array, bytes: number, align: number, from = 0, to = taken.length): number | null {
+export function findFreeByte(taken: Uint8Array, bytes: number, align: Pick<Alignment, 'bytes' | 'rest'>, from = 0, to = taken.length): number | null {
   const end = Math.min(to, taken.length)
-  let start = Math.ceil(from / align) * align
+  let start = from + gapBefore(from, align)
   while (start + bytes <= end) {
     let at = start + bytes - 1
     while (at >= start && taken[at] === 0) at--
     if (at < start) return start
     const free = taken.indexOf(0, at + 1)
     if (free < 0) return null
-    start = Math.ceil(free / align) * align
+    start = free + gapBefore(free, align)
   }
   return null
 }
@@ -239,7 +240,7 @@ export function allocate(blocks: readonly DataBlock[], space: ImageSpace, contro
   let addresses: AddressMap = {}
   for (const block of blocks) {
     const range = controller.areas.length === 0 ? { from: block.direction === 'in' ? controller.firstInput : controller.firstOutput, to: block.direction === 'in' ? controller.inputBytes : controller.outputBytes } : areaFor(controller, networkId, block.content, block.direction)
-    const bit = space.place(block, bitsTaken(block, packs), controller.aligned ? block.alignBytes : 1, range)
+    const bit = space.place(block, bitsTaken(block, packs), controller.aligned ? block.align : anywhere, range)
     if (bit === null) return { ok: false, noRoomFor: block, range }
     if ((bit & 7) !== 0) addresses = withAddress(addresses, block.subslot, block.direction, bit)
     else {

@@ -1,6 +1,8 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { moduleItem, submoduleItem, gsdml } from '../test/gsdml'
 import { readText } from '../test/plans'
+import { alignmentOf, gapBefore } from './alignment'
 import { layoutOf } from './layout'
 import { kindOfChannel, wordBytes, wordChannels } from './words'
 
@@ -30,7 +32,29 @@ describe('data blocks of a module', () => {
     ['words of bits are no numbers', '<Input><DataItem DataType="Unsigned16" UseAsBits="true"/></Input>', [['in', 2, 1]]],
     ['both directions apart', '<Input><DataItem DataType="Unsigned8"/></Input><Output><DataItem DataType="Integer16"/></Output>', [['in', 1, 1], ['out', 2, 2]]],
     ['no data, no block', '', []],
-  ])('%s', (_, io, expected) => expect(layoutWith(io).blocks.map(({ direction, bytes, alignBytes }) => [direction, bytes, alignBytes])).toEqual(expected))
+  ])('%s', (_, io, expected) => expect(layoutWith(io).blocks.map(({ direction, bytes, align }) => [direction, bytes, align.bytes])).toEqual(expected))
+
+  // Where a block begins so that its numbers stand right: bytes, beyond a multiple of them, numbers that never do.
+  test.each([
+    ['a number alone', '<Input><DataItem DataType="Float32"/></Input>', [4, 0, 0]],
+    ['an octet before a float', '<Input><DataItem DataType="Unsigned8" UseAsBits="true"/><DataItem DataType="Float32"/></Input>', [4, 3, 0]],
+    ['a word before a float', '<Input><DataItem DataType="Unsigned16"/><DataItem DataType="Float32"/></Input>', [4, 2, 0]],
+    ['floats that no beginning helps both of', '<Input><DataItem DataType="Float32"/><DataItem DataType="Unsigned8"/><DataItem DataType="Float32"/></Input>', [4, 0, 1]],
+    ['as many as possible', '<Input><DataItem DataType="Integer16"/><DataItem DataType="Unsigned8"/><DataItem DataType="Integer16"/><DataItem DataType="Integer16"/></Input>', [2, 1, 1]],
+  ])('%s', (_, io, expected) => {
+    const { align } = layoutWith(io).blocks[0]!
+    expect([align.bytes, align.rest, align.forced]).toEqual(expected)
+  })
+
+  // Against the numbers themselves: no other beginning leaves fewer of them wrong.
+  test('no beginning is better than the one asked for', () => {
+    fc.assert(fc.property(fc.array(fc.record({ offsetBits: fc.nat(80), bits: fc.constantFrom(12, 16, 32, 64) }), { maxLength: 6 }), fc.nat(40), (numbers, byte) => {
+      const align = alignmentOf(numbers)
+      const wrongAt = (at: number) => numbers.filter(({ offsetBits, bits }) => bits >= 16 && (at * 8 + offsetBits) % (bits >= 32 ? 32 : 16) !== 0).length
+      expect(wrongAt(byte + gapBefore(byte, align))).toBe(align.forced)
+      expect(wrongAt(byte)).toBeGreaterThanOrEqual(align.forced)
+    }))
+  })
 
   // IEC 61158-6-10 (from memory): provider status with the data, consumer status against it.
   test.each([

@@ -1,3 +1,4 @@
+import { alignmentOf, type Alignment } from './alignment'
 import { makeSubmodule } from './blank'
 import { typeName } from './cip-types'
 import type { Connection, DataItem, Device, Module, Submodule } from './model'
@@ -22,8 +23,8 @@ export interface DataBlock {
   readonly subslot: number
   readonly direction: Direction
   readonly bytes: number
-  /** Octets of its widest number: where the controller aligns, it starts at a multiple of this. */
-  readonly alignBytes: number
+  /** Where it begins if the controller aligns. */
+  readonly align: Alignment
   /** Bits in use, counted from its first: fewer than its bytes hold where a small module leaves the rest empty. */
   readonly bits: number
   readonly content: DataContent
@@ -99,13 +100,12 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
 }
 
 function blockOf(channels: readonly Channel[], items: readonly DataItem[], { subslot, safety }: Submodule, direction: Direction, bytes: number): DataBlock {
-  const alignBytes = alignmentOf(items)
   const isDigital = channels.length > 0 && channels.every(({ kind, bits }) => kind === 'digital' || bits < 8)
   return {
     subslot: subslot ?? 1,
     direction,
     bytes,
-    alignBytes,
+    align: alignmentOf(items.filter((item) => !item.asBits && kindOf(item) === 'analog')),
     bits: isDigital ? Math.max(...channels.map(({ offsetBits, bits }) => offsetBits + bits)) : bytes * 8,
     content: safety ? 'safety' : channels.some(({ kind }) => kind === 'analog') ? 'analog' : 'digital',
   }
@@ -131,9 +131,4 @@ function kindOf({ type, bits }: DataItem): ChannelKind {
   if (bits === 1 || /^bool/i.test(type)) return 'digital'
   // A lone octet is a state or a code far more often than a measured value.
   return bits > 8 && numberType.test(typeName(type)) ? 'analog' : 'port'
-}
-
-function alignmentOf(items: readonly DataItem[]): number {
-  const widest = Math.max(1, ...items.filter((item) => !item.asBits && kindOf(item) === 'analog').map(({ bits }) => bits / 8))
-  return widest >= 4 ? 4 : widest >= 2 ? 2 : 1
 }

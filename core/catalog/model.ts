@@ -53,6 +53,8 @@ export interface Electrical {
   readonly intrinsicallySafe?: boolean
   /** What an intrinsically safe channel can give at most: V, mA, mW, nF, mH. */
   readonly entity?: { readonly u0?: number; readonly i0?: number; readonly p0?: number; readonly c0?: number; readonly l0?: number }
+  /** The range its analog channels have and no parameter changes, in everybody's words: `4…20 mA`. */
+  readonly range?: string
   /** How it counts: the name of a common raw format, or one of its own. */
   readonly counts?: string | RawFormat
 }

@@ -9,7 +9,10 @@ import { check } from './check'
 
 const dataSet = (key: string, inputBytes: number) => ({ key, name: `Set ${key}`, outputInstance: 101, outputBytes: 0, inputInstance: 102, inputBytes })
 const node = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Node', network: 'ethernet-ip', head: { inputs: [{ name: 'Status', type: 'uint8', count: 3 }] }, dataSets: [dataSet('a', 2), dataSet('b', 4)] }
-const catalog = new Map([...shelfCatalog, ...smallCatalog, ['node', readDeviceFile(new TextEncoder().encode(JSON.stringify(node)), 'node.json').file!] as const])
+/** An octet between two floats, as only the device's maker can have wanted it. */
+const odd = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Odd', network: 'ethernet-ip', head: { inputs: [{ name: 'Flow', type: 'float32' }, { name: 'State', type: 'uint8' }, { name: 'Level', type: 'float32' }] } }
+const sheets = Object.entries({ node, odd }).map(([key, sheet]) => [key, readDeviceFile(new TextEncoder().encode(JSON.stringify(sheet)), `${key}.json`).file!] as const)
+const catalog = new Map([...shelfCatalog, ...smallCatalog, ...sheets])
 const controller = (id: string): SingleCommand => ({ type: 'addController', id, name: id.toUpperCase(), inputBytes: 256, outputBytes: 256, aligned: true })
 const network = (id: string, kind: NetworkKindName, controllerIp = '', controllerId = 'k1'): SingleCommand => ({ type: 'addNetwork', id, controllerId, name: id, kind, controllerIp, prefixLength: 24 })
 const station = (id: string, networkId: string, file: string, device: string, more: object = {}): SingleCommand => ({ type: 'addStation', id, networkId, file, device, name: id, comment: '', ...more })
@@ -41,6 +44,7 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   }, 'tv-1 · slot 1', '1 input byte of'],
   ['image.area', 'an area that came later', () => smallPlan(good, { type: 'updateController', id: 'k1', set: { areas: [area] } }), 'tv-1 · slot 1', 'keeps its kind of data from 8 to 63'],
   ['image.alignment', 'placed by hand', () => smallPlan(insert('a', 2, 'AO'), { type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'out', byte: 3 }), 'tv-1 · slot 2', 'begins at byte 3; its numbers want a multiple of 2'],
+  ['image.alignmentForced', 'an octet between floats', () => build(network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', 'odd', 'Odd')), 's · slot 0', 's · slot 0 lays its data out so that Level cannot be aligned as K1 asks, wherever it begins'],
   ['image.byteOrder', 'a program that reads the other way', () => smallPlan(insert('a', 2, 'AO'), { type: 'updateController', id: 'k1', set: { byteOrder: 'little' } }), 'tv-1 · slot 2', '2 numbers of tv-1 · slot 2 reach the program with their octets in another order: 1000 shows as -6141'],
   ['image.byteOrder', 'turned for nothing', () => smallPlan(insert('a', 2, 'AO'), { type: 'setByteOrder', moduleId: 'a', values: [{ subslot: 1, direction: 'out', offsetBits: 16 }], turn: 'BADC' }), 'tv-1 · slot 2', 'A number of'],
   ['station.baud', 'faster than the device', () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { line: { baud: 115_200, parity: 'even', stopBits: 1 } })), 'm', '115200 bit/s, which m does not know; it takes 9600, 19200, 38400'],

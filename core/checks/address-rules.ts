@@ -1,6 +1,7 @@
 import { hasByteOrder, numberKindOf, passage, sameTurn, turnNeeded, turnOf, turnWords, wireOrderOf, type Turn } from '../addressing/byte-order'
 import { areaFor } from '../addressing/image'
 import { positionsFor } from '../addressing/switches'
+import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
 import type { Channel, Direction } from '../catalog/layout'
 import { requestRoundMs } from '../derive/frames'
@@ -117,15 +118,29 @@ export const stationAddressRules = [
     fixes: (_, { id }) => [readdress(id, 'Move it there')],
   }),
 
-  stationRule<{ byte: number; align: number }>({
+  stationRule<{ byte: number; align: Alignment }>({
     code: 'image.alignment',
     severity: 'note',
     find: function* ({ view, controller }) {
       if (!controller?.aligned) return
-      for (const { module, block, byte } of view.blocks) if (byte % block.alignBytes !== 0) yield { at: atModule(view, module), facts: { byte, align: block.alignBytes } }
+      for (const { module, block: { align }, byte } of view.blocks) if (gapBefore(byte, align) !== 0) yield { at: atModule(view, module), facts: { byte, align } }
     },
-    say: ({ byte, align }, at) => `${at.words} begins at byte ${byte}; its numbers want a multiple of ${align}.`,
+    say: ({ byte, align }, at) => `${at.words} begins at byte ${byte}; its numbers want ${wordAlignment(align)}.`,
     fixes: (_, { id }) => [readdress(id)],
+  }),
+
+  stationRule<{ names: readonly string[]; controller: string }>({
+    code: 'image.alignmentForced',
+    severity: 'note',
+    find: function* ({ view, controller }) {
+      if (!controller?.aligned) return
+      for (const { module, block, byte } of view.blocks) {
+        if (block.align.forced === 0) continue
+        const numbers = module.layout!.channels.filter((channel) => channel.kind === 'analog' && channel.subslot === block.subslot && channel.direction === block.direction)
+        yield { at: atModule(view, module), facts: { names: numbers.filter((number) => !standsRight(number, byte)).map(({ name }) => name), controller: controller.name } }
+      }
+    },
+    say: ({ names, controller }, at) => `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
   }),
 
   stationRule<TurnedValues>({

@@ -85,6 +85,18 @@ describe('what channels are electrically', () => {
     expect(high(saying(current!, {}, unsaid))).toEqual([32_767, false])
   })
 
+  test('a range that a sheet fixes counts where no parameter sets one; what nobody says is not taken from the transmitter', () => {
+    const codes = (electrical: Electrical, channelRange?: string) => {
+      const { derived } = saying('QC-AI4', electrical, facts('d124', { transmitter: '0…10 V', ...(channelRange && { channelRange }) }))
+      return check(derived).all.filter(({ at }) => at.id === 'd124').map(({ code }) => code)
+    }
+    expect(codes({})).toEqual(['signal.channelRange'])
+    expect(codes({ range: '4…20 mA' })).toEqual(['signal.mismatch'])
+    expect(codes({ range: '0…10 V' })).toEqual([])
+    expect(codes({}, '4…20 mA')).toEqual(['signal.mismatch'])
+    expect(codes({}, '0…10 V')).toEqual([])
+  })
+
   test('waiting signals pass channels by that cannot take them', () => {
     const waiting: Command = { type: 'editSignals', edits: [{ id: 'w', tag: 'W', facts: { kind: 'DI', switching: 'npn' } }] }
     const place = (electrical: Electrical) => {

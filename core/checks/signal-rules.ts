@@ -5,9 +5,10 @@ import type { SignalRow } from '../plan/model'
 import { signalsWithPartner } from '../plan/partners'
 import { mismatch, rightScaling, spanOf, worstError, type Chain, type Scaling } from '../scaling/chain'
 import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
-import { settingsOf } from '../signals/channel-settings'
+import { rangeOfChannel, settingsOf, type ChannelRange } from '../signals/channel-settings'
+import { electricalOf } from '../signals/electrical'
 import { factColumns } from '../signals/facts'
-import { wordRange } from '../signals/meaning'
+import { readRange, wordRange } from '../signals/meaning'
 import { chainOf } from '../signals/signal-chain'
 import { tagIdentity } from '../tags/identifier'
 import { atModule, nameOf, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
@@ -41,6 +42,19 @@ export const stationSignalRules = [
       }
     },
     say: ({ tag, why }, at) => `${nameOf(tag)} at ${at.words}: ${why}`,
+  }),
+
+  stationRule<{ tag: string; gives: string }>({
+    code: 'signal.channelRange',
+    severity: 'note',
+    find: function* (scope) {
+      for (const { signal, module, channel, at } of knownSignals(scope)) {
+        const gives = channel.kind === 'analog' ? signal.facts.transmitter : undefined
+        if (gives !== undefined && !rangeOf(scope, signal, module, channel)) yield { at, facts: { tag: signal.tag, gives } }
+      }
+    },
+    say: ({ tag, gives }, at) => `Nobody says which range the channel of ${nameOf(tag)} at ${at.words} takes, so nobody can tell whether ${gives} fits it.`,
+    fixes: ({ gives }, { id }) => [{ label: `The channel takes ${gives}`, command: { type: 'editSignals', edits: [{ id, facts: { channelRange: gives } }] } }],
   }),
 
   stationRule<{ tag: string; gives: string; takes: string }>({
@@ -102,6 +116,24 @@ export const stationSignalRules = [
     fixes: ({ fault }, { id }) => fault === 'none'
       ? [{ label: 'Fed by the channel', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'channel' } }] } }, { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } }]
       : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }],
+  }),
+
+  stationRule<{ tag: string; feeds: boolean | undefined }>({
+    code: 'signal.supplyUnknown',
+    severity: 'warning',
+    find: function* (scope) {
+      for (const { signal, module, channel, at } of knownSignals(scope)) {
+        const { tag, facts: { wires, supply, transmitter } } = signal
+        if (channel.kind !== 'analog' || channel.direction !== 'in' || wires !== 2 || supply !== undefined) continue
+        const range = (transmitter === undefined ? null : readRange(transmitter)) ?? rangeOf(scope, signal, module, channel)?.range
+        if (range?.kind === 'current') yield { at, facts: { tag, feeds: electricalOf(module.described).feeds } }
+      }
+    },
+    say: ({ tag, feeds }, at) => `Nobody said who feeds the two-wire loop of ${nameOf(tag)} at ${at.words}${feeds === false ? '; the channel feeds nothing' : ''}.`,
+    fixes: ({ feeds }, { id }) => [
+      ...(feeds === false ? [] : [{ label: 'Fed by the channel', command: { type: 'editSignals' as const, edits: [{ id, facts: { supply: 'channel' as const } }] } }]),
+      { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } },
+    ],
   }),
 
   stationRule<{ tag: string; can: boolean; moduleId: string; record: string; parameter: string; on: number | null }>({
@@ -168,6 +200,10 @@ function* knownIn(view: DerivedStation): Generator<KnownSignal> {
       if (channel) yield { signal, module, channel, at: { ...atModule(view, module), kind: 'signal', id: signal.id } }
     }
   }
+}
+
+function rangeOf({ catalog, view, project }: StationScope, signal: SignalRow, module: DerivedModule, channel: Channel): ChannelRange | null {
+  return rangeOfChannel(settingsOf(catalog, view, module, channel, project.meanings), electricalOf(module.described), signal.facts)
 }
 
 function* chains(scope: StationScope): Generator<KnownSignal & { chain: Chain; knowsFormat: boolean }> {

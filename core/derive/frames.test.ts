@@ -5,6 +5,7 @@ import { networkKinds, type NetworkKindName, type SingleCommand } from '../plan'
 import { channelsAtPlace, deviceNotationNames, deviceNotations } from './device-places'
 import { channelAddress, derive } from './derive'
 import { logicalImage, placeInFrames, requestsOf, stationFrame } from './frames'
+import { gapBefore } from '../catalog/alignment'
 import { cellsAt, fits, freePlace, memoryMap } from './memory-map'
 
 const { plan, catalog } = wholeDemo()
@@ -127,8 +128,8 @@ describe('the memory map', () => {
       const still = side.blocks.filter((other) => other !== block && !other.isInside)
       const from = (block.start >> 3) + step
       let exact: number | null = null
-      for (let byte = from; exact === null && byte >= 0 && byte < side.size; byte += step) if (byte % block.block.alignBytes === 0 && fits(side, still, block, byte - (block.start >> 3))) exact = byte
-      expect(freePlace(side, [block], from, step, block.block.alignBytes)).toBe(exact)
+      for (let byte = from; exact === null && byte >= 0 && byte < side.size; byte += step) if (gapBefore(byte, block.block.align) === 0 && fits(side, still, block, byte - (block.start >> 3))) exact = byte
+      expect(freePlace(side, [block], from, step, true)).toBe(exact)
     }
   })
 

@@ -1,4 +1,5 @@
 import { blocksOf, heldExtents, isFixed, type Extent } from '../addressing/image'
+import { gapBefore } from '../catalog/alignment'
 import type { Channel, DataBlock, Direction } from '../catalog/layout'
 import type { Id, SignalRow } from '../plan/model'
 import { signalOn, type Derived, type DerivedModule, type DerivedStation } from './derive'
@@ -161,8 +162,15 @@ export function cellsAt(side: MemorySide, byte: number): MapCell[] {
   return cells
 }
 
-/** The lowest byte from `from` on, upwards or downwards, where a block would stand alone and aligned; null where there is none. */
-export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: number, step: 1 | -1, align: number): number | null {
+/** The first of some blocks whose numbers would not stand right `delta` bytes further on; several may be moved together where one does not even now. */
+export function misplaced(moving: readonly MapBlock[], delta: number): MapBlock | undefined {
+  const mayStay = (block: MapBlock) => moving.length > 1 && gapBefore(block.start >> 3, block.block.align) !== 0
+  return moving.find((block) => gapBefore((block.start >> 3) + delta, block.block.align) !== 0 && !mayStay(block))
+}
+
+/** The next byte from `from` on, upwards or downwards, where the first of some blocks would stand with the others behind it, each alone, and aligned
+ *  where that is asked for; null where there is none. */
+export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: number, step: 1 | -1, isAligned: boolean): number | null {
   const still = side.blocks.filter((block) => !block.isInside && !moving.includes(block))
   const [first] = moving
   if (!first) return null
@@ -176,7 +184,7 @@ export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: n
   }
   for (let byte = from; byte >= 0 && byte < side.size; byte += step) {
     const delta = byte - (first.start >> 3)
-    if (byte % align !== 0) continue
+    if (isAligned && misplaced(moving, delta)) continue
     if (moving.every((block) => stands(block, delta))) return byte
   }
   return null

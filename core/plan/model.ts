@@ -236,6 +236,8 @@ export const signalFacts = z.object({
   unit: z.string().max(longest.unit),
   /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
   transmitter: z.string().max(60),
+  /** What its channel takes, where neither a parameter nor a sheet says it. */
+  channelRange: z.string().max(60),
   characteristic,
   /** Where a thermocouple meets the channel, °C. */
   coldEnd: z.number().min(-100).max(200),

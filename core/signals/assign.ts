@@ -3,7 +3,7 @@ import type { Electrical } from '../catalog/model'
 import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { Id, SignalFacts, SignalPlace, SignalRow } from '../plan/model'
-import { rangesOf, settingsOf } from './channel-settings'
+import { rangeOfChannel, rangesOf, settingsOf } from './channel-settings'
 import { electricalOf } from './electrical'
 import { readRange } from './meaning'
 import { takesNot } from './wiring'
@@ -105,7 +105,8 @@ function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChanne
   const given = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   if (!given) return isPlain ? 'yes' : 'no'
   const setting = settingsOf(catalog, view, module, channel, plan.project.meanings).get('range')
-  const can = setting ? rangesOf(setting).map(({ range }) => range) : []
+  const fixed = rangeOfChannel(new Map(), electricalOf(module.described), {})
+  const can = setting ? rangesOf(setting).map(({ range }) => range) : fixed ? [fixed.range] : []
   if (can.length === 0) return isPlain ? 'perhaps' : 'no'
   const takes = can.some((range) => {
     if (range.kind !== given.kind) return false

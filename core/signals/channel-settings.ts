@@ -1,11 +1,11 @@
 import type { Catalog } from '../catalog/catalog'
 import type { Channel } from '../catalog/layout'
-import type { Parameter } from '../catalog/model'
+import type { Electrical, Parameter } from '../catalog/model'
 import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
 import { menuPath } from '../parameters/menus'
 import { recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { CommandOf } from '../plan/commands'
-import type { ProjectRow } from '../plan/model'
+import type { ProjectRow, SignalFacts } from '../plan/model'
 import { meaningOf, readRange, sameRange, wordRange, type ElectricalRange, type Meaning } from './meaning'
 
 /** A parameter that sets something of a channel, or of the whole module where it has no channel of its own. */
@@ -90,10 +90,22 @@ function wordValue({ texts, unit }: Parameter, meaning: Meaning, value: number |
   return range ? wordRange(range) : text
 }
 
-/** The electrical range a channel is set to; null where nothing says it. */
-export function rangeOfChannel(settings: ReadonlyMap<Meaning, ChannelSetting>): ElectricalRange | null {
+/** The electrical range of a channel, and who says it: a parameter that sets it, the device's sheet, or somebody in the plan. */
+export interface ChannelRange {
+  readonly range: ElectricalRange
+  readonly source: 'parameter' | 'sheet' | 'plan'
+}
+export const rangeSources: Readonly<Record<ChannelRange['source'], string>> = { parameter: 'set by a parameter', sheet: 'fixed, as its sheet says', plan: 'entered in this plan; the description says none' }
+
+/** The electrical range that a channel has; null where nobody says it. What the plan says counts where the description is silent. */
+export function rangeOfChannel(settings: ReadonlyMap<Meaning, ChannelSetting>, { range: fixed }: Electrical, { channelRange }: SignalFacts): ChannelRange | null {
   const setting = settings.get('range')
-  return setting ? readRange(setting.parameter.texts[String(setting.value)] ?? '') : null
+  const said: readonly (readonly [ChannelRange['source'], string | undefined])[] = [['parameter', setting?.parameter.texts[String(setting.value)]], ['sheet', fixed], ['plan', channelRange]]
+  for (const [source, text] of said) {
+    const range = text === undefined ? null : readRange(text)
+    if (range) return { range, source }
+  }
+  return null
 }
 
 /** Ranges that a channel can be set to, with the value for each. */

@@ -24,6 +24,7 @@ const phrases: { readonly [K in keyof Electrical]-?: { readonly kinds: readonly 
   hart: { kinds: analog, say: (value) => (value ? 'carries HART' : 'carries no HART') },
   intrinsicallySafe: { kinds: ['DI', 'DO', ...analog], say: (value) => (value ? 'is intrinsically safe' : 'is not intrinsically safe') },
   entity: { kinds: ['DI', 'DO', ...analog], say: (value) => `gives at most ${entityParameters.flatMap(([key, words, unit]) => (key in value ? [`${words} ${value[key as keyof typeof value]} ${unit}`] : [])).join(', ')}` },
+  range: { kinds: analog, say: (value) => `has the range ${value}, which nothing changes` },
   counts: { kinds: analog, say: (value) => `counts ${(typeof value === 'string' ? commonFormats[value]?.name : value.name) ?? ''}` },
 }
 

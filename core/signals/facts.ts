@@ -11,8 +11,8 @@ export type FactsEdit = { [K in keyof SignalFacts]?: SignalFacts[K] | null }
 export interface FactColumn {
   readonly heading: string
   readonly width: number
-  /** Which of the Ledger's sets of columns shows it. */
-  readonly set: 'scaling' | 'wiring' | 'project'
+  /** Which of the Ledger's sets of columns shows it; null: another column does. */
+  readonly set: 'scaling' | 'wiring' | 'project' | null
   /** What it is, with an example. */
   readonly help: string
   readonly word: (facts: SignalFacts) => string
@@ -61,6 +61,17 @@ function quantity(key: 'pulseMs' | 'loadMa' | 'inrushMa', usual: string, units: 
   }
 }
 
+function range(key: 'transmitter' | 'channelRange'): Pick<FactColumn, 'word' | 'read'> {
+  return {
+    word: (facts) => facts[key] ?? '',
+    read: (text) => {
+      if (text === '') return { [key]: null }
+      const read = readRange(text)
+      return read && read.kind !== 'off' ? { [key]: wordRange(read) } : `"${text}" is no range; 4…20 mA, 0…10 V, Pt100 and type K are some`
+    },
+  }
+}
+
 export const factColumns = {
   measures: {
     heading: 'Measures', width: 120, set: 'scaling', help: 'Measuring range with its unit: 0…6 bar',
@@ -73,15 +84,8 @@ export const factColumns = {
       return tooLong('unit', parts[3]!) ?? (low === high ? `a range from ${low} to ${high} measures nothing` : { low, high, unit: usualUnit(parts[3]!) || null })
     },
   },
-  transmitter: {
-    heading: 'Transmitter', width: 100, set: 'scaling', help: 'What it gives or takes: 4…20 mA, 0…10 V, Pt100, type K',
-    word: ({ transmitter }) => transmitter ?? '',
-    read: (text) => {
-      if (text === '') return { transmitter: null }
-      const range = readRange(text)
-      return range && range.kind !== 'off' ? { transmitter: wordRange(range) } : `"${text}" is no range; 4…20 mA, 0…10 V, Pt100 and type K are some`
-    },
-  },
+  transmitter: { heading: 'Transmitter', width: 100, set: 'scaling', help: 'What it gives or takes: 4…20 mA, 0…10 V, Pt100, type K', ...range('transmitter') },
+  channelRange: { heading: 'Channel takes', width: 100, set: null, help: 'The range of a channel whose description says none: 4…20 mA', ...range('channelRange') },
   characteristic: {
     heading: 'Curve', width: 80, set: 'scaling', help: 'linear, root, or points: 0=0 50=12 100=60 (signal in per cent = value)',
     word: ({ characteristic }) => (!characteristic ? '' : characteristic.kind === 'table' ? characteristic.points.map(([x, y]) => `${x}=${y}`).join(' ') : characteristic.kind),

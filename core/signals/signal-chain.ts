@@ -5,14 +5,16 @@ import type { DerivedModule, DerivedStation } from '../derive/derive'
 import type { ProjectRow, SignalRow } from '../plan/model'
 import type { Chain } from '../scaling/chain'
 import { commonFormats, type RawFormat } from '../scaling/raw-formats'
-import { rangeOfChannel, settingsOf } from './channel-settings'
+import { rangeOfChannel, settingsOf, type ChannelRange } from './channel-settings'
 import { electricalOf } from './electrical'
-import { readRange, wordRange, type ElectricalRange } from './meaning'
+import { readRange, wordRange } from './meaning'
 
 /** The chain of a signal, with what was taken for granted since nobody said it. */
 export interface SignalChain {
   readonly chain: Chain
   readonly assumed: readonly string[]
+  /** Who says the channel's range. */
+  readonly source: ChannelRange['source']
   /** Whether somebody said how the module counts; else nobody can say that a program scales it wrong. */
   readonly knowsFormat: boolean
 }
@@ -42,10 +44,9 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
   if (kind !== 'AI' && kind !== 'AO') return `A channel of the kind ${kind} has no range.`
   const assumed: string[] = []
   const own = facts.transmitter === undefined ? null : readRange(facts.transmitter)
-  const set = rangeOfChannel(settingsOf(catalog, view, module, channel, project.meanings))
-  const range: ElectricalRange | null = set ?? own
-  if (!range) return 'Neither the description says the channel’s range nor the signal what its transmitter gives; enter the latter.'
-  if (!set) assumed.push(`The description does not say the channel’s range: ${wordRange(range)}, as the transmitter gives.`)
+  const set = rangeOfChannel(settingsOf(catalog, view, module, channel, project.meanings), electricalOf(module.described), facts)
+  if (!set) return 'Nobody says which range the channel takes: its description does not. Look it up in the manual and enter it.'
+  const { range, source } = set
   if (!own) assumed.push(`Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`)
   const isSensor = range.kind === 'resistance' || range.kind === 'thermocouple'
   const table = facts.characteristic?.kind === 'table' ? facts.characteristic.points : null
@@ -58,6 +59,7 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
   if (!said) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${channel.type}.`)
   return {
     assumed,
+    source,
     knowsFormat: said !== null,
     chain: {
       process: { low: table?.[0]![1] ?? facts.low ?? 0, high: table?.at(-1)![1] ?? facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined && !table ? '%' : '') },

@@ -2,9 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { readDeviceFile } from '../device-files'
+import type { Electrical } from '../catalog'
 import type { WrittenSheet } from '../device-files/sheet/schema'
 import { newPlan } from '../exchange'
-import type { Plan } from '../plan'
+import type { Plan, SignalFacts } from '../plan'
 import { doAll, insert, wholeDemo } from '../test/plans'
 import { editFor, meaningOf, rangeOfChannel, readRange, settingsOf, unusedOff, wordRange } from './index'
 
@@ -45,9 +46,20 @@ describe('settings of channels', () => {
   const settings = (channel: number) => settingsOf(catalog, view, module, module.layout!.channels[channel]!, [])
 
   test('are told by the number of the channel, and as they are set', () => {
-    expect([0, 1, 6].map((channel) => rangeOfChannel(settings(channel)))).toEqual([{ kind: 'current', low: 4, high: 20, unit: 'mA' }, { kind: 'current', low: 4, high: 20, unit: 'mA' }, { kind: 'off' }])
+    expect([0, 1, 6].map((channel) => rangeOfChannel(settings(channel), {}, {})?.range)).toEqual([{ kind: 'current', low: 4, high: 20, unit: 'mA' }, { kind: 'current', low: 4, high: 20, unit: 'mA' }, { kind: 'off' }])
     expect([0, 1].map((channel) => settings(channel).get('wireBreak')!.words)).toEqual(['on', 'off'])
     expect(settings(0).get('filter')!.words).toBe('strong')
+  })
+
+  // First what sets it, then what fixes it, then what somebody entered; what the transmitter gives is no reason.
+  test.each<[string, Electrical, SignalFacts, [string, string] | null]>([
+    ['a parameter', { range: '0…10 V' }, { channelRange: '0…20 mA' }, ['4…20 mA', 'parameter']],
+    ['a sheet', { range: '0…10 V' }, { channelRange: '0…20 mA' }, ['0…10 V', 'sheet']],
+    ['somebody in the plan', {}, { channelRange: '0…20 mA' }, ['0…20 mA', 'plan']],
+    ['nobody', {}, { transmitter: '4…20 mA' }, null],
+  ])('a range is said by %s', (who, electrical, facts, expected) => {
+    const found = rangeOfChannel(who === 'a parameter' ? settings(0) : new Map(), electrical, facts)
+    expect(found && [wordRange(found.range), found.source]).toEqual(expected)
   })
 
   test.each([

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
+import type { Electrical } from '../catalog'
 import type { SignalFacts } from '../plan'
 import { entityCheck, type EntityParameters } from './entity'
 import { wiringOf } from './wiring'
@@ -20,6 +21,20 @@ describe('circuits', () => {
     ['npn', di, { switching: 'npn' }, ['supply + > device +', 'channel in > device out', 'device − > supply −']],
   ])('%s', (_, channel, facts, expected) => expect(written(channel, facts)).toEqual(expected))
 
+  // What nobody said is not drawn as if somebody had.
+  test.each<[Electrical, SignalFacts, string[], string[]]>([
+    [{}, { wires: 2 }, ['supply ? > device +'], []],
+    [{ feeds: false }, { wires: 2 }, ['supply ? > device +'], ['The channel feeds nothing; the loop needs a supply in series.']],
+    [{ feeds: true }, { wires: 2 }, [], ['Nobody said who feeds it: the channel, which can.']],
+    [{ feeds: false }, { wires: 2, supply: 'external' }, [], []],
+    [{ feeds: false }, { wires: 3 }, ['supply ? > device +'], ['The channel feeds nothing; the loop needs a supply in series.']],
+    [{}, { wires: 4 }, [], ['Nobody said who feeds it: the transmitter itself.']],
+  ])('the gap in a loop of %j with %j', (electrical, facts, gap, assumed) => {
+    const wiring = wiringOf(ai, facts, electrical)
+    expect(wiring.conductors.filter(({ isOpen }) => isOpen).map(({ from, to }) => `${from.box} ${from.pin} > ${to.box} ${to.pin}`)).toEqual(gap)
+    expect(wiring.assumed).toEqual(assumed)
+  })
+
   test.each<[string, SignalFacts, string]>([
     ['no supply', { wires: 2, supply: 'device' }, 'no supply in the loop'],
     ['two supplies', { wires: 4, supply: 'external' }, 'two supplies'],
@@ -27,7 +42,7 @@ describe('circuits', () => {
   ])('%s', (_, facts, says) => expect(wiringOf(ai, facts).faults.join(' ')).toContain(says))
 
   test('what nobody said is said to be assumed', () => {
-    expect(wiringOf(ai, {}).assumed).toHaveLength(2)
+    expect(wiringOf(ai, {}, { feeds: true }).assumed).toHaveLength(2)
     expect(wiringOf(ai, { wires: 2, supply: 'channel' }).assumed).toEqual([])
   })
   test('in every loop, what goes to a device comes back from it', () => {

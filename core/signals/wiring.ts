@@ -14,6 +14,8 @@ export interface Conductor {
   readonly to: WiringEnd
   /** What it carries. */
   readonly words: string
+  /** Nobody said where it comes from. */
+  readonly isOpen?: true
 }
 
 /** A signal's circuit as it is to be wired. */
@@ -29,6 +31,7 @@ export interface Wiring {
 
 const end = (box: WiringBox, pin: string): WiringEnd => ({ box, pin })
 const wire = (from: WiringEnd, to: WiringEnd, words: string): Conductor => ({ from, to, words })
+const open = (from: WiringEnd, to: WiringEnd, words: string): Conductor => ({ from, to, words, isOpen: true })
 
 interface Plan {
   readonly conductors: readonly Conductor[]
@@ -41,6 +44,8 @@ const loops: Readonly<Record<string, Plan>> = {
   '2 external': { fed: 'A supply in series feeds the loop; the channel only measures.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('device', '−'), end('channel', 'in +'), 'signal'), wire(end('channel', 'in −'), end('supply', '−'), 'back')] },
   '3 channel': { fed: 'The channel feeds the transmitter; minus is common.', conductors: [wire(end('channel', 'supply +'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common')] },
   '3 external': { fed: 'A supply feeds the transmitter; minus is common to it, the transmitter and the channel.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common'), wire(end('channel', 'in −'), end('supply', '−'), 'common')] },
+  '2 unknown': { fed: 'Nobody said who feeds the loop.', conductors: [open(end('supply', '?'), end('device', '+'), '24 V'), wire(end('device', '−'), end('channel', 'in +'), 'signal')] },
+  '3 unknown': { fed: 'Nobody said who feeds the transmitter.', conductors: [open(end('supply', '?'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common')] },
   '4 device': { fed: 'The transmitter has a supply of its own and drives the loop; the channel must be passive.', conductors: [wire(end('device', 'out +'), end('channel', 'in +'), 'signal'), wire(end('channel', 'in −'), end('device', 'out −'), 'back')] },
 }
 /** Switching sensors. */
@@ -58,12 +63,12 @@ const sensors: Readonly<Record<2 | 3 | 4, readonly Conductor[]>> = {
 /** How a signal is wired to its channel by what is known of it; common practice where nothing is. */
 export function wiringOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, electrical: Electrical = {}): Wiring {
   const assumed: string[] = []
-  const plan = planOf(channel, facts, assumed)
+  const plan = planOf(channel, facts, electrical, assumed)
   const pins = (box: WiringBox) => [...new Set(plan.conductors.flatMap(({ from, to }) => [from, to]).filter((one) => one.box === box).map(({ pin }) => pin))]
   return { ...plan, pins: { device: pins('device'), channel: pins('channel'), supply: pins('supply') }, assumed, faults: faultsOf(channel, facts, electrical) }
 }
 
-function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, assumed: string[]): Plan {
+function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, { feeds }: Electrical, assumed: string[]): Plan {
   const kind = kindOfChannel(channel as Channel)
   if (kind === 'DO') return { fed: 'The channel switches the load on; minus is common.', conductors: [wire(end('channel', 'out'), end('device', '+'), 'load'), wire(end('device', '−'), end('supply', '−'), '0 V')] }
   if (kind === 'AO') return { fed: 'The channel drives the actuator.', conductors: [wire(end('channel', 'out +'), end('device', '+'), 'signal'), wire(end('device', '−'), end('channel', 'out −'), 'back')] }
@@ -80,8 +85,9 @@ function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts
   if (range?.kind === 'thermocouple') return { fed: `The couple makes its own voltage; the cable to the channel is compensating cable of type ${range.type}.`, conductors: [wire(end('device', '+'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'back')] }
   if (facts.wires === undefined) assumed.push('Nobody said how many wires the transmitter has: two.')
   const wires = facts.wires ?? 2
-  const usual = wires === 4 ? 'device' : 'channel'
-  if (facts.supply === undefined) assumed.push(`Nobody said who feeds it: the ${usual === 'device' ? 'transmitter itself' : 'channel'}.`)
+  const usual = wires === 4 ? 'device' : facts.supply !== undefined || feeds === true ? 'channel' : 'unknown'
+  if (facts.supply === undefined && usual !== 'unknown') assumed.push(`Nobody said who feeds it: the ${usual === 'device' ? 'transmitter itself' : 'channel, which can'}.`)
+  if (facts.supply === undefined && feeds === false && usual === 'unknown') assumed.push('The channel feeds nothing; the loop needs a supply in series.')
   return loops[`${wires} ${facts.supply ?? usual}`] ?? loops[`${wires} ${usual}`]!
 }
 

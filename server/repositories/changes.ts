@@ -9,7 +9,7 @@ export type ChangeEntry = typeof changes.$inferSelect
 
 /** Statements, and rows in them, that go as one; larger changes are written one after the other. */
 const mostAtOnce = 8
-const mostRowsAtOnce = 500
+export const mostRowsAtOnce = 500
 
 /** Writes changes that follow each other: their rows, their places in the history and the project's revision, as one statement where they are
  *  small. Whoever calls holds the project. Every server instance on this database hears of it when the transaction commits. */

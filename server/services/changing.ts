@@ -4,7 +4,7 @@ import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
-import { areFewRows, type ChangeEntry } from '../repositories/changes'
+import { areFewRows, mostRowsAtOnce, type ChangeEntry } from '../repositories/changes'
 import { lockFiles } from '../repositories/files'
 import { whileHolding, type Held } from '../repositories/locking'
 import type { Catalogs } from './catalogs'
@@ -182,7 +182,7 @@ export class Changing {
   private leadingCommands(waiting: readonly Asked[]): Commanded[] {
     const commands: Commanded[] = []
     for (const asked of waiting.slice(0, mostTogether)) {
-      if (!('command' in asked) || this.apart.has(asked)) break
+      if (!('command' in asked) || this.apart.has(asked) || isLarge(asked.command)) break
       commands.push(asked)
     }
     return commands
@@ -274,6 +274,13 @@ function stepTo(projectId: string, { at, made }: Progress, { commandId, author }
     progress: { at: { ...follow(at, plan, [entry]), damage: [] }, made: [...made, entry] },
     told: { epoch: at.epoch, entries: [...since, entry] },
   }
+}
+
+/** Whether a command names more than is written together with others; found without carrying it out. */
+function isLarge(command: Command): boolean {
+  const singles = command.type === 'batch' ? command.commands : [command]
+  const named = singles.flatMap((single) => Object.values(single).map((value) => (Array.isArray(value) ? value.length : 0)))
+  return singles.length + named.reduce((sum, count) => sum + count, 0) > mostRowsAtOnce
 }
 
 const isAmong = (entries: readonly ChangeEntry[], { commandId }: Order) => entries.some((entry) => entry.commandId === commandId)

@@ -5,6 +5,7 @@ import { switchBank } from '../../addressing/switches'
 import { rawFormat } from '../../plan/model'
 import { networkKindNames } from '../../plan/network-kinds'
 import { commonFormats } from '../../scaling/raw-formats'
+import { readRange, type ElectricalRange } from '../../signals/meaning'
 import { valueListText as valueList } from '../../value-list'
 
 /** Value types of a sheet: bits, what they hold. */
@@ -70,6 +71,7 @@ const placement = z.object({
 
 const terminals = z.array(z.object({ terminal: z.string().min(1).max(40), function: words.default(''), channel: words.default('').describe('As the description calls it; empty for supplies') }).strict()).max(2000)
 
+const isLasting = (range: ElectricalRange | null) => range !== null && range.kind !== 'off'
 const quantity = z.number().min(0).max(1_000_000)
 const electrical = z.object({
   takes: z.enum(['pnp', 'npn', 'both']).optional().describe('Switching sensors that its inputs take: sourcing, sinking, or either'),
@@ -80,6 +82,7 @@ const electrical = z.object({
   hart: z.boolean().optional().describe('Whether its channels carry HART'),
   intrinsicallySafe: z.boolean().optional(),
   entity: z.object({ u0: quantity, i0: quantity, p0: quantity, c0: quantity, l0: quantity }).partial().strict().optional().describe('What an intrinsically safe channel gives at most: V, mA, mW, nF, mH'),
+  range: words.refine((text) => isLasting(readRange(text)), 'it is no range; 4…20 mA, 0…10 V, Pt100 and type K are some').optional().describe('The range of analog channels that no parameter sets, e.g. 4…20 mA'),
   counts: z.union([z.enum(Object.keys(commonFormats) as [string, ...string[]]), rawFormat]).optional().describe('How it counts: a common raw format, or one of its own'),
 }).strict()
 

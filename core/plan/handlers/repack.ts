@@ -1,6 +1,7 @@
 import { areaFor, bitsTaken, blocksOf, extentsOf, heldExtents, isFixed, packsBits, withAddress, type ImageSpace, type StandingBlock } from '../../addressing/image'
 import { spaceFor } from '../../addressing/occupancy'
 import { tightOrder } from '../../addressing/tight'
+import { anywhere, type Alignment } from '../../catalog/alignment'
 import type { Catalog } from '../../catalog/catalog'
 import type { DataBlock } from '../../catalog/layout'
 import type { Handler } from '../apply'
@@ -87,7 +88,7 @@ function packTight(controller: ControllerRow, space: ImageSpace, stations: reado
 
 interface AreaPiece {
   readonly bytes: number
-  readonly align: number
+  readonly align: Alignment
   readonly members: { readonly one: StandingBlock; readonly bit: number }[]
 }
 
@@ -114,7 +115,7 @@ function piecesByArea(controller: ControllerRow, stations: readonly StationBlock
         last.piece.members.push({ one, bit: last.used })
         last.used += width
       } else {
-        const piece: AreaPiece = { bytes: 1, align: 1, members: [{ one, bit: 0 }] }
+        const piece: AreaPiece = { bytes: 1, align: anywhere, members: [{ one, bit: 0 }] }
         area.pieces.push(piece)
         open.set(key, { piece, used: width })
       }
@@ -123,8 +124,8 @@ function piecesByArea(controller: ControllerRow, stations: readonly StationBlock
   return areas.values()
 }
 
-function alignOf(controller: ControllerRow, block: DataBlock): number {
-  return controller.aligned ? block.alignBytes : 1
+function alignOf(controller: ControllerRow, block: DataBlock): Alignment {
+  return controller.aligned ? block.align : anywhere
 }
 
 /** Rows whose addresses changed get the new ones. */

@@ -83,7 +83,7 @@ const troubleOf = ({ tag, fault, signalId }: LedgerRow) => (fault ? `${tag}: ${f
 
 const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) => {
   const words = String(model[prop as keyof LedgerRow] ?? '')
-  return h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: (prop === 'tag' && troubleOf(model)) || words }, words.replaceAll('\n', ' ↵ '))
+  return h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: (prop === 'tag' && troubleOf(model)) || (prop === 'range' && model.rangeSource && `${words}, ${model.rangeSource}`) || words }, words.replaceAll('\n', ' ↵ '))
 }
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
   prop, name, size, sortable: true, readonly: !isEditable(prop),

@@ -72,6 +72,8 @@ const boxes: Readonly<Record<WiringBox, { x: number; width: number; heading: str
 const rows = computed(() => Math.max(wiring.value?.pins.device.length ?? 0, wiring.value?.pins.channel.length ?? 0))
 const boxHeight = computed(() => 24 + rows.value * pitch)
 const supplyTop = computed(() => boxHeight.value + 34)
+/** Whether nobody said where the supply is. */
+const isOpen = computed(() => wiring.value?.conductors.some((one) => one.isOpen) ?? false)
 const hasSupply = computed(() => (wiring.value?.pins.supply.length ?? 0) > 0)
 const height = computed(() => (hasSupply.value ? supplyTop.value + 58 : boxHeight.value + 6))
 const isBelow = (box: WiringBox) => box === 'supply'
@@ -104,13 +106,13 @@ const lines = computed(() => (wiring.value?.conductors ?? []).map((one, i, all) 
       <svg class="drawing" :viewBox="`-2 -2 382 ${height + 4}`" role="img" :aria-label="`Circuit: ${wiring.fed}`">
         <template v-for="(box, name) in boxes" :key="name">
           <g v-if="name !== 'supply' || hasSupply">
-            <rect :x="box.x" :y="isBelow(name) ? supplyTop : 0" :width="box.width" :height="isBelow(name) ? 52 : boxHeight" />
-            <text class="heading" :x="box.x + box.width / 2" :y="isBelow(name) ? supplyTop + 42 : 16">{{ box.heading }}</text>
+            <rect :class="{ open: isBelow(name) && isOpen }" :x="box.x" :y="isBelow(name) ? supplyTop : 0" :width="box.width" :height="isBelow(name) ? 52 : boxHeight" />
+            <text class="heading" :x="box.x + box.width / 2" :y="isBelow(name) ? supplyTop + 42 : 16">{{ isBelow(name) && isOpen ? 'Fed by whom?' : box.heading }}</text>
             <text v-for="pin in wiring.pins[name]" :key="pin" class="pin" :x="at(name, pin).x + (isBelow(name) ? 0 : name === 'device' ? -6 : 6)" :y="at(name, pin).y + (isBelow(name) ? 16 : 4)" :text-anchor="isBelow(name) ? 'middle' : name === 'device' ? 'end' : 'start'">{{ pin }}{{ name === 'channel' && terminalOf(pin) ? ` · ${terminalOf(pin)}` : '' }}</text>
           </g>
         </template>
         <g v-for="(line, i) in lines" :key="i">
-          <path :d="line.path" />
+          <path :class="{ open: line.isOpen }" :d="line.path" />
           <text class="carries" :x="line.label.x" :y="line.label.y" text-anchor="middle">{{ line.words }}</text>
         </g>
         <template v-for="(pins, name) in wiring.pins" :key="name"><circle v-for="pin in pins" :key="pin" :cx="at(name, pin).x" :cy="at(name, pin).y" r="3" /></template>
@@ -160,6 +162,10 @@ path {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.5;
+}
+.open {
+  stroke: var(--warn);
+  stroke-dasharray: 4 4;
 }
 circle {
   fill: var(--paper);

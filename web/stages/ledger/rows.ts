@@ -1,4 +1,4 @@
-import { channelAddress, channelsOfStation, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, notationOf, settingsOf, tagFault, tagIdentity, type Derived, type DeviceNotationName, type NotationName, type SignalPlace, type StationChannel, type DerivedStation } from '@kataxis/core'
+import { channelAddress, channelsOfStation, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, notationOf, electricalOf, rangeOfChannel, rangeSources, settingsOf, wordRange, tagFault, tagIdentity, type Derived, type DeviceNotationName, type NotationName, type SignalPlace, type StationChannel, type DerivedStation } from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
@@ -15,8 +15,9 @@ export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
   readonly address: string
   /** The same place in a second notation, where one is chosen. */
   readonly address2: string
-  /** The channel's electrical range in everybody's words; empty where its description says none. */
+  /** The channel's electrical range in everybody's words, and who says it; empty where nobody does. */
   readonly range: string
+  readonly rangeSource: string
   readonly terminal: string
   readonly tag: string
   readonly comment: string
@@ -59,7 +60,7 @@ export function ledgerRows(derived: Derived, notation: Look['notation'] = '', se
   const rows = stations.flatMap((view) => rowsOfStation(derived, view, look))
   const written = writer(set)
   for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
+    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', rangeSource: '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
   }
   const seen = new Map<string, number>()
   for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
@@ -101,7 +102,7 @@ function rowsOfStation(derived: Derived, view: DerivedStation, { notation, secon
       type: channel.type,
       address: place ? formatAddress(place, shownNotation) : '',
       address2: second === '' ? '' : isDeviceNotation(second) ? deviceNotations[second].format(view, { module, channel }) ?? '' : place ? formatAddress(place, second) : '',
-      range: settingsOf(derived.catalog, view, module, channel, derived.plan.project.meanings).get('range')?.words ?? '',
+      ...rangeOf(derived, listed),
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
@@ -112,6 +113,15 @@ function rowsOfStation(derived: Derived, view: DerivedStation, { notation, secon
   }
   made.set(view, { from, rows })
   return rows
+}
+
+/** A module's parameter may say more than a range, such as a sensor of its maker's own; then its words stand. */
+function rangeOf({ catalog, plan: { project } }: Derived, { view, module, channel, signal }: StationChannel): Pick<LedgerRow, 'range' | 'rangeSource'> {
+  const settings = settingsOf(catalog, view, module, channel, project.meanings)
+  const found = channel.kind === 'analog' ? rangeOfChannel(settings, electricalOf(module.described), signal?.facts ?? noFacts) : null
+  const words = settings.get('range')?.words
+  if (words !== undefined) return { range: words, rangeSource: rangeSources.parameter }
+  return found ? { range: wordRange(found.range), rangeSource: rangeSources[found.source] } : { range: '', rangeSource: '' }
 }
 
 /** Rows in which every word occurs somewhere. */

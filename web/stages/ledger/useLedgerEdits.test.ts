@@ -11,6 +11,7 @@ vi.mock('../../stores/project', () => ({
     get plan() {
       return plan
     },
+    catalog: smallCatalog,
     run(command: Command) {
       sent.push(command)
       const applied = applyCommand(plan, smallCatalog, command)
@@ -57,6 +58,19 @@ describe('cells of the Ledger', () => {
     useLedgerEdits()([['comment', 'one\ntwo'], ['terminal', ' X1:\n3 '], ['tag', 'T'.repeat(501)]].map(([column, text]) => ({ row: rows[0]!, column: column!, text: text! })))
     expect(Object.values(plan.stations['s1']!.signals)).toMatchObject([{ tag: 'Old', comment: 'one\ntwo', terminal: 'X1: 3' }])
     expect(told).toEqual(['Old: 501 characters are more than the 500 that its tag holds.'])
+  })
+
+  test.each([
+    ['whose description says none is entered with its signal', 'AO', '0-20 mA', ['0…20 mA', 'entered in this plan; the description says none'], null],
+    ['that is none is refused', 'AO', 'wide', ['', ''], '"wide" is no range'],
+    ['of a bit there is not', 'DI', '4…20 mA', ['', ''], 'tv-1, Name of S: a channel of the kind DI has no range.'],
+  ] as const)('a range %s', (_, module, text, expected, says) => {
+    plan = smallPlan(insert('a', 2, module))
+    told.length = 0
+    const rowOf = () => ledgerRows(derive(plan, smallCatalog))[0]!
+    useLedgerEdits()([{ row: rowOf(), column: 'range', text }])
+    expect([rowOf().range, rowOf().rangeSource]).toEqual(expected)
+    expect(told.join()).toContain(says ?? '')
   })
 
   test('emptied cells free the channel', () => {

@@ -1,4 +1,4 @@
-import { editFor, factColumns, newId, settingsOf, tagIdentity, tooLong, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
+import { editFor, electricalOf, factColumns, newId, settingsOf, tagIdentity, tooLong, type CommandOf, type ParameterEdit, type SingleCommand } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { isEditable, isFact, type LedgerRow } from './rows'
 
@@ -15,15 +15,19 @@ export function useLedgerEdits() {
 
   return (cells: readonly CellEdit[]): boolean => {
     const refused: string[] = []
-    const ranges = cells.filter(({ row, column, text }) => column === 'range' && row.range !== text).flatMap((cell) => {
+    const ranges: ParameterEdit[] = []
+    const others = cells.flatMap((cell): CellEdit[] => {
+      if (cell.column !== 'range') return [cell]
+      if (cell.row.range === cell.text) return []
       const edit = rangeEdit(cell)
-      if (typeof edit !== 'string') return [edit]
-      refused.push(edit)
+      if (typeof edit === 'string') refused.push(edit)
+      else if ('parameter' in edit) ranges.push(edit)
+      else return [edit]
       return []
     })
     const byRow = new Map<string, CommandOf<'editSignals'>['edits'][number]>()
     const waiting = new Map(Object.values(project.plan?.unplaced ?? {}).map((signal) => [tagIdentity(signal.tag), signal]))
-    for (const { row, column, text } of cells) {
+    for (const { row, column, text } of others) {
       if (!isEditable(column) || column === 'range' || (row[column] ?? '') === text) continue
       // Only a comment has lines; elsewhere a line break is a blank.
       const clean = column === 'comment' ? text : text.replace(/\s+/g, ' ').trim()
@@ -52,10 +56,15 @@ export function useLedgerEdits() {
     return project.run(commands.length === 1 ? only : { type: 'batch', label: `Edit ${cells.length} cells of the Ledger`, commands })
   }
 
-  /** A range belongs to the channel, so it is set in its module's parameters; or why it cannot. */
-  function rangeEdit({ row: { listed }, text }: CellEdit): ParameterEdit | string {
+  /** A range belongs to the channel: it is set in its module's parameters, or entered with the signal where the description says none; or why it cannot. */
+  function rangeEdit({ row, text }: CellEdit): ParameterEdit | CellEdit | string {
+    const { listed } = row
     if (!listed) return 'This signal has no channel yet, so it has no range.'
     const setting = settingsOf(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings).get('range')
-    return setting ? editFor(listed.module.id, setting, text) : `${listed.view.station.name}, ${listed.channel.name}: its description has no range to be set.`
+    if (setting) return editFor(listed.module.id, setting, text)
+    const what = `${listed.view.station.name}, ${listed.channel.name}`
+    if (listed.channel.kind !== 'analog') return `${what}: a channel of the kind ${row.kind} has no range.`
+    const { range: fixed } = electricalOf(listed.module.described)
+    return fixed === undefined ? { row, column: 'channelRange', text } : `${what}: its range ${fixed} is fixed, as its sheet says.`
   }
 }

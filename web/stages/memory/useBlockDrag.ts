@@ -1,6 +1,6 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, shallowRef, type Ref } from 'vue'
-import { fits, freePlace, type Command, type ImageAddress, type MapBlock, type MemorySide } from '@kataxis/core'
+import { fits, freePlace, misplaced, wordAlignment, type Command, type ImageAddress, type MapBlock, type MemorySide } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { rowHeight } from './useMemoryMap'
 
@@ -18,8 +18,6 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
   let startTop = 0
   let waiting: readonly MapBlock[] = []
 
-  const alignOf = (blocks: readonly MapBlock[]) => (isAligned() ? Math.max(1, ...blocks.map(({ block }) => block.alignBytes)) : 1)
-
   function whyNotAt(blocks: readonly MapBlock[], delta: number): string | null {
     const side = sideOf(blocks[0]!)
     const still = side.blocks.filter((block) => !block.isInside && !blocks.includes(block))
@@ -29,8 +27,8 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
       const other = still.find((one) => !fits(side, [one], block, delta))
       if (other) return `taken by ${other.view.station.name} slot ${other.module.slot}`
     }
-    const align = alignOf(blocks)
-    return blocks.some(({ start, block }) => ((start >> 3) + delta) % Math.min(align, block.alignBytes) !== 0) ? `wants a multiple of ${align}` : null
+    const odd = isAligned() ? misplaced(blocks, delta) : undefined
+    return odd ? `its numbers want ${wordAlignment(odd.block.align)}` : null
   }
 
   function wait(event: PointerEvent, blocks: readonly MapBlock[]): void {
@@ -70,7 +68,7 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
     const [first] = blocks
     if (!first) return
     const from = first.start >> 3
-    const to = freePlace(sideOf(first), blocks, from + step, step, alignOf(blocks))
+    const to = freePlace(sideOf(first), blocks, from + step, step, isAligned())
     if (to === null) return project.tell(`There is no free place ${step === 1 ? 'further down' : 'further up'}.`)
     project.run(commandFor(blocks, to - from))
   }

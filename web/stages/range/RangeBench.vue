@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { arithmetics, convertUnit, editFor, factColumns, formatKeyOf, formatOfSheet, processEnds, rangesOf, rawFormatsOf, readAs, scalingSnippet, sensorOf, signalUnit, unitsLike, wordRange, uncompensated, type Arithmetic, type FactName, type Link, type Ne43Mark } from '@kataxis/core'
+import { arithmetics, convertUnit, editFor, electricalOf, factColumns, formatKeyOf, formatOfSheet, processEnds, rangesOf, rawFormatsOf, readAs, scalingSnippet, sensorOf, signalUnit, unitsLike, wordRange, uncompensated, type Arithmetic, type FactName, type Link, type Ne43Mark } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
 import PageHead from '../../parts/PageHead.vue'
 import { useFocus } from '../../stores/focus'
@@ -27,6 +27,7 @@ const formats = computed(() => rawFormatsOf(project.plan!.project))
 const formatName = computed(() => (ofSheet.value === chain.value?.format ? '' : Object.entries(formats.value).find(([, one]) => one === chain.value?.format)?.[0] ?? ''))
 const ofSheet = computed(() => (found.value ? formatOfSheet(found.value.module) : null))
 const benchFacts = computed<readonly FactName[]>(() => ['measures', 'transmitter', chain.value?.channel.kind === 'thermocouple' ? 'coldEnd' : 'characteristic', 'scaling', 'readAs'])
+const fixedRange = computed(() => electricalOf(found.value?.module.described ?? null).range)
 /** What a channel shows that takes no care of the cold end, at the probe. */
 const uncared = computed(() => {
   const process = reading.value?.process
@@ -130,6 +131,8 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
         <section class="facts">
           <h2>What is known</h2>
           <EditField v-for="name in benchFacts" :key="name" :label="factColumns[name].heading" :value="factColumns[name].word(found.signal.facts)" :title="factColumns[name].help" mono @change="setFact(name, $event)" />
+          <EditField v-if="!setting && found.channel.kind === 'analog' && fixedRange === undefined" :label="factColumns.channelRange.heading" :value="factColumns.channelRange.word(found.signal.facts)" :title="factColumns.channelRange.help" mono @change="setFact('channelRange', $event)" />
+          <p v-if="fixedRange !== undefined && !setting" class="quiet">The channel takes {{ fixedRange }}, fixed, as its sheet says.</p>
           <label v-if="setting"><span class="label">Channel is set to</span><select class="field" :value="setting.words" @change="setRange(($event.target as HTMLSelectElement).value)"><option v-for="one in rangesOf(setting)" :key="one.value" :value="wordRange(one.range)">{{ wordRange(one.range) }}</option></select></label>
           <label v-if="chain"><span class="label">{{ found.module.described?.name }} counts</span><select class="field" :value="formatName" @change="setFormat(($event.target as HTMLSelectElement).value)"><option v-if="ofSheet" value="">as its sheet says: {{ ofSheet.name }} · {{ ofSheet.type }}</option><option v-for="(one, name) in formats" :key="name" :value="name">{{ one.name }} · {{ one.type }}</option></select></label>
           <ul v-if="said.length > 0" class="assumed"><li v-for="one in said" :key="one">{{ one }}</li></ul>
