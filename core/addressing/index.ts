@@ -3,7 +3,7 @@ export { fromOctets, hasByteOrder, numberKindOf, passage, sameTurn, toOctets, tu
 export { gatherRequests, modbusLimits, modbusTableNames, modbusTables, requestPdu, serialTimeMs, type MappedValue, type ModbusRequest, type ModbusTable } from './modbus'
 export { nibbleOffset, nibbleOrders, nibbleTableBytes, rackOffset, type NibbleOrder } from './slot-tables'
 export { spaceFor } from './occupancy'
-export { addressAt, isDip, isRotary, positionsFor, radixOf, readPositions, switchBank, switchCount, switchStyles, weightsOf, wordPositions, type Positions, type SwitchBank, type SwitchStyle } from './switches'
+export { addressAt, canMake, isDip, isRotary, positionsFor, radixOf, readPositions, switchBank, switchCount, switchStyles, weightsOf, wordPositions, type Positions, type SwitchBank, type SwitchStyle } from './switches'
 export { tightOrder, type Piece } from './tight'
 export { formatIp, formatSubnet, ipFault, maskOf, nextFreeIp, parseIp, subnetOf, type IpFault, type Subnet } from './ip'
 export { formatAddress, notationNames, notations, readAddress, type ImageAddress, type NotationName, type Reading } from './notations'

@@ -23,9 +23,9 @@ export function stationNameFault(name: string): string | null {
   return null
 }
 
-/** The name as it stands in frames: IDNA with compatibility forms folded. */
+/** The name as it stands in frames: IDNA with compatibility forms folded. Names are the same where this is. */
 export function wireName(name: string): string {
-  return punycode.toASCII(name.normalize('NFKC').toLowerCase())
+  return /^[\x20-\x7e]*$/.test(name) ? name.toLowerCase() : punycode.toASCII(name.normalize('NFKC').toLowerCase())
 }
 
 /** A legal name as near as possible to what was typed. */
@@ -36,13 +36,13 @@ export function legalStationName(name: string): string {
   return stationNameFault(legal) === null ? legal : `station-${legal}`.replace(/[.-]+$/, '')
 }
 
-/** `intake-2` after `intake`, `intake-1`…; keeps the number's width. */
+/** `intake-2` after `intake`, `intake-1`…; keeps the number's width. `taken` are names as they stand on the wire. */
 export function nextName(name: string, taken: ReadonlySet<string>): string {
   const match = /^(.*?)(\d+)?$/.exec(name)!
   const stem = match[2] === undefined ? `${name}-` : match[1]!
   const width = match[2]?.length ?? 1
   for (let number = match[2] === undefined ? 2 : Number(match[2]); ; number++) {
     const candidate = `${stem}${String(number).padStart(width, '0')}`
-    if (!taken.has(candidate)) return candidate
+    if (!taken.has(wireName(candidate))) return candidate
   }
 }

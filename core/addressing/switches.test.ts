@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { addressAt, positionsFor, readPositions, switchBank, switchCount, wordPositions, type SwitchBank } from './switches'
+import { addressAt, canMake, positionsFor, readPositions, switchBank, switchCount, wordPositions, type SwitchBank } from './switches'
 
 const bank = (written: object) => switchBank.parse(written)
 const rotary3 = bank({ style: 'rotary-decimal', digits: 3, sets: 'lastOctet' })
@@ -39,6 +39,7 @@ describe('setting an address', () => {
     const any = fc.constantFrom(rotary3, rotaryHex, dip7, dipRight, dipInverted, weighted, offset, jumper)
     fc.assert(fc.property(any, fc.nat(300), (switches, address) => {
       const positions = positionsFor(switches, address)
+      expect(canMake(switches, address)).toBe(positions !== null)
       if (!positions) return
       expect(addressAt(switches, positions)).toBe(address)
       const seen = switches.style === 'jumper' ? switches.positions[positions[0]!]!.label : positions.map((position) => position.toString(16)).join('')

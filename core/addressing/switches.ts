@@ -78,6 +78,23 @@ export function positionsFor(bank: SwitchBank, address: number): Positions | nul
   return positions && addressAt(bank, positions) === address ? positions : null
 }
 
+const makeable = new WeakMap<SwitchBank, ReadonlySet<number>>()
+
+/** Whether switches can make an address; looked up, where `positionsFor` says how. */
+export function canMake(bank: SwitchBank, address: number): boolean {
+  let addresses = makeable.get(bank)
+  if (!addresses) makeable.set(bank, (addresses = addressesOf(bank)))
+  return addresses.has(address)
+}
+
+/** Every address that switches can make. */
+function addressesOf(bank: SwitchBank): Set<number> {
+  const counts = isDip(bank)
+    ? weightsOf(bank).reduce((sums, weight) => new Set([...sums].flatMap((sum) => [sum, sum + weight])), new Set([0]))
+    : isRotary(bank) ? Array.from({ length: radixOf(bank) ** bank.digits }, (_, count) => count) : bank.positions.map(({ value }) => value)
+  return new Set([...counts].map((count) => count + bank.offset).filter((address) => address >= Math.max(0, bank.first ?? 0) && address <= (bank.last ?? Infinity)))
+}
+
 const rotaryPositions = (bank: Rotary, count: number): Positions | null => {
   const radix = radixOf(bank)
   if (count < 0 || count >= radix ** bank.digits) return null

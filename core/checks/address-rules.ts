@@ -1,6 +1,7 @@
 import { hasByteOrder, numberKindOf, passage, sameTurn, turnNeeded, turnOf, turnWords, wireOrderOf, type Turn } from '../addressing/byte-order'
 import { areaFor } from '../addressing/image'
-import { positionsFor } from '../addressing/switches'
+import { stationNameFault } from '../addressing/station-name'
+import { canMake } from '../addressing/switches'
 import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
 import type { Channel, Direction } from '../catalog/layout'
@@ -9,6 +10,7 @@ import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { carriedBy, suggestConnection } from '../placement/connections'
 import { expectedName, expectedRole, hostOf, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
 import { kindOf } from '../plan/network-kinds'
+import { isNameFree, otherFixes } from './free'
 import { atModule, atStation, nameOf, planRule, stationRule, type Fix } from './finding'
 
 const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({ label, command: { type: 'readdress', moduleId } })
@@ -16,21 +18,17 @@ const sides = { in: 'input', out: 'output' } as const
 
 /** Rules about identities, switches and the image that need nothing but one station. */
 export const stationAddressRules = [
-  stationRule<{ address: number; sets: string; near: number | null; set: { deviceNumber: number } | { ip: string } | null }>({
+  stationRule<{ address: number; sets: 'number' | 'last octet' }>({
     code: 'station.switches',
     severity: 'blocker',
     find: function* ({ view }) {
       const { device, station } = view
       const bank = switchesOf(device, station)
       const address = bank && switchAddress(bank, station)
-      if (!bank || address === null || positionsFor(bank, address)) return
-      let near: number | null = null
-      for (let distance = 1; near === null && distance < 300; distance++) near = [address + distance, address - distance].find((one) => one >= 0 && positionsFor(bank, one)) ?? null
-      const { ip } = station
-      yield { at: atStation(view), facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet', near, set: near === null ? null : bank.sets === 'number' ? { deviceNumber: near } : { ip: ip.replace(/\d+$/, String(near)) } } }
+      if (bank && address !== null && !canMake(bank, address)) yield { at: atStation(view), facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet' } }
     },
     say: ({ address, sets }, at) => `The switches of ${at.words} cannot make the ${sets} ${address}.`,
-    fixes: ({ near, set }, { id }) => (set === null ? [] : [{ label: `Give it ${near}`, command: { type: 'updateStation', id, set } }]),
+    fixes: ({ sets }, { id }, _, now) => otherFixes(now, id, sets === 'number' ? 'deviceNumber' : 'ip'),
   }),
 
   stationRule<{ number: number; why: string }>({
@@ -56,7 +54,7 @@ export const stationAddressRules = [
       if (host !== null && host !== deviceNumber) yield { at: atStation(view), facts: { host, number: deviceNumber, word: kindOf(network).number.word.toLowerCase() } }
     },
     say: ({ host, number, word }, at) => `${at.words} has the address .${host} and the ${word} ${number}; on this network both follow one number.`,
-    fixes: ({ host, word }, { id }) => [{ label: `Give it the ${word} ${host}`, command: { type: 'updateStation', id, set: { deviceNumber: host } } }],
+    fixes: (_, { id }, __, now) => otherFixes(now, id, 'ip'),
   }),
 
   stationRule<{ name: string; asked: string }>({
@@ -69,7 +67,7 @@ export const stationAddressRules = [
       if (asked !== null && asked !== station.name) yield { at: atStation(view), facts: { name: station.name, asked } }
     },
     say: ({ name, asked }) => `${nameOf(name)} does not follow the network's name pattern, which asks for ${asked}.`,
-    fixes: ({ asked }, { id }) => [{ label: `Name it ${asked}`, command: { type: 'updateStation', id, set: { name: asked } } }],
+    fixes: ({ asked }, { id }, { network }, { plan }) => (isNameFree(plan, id, asked) && !(network && kindOf(network).hasWireNames && stationNameFault(asked)) ? [{ label: `Name it ${asked}`, command: { type: 'updateStation', id, set: { name: asked } } }] : []),
   }),
 
   stationRule<{ role: string; asked: string }>({
@@ -81,7 +79,7 @@ export const stationAddressRules = [
       if (asked !== null && asked !== station.roleName) yield { at: atStation(view), facts: { role: station.roleName, asked } }
     },
     say: ({ role, asked }, at) => `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
-    fixes: ({ asked }, { id }) => [{ label: `Serve it as ${asked}`, command: { type: 'updateStation', id, set: { roleName: asked } } }],
+    fixes: ({ asked }, { id }, __, { plan }) => Object.values(plan.stations).some(({ station }) => station.id !== id && station.roleName === asked) ? [] : [{ label: `Serve it as ${asked}`, command: { type: 'updateStation', id, set: { roleName: asked } } }],
   }),
 
   stationRule<{ direction: 'in' | 'out'; bytes: number; moduleId: string }>({

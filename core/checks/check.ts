@@ -1,6 +1,8 @@
-import type { Derived, DerivedStation } from '../derive/derive'
+import { derive, type Derived, type DerivedStation } from '../derive/derive'
+import { applyCommand } from '../plan/apply'
+import { stationIdOf, type RowChange } from '../plan/draft'
 import type { Id } from '../plan/model'
-import { runRule, type Finding, type FindingSeverity, type StationScope } from './finding'
+import { runRule, type Finding, type FindingPlace, type FindingSeverity, type Fix, type Now, type StationScope } from './finding'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
@@ -35,6 +37,7 @@ export function createChecker(): (derived: Derived) => Findings {
   const checked = new Map<Id, Checked>()
   const indexes = new Indexes()
   let last: Derived | null = null
+  const now: Now = { derived: () => last!, leadsOn: (code, at, fix) => leadsOn(last!, code, at, fix) }
 
   return (derived) => {
     // A signal may leave a station for the unplaced ones or come back: everything leaves before anything enters.
@@ -53,7 +56,7 @@ export function createChecker(): (derived: Derived) => Findings {
       const scope = scopeOf(derived, view)
       const known = before?.scope
       if (known && known.view === view && known.network === scope.network && known.controller === scope.controller && known.project === scope.project) continue
-      checked.set(id, { view, scope, findings: lookAt(scope) })
+      checked.set(id, { view, scope, findings: lookAt(scope, now) })
     }
     last = derived
 
@@ -61,7 +64,7 @@ export function createChecker(): (derived: Derived) => Findings {
     for (const { stations } of derived.controllers.flatMap(({ networks }) => networks)) {
       for (const { id } of stations) all.push(...checked.get(id)!.findings)
     }
-    for (const rule of forPlans) all.push(...runRule(rule, { derived, indexes }))
+    for (const rule of forPlans) all.push(...runRule(rule, { derived, indexes }, now))
     all.sort((a, b) => order[a.severity] - order[b.severity])
     const count = (severity: FindingSeverity) => all.filter((finding) => finding.severity === severity).length
     return { all, blockers: count('blocker'), warnings: count('warning'), notes: count('note') }
@@ -71,7 +74,7 @@ export function createChecker(): (derived: Derived) => Findings {
 /** What the rules that look at one station find there. */
 export function stationFindings(derived: Derived, stationId: Id): Finding[] {
   const view = derived.stations.get(stationId)
-  return view ? lookAt(scopeOf(derived, view)) : []
+  return view ? lookAt(scopeOf(derived, view), nowOf(derived)) : []
 }
 
 function scopeOf({ plan, catalog }: Derived, view: DerivedStation): StationScope {
@@ -79,8 +82,8 @@ function scopeOf({ plan, catalog }: Derived, view: DerivedStation): StationScope
   return { view, network, controller: (network && plan.controllers[network.controllerId]) ?? null, project: plan.project, catalog }
 }
 
-function lookAt(scope: StationScope): Finding[] {
-  return forStations.flatMap((rule) => runRule(rule, scope))
+function lookAt(scope: StationScope, now: Now): Finding[] {
+  return forStations.flatMap((rule) => runRule(rule, scope, now))
 }
 
 /** All findings of a plan, once. */
@@ -92,4 +95,28 @@ export function check(derived: Derived): Findings {
 function sameWire({ station: { networkId } }: DerivedStation, before: Derived, now: Derived): boolean {
   const [old, next] = [before.plan.networks[networkId], now.plan.networks[networkId]]
   return old === next || (old?.controllerId === next?.controllerId && old?.cable === next?.cable)
+}
+
+const nowOf = (derived: Derived): Now => ({ derived: () => derived, leadsOn: (code, at, fix) => leadsOn(derived, code, at, fix) })
+
+/** Tries a fix: whether it is carried out, and the stations it changes have no blocker then that they had not before, nor the finding itself. What
+ *  stations have in common is kept apart by the rules that compare them. */
+function leadsOn(derived: Derived, code: string, at: FindingPlace, { command }: Fix): boolean {
+  const applied = applyCommand(derived.plan, derived.catalog, command)
+  if (!applied.ok) return false
+  const next = derive(applied.plan, derived.catalog)
+  const stationIds = new Set(applied.changes.flatMap((change) => stationsOf(derived, next, change)))
+  const before = new Set(wrongIn(derived, stationIds).map(keyOf))
+  const own = keyOf({ code, at })
+  return wrongIn(next, stationIds).every((finding) => keyOf(finding) !== own && (finding.severity !== 'blocker' || before.has(keyOf(finding))))
+}
+
+const keyOf = ({ code, at }: Pick<Finding, 'code' | 'at'>) => `${code}/${at.kind}/${at.id}`
+const wrongIn = (derived: Derived, stationIds: ReadonlySet<Id>) => [...stationIds].flatMap((id) => stationFindings(derived, id))
+
+function stationsOf(before: Derived, after: Derived, { table, id, before: old, after: row }: RowChange): Id[] {
+  if (table === 'stations') return [id]
+  if (table === 'modules') return [old, row].flatMap((one) => (one ? [one.stationId] : []))
+  if (table === 'signals') return [before.plan, after.plan].flatMap((plan, i) => [(i === 0 ? old : row)?.place].flatMap((place) => (place ? stationIdOf(plan, place.moduleId) ?? [] : [])))
+  return []
 }

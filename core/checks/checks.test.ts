@@ -33,6 +33,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ['station.ipDuplicate', () => smallPlan(...good, station({ ip: '10.0.0.1' })), 'tv-1', 'the controller on N1'],
   ['station.deviceNumberDuplicate', () => smallPlan(...good, second, insert('b', 1, 'DI', 's2'), station({ deviceNumber: 1 }, 's2')), 'tv-2', 'device number 1'],
   ['station.number', () => smallPlan(...good, station({ deviceNumber: 5000 })), 'tv-1', 'device number 5000; on PROFINET it lies from 1 to 4096'],
+  ['network.controllerIpDuplicate', () => smallPlan(...good, { type: 'addController', id: 'k2', name: 'K2', inputBytes: 64, outputBytes: 64, aligned: true }, { type: 'addNetwork', id: 'n2', controllerId: 'k2', name: 'N2', kind: 'profinet', controllerIp: '10.0.0.1', prefixLength: 24 }), 'N2', 'K2 has the IP address 10.0.0.1 on N2, which K1 has on N1'],
   ['network.controllerIp', () => smallPlan(...good, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.255' } }), 'N1', '10.0.0.255'],
   ['module.slot', () => force(smallPlan(...good), moduleRow('b', 4, 'DI')), 'tv-1 · slot 4', 'the description allows slots 1..3'],
   ['module.slot', () => force(smallPlan(...good), moduleRow('b', 7, 'DI')), 'tv-1 · slot 7', 'no slot 7'],

@@ -56,7 +56,8 @@ export interface Rule<Scope, Facts = unknown> {
   readonly severity: FindingSeverity
   readonly find: (scope: Scope) => Iterable<Found<Facts>>
   readonly say: (facts: Facts, at: FindingPlace) => string
-  readonly fixes?: (facts: Facts, at: FindingPlace, scope: Scope) => Fix[]
+  /** Ways that may lead on, with the plan as it is when somebody asks; those that make another blocker in a station are left out afterwards. */
+  readonly fixes?: (facts: Facts, at: FindingPlace, scope: Scope, now: Derived) => Fix[]
 }
 
 export function stationRule<Facts>(rule: Rule<StationScope, Facts>): Rule<StationScope> {
@@ -67,10 +68,17 @@ export function planRule<Facts>(rule: Rule<PlanScope, Facts>): Rule<PlanScope> {
   return rule as Rule<PlanScope>
 }
 
-export function runRule<Scope>(rule: Rule<Scope>, scope: Scope): Finding[] {
+/** The plan as it is when somebody asks, and whether a fix leads on there: it is not refused, removes its finding and adds no blocker. */
+export interface Now {
+  readonly derived: () => Derived
+  readonly leadsOn: (code: string, at: FindingPlace, fix: Fix) => boolean
+}
+
+export function runRule<Scope>(rule: Rule<Scope>, scope: Scope, now: Now): Finding[] {
   const findings: Finding[] = []
   for (const { at, facts } of rule.find(scope)) {
-    findings.push({ code: rule.code, severity: rule.severity, message: rule.say(facts, at), at, fixes: () => rule.fixes?.(facts, at, scope) ?? [] })
+    const fixes = () => (rule.fixes?.(facts, at, scope, now.derived()) ?? []).filter((fix) => now.leadsOn(rule.code, at, fix))
+    findings.push({ code: rule.code, severity: rule.severity, message: rule.say(facts, at), at, fixes })
   }
   return findings
 }

@@ -2,6 +2,7 @@ import { parseIp } from '../addressing/ip'
 import type { Direction } from '../catalog/layout'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
+import { nameKey } from '../plan/identities'
 import { kindOf } from '../plan/network-kinds'
 import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
@@ -84,11 +85,12 @@ function partId({ module, placed }: FailSafePart): string {
 /** Under what a station is unique; empty where it has no such thing. A unit only tells those apart that share an address. */
 function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Derived) {
   const network = plan.networks[station.networkId]
-  if (!network) return { ip: '', number: '', role: '', written: '' }
+  if (!network) return { name: '', ip: '', number: '', role: '', written: '' }
   const kind = kindOf(network)
   const ip = kind.hasIp && parseIp(station.ip) !== null ? ipKey(network, station.ip) : ''
   const unit = kind.number.isUnit ? `${ip}|${station.deviceNumber}` : ''
   return {
+    name: station.name === '' ? '' : nameKey(plan)(station),
     ip,
     number: kind.number.isUnit ? '' : `${station.networkId}/${station.deviceNumber}`,
     role: station.roleName === '' ? '' : `${network.cable}|${station.roleName}`,
@@ -98,6 +100,7 @@ function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Deri
 
 /** What has to be unique over the whole plan. */
 export class Indexes {
+  /** By cable, as they stand on the wire. */
   readonly names = new UseIndex<DerivedStation>()
   /** By cable and address. */
   readonly ips = new UseIndex<DerivedStation>()
@@ -111,9 +114,9 @@ export class Indexes {
   readonly bytes = new Map<string, ByteUse>()
 
   add(view: DerivedStation, derived: Derived): void {
-    const { id, station } = view
-    if (station.name !== '') this.names.add(station.name.toLowerCase(), id, view)
+    const { id } = view
     const keys = keysOf(view, derived)
+    if (keys.name) this.names.add(keys.name, id, view)
     if (keys.ip) this.ips.add(keys.ip, id, view)
     if (keys.number) this.deviceNumbers.add(keys.number, id, view)
     if (keys.role) this.roles.add(keys.role, id, view)
@@ -124,9 +127,9 @@ export class Indexes {
   }
 
   drop(view: DerivedStation, derived: Derived): void {
-    const { id, station } = view
-    this.names.drop(station.name.toLowerCase(), id)
+    const { id } = view
     const keys = keysOf(view, derived)
+    this.names.drop(keys.name, id)
     this.ips.drop(keys.ip, id)
     this.deviceNumbers.drop(keys.number, id)
     this.roles.drop(keys.role, id)

@@ -1,15 +1,15 @@
 import { formatSubnet, ipFault, parseIp, subnetOf, type IpFault } from '../addressing/ip'
-import { nextName } from '../addressing/station-name'
+import { legalStationName } from '../addressing/station-name'
 import type { Direction } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type PlacedBlock, type DerivedStation } from '../derive/derive'
 import { overdrawn, supplySteps } from '../placement/supply'
-import type { ControllerRow, Id } from '../plan/model'
-import { hostOf, ipOfHost, ipsOnCable, isInPool } from '../plan/identities'
-import { freeNumber, kindOf, networkKinds } from '../plan/network-kinds'
+import type { ControllerRow, Id, NetworkRow, Plan } from '../plan/model'
+import { ipOfHost, ipsOnCable } from '../plan/identities'
+import { kindOf, networkKinds } from '../plan/network-kinds'
 import { tagIdentity } from '../tags/identifier'
-import { nextInSeries } from '../tags/pattern'
-import { atModule, atStation, nameOf, planRule, type FindingPlace, type PlanScope } from './finding'
+import { atModule, atStation, nameOf, planRule, type FindingPlace } from './finding'
+import { freeNameFor, freeTag, otherFixes } from './free'
 import { ipKey, type TagUser } from './indexes'
 
 /** Rules that compare stations, signals and images with each other. */
@@ -30,8 +30,9 @@ export const planRules = [
       for (const name of indexes.names.shared) yield* laterOnes(indexes.names.usersOf(name), ({ station }) => ({ name: station.name }))
     },
     say: ({ name, others }) => `The station name "${name}" is used by ${others.length + 1} stations; every station needs its own.`,
-    fixes: ({ name }, { id }, { derived }) => {
-      const free = nextName(name.toLowerCase(), new Set([...derived.stations.values()].map(({ station }) => station.name)))
+    fixes: ({ name }, { id }, _, { plan }) => {
+      const network = plan.networks[plan.stations[id]?.station.networkId ?? '']
+      const free = freeNameFor(plan, id, network && kindOf(network).hasWireNames ? legalStationName(name) : name)
       return [{ label: `Name it ${free}`, command: { type: 'updateStation', id, set: { name: free } } }]
     },
   }),
@@ -55,7 +56,7 @@ export const planRules = [
       network: `${ip} of ${at.words} is the address of the subnet ${subnet} itself.`,
       broadcast: `${ip} of ${at.words} is the broadcast address of the subnet ${subnet}.`,
     })[fault],
-    fixes: (_, { id }, scope) => freeIpFixes(scope, id),
+    fixes: (_, { id }, __, now) => otherFixes(now, id, 'ip'),
   }),
 
   planRule<{ ip: string; others: string[] }>({
@@ -77,7 +78,7 @@ export const planRules = [
       }
     },
     say: ({ ip, others }, at) => `${at.words} has the IP address ${ip}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
-    fixes: (_, { id }, scope) => freeIpFixes(scope, id),
+    fixes: (_, { id }, __, now) => otherFixes(now, id, 'ip'),
   }),
 
   planRule<{ number: number; word: string; others: string[] }>({
@@ -87,13 +88,7 @@ export const planRules = [
       for (const key of indexes.deviceNumbers.shared) yield* laterOnes(indexes.deviceNumbers.usersOf(key), ({ station }) => ({ number: station.deviceNumber, word: wordOfNumber(derived, station.networkId) }))
     },
     say: ({ number, word, others }, at) => `${at.words} has the ${word} ${number}, which ${others.join(' and ')} already ${others.length > 1 ? 'have' : 'has'}.`,
-    fixes: (_, { id }, { derived }) => {
-      const { networkId } = derived.stations.get(id)!.station
-      const taken = new Set([...derived.stations.values()].filter(({ station }) => station.networkId === networkId).map(({ station }) => station.deviceNumber))
-      const network = derived.plan.networks[networkId]
-      const free = network ? freeNumber(kindOf(network), taken) : null
-      return free === null ? [] : [{ label: `Give it ${free}`, command: { type: 'updateStation', id, set: { deviceNumber: free } } }]
-    },
+    fixes: (_, { id }, __, now) => otherFixes(now, id, 'deviceNumber'),
   }),
 
   planRule<{ ip: string; network: string }>({
@@ -108,6 +103,33 @@ export const planRules = [
       }
     },
     say: ({ ip, network }) => `"${ip}" cannot be the controller's IP address on ${network}; a free address of the subnet is needed.`,
+  }),
+
+  planRule<{ ip: string; other: string; controllers: readonly [string, string] }>({
+    code: 'network.controllerIpDuplicate',
+    severity: 'blocker',
+    find: function* ({ derived: { plan } }) {
+      const first = new Map<string, NetworkRow>()
+      for (const network of Object.values(plan.networks).sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))) {
+        if (!kindOf(network).hasIp || parseIp(network.controllerIp) === null) continue
+        const key = ipKey(network, network.controllerIp)
+        const other = first.get(key)
+        if (!other) first.set(key, network)
+        // One controller may serve two networks by one interface.
+        else if (other.controllerId !== network.controllerId) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { ip: network.controllerIp, other: other.name, controllers: [nameOfController(plan, network), nameOfController(plan, other)] } }
+      }
+    },
+    say: ({ ip, other, controllers }, at) => `${controllers[0]} has the IP address ${ip} on ${at.words}, which ${controllers[1]} has on ${other}; both are on one cable.`,
+    fixes: (_, { id }, __, { plan }) => {
+      const network = plan.networks[id]!
+      const taken = ipsOnCable(plan, network)
+      for (let host = 1; host < 65_536; host++) {
+        const ip = ipOfHost(network, host)
+        if (ip === null) break
+        if (!taken.has(ip)) return [{ label: `Give the controller ${ip}`, command: { type: 'updateNetwork', id, set: { controllerIp: ip } } }]
+      }
+      return []
+    },
   }),
 
   planRule<{ drawnMa: number; suppliedMa: number }>({
@@ -139,7 +161,7 @@ export const planRules = [
       }
     },
     say: ({ what, planned, room, device }, at) => `${at.words} is planned with ${planned} ${what} bytes; ${device} has ${room}.`,
-    fixes: ({ room, set }, { id }) => [{ label: `Plan it with ${room} bytes`, command: { type: 'updateController', id, set } }],
+    fixes: ({ what, room, set }, { id }, __, { stations, plan }) => isBeyond(stations, plan, id, what, room) ? [] : [{ label: `Plan it with ${room} bytes`, command: { type: 'updateController', id, set } }],
   }),
 
   planRule<{ kind: string; planned: number; has: number; device: string }>({
@@ -237,10 +259,9 @@ export const planRules = [
       }
     },
     say: ({ tag, others }, at) => `The tag ${tag} at ${at.words} already stands at ${others.join(' and ')}; tags are unique without regard to case.`,
-    fixes: ({ tag }, { id }, { indexes }) => {
-      let free = /\d$/.test(tag) ? tag : `${tag}_1`
-      while (indexes.tags.has(tagIdentity(free))) free = nextInSeries(free, 1)
-      return [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } }]
+    fixes: ({ tag }, { id }, { indexes }, { plan: { project } }) => {
+      const free = freeTag(tag, (one) => indexes.tags.has(tagIdentity(one)), project)
+      return free === null ? [] : [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } }]
     },
   }),
 
@@ -257,6 +278,12 @@ export const planRules = [
   }),
 ]
 
+/** Whether any data of a controller stand at or behind a byte. */
+function isBeyond(stations: Derived['stations'], { networks }: Plan, controllerId: Id, what: string, byte: number): boolean {
+  const own = [...stations.values()].filter(({ station }) => networks[station.networkId]?.controllerId === controllerId)
+  return own.some(({ extents }) => extents.some((extent) => `${extent.direction}put` === what && extent.byte + extent.bytes > byte))
+}
+
 /** Controllers whose own slots a device sheet describes, with what it says they have room for. */
 function* describedControllers({ controllers }: Derived) {
   for (const { controller, networks } of controllers) {
@@ -264,6 +291,8 @@ function* describedControllers({ controllers }: Derived) {
     if (device?.protocol === 'local' && device.sheet.controller) yield { controller, networks, traits: device.sheet.controller, device: device.name }
   }
 }
+
+const nameOfController = ({ controllers }: Plan, { controllerId }: NetworkRow) => nameOf(controllers[controllerId]?.name ?? '')
 
 function atProject({ plan }: Derived): FindingPlace {
   return { kind: 'project', id: plan.project.id, words: plan.project.name }
@@ -309,23 +338,6 @@ function* overlaps(derived: Derived, controller: ControllerRow, direction: Direc
 
 const firstBit = ({ byte, bit }: PlacedBlock) => byte * 8 + bit
 const lastBit = (at: PlacedBlock) => firstBit(at) + at.bits
-
-function freeIpFixes({ derived: { plan, stations } }: PlanScope, stationId: string) {
-  const { station } = stations.get(stationId)!
-  const network = plan.networks[station.networkId]
-  if (!network) return []
-  const taken = ipsOnCable(plan, network, new Set([stationId]))
-  const first = network.pool?.first ?? 1
-  const hosts = [hostOf(network, station.ip) ?? first, first]
-  for (const from of hosts) {
-    for (let host = from; host <= Math.min(network.pool?.last ?? 65_534, from + 65_534); host++) {
-      const ip = ipOfHost(network, host)
-      if (ip === null) break
-      if (!taken.has(ip) && isInPool(network, host)) return [{ label: `Give it ${ip}`, command: { type: 'updateStation' as const, id: stationId, set: { ip } } }]
-    }
-  }
-  return []
-}
 
 function wordOfNumber(derived: Derived, networkId: Id): string {
   const network = derived.plan.networks[networkId]

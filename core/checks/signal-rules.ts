@@ -11,7 +11,7 @@ import { factColumns } from '../signals/facts'
 import { readRange, wordRange } from '../signals/meaning'
 import { chainOf } from '../signals/signal-chain'
 import { tagIdentity } from '../tags/identifier'
-import { atModule, nameOf, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
+import { atModule, nameOf, planRule, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
 
 /** A scaling is right if it is nowhere off by more than this share of the measuring range. */
 const scalingTolerance = 0.002
@@ -100,22 +100,20 @@ export const stationSignalRules = [
     fixes: ({ is }, { id }) => [{ label: `Read it as ${is}`, command: { type: 'editSignals', edits: [{ id, facts: { readAs: is } }] } }],
   }),
 
-  stationRule<{ tag: string; wires: number; supply: string; fault: 'none' | 'two' }>({
+  stationRule<{ tag: string; wires: number; supply: string; fault: 'none' | 'two'; feeds: boolean | undefined }>({
     code: 'signal.supply',
     severity: 'blocker',
     find: function* (scope) {
-      for (const { signal: { tag, facts: { wires, supply } }, channel, at } of knownSignals(scope)) {
+      for (const { signal: { tag, facts: { wires, supply } }, module, channel, at } of knownSignals(scope)) {
         if (channel.kind !== 'analog' || channel.direction !== 'in' || wires === undefined || supply === undefined) continue
         const fault = wires === 2 && supply === 'device' ? 'none' : wires === 4 && supply !== 'device' ? 'two' : null
-        if (fault) yield { at, facts: { tag, wires, supply, fault } }
+        if (fault) yield { at, facts: { tag, wires, supply, fault, feeds: electricalOf(module.described).feeds } }
       }
     },
     say: ({ tag, supply, fault }, at) => fault === 'none'
       ? `${nameOf(tag)} at ${at.words} has two wires and brings no supply of its own, and nobody else feeds the loop: it needs one from the channel or 24 V in series.`
       : `${nameOf(tag)} at ${at.words} has four wires and drives its loop itself, and ${supply === 'channel' ? 'the channel' : 'an external supply'} feeds it too: two supplies work against each other.`,
-    fixes: ({ fault }, { id }) => fault === 'none'
-      ? [{ label: 'Fed by the channel', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'channel' } }] } }, { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } }]
-      : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }],
+    fixes: ({ fault, feeds }, { id }) => (fault === 'none' ? suppliedBy(id, feeds) : [{ label: 'Fed by the device', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'device' } }] } }]),
   }),
 
   stationRule<{ tag: string; feeds: boolean | undefined }>({
@@ -130,10 +128,7 @@ export const stationSignalRules = [
       }
     },
     say: ({ tag, feeds }, at) => `Nobody said who feeds the two-wire loop of ${nameOf(tag)} at ${at.words}${feeds === false ? '; the channel feeds nothing' : ''}.`,
-    fixes: ({ feeds }, { id }) => [
-      ...(feeds === false ? [] : [{ label: 'Fed by the channel', command: { type: 'editSignals' as const, edits: [{ id, facts: { supply: 'channel' as const } }] } }]),
-      { label: 'Fed by 24 V in series', command: { type: 'editSignals', edits: [{ id, facts: { supply: 'external' } }] } },
-    ],
+    fixes: ({ feeds }, { id }) => suppliedBy(id, feeds),
   }),
 
   stationRule<{ tag: string; can: boolean; moduleId: string; record: string; parameter: string; on: number | null }>({
@@ -141,11 +136,11 @@ export const stationSignalRules = [
     severity: 'note',
     find: function* (scope) {
       for (const { signal, chain, channel, module, at } of chains(scope)) {
-        const given = spanOf(chain.transmitter)
-        if (chain.transmitter.kind !== 'current' || given?.low !== 4) continue
+        const [given, taken] = [spanOf(chain.transmitter), spanOf(chain.channel)]
+        if (chain.transmitter.kind !== 'current' || given?.low !== 4 || !taken) continue
         const setting = settingsOf(scope.catalog, scope.view, module, channel, scope.project.meanings).get('wireBreak')
         const isOff = setting && Number(setting.value) === 0
-        const sees = spanOf(chain.channel)!.low === 4
+        const sees = taken.low === 4
         if (setting && isOff && sees) yield { at, facts: { tag: signal.tag, can: true, moduleId: module.id, record: setting.placed.key, parameter: setting.parameter.key, on: 1 } }
         else if (!sees) yield { at, facts: { tag: signal.tag, can: false, moduleId: '', record: '', parameter: '', on: null } }
       }
@@ -172,6 +167,12 @@ export const planSignalRules = [
     fixes: (_, { id }) => [{ label: 'It belongs to nothing', command: { type: 'editSignals', edits: [{ id, facts: { partner: null } }] } }],
   }),
 ]
+
+/** Who can feed a loop, by what its channel does. */
+function suppliedBy(id: string, feeds: boolean | undefined): Fix[] {
+  const fix = (label: string, supply: 'channel' | 'external'): Fix => ({ label, command: { type: 'editSignals', edits: [{ id, facts: { supply } }] } })
+  return [...(feeds === false ? [] : [fix('Fed by the channel', 'channel')]), fix('Fed by 24 V in series', 'external')]
+}
 
 export interface KnownSignal {
   readonly signal: SignalRow

@@ -3,7 +3,7 @@ import { findDevice } from '../catalog/catalog'
 import type { Module } from '../catalog/model'
 import { dataBelow, submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
-import { placeKey, type DerivedStation } from '../derive/derive'
+import { placeKey, type Derived, type DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
 import { standingRow } from '../placement/candidates'
 import { isOf, missingKinds, orderFaults, wordOrderFault, type OrderFault } from '../placement/order'
@@ -12,7 +12,8 @@ import { submoduleFor } from '../placement/ports'
 import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
 import { newId } from '../plan/new-id'
 import { kindOf } from '../plan/network-kinds'
-import { legalTag, tagFault } from '../tags/identifier'
+import { legalTag, tagFault, tagIdentity } from '../tags/identifier'
+import { freeNameFor, freeTag, otherFixes } from './free'
 import { atModule, atSlot, atStation, nameOf, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
 
 /** Rules that need nothing but one station, its network and its controller. */
@@ -49,7 +50,10 @@ export const stationRules = [
       if (fault) yield { at: atStation(view), facts: { name, fault, legal: legalStationName(name === '' ? view.device?.name ?? 'station' : name) } }
     },
     say: ({ name, fault }) => `"${name}" is no PROFINET station name: ${fault}.`,
-    fixes: ({ legal }, { id }) => [{ label: `Name it ${legal}`, command: { type: 'updateStation', id, set: { name: legal } } }],
+    fixes: ({ legal }, { id }, _, { plan }) => {
+      const free = freeNameFor(plan, id, legal)
+      return [{ label: `Name it ${free}`, command: { type: 'updateStation', id, set: { name: free } } }]
+    },
   }),
 
   stationRule<{ module: string; slots: string; free: number | null; known: boolean }>({
@@ -124,7 +128,7 @@ export const stationRules = [
       if (number < first || number > last) yield { at: atStation(view), facts: { number, word, range: `${first} to ${last}`, network: kindOf(network).name } }
     },
     say: ({ number, word, range, network }, at) => `${at.words} has the ${word.toLowerCase()} ${number}; on ${network} it lies from ${range}.`,
-    fixes: (_, { id }, { view, network }) => network ? [{ label: 'Give it the next free one', command: { type: 'moveStations', ids: [id], networkId: network.id, position: view.station.position } }] : [],
+    fixes: (_, { id }, __, now) => otherFixes(now, id, 'deviceNumber'),
   }),
 
   stationRule<{ modules: number; limit: number; last: string }>({
@@ -277,9 +281,9 @@ export const stationRules = [
       }
     },
     say: ({ direction, last, size, controller }, at) => `${at.words} reaches ${direction === 'in' ? 'input' : 'output'} byte ${last}; ${controller} has ${size} (bytes 0 to ${size - 1}).`,
-    fixes: ({ direction, last, controllerId, controller }, at) => [
+    fixes: ({ direction, last, controllerId, controller }, at, _, now) => [
       { label: 'Move it to free bytes', command: { type: 'readdress', moduleId: at.id } },
-      { label: `Enlarge ${controller} to ${last + 1}`, command: { type: 'updateController', id: controllerId, set: direction === 'in' ? { inputBytes: last + 1 } : { outputBytes: last + 1 } } },
+      ...(last < 1_048_576 && last < roomOf(now, controllerId, direction) ? [{ label: `Enlarge ${controller} to ${last + 1}`, command: { type: 'updateController', id: controllerId, set: direction === 'in' ? { inputBytes: last + 1 } : { outputBytes: last + 1 } } } satisfies Fix] : []),
     ],
   }),
 
@@ -295,7 +299,11 @@ export const stationRules = [
       }
     },
     say: ({ tag, fault }) => `The tag "${tag}" is no IEC 61131-3 identifier: ${fault}.`,
-    fixes: ({ legal }, { id }) => legal === '' ? [] : [{ label: `Call it ${legal}`, command: { type: 'editSignals', edits: [{ id, tag: legal }] } }],
+    fixes: ({ legal }, { id }, { project }, { plan }) => {
+      const tags = new Set([plan.unplaced, ...Object.values(plan.stations).map(({ signals }) => signals)].flatMap((signals) => Object.values(signals).flatMap((one) => (one.id === id ? [] : tagIdentity(one.tag)))))
+      const free = legal === '' ? null : freeTag(legal, (tag) => tags.has(tagIdentity(tag)), project)
+      return free === null ? [] : [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } }]
+    },
   }),
 
   stationRule<{ tag: string }>({
@@ -406,6 +414,13 @@ function wayOut(view: DerivedStation, { code, slot }: OrderFault) {
   const before = standingRow(view).filter((one) => one.slot < slot)
   const missing = asked.find((kind) => !before.some(({ module }) => isOf(module, kind)))!
   return { to: null, helper: moduleFor(view, (module) => isOf(module, missing), slot) }
+}
+
+/** Bytes that a controller has room for as its own sheet says; without one, any. */
+function roomOf({ stations, plan }: Derived, controllerId: string, direction: 'in' | 'out'): number {
+  const own = [...stations.values()].map((view) => ({ view, network: plan.networks[view.station.networkId] })).find(({ network }) => network?.controllerId === controllerId && network.kind === 'local')?.view.device
+  const traits = own?.protocol === 'local' ? own.sheet.controller : null
+  return traits ? (direction === 'in' ? traits.inputBytes : traits.outputBytes) : Infinity
 }
 
 function removal(at: FindingPlace): Fix {

@@ -4,9 +4,10 @@ import { Address4 } from 'ip-address'
 import { formatIp, ipFault, maskOf, parseIp, subnetOf } from '../addressing/ip'
 import { check } from '../checks'
 import { derive } from '../derive'
-import { doAll, smallCatalog, smallPlan } from '../test/plans'
+import { supplemented } from '../catalog'
+import { doAll, readText, smallCatalog, smallPlan } from '../test/plans'
 import { applyCommand, type Command, type IdentityWish, type NetworkRow, type Plan } from './index'
-import { hostOf, ipOfHost, isInPool, proposeIdentities } from './identities'
+import { expectedRole, hostOf, ipOfHost, isInPool, proposeIdentities } from './identities'
 
 const add = (id: string, more: object = {}): Command => ({ type: 'addStation', id, networkId: 'n1', file: 'tv', device: 'DAP', comment: '', ...more })
 const tied = (set: object): Command => ({ type: 'updateNetwork', id: 'n1', set })
@@ -33,6 +34,35 @@ describe('a new station', () => {
     if (!applied.ok) expect(JSON.stringify(applied.refusal)).toContain(says.includes('{x}') ? '{x}' : 'subnet.full')
   })
 
+  // Switches by a supplement of the head, such as jumpers from 1 to 3.
+  const jumpered = (sets: 'number' | 'lastOctet') => {
+    const bank = { style: 'jumper', sets, positions: [1, 2, 3].map((value) => ({ label: `J${value}`, value })) }
+    const sheet = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Jumpers', adds: [{ orderNumber: 'TV-1', switches: bank }] }
+    return supplemented(new Map([...smallCatalog, [sets, readText(JSON.stringify(sheet), 'adds.json').file!]]), [sets])
+  }
+  test.each<['number' | 'lastOctet', object, (string | number)[]]>([
+    ['number', {}, [2, 3, 'switches.full']],
+    ['lastOctet', {}, ['10.0.0.3', 'switches.full']],
+    ['number', { pool: { first: 40, last: 60, step: 1, reserved: '' }, tied: true }, ['switches.full']],
+    ['number', { pool: { first: 3, last: 60, step: 1, reserved: '' }, tied: true }, [3, 'switches.full']],
+  ])('gets what its switches can make: %s, %j', (sets, network, expected) => {
+    let plan = doAll(smallPlan(), smallCatalog, tied(network))
+    const given = Array.from({ length: expected.length }, (_, i) => {
+      const applied = applyCommand(plan, jumpered(sets), add(`t${i}`))
+      if (!applied.ok) return applied.refusal.code
+      plan = applied.plan
+      const { ip, deviceNumber } = plan.stations[`t${i}`]!.station
+      return sets === 'number' ? deviceNumber : ip
+    })
+    expect(given).toEqual(expected)
+  })
+
+  test.each<[string, object, object, [string, string, number]]>([
+    ['an address given needs none that is free', { pool: { first: 2, last: 2, step: 1, reserved: '' } }, { ip: '10.0.0.77' }, ['tv-2', '10.0.0.77', 2]],
+    ['the number follows it where they are tied', { tied: true, namePattern: 'hall-{n:03}', pool: { first: 2, last: 2, step: 1, reserved: '' } }, { ip: '10.0.0.77' }, ['hall-077', '10.0.0.77', 77]],
+    ['a name given needs no pattern', { namePattern: 'hall-{x}' }, { name: 'own' }, ['own', '10.0.0.3', 2]],
+  ])('%s', (_, set, given, expected) => expect(at(doAll(smallPlan(), smallCatalog, tied(set), add('s2', given)), 's2')).toEqual(expected))
+
   test('however many come, none has an address, number or name of another', () => {
     const pool = fc.record({ first: fc.integer({ min: 2, max: 200 }), last: fc.integer({ min: 200, max: 254 }), step: fc.integer({ min: 1, max: 4 }), reserved: fc.constantFrom('', '10..60', '200') })
     fc.assert(fc.property(pool, fc.boolean(), fc.integer({ min: 1, max: 12 }), (one, isTied, count) => {
@@ -45,6 +75,31 @@ describe('a new station', () => {
       for (const { station } of Object.values(plan.stations)) if (station.id !== 's1') expect(isInPool(network, hostOf(network, station.ip)!)).toBe(true)
       expect(check(derive(plan, smallCatalog)).all.filter(({ code }) => /Duplicate|station\.(ip|name|number)$/.test(code))).toEqual([])
     }), { numRuns: 60 })
+  })
+})
+
+describe('names on the wire', () => {
+  const named = (name: string, id: string): Command => ({ type: 'updateStation', id, set: { name } })
+  const second: Command[] = [
+    { type: 'addNetwork', id: 'n2', controllerId: 'k1', name: 'N2', kind: 'profinet', controllerIp: '10.0.1.1', prefixLength: 24 },
+    { type: 'addStation', id: 's2', networkId: 'n2', file: 'tv', device: 'DAP', comment: '' },
+  ]
+  const duplicates = (...commands: Command[]) => check(derive(doAll(smallPlan(), smallCatalog, ...second, ...commands), smallCatalog)).all.filter(({ code }) => code === 'station.nameDuplicate')
+  test.each<[string, Command[], number]>([
+    // RFC 3492: the letters of a label and their form in ASCII are one name.
+    ['are one in either form', [named('müller', 's1'), named('xn--mller-kva', 's2')], 1],
+    ['are one whatever the case', [named('pump', 's1'), named('Pump', 's2')], 1],
+    ['may stand on each of two cables', [named('pump', 's1'), named('pump', 's2'), { type: 'updateNetwork', id: 'n2', set: { cable: 'hall 2' } }], 0],
+    ['differ', [named('pump', 's1'), named('pump-2', 's2')], 0],
+  ])('%s', (_, commands, count) => expect(duplicates(...commands)).toHaveLength(count))
+
+  test('the role name follows what the switches show', () => {
+    const rotary = { style: 'rotary-decimal', digits: 3, sets: 'number', offset: 0, first: null, last: null, powerCycle: true } as const
+    const network = { ...smallPlan().networks['n1']!, rolePattern: 'part-{n:03}' }
+    const { station } = smallPlan().stations['s1']!
+    expect(expectedRole(network, null, { ...station, ip: '10.0.0.28', deviceNumber: 7, switches: rotary })).toBe('part-007')
+    expect(expectedRole(network, null, { ...station, ip: '10.0.0.28', deviceNumber: 7, switches: { ...rotary, sets: 'lastOctet' } })).toBe('part-028')
+    expect(expectedRole(network, null, { ...station, ip: '10.0.0.28', deviceNumber: 7 })).toBe('part-028')
   })
 })
 

@@ -1,13 +1,13 @@
 import { formatIp, ipFault, parseIp, subnetOf } from '../addressing/ip'
-import { legalStationName, nextName, stationNameFault } from '../addressing/station-name'
+import { legalStationName, nextName, stationNameFault, wireName } from '../addressing/station-name'
 import type { SwitchBank } from '../addressing/switches'
-import { positionsFor } from '../addressing/switches'
+import { canMake, positionsFor } from '../addressing/switches'
 import { findDevice, type Catalog } from '../catalog/catalog'
 import type { Device } from '../catalog/model'
 import { fillFields } from '../tags/pattern'
 import { inRanges, parseValueList } from '../value-list'
 import type { Id, NetworkRow, Plan, StationRow } from './model'
-import { freeNumber, kindOf, type NetworkKind } from './network-kinds'
+import { kindOf, type NetworkKind } from './network-kinds'
 
 /** What a name pattern of a network can use. */
 export const identityFields = {
@@ -56,6 +56,11 @@ export function isInPool({ pool }: Pick<NetworkRow, 'pool'>, number: number): bo
   return pool === null || (number >= pool.first && number <= pool.last && (number - pool.first) % pool.step === 0 && !isReserved({ pool }, number))
 }
 
+function* numbersOf({ number: { first, last, start } }: NetworkKind): Generator<number> {
+  for (let number = start; number <= last; number++) yield number
+  for (let number = first; number < start; number++) yield number
+}
+
 /** Numbers that new stations may get, best first. Without a pool addresses go on behind the highest one, so that gaps stay for what was
  *  taken out. */
 function* candidates(network: NetworkRow, kind: NetworkKind, highestHost: number): Generator<number> {
@@ -64,9 +69,7 @@ function* candidates(network: NetworkRow, kind: NetworkKind, highestHost: number
     for (let number = pool.first; number <= pool.last; number += pool.step) if (!isReserved(network, number)) yield number
     return
   }
-  const { first, last, start } = kind.hasIp ? { first: 1, last: 2 ** (32 - network.prefixLength) - 2, start: highestHost + 1 } : kind.number
-  for (let number = start; number <= last; number++) yield number
-  for (let number = first; number < start; number++) yield number
+  yield* numbersOf(kind.hasIp ? { ...kind, number: { ...kind.number, first: 1, last: 2 ** (32 - network.prefixLength) - 2, start: highestHost + 1 } } : kind)
 }
 
 /** IP addresses in use on the cable of a network: of stations and of controllers. */
@@ -87,38 +90,101 @@ export interface NewIdentity {
   readonly name: string
 }
 
-export type IdentityFault = 'subnet.full' | 'numbers.full' | { readonly pattern: string }
+export type IdentityFault = 'subnet.full' | 'numbers.full' | 'switches.full' | { readonly pattern: string }
 
-/** Address, number and name for one more station: the next free ones of the network's pool, tied together where the network says so. */
-export function newIdentity(plan: Plan, network: NetworkRow, device: Device, neighbours: readonly StationRow[]): NewIdentity | IdentityFault {
+/** What somebody chose of a new station's identity; the rest follows. */
+export type GivenIdentity = { readonly [K in keyof NewIdentity]?: NewIdentity[K] | undefined } & { readonly switches?: SwitchBank | null | undefined }
+
+/** What is taken where a station is to stand, and what its switches can make. */
+interface Surroundings {
+  readonly network: NetworkRow
+  readonly ips: ReadonlySet<string>
+  readonly numbers: ReadonlySet<number>
+  readonly bank: SwitchBank | null
+}
+
+/** Whether name, address and number of its stations follow one number, and they have both address and number. */
+const followsOneNumber = (network: NetworkRow) => network.tied && kindOf(network).hasIp && kindOf(network).number.isUnit !== true
+
+function isFreeNumber({ network, numbers, bank }: Surroundings, number: number): boolean {
+  const { hasIp, number: { first, last, isUnit } } = kindOf(network)
+  const isApart = isUnit === true || !numbers.has(number)
+  return isApart && number >= first && number <= last && (hasIp || isInPool(network, number)) && (bank?.sets !== 'number' || canMake(bank, number))
+}
+
+function isFreeHost({ network, ips, bank }: Surroundings, host: number): boolean {
+  const ip = ipOfHost(network, host)
+  return ip !== null && !ips.has(ip) && isInPool(network, host) && (bank?.sets !== 'lastOctet' || canMake(bank, parseIp(ip)! % 256))
+}
+
+/** Address, number and name for one more station: the next free ones of the network's pool that its switches can make, tied together where
+ *  the network says so; what is given stays as it is. */
+export function newIdentity(plan: Plan, network: NetworkRow, device: Device, neighbours: readonly StationRow[], given: GivenIdentity = {}): NewIdentity | IdentityFault {
   const kind = kindOf(network)
-  const ips = kind.hasIp ? ipsOnCable(plan, network) : new Set<string>()
-  const numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
-  const isFreeNumber = (number: number) => kind.number.isUnit || (number >= kind.number.first && number <= kind.number.last && !numbers.has(number))
-  const free = kind.number.isUnit ? kind.number.start : freeNumber(kind, numbers)
-  const highest = Math.max(0, ...neighbours.map(({ ip }) => hostOf(network, ip) ?? 0))
-  const isFreeHost = (number: number) => {
-    const ip = ipOfHost(network, number)
-    return ip !== null && !ips.has(ip)
-  }
-  if (kind.hasIp && !subnetOf(network.controllerIp, network.prefixLength)) {
-    return free === null ? 'numbers.full' : { ip: '', deviceNumber: free, name: freeName(plan, legalStationName(wishOf(device))) }
-  }
-  let number: number | null = null
-  for (const candidate of candidates(network, kind, highest)) {
-    if (kind.hasIp ? !isFreeHost(candidate) || (network.tied && !isFreeNumber(candidate)) : !isFreeNumber(candidate)) continue
-    number = candidate
-    break
-  }
-  if (number === null) return kind.hasIp ? 'subnet.full' : 'numbers.full'
-  const deviceNumber = kind.hasIp ? (network.tied && !kind.number.isUnit ? number : free) : number
-  if (deviceNumber === null) return 'numbers.full'
-  const ip = kind.hasIp ? ipOfHost(network, number)! : ''
-  if (network.namePattern === '') return { ip, deviceNumber, name: freeName(plan, legalStationName(wishOf(device))) }
+  const bank = switchesOf(device, { switches: given.switches ?? null })
+  const around: Surroundings = { network, bank, ips: kind.hasIp ? ipsOnCable(plan, network) : new Set(), numbers: new Set(neighbours.map(({ deviceNumber }) => deviceNumber)) }
+  const ip = given.ip ?? freeIp(around, neighbours, given.deviceNumber)
+  const deviceNumber = given.deviceNumber ?? freeNumberFor(around, ip)
+  if (ip === null) return bank && freeIp({ ...around, bank: null }, neighbours, given.deviceNumber) !== null ? 'switches.full' : 'subnet.full'
+  if (deviceNumber === null) return bank && freeNumberFor({ ...around, bank: null }, ip) !== null ? 'switches.full' : 'numbers.full'
+  const number = kind.hasIp ? hostOf(network, ip) : deviceNumber
+  if (given.name !== undefined) return { ip, deviceNumber, name: given.name }
+  if (network.namePattern === '' || number === null) return { ip, deviceNumber, name: freeName(plan, legalStationName(wishOf(device))) }
   const filled = fillFields(network.namePattern, fieldsOf(network, device, '', number), identityFields)
   if ('fault' in filled) return { pattern: filled.fault }
   const taken = namesIn(plan)
-  return { ip, deviceNumber, name: taken.has(filled.text) ? nextName(filled.text, taken) : filled.text }
+  return { ip, deviceNumber, name: taken.has(wireName(filled.text)) ? nextName(filled.text, taken) : filled.text }
+}
+
+/** The next free address; where all follow one number, that of the number given, or one whose number is free too. Null where there is none. */
+function freeIp(around: Surroundings, neighbours: readonly StationRow[], givenNumber: number | undefined): string | null {
+  const { network } = around
+  if (!kindOf(network).hasIp || !subnetOf(network.controllerIp, network.prefixLength)) return ''
+  const follows = followsOneNumber(network)
+  if (follows && givenNumber !== undefined && isFreeHost(around, givenNumber)) return ipOfHost(network, givenNumber)
+  const highest = neighbours.reduce((most, { ip }) => Math.max(most, hostOf(network, ip) ?? 0), 0)
+  for (const host of candidates(network, kindOf(network), highest)) {
+    if (isFreeHost(around, host) && (!follows || givenNumber !== undefined || isFreeNumber(around, host))) return ipOfHost(network, host)
+  }
+  return null
+}
+
+/** The next free number; where all follow one number, that of the address if it is free. Null where there is none. */
+function freeNumberFor(around: Surroundings, ip: string | null): number | null {
+  const { network } = around
+  const kind = kindOf(network)
+  const host = ip === null ? null : hostOf(network, ip)
+  if (followsOneNumber(network) && host !== null && isFreeNumber(around, host)) return host
+  const numbers = kind.hasIp ? numbersOf(kind) : candidates(network, kind, 0)
+  for (const number of numbers) if (isFreeNumber(around, number)) return number
+  return null
+}
+
+/** The first identity that a station on its network could have instead of its own, nearest to it: another address, another number, or both where
+ *  they follow one. Null where there is none. */
+export function otherIdentity(plan: Plan, device: Device | null, station: StationRow, what: 'ip' | 'deviceNumber'): Partial<Pick<StationRow, 'ip' | 'deviceNumber'>> | null {
+  const network = plan.networks[station.networkId]
+  if (!network) return null
+  const kind = kindOf(network)
+  const others = Object.values(plan.stations).filter((other) => other.station.networkId === network.id && other.station.id !== station.id)
+  const around: Surroundings = { network, bank: switchesOf(device, station), ips: kind.hasIp ? ipsOnCable(plan, network, new Set([station.id])) : new Set(), numbers: new Set(others.map(({ station: { deviceNumber } }) => deviceNumber)) }
+  const follows = followsOneNumber(network)
+  const now = what === 'ip' ? hostOf(network, station.ip) ?? network.pool?.first ?? 1 : station.deviceNumber
+  const most = what === 'ip' ? 2 ** (32 - network.prefixLength) - 2 : kind.number.last
+  for (let distance = 0; distance <= Math.min(most, 65_535); distance++) {
+    for (const number of distance === 0 ? [now] : [now + distance, now - distance]) {
+      const isFree = what === 'ip' ? isFreeHost(around, number) && (!follows || isFreeNumber(around, number)) : isFreeNumber(around, number) && (!follows || isFreeHost(around, number))
+      if (!isFree || (number === now && isAsItIs(network, station, what, follows))) continue
+      return { ...((what === 'ip' || follows) && { ip: ipOfHost(network, number)! }), ...((what === 'deviceNumber' || follows) && { deviceNumber: number }) }
+    }
+  }
+  return null
+}
+
+/** Whether taking a station's own number once more would change nothing. */
+function isAsItIs(network: NetworkRow, { ip, deviceNumber }: StationRow, what: 'ip' | 'deviceNumber', follows: boolean): boolean {
+  const host = hostOf(network, ip)
+  return follows ? host === deviceNumber : what === 'deviceNumber' || host !== null
 }
 
 function wishOf(device: Device): string {
@@ -129,26 +195,31 @@ function freeName(plan: Plan, wish: string): string {
   return nextName(`${wish}-1`, namesIn(plan))
 }
 
+/** Names of all stations as they stand on the wire. */
 export function namesIn(plan: Plan): ReadonlySet<string> {
-  return new Set(Object.values(plan.stations).map(({ station }) => station.name))
+  return new Set(Object.values(plan.stations).map(({ station }) => wireName(station.name)))
 }
+
+/** Under what a station's name is its own: as it stands on the wire, on one cable. */
+export const nameKey = ({ networks }: Plan) => ({ networkId, name }: Pick<StationRow, 'networkId' | 'name'>): string => `${networks[networkId]?.cable ?? ''}|${wireName(name)}`
 
 function fieldsOf(network: NetworkRow, device: Device | null, station: string, n: number) {
   return { n, network: network.name, device: device?.name ?? '', order: device?.orderNumber ?? '', station }
 }
 
-/** The role name that the network's pattern asks of a station; null where it has no pattern or a wrong one. */
+/** The role name that the network's pattern asks of a station: with what its switches show, since it makes its role name of that. Null where the
+ *  network has no pattern or a wrong one. */
 export function expectedRole(network: NetworkRow, device: Device | null, station: StationRow): string | null {
-  return expected(network.rolePattern, network, device, station)
+  const bank = switchesOf(device, station)
+  return expected(network.rolePattern, network, device, station, bank ? switchAddress(bank, station) : numberOf(network, station))
 }
 
-/** The same of its name. */
+/** The same of its name, with the number that all follow. */
 export function expectedName(network: NetworkRow, device: Device | null, station: StationRow): string | null {
-  return expected(network.namePattern, network, device, station)
+  return expected(network.namePattern, network, device, station, numberOf(network, station))
 }
 
-function expected(pattern: string, network: NetworkRow, device: Device | null, station: StationRow): string | null {
-  const number = numberOf(network, station)
+function expected(pattern: string, network: NetworkRow, device: Device | null, station: StationRow, number: number | null): string | null {
   if (pattern === '' || number === null) return null
   const filled = fillFields(pattern, fieldsOf(network, device, station.name, number), identityFields)
   return 'fault' in filled ? null : filled.text
@@ -183,13 +254,19 @@ export function proposeIdentities(plan: Plan, catalog: Catalog, networkId: Id, s
   const others = Object.values(plan.stations).map(({ station }) => station).filter(({ id }) => !own.has(id))
   const otherIps = kind.hasIp ? ipsOnCable(plan, network, own) : new Set<string>()
   const otherNumbers = new Set(others.filter((station) => station.networkId === networkId).map(({ deviceNumber }) => deviceNumber))
-  const isTaken = (n: number) => isReserved(network, n) || (wish.setsIp && kind.hasIp && otherIps.has(ipOfHost(network, n) ?? '')) || (wish.setsNumber && !kind.number.isUnit && otherNumbers.has(n))
+  const isTaken = (n: number) => n <= 65_535 && (isReserved(network, n) || (wish.setsIp && kind.hasIp && otherIps.has(ipOfHost(network, n) ?? '')) || (wish.setsNumber && !kind.number.isUnit && otherNumbers.has(n)))
 
   let n = wish.start
   let fault: string | null = null
   const changes = stationIds.map((id): Omit<IdentityChange, 'faults'> => {
-    while (isTaken(n) && n <= 65_535) n += wish.step
     const { station } = plan.stations[id]!
+    const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
+    const makes = (number: number) => bank === null || !(bank.sets === 'number' ? wish.setsNumber && !kind.number.isUnit : wish.setsIp && kind.hasIp) || canMake(bank, bank.sets === 'number' ? number : (parseIp(ipOfHost(network, number) ?? '') ?? 0) % 256)
+    while (isTaken(n)) n += wish.step
+    // Where no number further on is one its switches can make, it is told beside the next free one.
+    let able = n
+    while (able <= 65_535 && (isTaken(able) || !makes(able))) able += wish.step
+    if (able <= 65_535) n = able
     const { name, ip, deviceNumber, roleName } = station
     const fields = fieldsOf(network, findDevice(catalog, station.file, station.device), name, n)
     const fill = (pattern: string, old: string) => {
@@ -210,7 +287,7 @@ export function proposeIdentities(plan: Plan, catalog: Catalog, networkId: Id, s
     return { id, before: { name, ip, deviceNumber, roleName }, after }
   })
 
-  const seen = { names: new Set(others.map(({ name }) => name.toLowerCase())), numbers: otherNumbers, ips: otherIps, roles: new Set(others.map(({ roleName }) => roleName).filter(Boolean)) }
+  const seen = { names: new Set(others.map(nameKey(plan))), numbers: otherNumbers, ips: otherIps, roles: new Set(others.map(({ roleName }) => roleName).filter(Boolean)) }
   const isTwice = <T>(set: Set<T>, value: T) => set.has(value) || !set.add(value)
   const subnet = subnetOf(network.controllerIp, network.prefixLength)
   return {
@@ -223,7 +300,7 @@ export function proposeIdentities(plan: Plan, catalog: Catalog, networkId: Id, s
       const nameFault = kind.hasWireNames ? stationNameFault(name) : null
       const faults = [
         nameFault === null ? '' : `name: ${nameFault}`,
-        isTwice(seen.names, name.toLowerCase()) ? 'the name stands already' : '',
+        isTwice(seen.names, nameKey(plan)(station)) ? 'the name stands already' : '',
         kind.hasIp && ipFault(ip, subnet) !== null ? 'no address of the subnet' : '',
         kind.hasIp && isTwice(seen.ips, kind.number.isUnit ? `${ip}/${deviceNumber}` : ip) ? 'the address is taken' : '',
         deviceNumber < kind.number.first || deviceNumber > kind.number.last ? `${kind.number.word.toLowerCase()} outside ${kind.number.first} to ${kind.number.last}` : '',

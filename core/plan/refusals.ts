@@ -21,6 +21,7 @@ export type Refusal =
   | { code: 'device.missing'; device: string }
   | { code: 'device.protocol'; device: string; protocol: Protocol; network: string; kind: NetworkKindName }
   | { code: 'network.protocol'; station: string; kind: NetworkKindName; network: string; other: NetworkKindName }
+  | { code: 'switches.full'; network: string; device: string }
   | { code: 'numbers.full'; network: string; word: string }
   | { code: 'module.missing'; module: string }
   | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
@@ -62,6 +63,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
   'device.protocol': ({ device, protocol, network, kind }) => `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${networkKinds[kind].name} network.`,
   'network.protocol': ({ station, kind, network, other }) => `${station} hangs on ${networkKinds[kind].name}; ${network} is a ${networkKinds[other].name} network.`,
+  'switches.full': ({ network, device }) => `Every address on ${network} that the switches of ${device} can make is taken.`,
   'numbers.full': ({ network, word }) => `${network} has no ${word.toLowerCase()} left.`,
   'module.missing': ({ module }) => `The description file has no module "${module}".`,
   'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,

@@ -32,6 +32,7 @@ const statusOf = {
   'device.protocol': 422,
   'network.protocol': 422,
   'numbers.full': 409,
+  'switches.full': 409,
   'module.missing': 422,
   'block.missing': 422,
   'image.full': 422,

@@ -107,8 +107,8 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
   if (draft.get('stations', id)) return { code: 'id.taken', id }
   const neighbours = stationsOn(draft, network)
   const kind = kindOf(network)
-  const free = name !== undefined && (wishes.ip !== undefined || !kind.hasIp) && wishes.deviceNumber !== undefined ? null : newIdentity(draft.plan, network, device, neighbours)
-  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network)
+  const free = name !== undefined && (wishes.ip !== undefined || !kind.hasIp) && wishes.deviceNumber !== undefined ? null : newIdentity(draft.plan, network, device, neighbours, { ...wishes, name })
+  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network, device)
   const plugged = pluggedInto(device, wishes.plugged)
   const packs = wishes.packsBits ?? null
   const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged, values: wishes.values ?? {} }))
@@ -131,8 +131,9 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
   return null
 }
 
-function wordNoIdentity(fault: IdentityFault, network: NetworkRow): Refusal {
+function wordNoIdentity(fault: IdentityFault, network: NetworkRow, device: Device): Refusal {
   if (typeof fault === 'object') return { code: 'pattern', fault: `The name pattern of ${network.name} cannot be filled: ${fault.pattern}` }
+  if (fault === 'switches.full') return { code: fault, network: network.name, device: device.name }
   return fault === 'subnet.full' ? { code: fault, network: network.name } : { code: fault, network: network.name, word: kindOf(network).number.word }
 }
 
@@ -175,8 +176,8 @@ function moveStation(draft: Draft, catalog: Catalog, { station }: StationGroup, 
   const isOutside = station.deviceNumber < kind.number.first || station.deviceNumber > kind.number.last
   const fits = { ip: !isNew || !kind.hasIp || isFittingIp(draft.plan, network, station), number: !isOutside && (!isNew || isFittingNumber(network, neighbours, station)) }
   const device = findDevice(catalog, station.file, station.device)
-  const free = (fits.ip && fits.number) || !device ? null : newIdentity(draft.plan, network, device, neighbours)
-  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network)
+  const free = (fits.ip && fits.number) || !device ? null : newIdentity(draft.plan, network, device, neighbours, { name: station.name, switches: station.switches, ...(fits.ip && { ip: station.ip }), ...(fits.number && { deviceNumber: station.deviceNumber }) })
+  if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network, device!)
   const ip = !kind.hasIp ? '' : fits.ip || !free ? station.ip : free.ip
   const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber
   draft.put('stations', { ...station, networkId: network.id, ip, deviceNumber, position: position ?? behind(neighbours) })
