@@ -50,6 +50,30 @@ describe('npx kataxis', () => {
     expect(kataxis('check', join(folder, 'again.json')).status).toBe(0)
   }, 60_000)
 
+  // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3 (from memory).
+  test('telegrams prints what goes over the wire', () => {
+    const wire = write('wire.ndjson', [
+      { type: 'addController', id: 'k1', name: 'K1' },
+      { type: 'addNetwork', id: 'dp', controllerId: 'k1', name: 'DP', kind: 'profibus' },
+      { type: 'addStation', id: 's1', networkId: 'dp', file: 'BRCK0F31.gsd', device: 'BW-DP Head', name: 'bus' },
+      { type: 'insertModule', id: 's1.1', stationId: 's1', slot: 1, module: '2' },
+      { type: 'insertModule', id: 's1.2', stationId: 's1', slot: 2, module: '3' },
+      { type: 'addNetwork', id: 'rtu', controllerId: 'k1', name: 'RTU', kind: 'modbus-rtu' },
+      { type: 'addStation', id: 'm1', networkId: 'rtu', file: 'ostrel-wellmeter.sheet.json', device: 'OD-WM3', name: 'meter' },
+    ].map((command) => JSON.stringify(command)).join('\n'))
+    const out = join(folder, 'wire.json')
+    expect(kataxis('apply', 'new', wire, '--files', 'demo/shelf', '--out', out)).toMatchObject({ status: 0, stderr: '' })
+    const { status, json } = kataxis('telegrams', out, '--files', 'demo/shelf')
+    expect(status).toBe(0)
+    expect(json()).toMatchObject({
+      contract: 1,
+      networks: [
+        { name: 'DP', kind: 'profibus', stations: [{ name: 'bus', chkCfg: '11 20', setPrm: expect.stringMatching(/^88 0a 01 0b 0f 31 00 /) }] },
+        { name: 'RTU', kind: 'modbus-rtu', stations: [{ name: 'meter', requests: expect.arrayContaining([expect.objectContaining({ function: expect.any(Number), pdu: expect.stringMatching(/^0[1-46] /) })]) }] },
+      ],
+    })
+  }, 60_000)
+
   test('nothing applied changes no byte', () => {
     kataxis('apply', 'new', script, '--files', folder, '--out', plan)
     const before = readFileSync(plan, 'utf8')

@@ -6,6 +6,7 @@ import { exportPlan } from './commands/export'
 import { image } from './commands/image'
 import { read } from './commands/read'
 import { schema } from './commands/schema'
+import { telegrams } from './commands/telegrams'
 import { CannotDo } from './files'
 
 /** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors, 2 could not be done. */
@@ -24,6 +25,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     .addOption(files()).requiredOption('--out <file>').action(run(apply))
   program.command('check').argument('<plan>').addOption(files()).description('the findings of a plan').action(run(check))
   program.command('image').argument('<plan>').addOption(files()).option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
+  program.command('telegrams').argument('<plan>').addOption(files()).description('what goes over the wire: Set_Prm and Chk_Cfg, Modbus requests, assemblies, frames, the logical image').action(run(telegrams))
   program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').addOption(files()).action(run(exportPlan))
   program.command('schema').option('--commands').option('--sheet').description('JSON Schema of the project file, the commands or device sheets').action(run(schema))
 

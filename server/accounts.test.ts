@@ -83,6 +83,10 @@ describe('roles', () => {
       { type: 'removeModules', ids: ['dosing-2.2'] },
       { type: 'updateStation', id: 'dosing-2', set: { name: 'other' } },
       { type: 'moveModule', id: 'dosing-2.2', stationId: 'dosing-2', slot: 4 },
+      { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 },
+      { type: 'readdress', moduleId: 'dosing-2.2' },
+      { type: 'editSignals', edits: [{ id: 'd101', tag: 'SLY' }] },
+      { type: 'editSignals', edits: [{ id: 'd101', place: null }] },
       { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 1, by: 'x', at: 'y' },
       { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', by: 'x', at: 'y' },
       { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } },
@@ -103,7 +107,8 @@ describe('roles', () => {
     expect(await say('planner', { type: 'updateStation', id: 'ozone-io', set: { ip: '192.168.44.99' } })).toMatchObject({ status: 403, json: { code: 'role.safety' } })
   })
 
-  test('a planner may name the channels of a fail-safe module', async () => {
+  // What the safety program sees are addresses and the tags on them.
+  test('a planner may comment on the channels of a fail-safe module', async () => {
     expect((await say('planner', { type: 'editSignals', edits: [{ id: 'd101', comment: 'named' }] })).status).toBe(200)
   })
 })

@@ -124,6 +124,16 @@ describe('what others have built on a change', () => {
     await expectValid()
   })
 
+  test('who leaves it goes on to what he did before', async () => {
+    const [older, newer] = [await done('A', addStation()), await done('A', { type: 'updateNetwork', id: 'n1', set: { name: 'by A' } })]
+    await done('B', { type: 'updateNetwork', id: 'n1', set: { name: 'by B' } })
+    expect(await undo('A')).toMatchObject({ status: 409, json: { code: 'undo.blocked', refusal: { target: newer } } })
+    expect(await undo('A', { skip: true, target: newer })).toMatchObject({ status: 200 })
+    expect((await expectValid()).networks).toContainEqual(expect.objectContaining({ name: 'by B' }))
+    expect(await undo('A', { target: older })).toMatchObject({ status: 200 })
+    expect((await expectValid()).stations.map(({ id }: { id: string }) => id)).not.toContain('s1')
+  })
+
   test('an offer that came too late is refused', async () => {
     const target = await done('A', addStation())
     await done('B', insert('m1', 1))

@@ -5,7 +5,7 @@ import { toASCII } from 'tr46'
 import { describe, expect, test } from 'vitest'
 
 import { formatIp, ipFault, nextFreeIp, parseIp, subnetOf } from './ip'
-import { formatAddress, notationNames, notations, readAddress, type ImageAddress, type NotationName } from './notations'
+import { formatAddress, notationNames, notations, readAddress, readTyped, wordExtent, wordStart, type ImageAddress, type NotationName } from './notations'
 import { legalStationName, nextName, stationNameFault, wireName } from './station-name'
 
 describe('notations', () => {
@@ -52,6 +52,34 @@ describe('notations', () => {
     const terminal = notations.hex.parse('Y10')!
     const point = block.byte * 8 + terminal.byte * 8 + terminal.bit
     expect(formatAddress({ direction: 'out', byte: point >> 3, bit: point & 7, bits: 1 }, 'octal')).toBe('Y220')
+  })
+
+  // Typed by somebody who looks at one side of the image: in full, without the sign, or the number alone.
+  test.each<[NotationName, 'in' | 'out', string, string | null]>([
+    ['iec', 'in', '%IX12.3', '%IX12.3'], ['iec', 'in', 'IW12', '%IW12'], ['iec', 'in', '%I12.3', '%IX12.3'], ['iec', 'in', '12', '%IB12'], ['iec', 'out', '12.3', '%QX12.3'],
+    ['iec', 'in', '%QX12.3', null], ['iec', 'in', '0o40', null], ['iec', 'in', '1e3', null], ['iec', 'in', '', null], ['iec', 'in', 'abc', null],
+    ['octal', 'in', 'X300', '%IX24.0'], ['octal', 'out', 'Y220', '%QX18.0'], ['octal', 'in', '300', '%IX24.0'], ['octal', 'out', '40', '%QX4.0'], ['octal', 'in', '0o40', null], ['octal', 'in', '80', null],
+    ['hex', 'in', 'C0', '%IX24.0'], ['decimal', 'in', '192', '%IX24.0'], ['iec-words-low', 'in', '6', '%IW12'], ['word-bit', 'in', '6.11', '%IX13.3'], ['plain', 'in', '12', '%IB12'],
+    ['modbus-5', 'out', '40013', '%QW24'], ['modbus-0', 'in', '12', '%IW24'], ['modbus-5', 'in', '%IB24', '%IB24'],
+  ])('in %s and %s "%s" is %s', (notation, direction, text, expected) => {
+    const place = readTyped(text, notation, direction)
+    expect(place && formatAddress(place)).toBe(expected)
+  })
+
+  test.each<[NotationName, 'in' | 'out', number, number, string]>([
+    ['octal', 'out', 128, 64, 'Y200 … Y277, 64 points'],
+    ['iec', 'out', 32, 32, '%QB4 … %QB7, 4 bytes'],
+    ['iec', 'in', 34, 2, '%IX4.2 … %IX4.3, 2 bits'],
+    ['iec', 'in', 32, 8, '%IB4, 1 byte'],
+    ['word-bit', 'in', 32, 32, 'in word 2 … in word 3, 4 bytes'],
+    ['modbus-5', 'out', 32, 16, '40003, 2 bytes'],
+    ['hex', 'in', 16, 1, 'X10, 1 point'],
+  ])('in %s a block of the side %s at %i with %i bits is %s', (notation, direction, start, bits, words) => expect(wordExtent(direction, start, bits, notation)).toBe(words))
+
+  test('where a block begins is read back as it is written', () => {
+    fc.assert(fc.property(fc.constantFrom(...notationNames), fc.constantFrom('in' as const, 'out' as const), fc.nat(4000), fc.constantFrom(8, 16, 24, 32), (notation, direction, byte, bits) => {
+      expect(readTyped(wordStart(direction, byte * 8, bits, notation), notation, direction)).toMatchObject({ direction, byte, bit: 0 })
+    }))
   })
 
   test.each<[NotationName, string]>([['octal', 'X8'], ['hex', 'X1G'], ['modbus-5', '40000'], ['modbus-5', '50001'], ['modbus-6', '465537'], ['modbus-0', 'holding 65536'], ['iec-words-low', '%IX6.16'], ['word-bit', 'in word 6.16']])('%s has no "%s"', (name, text) => expect(notations[name].parse(text)).toBeNull())

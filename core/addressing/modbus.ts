@@ -10,6 +10,23 @@ export const modbusTables = {
 export type ModbusTable = keyof typeof modbusTables
 export const modbusTableNames = Object.keys(modbusTables) as [ModbusTable, ...ModbusTable[]]
 
+/** Tables by the digit that references begin with (common practice): 4 0013 is holding register 12. */
+const digits: Readonly<Record<ModbusTable, number>> = { coil: 0, 'discrete-input': 1, 'input-register': 3, 'holding-register': 4 }
+
+/** One place in a table, in words: `holding register`. */
+export const wordTable = (table: ModbusTable): string => modbusTables[table].words.replace(/s$/, '')
+
+/** Reference of an address from 0, with five digits where they are enough: `40013`. */
+export function referenceOf(table: ModbusTable, address: number): string {
+  return `${digits[table]}${String(address + 1).padStart(address < 9999 ? 4 : 5, '0')}`
+}
+
+/** The address from 0 that is meant where somebody wrote the reference as if it were one; null where it is not such a number. */
+export function registerOfReference(table: ModbusTable, written: number): number | null {
+  const first = digits[table] * 10_000
+  return digits[table] > 0 && written > first && written <= first + 9999 ? written - first - 1 : null
+}
+
 /** Most that one request carries (MODBUS Application Protocol V1.1b3, 6.1 to 6.17). */
 export const modbusLimits = { readBits: 2000, readRegisters: 125, writeBits: 1968, writeRegisters: 123, bothRead: 125, bothWrite: 121 } as const
 

@@ -18,6 +18,8 @@ export interface Notation {
   readonly format: (address: ImageAddress) => string | null
   /** Null where the text is no address of this notation. */
   readonly parse: (text: string) => ImageAddress | null
+  /** A number alone, as somebody writes it who looks at one side of the image anyway, in full. */
+  readonly complete: (text: string, direction: Direction) => string
 }
 
 const widths = { X: 1, B: 8, W: 16, D: 32, L: 64 } as const
@@ -38,10 +40,11 @@ const iec: Notation = {
   label: '%IX12.3',
   format: ({ direction, byte, bit, bits }) => (bits === 1 ? `%${areaOf(direction)}X${byte}.${bit}` : `%${areaOf(direction)}${letters[bits] ?? 'B'}${byte}`),
   parse: (text) => {
-    const match = /^%([IQ])(?:(X)(\d+)\.([0-7])|([BWDL])(\d+))$/i.exec(text.trim())
+    const match = /^%([IQ])(?:X?(\d+)\.([0-7])|([BWDL])(\d+))$/i.exec(text.trim())
     if (!match) return null
-    return { direction: directionOf(match[1]!), byte: Number(match[3] ?? match[6]), bit: Number(match[4] ?? 0), bits: widths[(match[2] ?? match[5])!.toUpperCase() as Letter] }
+    return { direction: directionOf(match[1]!), byte: Number(match[2] ?? match[5]), bit: Number(match[3] ?? 0), bits: match[4] === undefined ? 1 : widths[match[4].toUpperCase() as Letter] }
   },
+  complete: (text, direction) => `%${areaOf(direction)}${text.includes('.') ? 'X' : 'B'}${text}`,
 }
 
 /** The same where the controller counts in words: `%IW6` is bytes 12 and 13, `%IX6.11` is byte 13 bit 3 on a little-endian controller
@@ -64,6 +67,7 @@ function iecByWords(order: 'little' | 'big'): Notation {
       const bits = widths[match[5]!.toUpperCase() as Letter]
       return whole(direction, Number(match[6]) * (bits / 8), bits)
     },
+    complete: (text, direction) => `%${areaOf(direction)}${text.includes('.') ? 'X' : 'W'}${text}`,
   }
 }
 
@@ -76,6 +80,7 @@ const plain: Notation = {
     const match = /^(in|out) (\d+)(?:\.([0-7])|:(\d+))$/i.exec(text.trim())
     return match && { direction: match[1]!.toLowerCase() as Direction, byte: Number(match[2]), bit: Number(match[3] ?? 0), bits: match[3] === undefined ? Number(match[4]) : 1 }
   },
+  complete: (text, direction) => `${direction} ${text}${/[.:]/.test(text) ? '' : ':8'}`,
 }
 
 /** Word and bit in it, bit 0 the lowest of the word's first byte: `in word 6.11`. */
@@ -89,6 +94,7 @@ const wordBit: Notation = {
     const direction = match[1]!.toLowerCase() as Direction
     return match[3] === undefined ? whole(direction, Number(match[2]) * 2, Number(match[4] ?? 16)) : bitAt(direction, Number(match[2]) * 16 + Number(match[3]))
   },
+  complete: (text, direction) => `${direction} word ${text}`,
 }
 
 const bases = { decimal: 10, octal: 8, hex: 16 } as const
@@ -106,6 +112,7 @@ function flat(base: keyof typeof bases): Notation {
       const match = shape.exec(text.trim())
       return match && bitAt(match[1]!.toUpperCase() === 'X' ? 'in' : 'out', Number.parseInt(match[2]!, radix), Number(match[3] ?? 1))
     },
+    complete: (text, direction) => `${direction === 'in' ? 'X' : 'Y'}${text}`,
   }
 }
 
@@ -146,6 +153,7 @@ function modbusReference(digits: 5 | 6): Notation {
       const number = Number(match?.[2])
       return match && number >= 1 && number <= last ? fromModbus(tableNames.find((name) => tables[name].digit === Number(match[1]))!, number - 1) : null
     },
+    complete: (text) => text,
   }
 }
 
@@ -161,6 +169,7 @@ const modbusProtocol: Notation = {
     const match = /^(coil|discrete|input|holding) (\d{1,5})$/i.exec(text.trim())
     return match && Number(match[2]) <= 65_535 ? fromModbus(match[1]!.toLowerCase() as Table, Number(match[2])) : null
   },
+  complete: (text, direction) => `${direction === 'in' ? 'input' : 'holding'} ${text}`,
 }
 
 export const notations = {
@@ -184,6 +193,38 @@ export function formatAddress(address: ImageAddress, notation: NotationName = 'i
   return notations[notation].format(address) ?? iec.format(address)!
 }
 
+/** A place on one side of an image as somebody types it who knows the notation: in full, without the leading `%`, or the number alone. Null where it
+ *  is none, or lies on the other side. */
+export function readTyped(text: string, notation: NotationName, direction: Direction): ImageAddress | null {
+  const { parse, complete } = notations[notation]
+  const typed = text.trim()
+  const address = parse(typed) ?? parse(`%${typed}`) ?? (/^[0-9a-f]+([.:]\d+)?$/i.test(typed) ? parse(complete(typed, direction)) : null) ?? (typed.startsWith('%') ? iec.parse(typed) : null)
+  return address?.direction === direction ? address : null
+}
+
+const countsPoints = (notation: NotationName) => notation === 'decimal' || notation === 'octal' || notation === 'hex'
+const countsRegisters = (notation: NotationName) => notation === 'word-bit' || notation.startsWith('modbus')
+
+/** In pieces of how many bits a notation names a block: points, registers where it is made of whole ones, else bytes. */
+function unitOf(start: number, bits: number, notation: NotationName): number {
+  if (countsPoints(notation) || bits < 8 || start % 8 !== 0) return 1
+  return countsRegisters(notation) && start % 16 === 0 && bits % 16 === 0 ? 16 : 8
+}
+
+/** Where a block begins, in a notation. Start and size in bits, counted through from byte 0. */
+export function wordStart(direction: Direction, start: number, bits: number, notation: NotationName): string {
+  return formatAddress({ direction, byte: start >> 3, bit: start & 7, bits: unitOf(start, bits, notation) }, notation)
+}
+
+/** What a block takes, in a notation: `Y200 … Y277, 64 points`, `%QB4 … %QB7, 4 bytes`. Start and size in bits, counted through from byte 0. */
+export function wordExtent(direction: Direction, start: number, bits: number, notation: NotationName): string {
+  const unit = unitOf(start, bits, notation)
+  const at = (bit: number) => formatAddress({ direction, byte: bit >> 3, bit: bit & 7, bits: unit }, notation)
+  const [count, word] = unit > 1 ? [bits / 8, 'byte'] : [bits, countsPoints(notation) ? 'point' : 'bit']
+  const amount = `${count} ${word}${count === 1 ? '' : 's'}`
+  return bits <= unit ? `${at(start)}, ${amount}` : `${at(start)} … ${at(start + bits - unit)}, ${amount}`
+}
+
 export interface Reading {
   readonly notation: NotationName
   readonly address: ImageAddress
@@ -192,8 +233,10 @@ export interface Reading {
 /** Every place that a text may mean, one reading a place: first in the notations that the controllers use. */
 export function readAddress(text: string, preferred: readonly NotationName[] = []): Reading[] {
   const readings: Reading[] = []
+  // Who searches leaves the sign out.
+  const typed = /^[IQ][XBWDL]?\d/i.test(text.trim()) ? `%${text.trim()}` : text
   for (const notation of new Set([...preferred, ...notationNames])) {
-    const address = notations[notation].parse(text)
+    const address = notations[notation].parse(typed)
     if (address && !readings.some((one) => sameAddress(one.address, address))) readings.push({ notation, address })
   }
   return readings

@@ -11,7 +11,8 @@ const dataSet = (key: string, inputBytes: number) => ({ key, name: `Set ${key}`,
 const node = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Node', network: 'ethernet-ip', head: { inputs: [{ name: 'Status', type: 'uint8', count: 3 }] }, dataSets: [dataSet('a', 2), dataSet('b', 4)] }
 /** An octet between two floats, as only the device's maker can have wanted it. */
 const odd = { kataxisSheet: 1, maker: 'Tarn & Vey', name: 'Odd', network: 'ethernet-ip', head: { inputs: [{ name: 'Flow', type: 'float32' }, { name: 'State', type: 'uint8' }, { name: 'Level', type: 'float32' }] } }
-const sheets = Object.entries({ node, odd }).map(([key, sheet]) => [key, readDeviceFile(new TextEncoder().encode(JSON.stringify(sheet)), `${key}.json`).file!] as const)
+const large = (bytes: number) => ({ kataxisSheet: 1, maker: 'Tarn & Vey', name: `Large ${bytes}`, network: 'ethernet-ip', head: { inputs: [{ name: 'Value', type: 'uint8', count: 4 }] }, dataSets: [dataSet('a', bytes)] })
+const sheets = Object.entries({ node, odd, l509: large(509), l510: large(510), l1452: large(1452), l1453: large(1453) }).map(([key, sheet]) => [key, readDeviceFile(new TextEncoder().encode(JSON.stringify(sheet)), `${key}.json`).file!] as const)
 const catalog = new Map([...shelfCatalog, ...smallCatalog, ...sheets])
 const controller = (id: string): SingleCommand => ({ type: 'addController', id, name: id.toUpperCase(), inputBytes: 256, outputBytes: 256, aligned: true })
 const network = (id: string, kind: NetworkKindName, controllerIp = '', controllerId = 'k1'): SingleCommand => ({ type: 'addNetwork', id, controllerId, name: id, kind, controllerIp, prefixLength: 24 })
@@ -50,6 +51,9 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   ['station.baud', 'faster than the device', () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { line: { baud: 115_200, parity: 'even', stopBits: 1 } })), 'm', '115200 bit/s, which m does not know; it takes 9600, 19200, 38400'],
   ['station.connection', 'a larger connection than is used', () => build(network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', head[1], head[2], { connection: 'Connection2' }), { type: 'editSignals', edits: [{ id: 'x', place: place('s', 0), tag: 'X' }] }), 's', 'with 4 bytes instead of 8'],
   ['station.connectionRoom', 'less than the head has', () => build(network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', 'node', 'Node')), 's', 's has 3 input bytes of data, and its connection "Set a" carries 2.'],
+  // CIP Vol. 1, 3-5.5: sizes of Forward_Open have nine bits; an Ethernet frame has 1500 octets (IEEE 802.3).
+  ['station.largeOpen', 'a size that Forward_Open cannot name', () => doAll(build({ type: 'updateController', id: 'k1', set: { inputBytes: 4096 } }), catalog, network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', 'l510', 'Large 510')), 's', 's carries 510 bytes of input data in one connection; above 509 it has to be opened by Large_Forward_Open'],
+  ['station.fragments', 'more than a frame has room for', () => doAll(build({ type: 'updateController', id: 'k1', set: { inputBytes: 4096 } }), catalog, network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', 'l1453', 'Large 1453')), 's', 'above 1452 they do not fit one Ethernet frame'],
   ['modbus.twoWriters', 'two controllers on one device', () => build(controller('k2'), network('t1', 'modbus-tcp', '10.0.0.1'), network('t2', 'modbus-tcp', '10.0.0.2', 'k2'), gauge('g', 't1', { ip: '10.0.0.9' }), gauge('h', 't2', { ip: '10.0.0.9' })), 'h', 'K1 and K2 would both write'],
   ['network.requests', 'more than a round has time for', () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { requestMs: 20 })), 'rtu', 'a new round is to begin every 20 ms'],
   ['network.cable', 'EtherCAT beside others', () => build(network('e', 'ethercat'), network('n', 'profinet', '10.0.0.1'), setNetwork('e', { cable: 'ring 1' }), setNetwork('n', { cable: 'ring 1' })), 'e', 'shares the cable "ring 1" with n'],
@@ -68,6 +72,11 @@ describe('every rule of addresses', () => {
       expect(applied.ok, label).toBe(true)
       if (applied.ok) expect(check(derive(applied.plan, catalog)).all.filter((finding) => finding.code === code && finding.at.id === found[0]!.at.id), label).toEqual([])
     }
+  })
+
+  test.each([['l509', 'station.largeOpen'], ['l1452', 'station.fragments']])('%s is just no %s', (key, code) => {
+    const plan = doAll(build({ type: 'updateController', id: 'k1', set: { inputBytes: 4096 } }), catalog, network('n', 'ethernet-ip', '10.0.0.1'), station('s', 'n', key, `Large ${key.slice(1)}`))
+    expect(check(derive(plan, catalog)).all.map((finding) => finding.code)).not.toContain(code)
   })
 
   test('stands in the table above', () => expect(new Set(cases.map(([code]) => code))).toEqual(new Set([...stationAddressRules, ...planAddressRules].map(({ code }) => code))))

@@ -11,7 +11,7 @@ import { carriedBy, suggestConnection } from '../placement/connections'
 import { expectedName, expectedRole, hostOf, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
 import { kindOf } from '../plan/network-kinds'
 import { isNameFree, otherFixes } from './free'
-import { atModule, atStation, nameOf, planRule, stationRule, type Fix } from './finding'
+import { atModule, atStation, nameOf, planRule, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
 
 const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({ label, command: { type: 'readdress', moduleId } })
 const sides = { in: 'input', out: 'output' } as const
@@ -141,6 +141,20 @@ export const stationAddressRules = [
     say: ({ names, controller }, at) => `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
   }),
 
+  stationRule<{ way: string; bytes: number; most: number }>({
+    code: 'station.largeOpen',
+    severity: 'warning',
+    find: (scope) => sizesOver(scope, cipSizes.large),
+    say: ({ way, bytes, most }, at) => `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} it has to be opened by Large_Forward_Open, which controller and device both have to know.`,
+  }),
+
+  stationRule<{ way: string; bytes: number; most: number }>({
+    code: 'station.fragments',
+    severity: 'blocker',
+    find: (scope) => sizesOver(scope, cipSizes.frame),
+    say: ({ way, bytes, most }, at) => `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} they do not fit one Ethernet frame, and cyclic data are not sent in pieces.`,
+  }),
+
   stationRule<TurnedValues>({
     code: 'image.byteOrder',
     severity: 'warning',
@@ -203,6 +217,18 @@ export const stationAddressRules = [
     fixes: ({ connection, key, file, device }, { id }) => [{ label: `Take ${connection}`, command: { type: 'replaceHead', id, file, device, connection: key } }],
   }),
 ]
+
+/** Most bytes of data that a class 1 connection carries, to the controller and from it: what Forward_Open can name (511, with two octets of sequence
+ *  count and four of run/idle; CIP Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory). */
+const cipSizes = { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } } as const
+
+function* sizesOver({ view }: StationScope, most: { readonly in: number; readonly out: number }): Iterable<{ at: FindingPlace; facts: { way: string; bytes: number; most: number } }> {
+  const connection = view.device?.protocol === 'ethernet-ip' ? view.device.connections.find(({ key }) => key === view.station.connection) : undefined
+  if (!connection) return
+  for (const [way, bytes, limit] of [['input', connection.inputBytes, most.in], ['output', connection.outputBytes, most.out]] as const) {
+    if (bytes > limit) yield { at: atStation(view), facts: { way, bytes, most: limit } }
+  }
+}
 
 interface TurnedValues {
   readonly values: readonly Channel[]

@@ -53,7 +53,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
 const addressCodes = [...stationAddressRules, ...planAddressRules, ...stationParameterRules, ...planParameterRules, ...stationSignalRules, ...planSignalRules, ...electricalRules].map(({ code }) => code)
 
 /** Proved in the tests beside their lists. */
-const placementRules = [...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'port.cycle', 'controller.image', 'controller.interfaces', 'network.stations']
+const placementRules = ['slot.gap', 'station.userParameters', ...addressCodes, 'station.fieldSupply', 'module.order', 'station.requires', 'station.width', 'module.subslot', 'port.device', 'port.cycle', 'controller.image', 'controller.interfaces', 'network.stations']
 
 describe('every rule', () => {
   test.each(cases)('%s', (code, plan, at, says) => {

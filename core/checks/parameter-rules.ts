@@ -2,13 +2,15 @@ import { parameterGroups } from '../parameters/groups'
 import { faultOf } from '../parameters/record'
 import { recordsOfPlaced } from '../parameters/placed'
 import { timeBasedNetworkNumber } from '../safety/cip'
+import { freeDestination } from '../safety/destinations'
 import { computedFParameters } from '../safety/f-parameters'
 import { choicesOf, failSafeParts, safetySignature, stationParameterSignature, type FailSafePart } from '../safety/modules'
-import { channelPairs, usedOfPair, type ChannelPair } from '../safety/pairs'
-import type { Catalog } from '../catalog/catalog'
-import type { DerivedModule, DerivedStation } from '../derive/derive'
-import { unusedOff } from '../signals/channel-settings'
-import { atModule, atStation, planRule, stationRule, type FindingPlace, type StationScope } from './finding'
+import { channelOfPair, channelPairs, isEvaluatedTogether, pairableChannels, type ChannelPair } from '../safety/pairs'
+import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
+import type { SignalPlace } from '../plan/model'
+import { canSwitchOff, offSwitchOf, rangesOf, settingsOf, unusedOff } from '../signals/channel-settings'
+import { readRange, sameRange } from '../signals/meaning'
+import { atModule, atStation, nameOf, planRule, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
 
 /** Rules about parameter values and fail-safe modules that need nothing but one station. */
 export const stationParameterRules = [
@@ -61,6 +63,30 @@ export const stationParameterRules = [
     fixes: (_, __, { view, catalog, project }) => [{ label: 'Switch them off', command: { type: 'setParameters', edits: unusedOff(catalog, view, project.meanings) } }],
   }),
 
+  stationRule<{ tag: string; edit: { moduleId: string; record: string; parameter: string; value: number } | null }>({
+    code: 'signal.channelOff',
+    severity: 'blocker',
+    find: function* ({ view, catalog, project }) {
+      for (const module of view.modules) {
+        if (module.signals.size === 0 || !canSwitchOff(catalog, view, module, project.meanings)) continue
+        for (const channel of module.layout!.channels) {
+          const signal = signalOn(module, channel)
+          const found = signal && offSwitchOf(settingsOf(catalog, view, module, channel, project.meanings))
+          if (!signal || !found?.isOff) continue
+          const { setting } = found
+          const given = signal.facts.transmitter === undefined ? null : readRange(signal.facts.transmitter)
+          const value = found.on ?? (given && setting.meaning === 'range' ? rangesOf(setting).find(({ range }) => sameRange(range, given))?.value : null) ?? null
+          yield { at: { ...atModule(view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, edit: value === null ? null : { moduleId: module.id, record: setting.placed.key, parameter: setting.parameter.key, value } } }
+        }
+      }
+    },
+    say: ({ tag }, at) => `${nameOf(tag)} sits on a channel of ${at.words} that is switched off.`,
+    fixes: ({ edit }, { id }) => [
+      ...(edit ? [{ label: 'Switch it on', command: { type: 'setParameters', edits: [edit] } } satisfies Fix] : []),
+      { label: 'Take it off the channel', command: { type: 'editSignals', edits: [{ id, place: null }] } },
+    ],
+  }),
+
   stationRule<{ address: number }>({
     code: 'safety.destination',
     severity: 'blocker',
@@ -96,24 +122,28 @@ export const stationParameterRules = [
     say: ({ by, at: when }, at) => `The configuration signature of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: its parameters changed since. Enter what the maker’s tool gives now.`,
   }),
 
-  stationRule<{ used: number; other: number }>({
+  stationRule<SecondOfPair>({
     code: 'safety.halfPair',
     severity: 'warning',
-    find: function* ({ view, catalog }) {
-      for (const { module, pair } of pairsIn(view, catalog)) {
-        if (pair.evaluation !== 'equivalent' && pair.evaluation !== 'antivalent') continue
-        const used = usedOfPair(module, pair)
-        if (used.length === 1) yield { at: atModule(view, module), facts: { used: used[0]!, other: pair.channels.find((channel) => channel !== used[0])! } }
-      }
-    },
-    say: ({ used, other }, at) => `${at.words} evaluates channels ${Math.min(used, other)} and ${Math.max(used, other)} as a pair, but only channel ${used} carries a signal; connect and name channel ${other}, or evaluate it alone.`,
+    find: (scope) => secondsOfPairs(scope, false),
+    say: ({ tag, first, second }, at) => `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, where no signal is.`,
+    fixes: ({ first, place }, { id }) => [{ label: `Put it on channel ${first}`, command: { type: 'editSignals', edits: [{ id, place }] } }],
+  }),
+
+  stationRule<SecondOfPair>({
+    code: 'safety.secondOfPair',
+    severity: 'note',
+    find: (scope) => secondsOfPairs(scope, true),
+    say: ({ tag, first, second }, at) => `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, and this one stays 0 in the program.`,
+    fixes: (_, { id }) => [{ label: 'Take it off the channel', command: { type: 'editSignals', edits: [{ id, place: null }] } }],
   }),
 
   stationRule<{ channels: readonly number[]; moduleId: string; record: string; parameter: string; off: number | null }>({
     code: 'safety.testExternal',
     severity: 'warning',
-    find: function* ({ view, catalog }) {
-      for (const { module, pair } of pairsIn(view, catalog)) {
+    find: function* (scope) {
+      const { view } = scope
+      for (const { module, pair } of pairsIn(scope)) {
         if (pair.evaluation === 'off' || !pair.supplyIsExternal || !pair.testsShortCircuit || !pair.test) continue
         const off = Object.entries(pair.test.parameter.texts).find(([, text]) => /^(off|no|disabled|inactive)\b/i.test(text))?.[0]
         yield { at: atModule(view, module), facts: { channels: pair.channels, moduleId: module.id, record: pair.test.record, parameter: pair.test.parameter.key, off: off === undefined ? null : Number(off) } }
@@ -162,7 +192,7 @@ export const planParameterRules = [
     fixes: (_, at, { derived, indexes }) => {
       const view = derived.stations.get(at.stationId ?? '')
       const part = view && failSafeParts(view, derived.catalog).find(({ module }) => module.id === at.id)
-      const free = freeDestination(indexes.destinations, part?.placed.record.parameters.find(({ key }) => key === 'F_Dest_Add')?.allowed ?? [])
+      const free = freeDestination((address) => indexes.destinations.has(String(address)), part?.placed.record.parameters.find(({ key }) => key === 'F_Dest_Add')?.allowed ?? [])
       return part && free !== null ? [{ label: `Give it the next free address, ${free}`, command: { type: 'setParameters', edits: [{ moduleId: part.module.id, record: part.placed.key, parameter: 'F_Dest_Add', value: free }] } }] : []
     },
   }),
@@ -206,19 +236,32 @@ function placeOf(view: DerivedStation, { module, placed }: FailSafePart): Findin
   return placed.subslot === null || placed.subslot === 1 ? place : { ...place, words: `${place.words}, subslot ${placed.subslot}` }
 }
 
-/** Channel pairs of the fail-safe modules of a station. */
-function* pairsIn(view: DerivedStation, catalog: Catalog): Iterable<{ module: DerivedModule; pair: ChannelPair }> {
-  for (const module of new Set(failSafeParts(view, catalog).map((part) => part.module))) {
-    const records = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged)
-    for (const pair of channelPairs(records, choicesOf(view, module).values)) yield { module, pair }
+interface SecondOfPair {
+  readonly tag: string
+  readonly first: number
+  readonly second: number
+  /** Of the first channel. */
+  readonly place: SignalPlace
+}
+
+/** Signals on the second channel of a pair, where the first one carries a signal too, or where it does not. */
+function* secondsOfPairs(scope: StationScope, isFirstUsed: boolean): Iterable<{ at: FindingPlace; facts: SecondOfPair }> {
+  for (const { module, pair } of pairsIn(scope)) {
+    const [first, second] = pair.channels
+    const [place, channel] = [channelOfPair(module, first), channelOfPair(module, second)]
+    const signal = channel && signalOn(module, channel)
+    if (!isEvaluatedTogether(pair) || !signal || !place || (signalOn(module, place) !== null) !== isFirstUsed) continue
+    const { subslot, direction, offsetBits } = place
+    yield { at: { ...atModule(scope.view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, first, second, place: { moduleId: module.id, subslot, direction, offsetBits } } }
   }
 }
 
-function freeDestination(used: { has(value: string): boolean }, allowed: readonly (readonly [number, number])[]): number | null {
-  for (const [from, to] of allowed.length > 0 ? allowed : [[1, 65_534] as const]) {
-    for (let address = Math.max(1, from); address <= Math.min(65_534, to); address++) if (!used.has(String(address))) return address
+/** Channel pairs of the fail-safe modules of a station. */
+function* pairsIn({ view, catalog, project }: StationScope): Iterable<{ module: DerivedModule; pair: ChannelPair }> {
+  for (const module of new Set(failSafeParts(view, catalog).map((part) => part.module))) {
+    const records = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged)
+    for (const pair of channelPairs(records, choicesOf(view, module).values, project.meanings, pairableChannels(module))) yield { module, pair }
   }
-  return null
 }
 
 function isEmpty(values: object): boolean {

@@ -25,6 +25,9 @@ const plugged = (parts: object): Plan => {
   const row = plan.stations['s1']!.modules['s1.5']!
   return applyChanges(plan, [{ table: 'modules', id: 's1.5', before: row, after: { ...row, plugged: { ...row.plugged, ...parts } } }])
 }
+/** A PROFIBUS station with modules in slots. */
+const bus = (...modules: [slot: number, module: string][]) => doAll(newPlan('p', 'P'), shelfCatalog, { type: 'addController', id: 'k1', name: 'K1', inputBytes: 256, outputBytes: 256, aligned: false },
+  { type: 'addNetwork', id: 'dp', controllerId: 'k1', name: 'dp', kind: 'profibus', controllerIp: '', prefixLength: 24 }, { type: 'addStation', id: 's1', networkId: 'dp', file: 'BRCK0F31.gsd', device: 'BW-DP Head', name: 'bus', comment: '' }, ...modules.map(([slot, module]) => insert(`s1.${slot}`, slot, module)))
 const network = (id: string, kind: 'profinet' | 'modbus-rtu'): SingleCommand => ({ type: 'addNetwork', id, controllerId: 'k1', name: id, kind, controllerIp: '10.0.0.1', prefixLength: 24 })
 const meter = (id: string): SingleCommand => ({ type: 'addStation', id, networkId: 'rtu', file: 'ostrel-wellmeter.sheet.json', device: 'OD-WM3', comment: '' })
 
@@ -42,10 +45,13 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   ['controller.image', 'more than the controller has', () => doAll(standing('supply', 'di16', 'end'), shelfCatalog, { type: 'updateController', id: 'k1', set: { inputBytes: 5000 } }), 'K1', '5000 input bytes; QC-200 has 4096'],
   ['controller.interfaces', 'two networks on one interface', () => doAll(standing('supply', 'end'), shelfCatalog, network('a', 'profinet'), network('b', 'profinet')), 'K1', '2 PROFINET networks; QC-200 has one interface'],
   ['network.stations', 'more stations than the interface takes', () => doAll(standing('supply', 'end'), shelfCatalog, network('rtu', 'modbus-rtu'), ...Array.from({ length: 33 }, (_, i) => meter(`w${i}`))), 'rtu', '33 stations; its interface of QC-200 takes at most 32'],
+  ['slot.gap', 'an empty slot before a module', () => bus([1, '1'], [3, '2']), 'bus · slot 2', 'Slot 2 of bus is empty, and a module stands behind it in slot 3'],
+  ['slot.gap', 'the first slot empty', () => bus([2, '1'], [3, '2']), 'bus · slot 1', 'Slot 1 of bus is empty'],
+  ['station.userParameters', 'more than Max_User_Prm_Data_Len', () => bus(...Array.from({ length: 16 }, (_, i): [number, string] => [i + 1, '10'])), 'bus', 'octets of user parameters; its description allows (Max_User_Prm_Data_Len) at most 120'],
   ['module.subslot', 'what a subslot does not take', () => plugged({ 2: { submodule: 'U_NONE', file: '', device: '' } }), 'dosing · slot 5', 'Subslot 2 at dosing · slot 5 holds U_NONE'],
   ['port.device', 'a device whose file is gone', () => plugged({ 2: { submodule: 'U_IN8', file: 'gone', device: '1' } }), 'dosing · slot 5', 'its description file is not on the Shelf'],
   ['port.cycle', 'a cycle shorter than the device needs', () => onPort({ type: 'setSubslot', moduleId: 's1.5', subslot: 2, submodule: 'U_IN8', ...sensor, cycleUs: 2000 }), 'dosing · slot 5', 'is planned with a cycle of 2 ms; Level sensor LevelEye needs 3 ms at least'],
-  ['port.device', 'a device wider than its port', () => onPort({ type: 'setSubslot', moduleId: 's1.5', subslot: 1, submodule: '', ...sensor }), 'dosing · slot 5', 'LevelEye below subslot 1 at dosing · slot 5 does not work there: it has 6 bytes in, the port 1 byte in'],
+  ['port.device', 'a device wider than its port', () => plugged({ 1: { submodule: '', ...sensor } }), 'dosing · slot 5', 'LevelEye below subslot 1 at dosing · slot 5 does not work there: it has 6 bytes in, the port 1 byte in'],
 ]
 
 describe('placement rules', () => {

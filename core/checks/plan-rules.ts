@@ -7,8 +7,8 @@ import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id, NetworkRow, Plan } from '../plan/model'
 import { ipOfHost, ipsOnCable } from '../plan/identities'
 import { kindOf, networkKinds } from '../plan/network-kinds'
-import { tagIdentity } from '../tags/identifier'
-import { atModule, atStation, nameOf, planRule, type FindingPlace } from './finding'
+import { legalTag, tagFault, tagIdentity } from '../tags/identifier'
+import { atModule, atStation, nameOf, planRule, type FindingPlace, type Fix } from './finding'
 import { freeNameFor, freeTag, otherFixes } from './free'
 import { ipKey, type TagUser } from './indexes'
 
@@ -261,6 +261,27 @@ export const planRules = [
     say: ({ tag, others }, at) => `The tag ${tag} at ${at.words} already stands at ${others.join(' and ')}; tags are unique without regard to case.`,
     fixes: ({ tag }, { id }, { indexes }, { plan: { project } }) => {
       const free = freeTag(tag, (one) => indexes.tags.has(tagIdentity(one)), project)
+      const users = indexes.tags.usersOf(tagIdentity(tag)).map(({ signal }) => signal)
+      const [here, other] = [users.find((signal) => signal.id === id), users.find((signal) => signal.id !== id)]
+      return [
+        ...(free === null ? [] : [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } } satisfies Fix]),
+        ...(here?.place && other ? [{ label: `Move ${other.tag} here`, command: { type: 'batch', label: `Move ${other.tag} here`, commands: [{ type: 'removeSignals', ids: [id] }, { type: 'editSignals', edits: [{ id: other.id, place: here.place }] }] } } satisfies Fix] : []),
+      ]
+    },
+  }),
+
+  planRule<{ tag: string; fault: string; legal: string }>({
+    code: 'tag.illegal',
+    severity: 'blocker',
+    find: function* ({ derived: { plan } }) {
+      for (const { id, tag } of Object.values(plan.unplaced)) {
+        const fault = tag === '' ? null : tagFault(tag, plan.project)
+        if (fault) yield { at: { kind: 'signal', id, words: tag }, facts: { tag, fault, legal: legalTag(tag, plan.project) } }
+      }
+    },
+    say: ({ tag, fault }) => `The tag "${tag}", which has no channel yet, is no IEC 61131-3 identifier: ${fault}.`,
+    fixes: ({ legal }, { id }, { indexes }, { plan: { project } }) => {
+      const free = legal === '' ? null : freeTag(legal, (one) => indexes.tags.has(tagIdentity(one)), project)
       return free === null ? [] : [{ label: `Call it ${free}`, command: { type: 'editSignals', edits: [{ id, tag: free }] } }]
     },
   }),

@@ -5,8 +5,9 @@ import { dataBelow, submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
 import { placeKey, type Derived, type DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
-import { standingRow } from '../placement/candidates'
+import { proposedModules, standingRow } from '../placement/candidates'
 import { isOf, missingKinds, orderFaults, wordOrderFault, type OrderFault } from '../placement/order'
+import { mostUserParameters, userParameters } from '../parameters/set-prm'
 import { nextPortCycle } from '../parameters/port-cycle'
 import { submoduleFor } from '../placement/ports'
 import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
@@ -102,10 +103,35 @@ export const stationRules = [
       yield { at: atStation(view), facts: { slot: first.slot, candidates } }
     },
     say: (_, at) => `${at.words} has no module; a modular station needs at least one.`,
-    fixes: ({ slot, candidates }, at) => candidates.map(({ key, name }) => ({
-      label: `Insert ${name} in slot ${slot}`,
-      command: { type: 'insertModule', id: newId(), stationId: at.id, slot, module: key, shift: false },
-    })),
+    fixes: ({ slot, candidates }, at, { view }) => [
+      ...asProposed(view),
+      ...candidates.map(({ key, name }): Fix => ({
+        label: `Insert ${name} in slot ${slot}`,
+        command: { type: 'insertModule', id: newId(), stationId: at.id, slot, module: key, shift: false },
+      })),
+    ],
+  }),
+
+  stationRule<{ gap: number; behind: number; filler: { key: string; name: string } | null; moves: readonly { id: string; slot: number }[] }>({
+    code: 'slot.gap',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const { device, modules } = view
+      // Chk_Cfg names the modules one after the other, without their slots (EN 50170, IEC 61158-6-3; from memory).
+      if (device?.protocol !== 'profibus') return
+      const standing = modules.filter(({ row }) => row).map(({ id, slot }) => ({ id, slot })).sort((a, b) => a.slot - b.slot)
+      const numbers = device.slots.map(({ slot }) => slot)
+      const at = standing.findIndex(({ slot }, i) => numbers[i] !== undefined && slot !== numbers[i])
+      const gap = numbers[at]
+      if (at < 0 || gap === undefined || standing[at]!.slot < gap) return
+      const filler = view.file?.modules.find(({ key, name, inputBytes, outputBytes }) => inputBytes + outputBytes === 0 && /empty|free|blank|leer/i.test(name) && slotOf(device, gap)?.allowed.includes(key)) ?? null
+      yield { at: atSlot(view, gap), facts: { gap, behind: standing[at]!.slot, filler: filler && { key: filler.key, name: filler.name }, moves: standing.slice(at).map(({ id }, i) => ({ id, slot: numbers[at + i]! })) } }
+    },
+    say: ({ gap, behind }, at) => `Slot ${gap} of ${nameOf(at.station!)} is empty, and a module stands behind it in slot ${behind}: the configuration names modules one after the other, so the device would refuse it.`,
+    fixes: ({ gap, filler, moves }, at) => [
+      ...(filler ? [{ label: `Insert ${filler.name} in slot ${gap}`, command: { type: 'insertModule', id: newId(), stationId: at.stationId!, slot: gap, module: filler.key, shift: false } } satisfies Fix] : []),
+      { label: 'Close the gap', command: { type: 'batch', label: `Close the gap at slot ${gap}`, commands: moves.map(({ id, slot }) => ({ type: 'moveModule', id, stationId: at.stationId!, slot })) } },
+    ],
   }),
 
   stationRule<{ what: string; bytes: number; limit: number; lastModule: string | null; source: string }>({
@@ -116,6 +142,19 @@ export const stationRules = [
     },
     say: ({ what, bytes, limit, source }, at) => `${at.words} has ${bytes} bytes of ${what}; ${source} at most ${limit}.`,
     fixes: ({ lastModule }, at) => lastModule === null ? [] : [{ ...removal({ ...at, id: lastModule }), label: 'Remove its last module' }],
+  }),
+
+  stationRule<{ bytes: number; limit: number; source: string }>({
+    code: 'station.userParameters',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      if (view.device?.protocol !== 'profibus') return
+      const bytes = userParameters(view, catalog).reduce((sum, part) => sum + part.bytes.length, 0)
+      const stated = view.device.limits.parameterBytes
+      const limit = Math.min(stated ?? mostUserParameters, mostUserParameters)
+      if (bytes > limit) yield { at: atStation(view), facts: { bytes, limit, source: stated === limit ? 'its description allows (Max_User_Prm_Data_Len)' : 'one Set_Prm telegram carries' } }
+    },
+    say: ({ bytes, limit, source }, at) => `${at.words} has ${bytes} octets of user parameters; ${source} at most ${limit}.`,
   }),
 
   stationRule<{ number: number; word: string; range: string; network: string }>({
@@ -421,6 +460,13 @@ function roomOf({ stations, plan }: Derived, controllerId: string, direction: 'i
   const own = [...stations.values()].map((view) => ({ view, network: plan.networks[view.station.networkId] })).find(({ network }) => network?.controllerId === controllerId && network.kind === 'local')?.view.device
   const traits = own?.protocol === 'local' ? own.sheet.controller : null
   return traits ? (direction === 'in' ? traits.inputBytes : traits.outputBytes) : Infinity
+}
+
+/** All that the description proposes for empty slots, in one step. */
+function asProposed(view: DerivedStation): Fix[] {
+  const commands = [...proposedModules(view)]
+  const label = `Insert the ${commands.length} modules that its description proposes`
+  return commands.length > 1 ? [{ label, command: { type: 'batch', label, commands } }] : []
 }
 
 function removal(at: FindingPlace): Fix {

@@ -1,5 +1,6 @@
+import { modbusTableNames, referenceOf, wordTable } from '../addressing/modbus'
 import type { Channel } from '../catalog/layout'
-import type { Submodule } from '../catalog/model'
+import type { SheetTraits, Submodule } from '../catalog/model'
 import { connectionPoints } from '../device-files/eds/paths'
 import { parseOctets } from '../parameters/hex'
 import type { DerivedModule, DerivedStation } from './derive'
@@ -50,6 +51,28 @@ const pdo: DeviceNotation = {
   },
 }
 
+/** Table and address from 0 as in the request, then the reference that counts from 1 (MODBUS Application Protocol V1.1b3, 4.4; references common
+ *  practice): `holding register 12 · 40013`. */
+const register: DeviceNotation = {
+  name: 'Register of the device, from 0 and as reference',
+  label: 'holding register 12 · 40013',
+  format: ({ device }, { module, channel }) => {
+    if (device?.protocol !== 'modbus' || module.row) return null
+    const found = registerOf(device.sheet.registers, module, channel)
+    return found && `${wordTable(found.table)} ${found.address} · ${referenceOf(found.table, found.address)}`
+  },
+}
+
+type Registers = SheetTraits['registers']
+
+/** The register of a channel: the one at its place in the order of requests, where registers are the device's data; else the one of its name. */
+function registerOf(registers: Registers, { described }: DerivedModule, { direction, offsetBits, name }: Channel): Registers[number] | null {
+  const own = registers.filter(({ access }) => access !== (direction === 'in' ? 'write' : 'read')).sort((a, b) => modbusTableNames.indexOf(a.table) - modbusTableNames.indexOf(b.table) || a.address - b.address)
+  const items = (described?.submodules ?? []).flatMap(({ inputs, outputs }) => (direction === 'in' ? inputs : outputs))
+  const at = items.findIndex((item) => offsetBits >= item.offsetBits && offsetBits < item.offsetBits + item.bits)
+  return (items.length === own.length ? own[at] : own.find((one) => one.name === name)) ?? null
+}
+
 function objectOf(submodules: readonly Submodule[], channel: Channel, { device }: DerivedStation, module: DerivedModule) {
   for (const submodule of submodules) {
     const item = submodule[channel.direction === 'in' ? 'inputs' : 'outputs'].find(({ offsetBits, bits }) => channel.offsetBits >= offsetBits && channel.offsetBits < offsetBits + bits)
@@ -64,17 +87,20 @@ function objectOf(submodules: readonly Submodule[], channel: Channel, { device }
   return null
 }
 
-export const deviceNotations = { 'slot-subslot': slotSubslot, assembly, pdo } satisfies Record<string, DeviceNotation>
+export const deviceNotations = { 'slot-subslot': slotSubslot, assembly, pdo, register } satisfies Record<string, DeviceNotation>
 export type DeviceNotationName = keyof typeof deviceNotations
 export const deviceNotationNames = Object.keys(deviceNotations) as [DeviceNotationName, ...DeviceNotationName[]]
 
 /** Every channel of a station that a text names by its place in the device; blanks and case do not count. */
 export function channelsAtPlace(view: DerivedStation, text: string): PlacedChannel[] {
-  const wanted = normal(text)
-  if (!/^(in|out)\d+\/\d+|^assembly\d|^0x[0-9a-f]+:[0-9a-f]/.test(wanted)) return []
+  const wanted = normal(text).replace(/^(?:0x|#x)?([0-9a-f]{4}):([0-9a-f]{1,2})$/, (_, index, subindex) => `0x${index}:${subindex.padStart(2, '0')}`)
+  if (!/^(in|out)\d+\/\d+|^assembly\d|^0x[0-9a-f]+:[0-9a-f]|^(coil|discrete input|input register|holding register) \d/.test(wanted)) return []
   return view.modules.flatMap((module) => (module.layout?.channels ?? []).map((channel) => ({ module, channel })))
-    .filter((placed) => deviceNotationNames.some((name) => normal(deviceNotations[name].format(view, placed) ?? '') === wanted))
+    .filter((placed) => deviceNotationNames.some((name) => isWanted(normal(deviceNotations[name].format(view, placed) ?? ''), wanted)))
 }
+
+/** A register goes without its reference too. */
+const isWanted = (name: string, wanted: string) => name === wanted || name.split(' · ')[0] === wanted
 
 /** Numbers keep apart what blanks kept apart. */
 function normal(text: string): string {

@@ -94,6 +94,15 @@ describe('places in a device', () => {
     }
   })
 
+  // Addresses count from 0 in the request, references from 1 (MODBUS Application Protocol V1.1b3, 4.4).
+  test('a Modbus device’s own words for its values', () => {
+    const station = view('meter-1')
+    const words = station.modules.flatMap((module) => (module.layout?.channels ?? []).map((channel) => deviceNotations.register.format(station, { module, channel })))
+    expect(words).toContain('input register 0 · 30001')
+    expect(words.every((word) => word !== null)).toBe(true)
+    expect(channelsAtPlace(station, 'input register 0')).toHaveLength(1)
+  })
+
   test.each([
     ['intake-a', 'in 2/1 0.3', 1], ['ozone-io', 'assembly 101 0.0', 1], ['fill-di-1', '0x6000:01', 1], ['intake-a', 'P-101', 0], ['intake-a', '%IW12', 0],
   ])('at %s "%s" names %d', (id, text, count) => expect(channelsAtPlace(view(id), text)).toHaveLength(count))

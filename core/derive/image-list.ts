@@ -1,5 +1,6 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
 import { signalOn, channelAddress, type DerivedController, type Derived } from './derive'
+import { logicalImageOf } from './telegrams'
 
 export interface ImageItem {
   readonly station: string
@@ -21,6 +22,8 @@ export function imageList(derived: Derived, notation: NotationName) {
     inputBytes: view.inputBytes,
     outputBytes: view.outputBytes,
     items: itemsOf(view, notation),
+    // What an EtherCAT master lays side by side in one datagram.
+    logicalImages: view.networks.filter(({ network }) => network.kind === 'ethercat').map((band) => ({ network: band.network.name, ...logicalImageOf(band) })),
   }))
 }
 

@@ -19,8 +19,8 @@ const cells = ioList(derived).map((row) => ioColumns.map(({ key }) => String(row
 describe('the I/O list', () => {
   test('has a row for every channel, and the signal without one at the end', () => {
     expect(cells).toHaveLength(151)
-    expect(cells[0]!.slice(0, 11)).toEqual(['Intake', 'intake-a', '2', '16 digital inputs 24 V', 'Channel 0', 'A1-X2:1', 'DI', 'Bit', '%IX0.0', 'INT_P101_Run', 'Intake pump 1: running'])
-    expect(cells.at(-1)!.slice(0, 11)).toEqual(['', '', '', '', '', '', '', '', '', 'INT_AT_105', 'Intake turbidity, added by the process engineer'])
+    expect(cells[0]!.slice(0, 14)).toEqual(['Intake', 'intake-a', '2', '', '16 digital inputs 24 V', '', 'Channel 0', 'A1-X2:1', 'DI', 'Bit', '%IX0.0', '', 'INT_P101_Run', 'Intake pump 1: running'])
+    expect(cells.at(-1)!.slice(0, 14)).toEqual(['', '', '', '', '', '', '', '', '', '', '', '', 'INT_AT_105', 'Intake turbidity, added by the process engineer'])
   })
 
   // RFC 4180, read back by an independent reader.

@@ -1,7 +1,9 @@
 import { formatAddress, type NotationName } from '../addressing/notations'
-import type { Channel } from '../catalog/layout'
+import { findDevice } from '../catalog/catalog'
+import type { Channel, Layout } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
 import { channelAddress, notationOf, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
+import { deviceNotations } from '../derive/device-places'
 import type { SignalRow } from '../plan/model'
 import { factColumns, factNames, type FactName } from '../signals/facts'
 
@@ -10,6 +12,10 @@ export interface IoRow extends Readonly<Partial<Record<FactName, string>>> {
   readonly network: string
   readonly station: string
   readonly slot: number | null
+  /** Where a module has several; what hangs on the port there; and what the device itself calls the place, where it counts registers. */
+  readonly subslot: number | null
+  readonly port: string
+  readonly register: string
   readonly module: string
   readonly channel: string
   readonly terminal: string
@@ -25,12 +31,15 @@ export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: 
   { key: 'network', heading: 'Network', width: 14 },
   { key: 'station', heading: 'Station', width: 18 },
   { key: 'slot', heading: 'Slot', width: 6 },
+  { key: 'subslot', heading: 'Subslot', width: 8 },
   { key: 'module', heading: 'Module', width: 28 },
+  { key: 'port', heading: 'Below its port', width: 20 },
   { key: 'channel', heading: 'Channel', width: 16 },
   { key: 'terminal', heading: 'Terminal', width: 10 },
   { key: 'kind', heading: 'Kind', width: 6 },
   { key: 'type', heading: 'Type', width: 12 },
   { key: 'address', heading: 'Address', width: 12 },
+  { key: 'register', heading: 'Register of the device', width: 24 },
   { key: 'tag', heading: 'Tag', width: 28 },
   { key: 'comment', heading: 'Comment', width: 40 },
   ...factNames.map((key) => ({ key, heading: factColumns[key].heading, width: Math.round(factColumns[key].width / 7) })),
@@ -73,6 +82,20 @@ function wordFacts(signal: SignalRow | null): Partial<Record<FactName, string>> 
   return {}
 }
 
+const several = new WeakMap<Layout, boolean>()
+function hasSeveral({ layout }: DerivedModule): boolean {
+  if (!layout) return false
+  let known = several.get(layout)
+  if (known === undefined) several.set(layout, (known = new Set(layout.channels.map(({ subslot }) => subslot)).size > 1))
+  return known
+}
+
+/** The device below a port. */
+function portDevice({ catalog }: Derived, { plugged }: DerivedModule, subslot: number): string {
+  const part = plugged[subslot]
+  return part && part.file !== '' ? findDevice(catalog, part.file, part.device)?.name ?? '' : ''
+}
+
 /** Every channel in the Board's order; addresses in the notation given, else in that of each controller. */
 export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   const rows: IoRow[] = []
@@ -82,6 +105,9 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
       network: network.network.name,
       station: view.station.name,
       slot: module.slot,
+      subslot: hasSeveral(module) ? channel.subslot : null,
+      port: portDevice(derived, module, channel.subslot),
+      register: deviceNotations.register.format(view, { module, channel }) ?? '',
       module: module.described?.name ?? '',
       channel: channel.name,
       terminal: signal?.terminal ?? '',
@@ -95,7 +121,7 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   }
   for (const signal of Object.values(derived.plan.unplaced)) {
     const { tag, comment, terminal } = signal
-    rows.push({ network: '', station: '', slot: null, module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment, ...wordFacts(signal) })
+    rows.push({ network: '', station: '', slot: null, subslot: null, port: '', register: '', module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment, ...wordFacts(signal) })
   }
   return rows
 }

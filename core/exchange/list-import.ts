@@ -9,7 +9,7 @@ import { listChannels } from './io-list'
 import type { ListTable } from './list-reading'
 
 /** What a column of a list can be. */
-export const listFields = ['tag', 'comment', 'terminal', 'address', 'station', 'slot', 'channel', ...factNames] as const
+export const listFields = ['tag', 'comment', 'terminal', 'address', 'station', 'slot', 'subslot', 'channel', ...factNames] as const
 export type ListField = (typeof listFields)[number]
 
 /** Headings by which a column is recognised, in several languages (common practice). */
@@ -20,6 +20,7 @@ const usual: Readonly<Record<Exclude<ListField, FactName>, RegExp>> = {
   address: /^(address|addr\.?|i\/?o address|adresse|io)$/i,
   station: /^(station|node|rack|device|remote i\/?o|panel)$/i,
   slot: /^(slot|module|position|steckplatz|card)$/i,
+  subslot: /^(subslot|sub ?slot|submodule)$/i,
   channel: /^(channel|ch\.?|point|kanal|pin)$/i,
 }
 const usualFacts: Readonly<Partial<Record<FactName, RegExp>>> = {
@@ -108,7 +109,7 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
       continue
     }
     if (tag !== '') seen.set(tagIdentity(tag), line)
-    const found = placesOf(index, { terminal: text('terminal'), address: text('address'), station: text('station'), slot: text('slot'), channel: text('channel') })
+    const found = placesOf(index, { terminal: text('terminal'), address: text('address'), station: text('station'), slot: text('slot'), subslot: text('subslot'), channel: text('channel') })
     if (typeof found === 'string') {
       refuse(found)
       continue
@@ -223,8 +224,9 @@ function positionKey(station: string, slot: number | string, channel: string): s
 
 /** The channel that a row's place means: what station, slot and channel, address and station say together. The terminal counts where nothing else does.
  *  Null where it names none, a sentence where it means several or none that is there. */
-function placesOf(index: Index, { terminal, address, station, slot, channel }: Record<'terminal' | 'address' | 'station' | 'slot' | 'channel', string>): Known | null | string {
-  const byPosition = station !== '' && slot !== '' && channel !== '' ? index.byPosition.get(positionKey(station, slot, channel)) ?? [] : null
+function placesOf(index: Index, { terminal, address, station, slot, subslot, channel }: Record<'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel', string>): Known | null | string {
+  const inSlot = station !== '' && slot !== '' && channel !== '' ? index.byPosition.get(positionKey(station, slot, channel)) ?? [] : null
+  const byPosition = subslot === '' ? inSlot : (inSlot?.filter(({ place }) => place.subslot === Number(subslot)) ?? null)
   const byAddress = address !== '' ? index.byAddress.get(address.toLowerCase()) ?? index.byAddress.get(usualAddress(address)) ?? [] : null
   if (byPosition?.length === 0) return `There is no channel at ${station}, slot ${slot}, ${channel}.`
   if (byAddress?.length === 0) return `There is no channel at the address ${address}.`

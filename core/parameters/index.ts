@@ -1,4 +1,4 @@
-export { fromHex, parseOctets, toHex } from './hex'
+export { fromHex, parseObjectIndex, parseOctets, toHex } from './hex'
 export { carriedTo } from './carry'
 export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
 export { setPrmTelegram, userParameters, usualPrmSettings, watchdogFactors, type PrmSettings } from './set-prm'

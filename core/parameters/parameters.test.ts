@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Parameter, ParameterRecord } from '../catalog'
-import { decodeRecord, decodeValue, encodeRecord, encodeValue, fromHex, parseOctets, toHex, type ValuePlace } from '.'
+import { decodeRecord, decodeValue, encodeRecord, encodeValue, fromHex, parseObjectIndex, parseOctets, toHex, type ValuePlace } from '.'
 
 const place = (kind: ValuePlace['kind'], byteOrder: ValuePlace['byteOrder'], offsetBytes: number, offsetBits: number, bits: number): ValuePlace => ({ kind, byteOrder, offsetBytes, offsetBits, bits })
 const record = (where: ValuePlace, value: number | string, before = '00 00 00 00 00 00') => {
@@ -102,3 +102,6 @@ test('hex comes back, however octets are written', () => {
   }))
   expect(parseOctets('0x1,0xg')).toBeNull()
 })
+
+// An object's index is hexadecimal wherever it is written (CiA 301).
+test.each([['8010', 0x8010], ['0x8010', 0x8010], ['#x8010', 0x8010], [' 1C12 ', 0x1c12], ['0', 0], ['12345', null], ['80G0', null], ['', null], ['-1', null]])('the index "%s"', (text, index) => expect(parseObjectIndex(text)).toBe(index))

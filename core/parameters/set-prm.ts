@@ -1,6 +1,6 @@
 import type { Catalog } from '../catalog/catalog'
 import type { DerivedStation } from '../derive/derive'
-import { fromHex } from './hex'
+import { fromHex, parseOctets } from './hex'
 import { encodePlaced, recordsOfPlaced } from './placed'
 
 /** What a PROFIBUS slave is told besides its user parameters. */
@@ -43,3 +43,12 @@ export function userParameters({ station, modules }: DerivedStation, catalog: Ca
     return recordsOfPlaced(catalog, station.file, described, plugged).filter(({ record }) => record.index === null).map((placed) => ({ moduleId: id, slot, key: placed.key, bytes: fromHex(encodePlaced(placed, values[placed.key]).bytes) }))
   })
 }
+
+/** Octets of the Chk_Cfg telegram of a PROFIBUS station: the identifiers of its modules, one after the other in the order of their slots
+ *  (EN 50170 / IEC 61158-6-3, from memory). */
+export function checkConfiguration({ modules }: DerivedStation): Uint8Array {
+  return Uint8Array.from(modules.flatMap(({ described }) => [...((described && 'configuration' in described ? parseOctets(described.configuration ?? '') : null) ?? [])]))
+}
+
+/** Most octets of user parameters that one Set_Prm carries beside its own seven (EN 50170 / IEC 61158-6-3, from memory). */
+export const mostUserParameters = 237

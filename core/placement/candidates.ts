@@ -1,5 +1,6 @@
 import type { Module } from '../catalog/model'
 import type { Derived, DerivedStation } from '../derive/derive'
+import type { CommandOf } from '../plan/commands'
 import { whyOutOfOrder, type Standing } from './order'
 import { slotOf } from './slots'
 
@@ -46,4 +47,16 @@ export function laneSlots(view: DerivedStation): { shown: LaneSlot[]; free: numb
   const shown = [...new Set([...numbers, ...standing.keys(), ...(next === undefined ? [] : [next])])].sort((a, b) => a - b)
   const free = (view.device?.slots ?? []).filter(({ slot, allowed }) => !standing.has(slot) && allowed.length > 0).length
   return { shown: shown.map((slot) => ({ slot, moduleId: standing.get(slot) ?? null })), free }
+}
+
+/** The first empty slot of a station that takes something; null where there is none. */
+export function firstFreeSlot(view: DerivedStation): number | null {
+  const standing = new Set(view.modules.flatMap(({ row, slot }) => (row ? [slot] : [])))
+  return view.device?.slots.find(({ slot, allowed }) => !standing.has(slot) && allowed.length > 0)?.slot ?? null
+}
+
+/** Modules that the description proposes for empty slots of a station, to be inserted in one step; empty where there are none. */
+export function proposedModules(view: DerivedStation): readonly CommandOf<'insertModule'>[] {
+  const standing = new Set(view.modules.flatMap(({ row, slot }) => (row ? [slot] : [])))
+  return (view.device?.slots ?? []).flatMap(({ slot, default: module }) => (module !== null && !standing.has(slot) ? [{ type: 'insertModule' as const, id: `${view.id}.${slot}`, stationId: view.id, slot, module, shift: false }] : []))
 }

@@ -60,7 +60,8 @@ export function sizeOfDevice({ limits }: Device): { inputBytes: number; outputBy
   return { inputBytes: limits.inputBytes ?? 0, outputBytes: limits.outputBytes ?? 0 }
 }
 
-function carriesOctets(port: Submodule): boolean {
+/** Whether a device can stand below a submodule: what it carries are plain octets. */
+export function carriesOctets(port: Submodule): boolean {
   const { channels } = layoutOfSubmodules([port])
   // One item a direction: an octet string that only a device gives a meaning, and not status octets with names of their own.
   return channels.length > 0 && channels.every(({ kind }) => kind === 'port') && new Set(channels.map(({ direction }) => direction)).size === channels.length

@@ -15,7 +15,7 @@ describe('a change in words', () => {
   test.each<[Command, string[]]>([
     [{ type: 'updateStation', id: 's1', set: { name: 'pump-1', ip: '10.0.0.9' } }, ['Station pump-1: name tv-1 → pump-1, address 10.0.0.2 → 10.0.0.9']],
     [insert('b', 2, 'AO'), ['tv-1 · slot 2: Name of AO added']],
-    [{ type: 'removeModules', ids: ['a'] }, ['Signal X: channel tv-1 · slot 1, bit 0 → none', 'tv-1 · slot 1: Name of DI removed']],
+    [{ type: 'removeModules', ids: ['a'] }, ['Signal X: channel tv-1 · slot 1, bit 0 → none, Needs none → DI', 'tv-1 · slot 1: Name of DI removed']],
     [{ type: 'setAddress', moduleId: 'a', subslot: 1, direction: 'in', byte: 7 }, ['tv-1 · slot 1: Name of DI: bytes in 0 → in 7 fixed']],
     [{ type: 'editSignals', edits: [{ id: 'x', tag: 'Y' }] }, ['Signal Y: tag X → Y']],
     [{ type: 'editSignals', edits: [{ id: 'x', facts: { low: 0, high: 6, unit: 'bar', scaling: { rawLow: 0, rawHigh: 30_000, low: 0, high: 6 }, ex: { u0: 25 } } }] }, ['Signal X: Measures none → 0…6 bar, Scaled in the program none → 0…30000 = 0…6, U₀ none → 25 V']],

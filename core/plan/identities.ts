@@ -72,6 +72,16 @@ function* candidates(network: NetworkRow, kind: NetworkKind, highestHost: number
   yield* numbersOf(kind.hasIp ? { ...kind, number: { ...kind.number, first: 1, last: 2 ** (32 - network.prefixLength) - 2, start: highestHost + 1 } } : kind)
 }
 
+/** An address for a controller on one more network: in the first subnet 192.168.n.0/24 that no network lies in (RFC 1918). */
+export function freeControllerIp({ networks }: Plan): string {
+  const used = Object.values(networks).flatMap(({ controllerIp, prefixLength }) => subnetOf(controllerIp, prefixLength) ?? [])
+  for (let third = 1; third < 255; third++) {
+    const subnet = subnetOf(`192.168.${third}.1`, 24)!
+    if (used.every(({ network, broadcast }) => broadcast < subnet.network || network > subnet.broadcast)) return `192.168.${third}.1`
+  }
+  return '10.0.0.1'
+}
+
 /** IP addresses in use on the cable of a network: of stations and of controllers. */
 export function ipsOnCable(plan: Plan, network: NetworkRow, except: ReadonlySet<Id> = new Set()): Set<string> {
   const sharing = new Set(Object.values(plan.networks).filter((other) => other.cable === network.cable && kindOf(other).hasIp).map(({ id }) => id))

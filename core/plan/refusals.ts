@@ -14,6 +14,7 @@ export type Refusal =
   | { code: 'subslot.unknown'; subslot: number; module: string; subslots: string }
   | { code: 'subslot.notAllowed'; subslot: number; module: string; submodule: string }
   | { code: 'subslot.fixed'; subslot: number; module: string; submodule: string }
+  | { code: 'port.none'; subslot: number; module: string }
   | { code: 'port.protocol'; device: string; protocol: Protocol }
   | { code: 'port.cycle'; ms: number; nextMs: number }
   | { code: 'slots.full'; station: string }
@@ -56,6 +57,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'subslot.unknown': ({ subslot, module, subslots }) => `${module} has no subslot ${subslot}; ${subslots === '' ? 'it has none that anything goes into' : `it has ${subslots}`}.`,
   'subslot.notAllowed': ({ subslot, module, submodule }) => `Subslot ${subslot} of ${module} does not take ${submodule}: the description does not allow it there.`,
   'subslot.fixed': ({ subslot, module, submodule }) => `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
+  'port.none': ({ subslot, module }) => `Subslot ${subslot} of ${module} is no port; no device can stand below it.`,
   'port.protocol': ({ device, protocol }) => `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
   'port.cycle': ({ ms, nextMs }) => `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,

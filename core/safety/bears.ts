@@ -3,7 +3,7 @@ import type { DeviceFile } from '../catalog/model'
 import { derive } from '../derive/derive'
 import { isFailSafeRecord } from './f-parameters'
 import { safetyLinesOf } from './modules'
-import type { RowChange } from '../plan/draft'
+import { stationIdOf, type RowChange } from '../plan/draft'
 import type { Id, NetworkRow, Plan, ProjectRow, StationRow } from '../plan/model'
 
 const known = new WeakMap<DeviceFile, boolean>()
@@ -25,8 +25,8 @@ function recorded(row: object | null): string {
   return JSON.stringify([safetyRelease ?? null, safetyConfiguration ?? null, safetyNetworkNumber ?? ''])
 }
 
-/** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, its F
- *  parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that
+/** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, the
+ *  addresses of its data and the tags on its channels, its F parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that
  *  offer such modules, and at those with a configuration signature. */
 export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, changes: readonly RowChange[]): boolean {
   const stations = new Set<Id>()
@@ -34,6 +34,12 @@ export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, chang
     if (recorded(change.before) !== recorded(change.after)) return true
     if (change.table === 'stations') stations.add(change.id)
     if (change.table === 'modules') for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
+    if (change.table === 'signals') {
+      for (const [plan, row] of [[before, change.before], [after, change.after]] as const) {
+        const stationId = row?.place ? stationIdOf(plan, row.place.moduleId) : null
+        if (stationId !== null) stations.add(stationId)
+      }
+    }
   }
   const touched = [...stations].filter((id) => [before, after].some((plan) => {
     const station = plan.stations[id]?.station

@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import type { Catalog } from '../catalog/catalog'
-import type { Derived, DerivedModule, DerivedStation } from '../derive/derive'
+import { placeKey, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
 import { encodePlaced, recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { IParameterSums, ParameterChoices } from '../plan/model'
 import { readFParameters, type FParameters } from './f-parameters'
@@ -64,12 +64,22 @@ export function signatureOf(lines: readonly string[]): string {
 }
 
 /** What of a station bears on safety. One line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was
- *  entered for them; one for a configuration signature (CIP safety), with the parameters as they are. */
+ *  entered for them; one for a configuration signature (CIP safety), with the parameters as they are. Then what the safety program sees of it: the
+ *  address of each block of fail-safe data, and the tag on each of its channels. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
   const { networkId, name, ip, safetyConfiguration, deviceNumber } = view.station
   const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''])
   if (safetyConfiguration) lines.push(['entered', safetyConfiguration.signature, safetyConfiguration.over, stationParameterSignature(view, catalog)])
-  return lines.map((line) => [networkId, name, ip, deviceNumber, ...line].join(' | '))
+  return [...lines, ...seenByProgram(view)].map((line) => [networkId, name, ip, deviceNumber, ...line].join(' | '))
+}
+
+function* seenByProgram({ blocks, inside, modules }: DerivedStation): Generator<(string | number)[]> {
+  for (const { module, block, byte, bit } of [...blocks, ...inside]) if (block.content === 'safety') yield ['data', module.slot, block.subslot, block.direction, byte, bit]
+  for (const { slot, layout, signals } of modules) {
+    if (signals.size === 0 || !layout?.blocks.some(({ content }) => content === 'safety')) continue
+    const safe = new Set(layout.channels.filter(({ safety }) => safety).map(placeKey))
+    for (const [key, { tag }] of signals) if (tag !== '' && safe.has(key)) yield ['tag', slot, key, tag]
+  }
 }
 
 /** The same of a whole plan, with its safety network numbers, in a fixed order. */

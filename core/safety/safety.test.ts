@@ -4,9 +4,9 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { fromHex } from '../parameters'
-import { applyCommand, type Command } from '../plan'
-import { wholeDemo } from '../test/plans'
-import { failSafeParts, monitoringTime, nodeReference, parameterCrc, reactionTime, readFParameters, safetySignature, timeBasedNetworkNumber, withParameterCrc } from './index'
+import { applyCommand, type Command, type Plan } from '../plan'
+import { doAll, wholeDemo } from '../test/plans'
+import { bearsOnSafety, failSafeParts, monitoringTime, nodeReference, parameterCrc, reactionTime, readFParameters, safetySignature, timeBasedNetworkNumber, withParameterCrc } from './index'
 
 describe('check sums', () => {
   // The usual default set of F parameters gives 53356 (from memory; good evidence, no proof).
@@ -78,7 +78,9 @@ describe('the signature of the safety-relevant part', () => {
     ['the station’s number', { type: 'updateStation', id: 'dosing-2', set: { deviceNumber: 77 } }, true],
     ['a safety network number', { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } }, true],
     ['a configuration signature', { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', by: 'AK', at: '2026-05-01' }, true],
-    ['a tag', { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] }, false],
+    ['a tag on its channel', { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] }, true],
+    ['an address of its data', { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 }, true],
+    ['a tag elsewhere', { type: 'editSignals', edits: [{ id: 's042', tag: 'OTHER' }] }, false],
     ['a parameter of another module', set('dosing-1.4', '1.1', 'Ch0Range', 2), false],
     ['a comment', { type: 'updateStation', id: 'dosing-2', set: { comment: 'x' } }, false],
   ])('%s', (_, command, changes) => expect(signature(command) !== before).toBe(changes))
@@ -100,4 +102,44 @@ test('a check sum over own parameters holds until one of them changes', () => {
   const renewed = apply(plan, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 5, by: 'AK', at: '2026-05-01' })
   expect([isStale(plan), isStale(renewed), isStale(apply(renewed, { type: 'setParameters', edits: [{ moduleId: 'dosing-2.1', record: '1.16', parameter: 'F_WD_Time', value: 200 }] })), isStale(apply(renewed, { type: 'setParameters', edits: [{ moduleId: 'dosing-2.1', record: '1.100', parameter: 'P_Delay', value: 50 }] }))]).toEqual([true, false, false, true])
   expect(applyCommand(plan, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.2', subslot: 1, crc: 5, by: 'AK', at: '' })).toMatchObject({ ok: false, refusal: { code: 'safety.noSum' } })
+})
+
+describe('F destination addresses', () => {
+  const { plan, catalog } = wholeDemo()
+  const destinations = (now: Plan) => [...derive(now, catalog).stations.values()].flatMap((view) => failSafeParts(view, catalog).map(({ f }) => f.destinationAddress))
+  const copy: Command = { type: 'copyStation', sourceId: 'dosing-2', networkId: 'n-dosing', copies: ['x', 'y', 'z'].map((id) => ({ id, find: '', with: '' })) }
+
+  test('each copy of a station gets its own', () => {
+    const copied = destinations(doAll(plan, catalog, copy))
+    expect(copied.length).toBeGreaterThan(destinations(plan).length + 2)
+    expect(new Set(copied).size).toBe(copied.length)
+  })
+
+  test('a module that is inserted gets the next free one, and keeps its own where it is free', () => {
+    const { slot, module, values } = plan.stations['dosing-2']!.modules['dosing-2.2']!
+    const own = values['1.16']!['F_Dest_Add']
+    const without = doAll(plan, catalog, { type: 'removeModules', ids: ['dosing-2.2'] })
+    const insert = (id: string, given: object) => doAll(without, catalog, { type: 'insertModule', id, stationId: 'dosing-2', slot, module, shift: false, ...given })
+    expect(destinations(insert('back', { values })).includes(Number(own))).toBe(true)
+    const fresh = destinations(insert('new', {}))
+    expect(new Set(fresh).size).toBe(fresh.length)
+  })
+})
+
+describe('what the safety program sees', () => {
+  const { plan, catalog } = wholeDemo()
+  const bears = (command: Command) => {
+    const applied = applyCommand(plan, catalog, command)
+    if (!applied.ok) throw new Error(JSON.stringify(applied.refusal))
+    return bearsOnSafety(plan, applied.plan, catalog, applied.changes)
+  }
+  test.each<[string, Command, boolean]>([
+    ['another address of its data', { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 }, true],
+    ['another tag on its channel', { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] }, true],
+    ['a signal taken off its channel', { type: 'editSignals', edits: [{ id: 'd101', place: null }] }, true],
+    ['all addresses of its controller given anew', { type: 'repack', controllerId: plan.networks['n-dosing']!.controllerId, tight: true }, true],
+    ['a comment', { type: 'editSignals', edits: [{ id: 'd101', comment: 'OTHER' }] }, false],
+    ['a tag elsewhere', { type: 'editSignals', edits: [{ id: 's042', tag: 'OTHER' }] }, false],
+    ['an address elsewhere', { type: 'setAddress', moduleId: 'intake-a.2', subslot: 1, direction: 'in', byte: 3000 }, false],
+  ])('%s', (_, command, expected) => expect(bears(command)).toBe(expected))
 })

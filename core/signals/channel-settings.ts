@@ -6,7 +6,8 @@ import { menuPath } from '../parameters/menus'
 import { recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { CommandOf } from '../plan/commands'
 import type { ProjectRow, SignalFacts } from '../plan/model'
-import { meaningOf, readRange, sameRange, wordRange, type ElectricalRange, type Meaning } from './meaning'
+import { channelOfPair, channelPairs, isEvaluatedTogether, pairableChannels, usedOfPair } from '../safety/pairs'
+import { channelIn, meaningOf, readRange, sameRange, wordRange, type ElectricalRange, type Meaning } from './meaning'
 
 /** A parameter that sets something of a channel, or of the whole module where it has no channel of its own. */
 export interface ChannelSetting {
@@ -46,13 +47,6 @@ function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[
   })
   knobs.set(records, { rules, knobs: found })
   return found
-}
-
-/** The last number that a text gives a channel, e.g. `Channel 3`, `Ch. 3`, `input 3`. */
-export function channelIn(text: string): number | null {
-  const numbers = [...text.matchAll(/(?:channel|kanal|ch\.?|input|output|port)\s*(\d+)/gi)]
-  const last = numbers.at(-1)
-  return last ? Number(last[1]) : null
 }
 
 /** Settings of one channel by what they mean. Channels are told by the number in their name, else by their order; so are settings
@@ -130,18 +124,57 @@ export function editFor(moduleId: string, setting: ChannelSetting, text: string)
   return { moduleId, record: placed.key, parameter: parameter.key, value }
 }
 
-/** Whether any channel of a module has a range of its own that can be off; asked first, since most plans have a hundred thousand channels. */
-function canSwitchOff(catalog: Catalog, view: DerivedStation, { described, layout, plugged }: DerivedModule, rules: Rules): boolean {
-  if (!described || !layout) return false
-  return knobsOf(recordsOfPlaced(catalog, view.station.file, described, plugged), rules).some(({ meaning, channel, among }) => meaning === 'range' && (channel !== null || among > 1))
+/** Whether a text, or the bit of a parameter without texts, says that something is off; null where it says neither. */
+function isOffAt({ texts, bits }: Parameter, value: number | string): boolean | null {
+  const text = texts[String(value)]
+  if (text === undefined) return bits === 1 ? Number(value) === 0 : null
+  if (/\b(off|no|not|disabled?|deactivated?|inactive|unused|aus|nein)\b/i.test(text)) return true
+  return /\b(on|yes|enabled?|activated?|active|used|ein|ja)\b/i.test(text) ? false : null
 }
 
-/** Edits that switch every channel without a signal off, where its range can be. */
+/** What switches a channel off and on: its range, or a parameter of that meaning; null where nothing does. */
+export interface OffSwitch {
+  readonly setting: ChannelSetting
+  readonly isOff: boolean
+  readonly off: number
+  /** Null where several values mean on. */
+  readonly on: number | null
+}
+
+export function offSwitchOf(settings: ReadonlyMap<Meaning, ChannelSetting>): OffSwitch | null {
+  const activated = settings.get('activated')
+  if (activated && !activated.isOfModule) {
+    const { parameter, value } = activated
+    const values = Object.keys(parameter.texts).length > 0 ? Object.keys(parameter.texts).map(Number) : [0, 1]
+    const [off, on] = [true, false].map((wanted) => values.find((one) => isOffAt(parameter, one) === wanted))
+    if (off !== undefined) return { setting: activated, isOff: isOffAt(parameter, value) === true, off, on: on ?? null }
+  }
+  const range = settings.get('range')
+  const off = range && !range.isOfModule ? rangesOf(range).find((one) => one.range.kind === 'off') : undefined
+  return range && off ? { setting: range, isOff: Number(range.value) === off.value, off: off.value, on: null } : null
+}
+
+/** Whether any channel of a module has a switch of its own; asked first, since most plans have a hundred thousand channels. */
+export function canSwitchOff(catalog: Catalog, view: DerivedStation, { described, layout, plugged }: DerivedModule, rules: Rules): boolean {
+  if (!described || !layout) return false
+  return knobsOf(recordsOfPlaced(catalog, view.station.file, described, plugged), rules).some(({ meaning, channel, among }) => (meaning === 'range' || meaning === 'activated') && (channel !== null || among > 1))
+}
+
+/** Edits that switch every channel off that carries no signal, itself or as the second of a pair, where it can be. */
 export function unusedOff(catalog: Catalog, view: DerivedStation, rules: Rules): ParameterEdit[] {
-  return view.modules.filter((module) => canSwitchOff(catalog, view, module, rules)).flatMap((module) => module.layout!.channels.flatMap((channel): ParameterEdit[] => {
-    if (signalOn(module, channel)) return []
-    const range = settingsOf(catalog, view, module, channel, rules).get('range')
-    const off = range && !range.isOfModule ? rangesOf(range).find((one) => one.range.kind === 'off') : undefined
-    return range && off && range.value !== off.value ? [{ moduleId: module.id, record: range.placed.key, parameter: range.parameter.key, value: off.value }] : []
-  }))
+  return view.modules.filter((module) => canSwitchOff(catalog, view, module, rules)).flatMap((module) => {
+    const paired = channelsInPairs(catalog, view, module, rules)
+    return module.layout!.channels.flatMap((channel): ParameterEdit[] => {
+      if (signalOn(module, channel) || paired.has(channel)) return []
+      const found = offSwitchOf(settingsOf(catalog, view, module, channel, rules))
+      return found && !found.isOff ? [{ moduleId: module.id, record: found.setting.placed.key, parameter: found.setting.parameter.key, value: found.off }] : []
+    })
+  })
+}
+
+/** Channels that belong to a pair of which one carries a signal. */
+function channelsInPairs(catalog: Catalog, view: DerivedStation, module: DerivedModule, rules: Rules): ReadonlySet<Channel | null> {
+  const records = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged)
+  const pairs = channelPairs(records, (module.row ?? view.station).values, rules, pairableChannels(module)).filter(isEvaluatedTogether)
+  return new Set(pairs.flatMap((pair) => (usedOfPair(module, pair).length > 0 ? pair.channels.map((number) => channelOfPair(module, number)) : [])))
 }

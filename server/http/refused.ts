@@ -24,6 +24,7 @@ const statusOf = {
   'subslot.unknown': 422,
   'subslot.notAllowed': 422,
   'subslot.fixed': 422,
+  'port.none': 422,
   'port.protocol': 422,
   'port.cycle': 422,
   'slots.full': 422,

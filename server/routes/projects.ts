@@ -10,7 +10,7 @@ const project = z.object({ project: id })
 const latest = 2_000_000_000
 const order = z.object({ commandId: id, baseRevision: z.number().int().min(0).max(latest), epoch: z.string().max(100).optional() })
 /** Taken back with what others have built on it, and which change the sender means, as a refusal offered it. */
-const takingBack = order.extend({ withDependents: z.boolean().default(false), target: z.number().int().min(0).max(latest).nullable().default(null) })
+const takingBack = order.extend({ withDependents: z.boolean().default(false), skip: z.boolean().default(false), target: z.number().int().min(0).max(latest).nullable().default(null) })
 /** What is done is signed by who is signed in. */
 const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserRow) => ({ ...sent, userId, author: fullName, mayChangeSafety: may(role, 'safety') })
 const revisionText = z.string().regex(/^\d{1,9}$/)

@@ -1,5 +1,5 @@
 import { setTimeout } from 'node:timers/promises'
-import { applyChanges, applyCommand, bearsOnSafety, faultsOfChange, filesOfPlan, supplemented, wordFault, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import { applyChanges, applyCommand, bearsOnSafety, faultsOfChange, filesOfPlan, stationIdOf, supplemented, wordFault, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
 import { notFound, Refused, refusedBy } from '../http/refused'
@@ -31,6 +31,8 @@ export interface Order {
 export interface TakingBack extends Order {
   /** Also what others have built on it since. */
   readonly withDependents: boolean
+  /** Undo only: it stays as it is and counts as taken back, so that older changes can be. */
+  readonly skip?: boolean
   /** The change that the sender saw as the next one; null: whichever is. */
   readonly target: number | null
 }
@@ -212,7 +214,7 @@ export class Changing {
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     const plan = done.plan ?? applyChanges(at.plan, done.changes)
     if (done.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, plan, done.changes))
-    if (await this.isForbidden(tx, order, at.plan, plan, done.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module, its address or its parameters; only a safety engineer or an owner may.')
+    if (await this.isForbidden(tx, order, at.plan, plan, done.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.')
     return stepTo(projectId, progress, order, since, { ...done, plan })
   }
 
@@ -294,9 +296,16 @@ function addedFiles(before: Plan, after: Plan, changes: readonly RowChange[]): s
   return filesOfPlan(after).filter((file) => !known.has(file))
 }
 
+function stationsTouched(before: Plan, after: Plan, change: RowChange): readonly string[] {
+  if (change.table === 'stations') return [change.id]
+  if (change.table === 'modules') return [change.before, change.after].flatMap((row) => (row ? [row.stationId] : []))
+  if (change.table !== 'signals') return []
+  return ([[before, change.before], [after, change.after]] as const).flatMap(([plan, row]) => (row?.place ? stationIdOf(plan, row.place.moduleId) ?? [] : []))
+}
+
 /** Description files of the stations that a change is about, with those below their ports. */
 function filesTouched(before: Plan, after: Plan, change: RowChange): string[] {
-  const ids = change.table === 'stations' ? [change.id] : change.table === 'modules' ? [change.before, change.after].flatMap((row) => (row ? [row.stationId] : [])) : []
+  const ids = stationsTouched(before, after, change)
   return ids.flatMap((id) => [before, after].flatMap((plan) => (plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [])))
 }
 

@@ -83,7 +83,7 @@ export class Plans {
       const target = await changesRepository.lastDone(tx, projectId, order.author)
       if (!target) throw refusedBy({ code: 'undo.nothing' })
       if (order.target !== null && order.target !== target.revision) throw refusedBy({ code: 'undo.moved' })
-      const changes = await takeBack(tx, plan, invert(completed(target.changes)), { projectId, way: 'undo', target: target.revision, withDependents: order.withDependents })
+      const changes = order.skip ? [] : await takeBack(tx, plan, invert(completed(target.changes)), { projectId, way: 'undo', target: target.revision, withDependents: order.withDependents })
       await changesRepository.setUndone(tx, projectId, target.revision, true)
       return { kind: 'undo', target: target.revision, command: target.command, changes }
     } })

@@ -85,6 +85,8 @@ export interface Order {
 
 export interface TakingBack {
   readonly withDependents?: boolean
+  /** Undo only: it stays, and older changes can be taken back. */
+  readonly skip?: boolean
   /** The change that is meant, as a refusal named it. */
   readonly target?: number
 }

@@ -4,7 +4,7 @@ import type { ChangeEntry } from '../api/client'
 
 export type Action =
   | { readonly kind: 'command'; readonly command: Command }
-  | { readonly kind: 'undo' | 'redo'; readonly withDependents?: boolean; readonly target?: number }
+  | { readonly kind: 'undo' | 'redo'; readonly withDependents?: boolean; readonly skip?: boolean; readonly target?: number }
   | { readonly kind: 'back'; readonly revision: number; readonly withDependents?: boolean }
 
 /** Something done in this browser that the server has not confirmed. */

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { ref, useId, watch } from 'vue'
+import { useSession } from '../stores/session'
 
 /** A labelled value that is taken over on Enter or when the field is left, and put back on Esc. */
 const props = withDefaults(defineProps<{ label: string; value: string; wrong?: boolean; mono?: boolean }>(), { wrong: false, mono: false })
 const emit = defineEmits<{ change: [value: string] }>()
+const session = useSession()
 const fieldId = useId()
 const text = ref(props.value)
 watch(() => props.value, (value) => (text.value = value))
@@ -17,7 +19,7 @@ function settle() {
 <template>
   <div>
     <label class="label" :for="fieldId">{{ label }}</label>
-    <input :id="fieldId" v-model="text" class="field" :class="{ mono, wrong }" :aria-invalid="wrong || undefined" @blur="settle" @keydown.enter="settle" @keydown.esc.stop="text = value" />
+    <input :id="fieldId" v-model="text" :disabled="!session.may('plan')" class="field" :class="{ mono, wrong }" :aria-invalid="wrong || undefined" @blur="settle" @keydown.enter="settle" @keydown.esc.stop="text = value" />
   </div>
 </template>
 

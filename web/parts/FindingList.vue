@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useProject } from '../stores/project'
+import FixButtons from './FixButtons.vue'
 
 /** Findings about one thing, with their fixes. */
 const props = defineProps<{ ids: readonly string[]; notes?: boolean; empty?: string }>()
@@ -12,7 +13,7 @@ const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity 
   <ul v-if="own.length > 0" class="findings">
     <li v-for="finding in own" :key="finding.code + finding.at.id" :class="finding.severity">
       <p>{{ finding.message }}</p>
-      <button v-for="fix in finding.fixes()" :key="fix.label" class="button small" @click="project.run(fix.command)">{{ fix.label }}</button>
+      <FixButtons :finding="finding" />
     </li>
   </ul>
   <p v-else-if="empty" class="quiet">{{ empty }}</p>

@@ -18,6 +18,7 @@ const kind = computed(() => project.blocked?.again.kind ?? 'undo')
     <template #footer>
       <div class="ends">
         <NButton @click="isShown = false">Keep everything</NButton>
+        <NButton v-if="kind === 'undo'" @click="project.skipBlocked()">Leave it and undo the one before</NButton>
         <NButton type="primary" @click="project.takeBackWithDependents()">{{ verbs[kind] }}</NButton>
       </div>
     </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
+import { api } from '../api/client'
 import { usePickList } from '../parts/usePickList'
 import { useFocus } from '../stores/focus'
 import { usePreferences } from '../stores/preferences'
@@ -23,26 +24,44 @@ interface Entry {
   detail: string
   go: () => void
 }
-const stageNames = ['shelf', 'board', 'ledger', 'memory', 'rehearsal', 'handover'] as const
-const deeds: Entry[] = [
-  ...stageNames.map((name) => ({ kind: 'Go', words: `${name[0]!.toUpperCase()}${name.slice(1)}`, detail: 'stage', go: () => void router.push({ name, params: { project: route.params['project'] } }) })),
+const stages = { shelf: 'Shelf', board: 'Board', ledger: 'Ledger', parameters: 'Parameters', range: 'Range bench', list: 'From a list', memory: 'Memory', rehearsal: 'Rehearsal', history: 'History', handover: 'Handover' } as const
+const goToStage = (name: string, query: Record<string, string> = {}) => void router.push({ name, params: { project: route.params['project'] }, query })
+const exports = shallowRef<readonly (readonly [format: string, label: string])[]>([])
+void import('../stages/handover/formats').then(({ exportFormats }) => (exports.value = Object.entries(exportFormats).map(([format, { label }]) => [format, label] as const)))
+/** The browser asks where to put it. */
+function download(format: string): void {
+  const link = document.createElement('a')
+  link.href = api.exportUrl(project.id, format)
+  link.download = ''
+  link.click()
+}
+const deeds = computed<Entry[]>(() => [
+  ...Object.entries(stages).map(([name, words]) => ({ kind: 'Go', words, detail: 'stage', go: () => goToStage(name) })),
   { kind: 'Do', words: 'Undo', detail: 'Ctrl Z', go: () => project.undo() },
   { kind: 'Do', words: 'Redo', detail: 'Ctrl Y', go: () => project.redo() },
+  ...(project.derived?.controllers ?? []).flatMap(({ networks }) => networks.map(({ network }) => ({ kind: 'Do', words: `Add a station to ${network.name || 'the network without a name'}`, detail: 'Board', go: () => goToStage('board', { add: network.id }) }))),
+  { kind: 'Do', words: 'Name a version', detail: 'History', go: () => goToStage('history', { name: 'version' }) },
+  ...exports.value.map(([format, label]) => ({ kind: 'Do', words: `Export ${label}`, detail: 'download', go: () => download(format) })),
   { kind: 'Do', words: 'Switch between light and dark', detail: '', go: () => preferences.toggleTheme() },
-]
+])
 const entries = computed<Entry[]>(() => {
   const wanted = text.value.trim().toLowerCase()
   const places = project.derived ? findPlaces(text.value, project.derived, project.findings?.all ?? []) : []
   return [
     ...places.map((hit) => ({ ...hit, go: () => void goTo(hit.stage, hit.focus) })),
-    ...deeds.filter(({ words }) => words.toLowerCase().includes(wanted)),
+    ...deeds.value.filter(({ words }) => wanted.split(/\s+/).every((word) => words.toLowerCase().includes(word))),
   ]
 })
 const { at, onKey } = usePickList(entries, take, () => emit('close'))
 function take(entry: Entry) {
+  isLeaving = true
   emit('close')
   entry.go()
 }
+/** Who only looked goes on where he was. */
+let isLeaving = false
+const before = document.activeElement
+onBeforeUnmount(() => !isLeaving && before instanceof HTMLElement && before.focus())
 </script>
 
 <template>

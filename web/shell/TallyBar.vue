@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Finding, Fix } from '@kataxis/core'
+import FixButtons from '../parts/FixButtons.vue'
 import { useFocus, type FocusKind } from '../stores/focus'
 import { useProject } from '../stores/project'
 
@@ -57,9 +58,7 @@ useEventListener('keydown', (event) => {
           <span class="sr">{{ finding.severity }}</span>
           <button class="where" @click="show(finding, i)">{{ finding.at.words }}</button>
           <span class="what">{{ finding.message }}</span>
-          <span class="fixes">
-            <button v-for="fix in finding.fixes()" :key="fix.label" class="button small" @click="mend(fix)">{{ fix.label }}</button>
-          </span>
+          <FixButtons :finding="finding" />
         </li>
       </ol>
       <p v-if="findings.length === 0" class="nothing">Nothing to find: the plan agrees with its descriptions.</p>

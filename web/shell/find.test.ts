@@ -12,6 +12,11 @@ test.each([
   ['192.168.40.12', 'Station', 'intake-b', 'board', 'station:intake-b'],
   ['QM-4104', 'Module', 'membrane-1 · slot 3', 'board', 'module:membrane-1.3'],
   ['resistance', 'Module', 'intake-b · slot 4', 'board', 'module:intake-b.4'],
+  ['K1 water', 'Controller', 'K1', 'board', 'controller:k1'],
+  ['A1-X5:1', 'Tag', 'INT_LT_101', 'ledger', 'signal:s041'],
+  // The sign of an address may be left out.
+  ['IX0.3', 'Tag', 'INT_P101_Rdy', 'memory', 'signal:'],
+  ['iw0', 'Tag', 'INT_P101_Run', 'memory', 'signal:'],
   ['turbid', null, '', '', ''],
   ['INT_FT_104', 'Tag', 'INT_FT_104', 'ledger', 'signal:'],
   ['%IX0.3', 'Tag', 'INT_P101_Rdy', 'memory', 'signal:'],

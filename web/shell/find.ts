@@ -1,4 +1,4 @@
-import { channelAddress, channelsAtPlace, formatAddress, listChannels, notationOf, notations, readAddress, signalOn, type Derived, type Finding, type ImageAddress } from '@kataxis/core'
+import { channelAddress, channelsAtPlace, findDevice, formatAddress, kindOf, listChannels, notationOf, notations, readAddress, signalOn, type Derived, type Finding, type ImageAddress, type SignalRow } from '@kataxis/core'
 import type { Focus } from '../stores/focus'
 
 export interface Hit {
@@ -11,13 +11,20 @@ export interface Hit {
 
 const mostHits = 40
 
-/** Stations, modules, tags, addresses, order numbers and findings that contain the text; an address finds its channel. */
+/** Controllers, networks, stations, modules, devices below ports, tags, terminals, plant designations, addresses, order numbers and findings that
+ *  contain the text; an address finds its channel. */
 export function findPlaces(text: string, derived: Derived, findings: readonly Finding[]): Hit[] {
   const wanted = text.trim().toLowerCase()
   if (wanted === '') return []
   const hits: Hit[] = []
   const isHit = (...words: (string | null | undefined)[]) => words.some((word) => word?.toLowerCase().includes(wanted))
 
+  for (const { controller, networks } of derived.controllers) {
+    if (isHit(controller.name)) hits.push({ kind: 'Controller', words: controller.name, detail: '', stage: 'board', focus: { kind: 'controller', id: controller.id } })
+    for (const { network } of networks) {
+      if (isHit(network.name, network.cable)) hits.push({ kind: 'Network', words: network.name, detail: `${kindOf(network).name} · ${controller.name}`, stage: 'board', focus: { kind: 'network', id: network.id } })
+    }
+  }
   // In the Board's order, whatever order the rows came in.
   for (const { station, device, modules } of derived.controllers.flatMap(({ networks }) => networks.flatMap(({ stations }) => stations))) {
     if (isHit(station.name, station.ip, station.comment, device?.orderNumber)) {
@@ -26,6 +33,12 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     for (const module of modules) {
       if (module.row && isHit(module.described?.name, module.described?.orderNumber)) {
         hits.push({ kind: 'Module', words: `${station.name} · slot ${module.slot}`, detail: module.described?.name ?? '', stage: 'board', focus: { kind: 'module', id: module.id } })
+      }
+      for (const [subslot, { file, device: key }] of Object.entries(module.plugged)) {
+        const below = key === '' ? null : findDevice(derived.catalog, file, key)
+        if (below && isHit(below.name, below.orderNumber)) {
+          hits.push({ kind: 'Port', words: `${station.name} · slot ${module.slot} · port ${subslot}`, detail: below.name, stage: 'board', focus: { kind: module.row ? 'module' : 'station', id: module.id } })
+        }
       }
     }
     if (hits.length > mostHits) return hits.slice(0, mostHits)
@@ -45,11 +58,11 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     const place = channelAddress(module, channel)
     const [reading, ...more] = place ? readings.filter(({ address }) => overlaps(place, address)) : []
     for (const { address } of reading ? [reading, ...more] : []) found.add(address)
-    if (!reading && !(signal && isHit(signal.tag, signal.comment))) continue
+    if (!reading && !(signal && isHit(signal.tag, signal.comment, signal.terminal, signal.facts.designation))) continue
     hits.push({
       kind: signal ? 'Tag' : 'Channel',
       words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
-      detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'}${reading && readings.length > 1 ? ` (${notations[reading.notation].name})` : ''} · ${view.station.name} slot ${module.slot}`,
+      detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'}${reading && readings.length > 1 ? ` (${notations[reading.notation].name})` : ''} · ${view.station.name} slot ${module.slot}${beside(signal, isHit)}`,
       // Who asks for an address wants to see what stands there.
       stage: reading ? 'memory' : signal ? 'ledger' : 'board',
       focus: signal ? { kind: 'signal', id: signal.id } : { kind: 'module', id: module.id },
@@ -67,6 +80,12 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
     }
   }
   return hits.slice(0, mostHits)
+}
+
+/** The terminal or designation by which a signal was found. */
+function beside(signal: SignalRow | null, isHit: (...words: (string | undefined)[]) => boolean): string {
+  const found = [signal?.terminal, signal?.facts.designation].filter((word) => word !== undefined && word !== '' && isHit(word))
+  return found.length > 0 ? ` · ${found.join(' · ')}` : ''
 }
 
 function overlaps(a: ImageAddress, b: ImageAddress): boolean {

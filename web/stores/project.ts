@@ -179,6 +179,15 @@ export const useProject = defineStore('project', () => {
     blocked.value = null
   }
 
+  /** What others have built on stays; the change before it is taken back instead. */
+  function skipBlocked(): void {
+    if (blocked.value?.again.kind !== 'undo') return
+    const { withDependents: _along, ...again } = blocked.value.again
+    blocked.value = null
+    outbox.add({ ...again, skip: true })
+    outbox.add({ kind: 'undo' })
+  }
+
   async function repair(): Promise<void> {
     try {
       await api.repair(id.value, { commandId: newId(), baseRevision: revision.value, epoch })
@@ -191,7 +200,7 @@ export const useProject = defineStore('project', () => {
   function post(projectId: string, { commandId, baseRevision, epoch: of, action }: Pending): Promise<Told> {
     const order = { commandId, baseRevision, epoch: of }
     if (action.kind === 'command') return api.command(projectId, order, action.command)
-    const taking: TakingBack = { ...(action.withDependents && { withDependents: true }), ...('target' in action && action.target !== undefined && { target: action.target }) }
+    const taking: TakingBack = { ...(action.withDependents && { withDependents: true }), ...(action.kind === 'undo' && action.skip && { skip: true }), ...('target' in action && action.target !== undefined && { target: action.target }) }
     if (action.kind === 'back') return api.backTo(projectId, { ...order, ...taking }, action.revision)
     return action.kind === 'undo' ? api.undo(projectId, { ...order, ...taking }) : api.redo(projectId, { ...order, ...taking })
   }
@@ -280,6 +289,6 @@ export const useProject = defineStore('project', () => {
   const { pending, aside, others, link, words: linkWords, retry, discard } = outbox
   return {
     id, revision, plan, catalog, derived, findings, failure, refusal, isOffline, damage, blocked, pending, aside, others, link, linkWords,
-    open, close, run, whyNot, newlyWrong, backTo, undo, redo, takeBackWithDependents, repair, retry, discard, tell,
+    open, close, run, whyNot, newlyWrong, backTo, undo, redo, skipBlocked, takeBackWithDependents, repair, retry, discard, tell,
   }
 })

@@ -60,6 +60,26 @@ describe('a device sheet', () => {
     expect(device!.submodules[0]!.outputs.map(({ name, offsetBits }) => [name, offsetBits])).toEqual([['Mode', 0], ['Set', 16]])
   })
 
+  test('bits that mean nothing travel and get no channel', () => {
+    const inputs = [{ name: 'Ready', type: 'bit' }, { type: 'unused', count: 3 }, { name: 'Fault', type: 'bit' }, { name: 'Level', type: 'uint16' }]
+    const [device] = read({ ...sheet, head: { inputs }, slots: { count: 0 }, modules: [] }).file!.devices
+    expect(device!.submodules[0]!.inputs.map(({ name, offsetBits }) => [name, offsetBits])).toEqual([['Ready', 0], ['Fault', 4], ['Level', 8]])
+  })
+
+  // References count from 1 behind the table's digit (common practice); the addresses of a sheet count from 0.
+  const register = (name: string, address: number, table = 'holding-register', type = 'uint16') => ({ name, table, address, type })
+  test.each([
+    ['a reference instead of an address', [register('Set', 40_001)], 'warning', '"Set" has the address 40001, which looks like the reference of holding register 0: addresses count from 0.'],
+    ['the reference of an input register', [register('Level', 30_013, 'input-register')], 'warning', 'the reference of input register 12'],
+    ['one register twice', [register('Set', 9), register('Mode', 9)], 'error', '"Mode" lies on holding register 9, where "Set" lies too.'],
+    ['half of a number twice', [register('Flow', 8, 'holding-register', 'float32'), register('Mode', 9)], 'error', '"Mode" lies on holding register 9, where "Flow" lies too.'],
+    ['the same number in two tables', [register('Set', 9), register('Level', 9, 'input-register')], null, ''],
+  ])('%s', (_, registers, severity, says) => {
+    const { problems } = read({ ...sheet, head: {}, slots: { count: 0 }, modules: [], network: 'modbus', registers })
+    expect(problems.map((problem) => problem.severity)).toEqual(severity === null ? [] : [severity])
+    expect(problems.map(({ message }) => message).join()).toContain(says)
+  })
+
   test.each([
     ['switches of a style nobody knows', { switches: { style: 'lever' } }, 'switches.style'],
     ['weights that are none', { switches: { style: 'dip-weighted', weights: [] } }, 'switches.weights'],

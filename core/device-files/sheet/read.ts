@@ -1,6 +1,6 @@
 import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
-import { modbusTableNames, modbusTables } from '../../addressing/modbus'
+import { modbusTableNames, modbusTables, registerOfReference, wordTable } from '../../addressing/modbus'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
 import type { Connection, DataItem, Device, Module, Parameter, ParameterRecord, SlotPlace, Submodule, Supplement } from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
@@ -9,7 +9,7 @@ import type { FormatReading } from '../format'
 import { wordIssue } from '../../schema-words'
 import { SourceText } from '../source-text'
 import { inRanges, parseValueList } from '../../value-list'
-import { deviceSheet, sheetTypes, supplementSheet, type DeviceSheet, type SheetData } from './schema'
+import { deviceSheet, sheetTypes, supplementSheet, unusedType, type DeviceSheet, type SheetData } from './schema'
 
 /** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and place. */
 export function readSheet(text: string): FormatReading {
@@ -42,7 +42,7 @@ export function readSheet(text: string): FormatReading {
     }
     return { readable: true, file: { ...about, vendor: { id: null, name: maker }, family: { main: '', product: name }, supplements: adds as Supplement[], problems: problems.list } }
   }
-  return { readable: true, file: { ...about, ...catalogOf(parsed.data, (code, message, path) => problems.error(code, message, at(path))), problems: problems.list } }
+  return { readable: true, file: { ...about, ...catalogOf(parsed.data, (code, message, path) => problems.error(code, message, at(path)), (code, message, path) => problems.warning(code, message, at(path))), problems: problems.list } }
 }
 
 /** The innermost part that is there of what a path names. */
@@ -57,7 +57,7 @@ function nodeAt(tree: Node, path: (string | number)[]): Node {
 type Complain = (code: string, message: string, path: (string | number)[]) => void
 
 /** What a sheet offers, in the catalog's model; also what the form previews while somebody types. */
-export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefined) {
+export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefined, warn: Complain = () => undefined) {
   const keys = new Set<string>()
   const modules = sheet.modules.map((module, i): Module => {
     if (keys.has(module.key)) complain('id.duplicate', `The key "${module.key}" stands more than once in the sheet.`, ['modules', i, 'key'])
@@ -79,10 +79,24 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       ...(module.electrical && { electrical: module.electrical }),
     })
   })
-  return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain)] }
+  return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain, warn)] }
 }
 
-function deviceOf(sheet: DeviceSheet, complain: Complain): Device {
+/** The same register in two places, and references where addresses from 0 are asked for. */
+function lookAtRegisters({ registers }: DeviceSheet, complain: Complain, warn: Complain): void {
+  const owners = new Map<string, string>()
+  for (const [i, { name, table, address, type }] of registers.entries()) {
+    const meant = registerOfReference(table, address)
+    if (meant !== null) warn('register.reference', `"${name}" has the address ${address}, which looks like the reference of ${wordTable(table)} ${meant}: addresses count from 0.`, ['registers', i, 'address'])
+    const width = modbusTables[table].isBit ? 1 : Math.max(1, sheetTypes[type].bits / 16)
+    const other = Array.from({ length: width }, (_, n) => owners.get(`${table} ${address + n}`)).find((one) => one !== undefined)
+    if (other !== undefined) complain('register.duplicate', `"${name}" lies on ${wordTable(table)} ${address}, where "${other}" lies too.`, ['registers', i, 'address'])
+    for (let n = 0; n < width; n++) owners.set(`${table} ${address + n}`, name)
+  }
+}
+
+function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Device {
+  lookAtRegisters(sheet, complain, warn)
   const { slots } = sheet
   const head = sheet.network === 'modbus' && sheet.head.inputs.length + sheet.head.outputs.length === 0 ? { ...sheet.head, ...dataOfRegisters(sheet) } : sheet.head
   const places = slots.everySlot ? rackPlaces(sheet) : slots.nibbles ? nibblePlaces(sheet) : null
@@ -182,6 +196,10 @@ export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bit
   const items: DataItem[] = []
   let offset = 0
   for (const { name, type, count } of data) {
+    if (type === unusedType) {
+      offset += count
+      continue
+    }
     const { bits } = sheetTypes[type]
     const step = Math.min(bits, 8)
     for (let i = 0; i < count; i++) {

@@ -24,9 +24,11 @@ export type SheetType = keyof typeof sheetTypes
 
 const key = z.string().min(1).max(60).regex(/^[\w.-]+$/, 'letters, digits, dot, dash and underscore')
 const words = z.string().max(2000)
+/** Bits that travel and mean nothing; they get no channel. */
+export const unusedType = 'unused'
 const dataItem = z.object({
-  name: words.describe('What the value means'),
-  type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+  name: words.default('').describe('What the value means'),
+  type: z.enum([...(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), unusedType]).describe('"unused": bits that mean nothing and get no channel'),
   count: z.number().int().min(1).max(2048).default(1).describe('That many of them, one behind the other'),
 }).strict()
 const data = z.array(dataItem).max(2000).default([]).describe('In the order in which they travel; bits are packed from bit 0, everything else begins at a whole octet, four-bit values at a half one')

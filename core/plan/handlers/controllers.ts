@@ -1,4 +1,6 @@
+import type { Catalog } from '../../catalog/catalog'
 import type { Handler } from '../apply'
+import type { Draft } from '../draft'
 import { controllerRow, networkRow } from '../model'
 import { removeStation } from './stations'
 
@@ -16,9 +18,9 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
     draft.put('controllers', { ...row, ...set })
     return null
   },
-  removeController: (draft, _, { id }) => {
+  removeController: (draft, catalog, { id }) => {
     if (!draft.get('controllers', id)) return { code: 'row.missing', what: 'controller', id }
-    for (const network of Object.values(draft.plan.networks)) if (network.controllerId === id) removeNetwork(draft, network.id)
+    for (const network of Object.values(draft.plan.networks)) if (network.controllerId === id) removeNetwork(draft, catalog, network.id)
     draft.remove('controllers', id)
     return null
   },
@@ -34,15 +36,15 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
     draft.put('networks', { ...row, ...set })
     return null
   },
-  removeNetwork: (draft, _, { id }) => {
+  removeNetwork: (draft, catalog, { id }) => {
     if (!draft.get('networks', id)) return { code: 'row.missing', what: 'network', id }
-    removeNetwork(draft, id)
+    removeNetwork(draft, catalog, id)
     return null
   },
 }
 
-function removeNetwork(draft: Parameters<Handler<'removeNetwork'>>[0], id: string): void {
-  for (const { station } of Object.values(draft.plan.stations)) if (station.networkId === id) removeStation(draft, station.id)
+function removeNetwork(draft: Draft, catalog: Catalog, id: string): void {
+  for (const { station } of Object.values(draft.plan.stations)) if (station.networkId === id) removeStation(draft, catalog, station.id)
   draft.remove('networks', id)
 }
 

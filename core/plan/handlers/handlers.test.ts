@@ -28,7 +28,7 @@ describe('taking things out', () => {
     const applied = applyCommand(plan, smallCatalog, command)
     if (!applied.ok) throw new Error(applied.refusal.code)
     expect(shape(applied.plan)).toEqual(left)
-    if (left[3]!.length > 0) expect(applied.plan.unplaced['x']).toEqual({ id: 'x', place: null, tag: 'X', comment: 'kept', terminal: '', facts: {} })
+    if (left[3]!.length > 0) expect(applied.plan.unplaced['x']).toEqual({ id: 'x', place: null, tag: 'X', comment: 'kept', terminal: '', facts: { kind: 'DI' } })
     expect(applyChanges(applied.plan, invert(applied.changes))).toEqual(plan)
   })
 

@@ -37,13 +37,14 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const group = draft.plan.stations[row.stationId]!
     const signals = signalsOf(group, id)
     const wasLayout = layoutOfRow(catalog, group.station, row)
-    unplaceSignals(draft, signals)
+    unplaceSignals(draft, catalog, signals)
     draft.remove('modules', id)
     const module = findModule(catalog, group.station.file, key)
     const plugged = module ? pluggedInto(module, row.plugged, findModule(catalog, group.station.file, row.module)) : row.plugged
-    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged })
+    const values = module ? carryValues(catalog, group.station.file, row, group.station.file, { module: key, plugged }) : row.values
+    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged, values })
     if (refusal) return refusal
-    const placed = { ...draft.get('modules', id)!, values: module ? carryValues(catalog, group.station.file, row, group.station.file, { module: key, plugged }) : row.values, iParameterSums: row.iParameterSums }
+    const placed = { ...draft.get('modules', id)!, iParameterSums: row.iParameterSums }
     draft.put('modules', placed)
     const layout = layoutOfRow(catalog, group.station, placed)
     if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
@@ -57,7 +58,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
       if (!row) return { code: 'row.missing', what: 'module', id }
       const fixed = whyFixed(draft, catalog, row)
       if (fixed) return fixed
-      unplaceSignals(draft, signalsOf(draft.plan.stations[row.stationId]!, id))
+      unplaceSignals(draft, catalog, signalsOf(draft.plan.stations[row.stationId]!, id))
       draft.remove('modules', id)
     }
     return null

@@ -3,11 +3,13 @@ import { allocate, bitsTaken, packsBits, type Allocation, type ImageSpace } from
 import { spaceFor } from '../../addressing/occupancy'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import type { Channel, Layout } from '../../catalog/layout'
+import { kindOfChannel } from '../../catalog/words'
 import type { Device, Module } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
+import { withOwnDestinations } from '../../safety/destinations'
 import { moduleInSlot, whyNotInSlot } from '../../placement/slots'
 import type { Draft } from '../draft'
-import type { AddressMap, ByteOrders, ControllerRow, Id, ModuleRow, ParameterChoices, Plugged, RowOf, SignalRow, StationRow } from '../model'
+import { signalFacts, type AddressMap, type ByteOrders, type ControllerRow, type Id, type ModuleRow, type ParameterChoices, type Plugged, type RowOf, type SignalRow, type StationRow } from '../model'
 import type { Refusal } from '../refusals'
 
 type Found = { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal }
@@ -71,9 +73,10 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
   const { station } = draft.plan.stations[row.stationId]!
   const module = findModule(catalog, station.file, row.module)!
   const plugged = pluggedInto(module, row.plugged)
-  const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, { plugged, values: row.values ?? {} }))
+  const values = withOwnDestinations(draft.plan, catalog, station.file, module, plugged, row.values ?? {})
+  const found = moduleAddresses(draft, catalog, station, layoutOfPlaced(catalog, station.file, module, { plugged, values }))
   if (!found.ok) return found.refusal
-  putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, values: row.values ?? {}, iParameterSums: {}, addresses: found.addresses })
+  putAllocated(draft, 'modules', { ...row, plugged, orders: row.orders ?? {}, values, iParameterSums: {}, addresses: found.addresses })
   return null
 }
 
@@ -127,14 +130,37 @@ export function pluggedInto(owner: Module | Device, before: Plugged | undefined,
   return plugged
 }
 
-export function unplaceSignals(draft: Draft, signals: readonly SignalRow[]): void {
-  for (const signal of signals) draft.put('signals', { ...signal, place: null })
+/** Signals that lose their channel keep the kind that it had. */
+export function unplaceSignals(draft: Draft, catalog: Catalog, signals: readonly SignalRow[]): void {
+  const kinds = new Map<Id, ReadonlyMap<string, Channel>>()
+  for (const signal of signals) {
+    const { moduleId } = signal.place!
+    let channels = kinds.get(moduleId)
+    if (!channels) kinds.set(moduleId, (channels = channelsByPlace(layoutOfOwner(draft, catalog, moduleId))))
+    draft.put('signals', { ...signal, place: null, facts: withKind(signal, channels.get(placeText(signal.place!))) })
+  }
+}
+
+/** What is known of a signal, with the kind of the channel that it leaves where nobody said it. */
+export function withKind({ facts }: SignalRow, channel: Channel | undefined): SignalRow['facts'] {
+  const kind = channel && signalFacts.shape.kind.safeParse(kindOfChannel(channel)).data
+  return facts.kind !== undefined || kind === undefined ? facts : { ...facts, kind }
+}
+
+/** Data of a head or module by its row's id; null where its description is missing. */
+export function layoutOfOwner(draft: Draft, catalog: Catalog, moduleId: Id): Layout | null {
+  const group = draft.plan.stations[draft.stationOf(moduleId) ?? '']
+  const row = group?.modules[moduleId]
+  return !group ? null : row ? layoutOfRow(catalog, group.station, row) : layoutOfStation(catalog, group.station)
 }
 
 /** Signals of a head or module whose channel is gone, or is another one now, stand without a place. */
 export function unplaceLost(draft: Draft, signals: Readonly<Record<Id, SignalRow>>, moduleId: Id, before: Layout | null, after: Layout): void {
   const keeps = keepsChannel(before, after)
-  unplaceSignals(draft, Object.values(signals).filter((signal) => signal.place!.moduleId === moduleId && !keeps(signal)))
+  const was = channelsByPlace(before)
+  for (const signal of Object.values(signals)) {
+    if (signal.place!.moduleId === moduleId && !keeps(signal)) draft.put('signals', { ...signal, place: null, facts: withKind(signal, was.get(placeText(signal.place!))) })
+  }
 }
 
 /** Whether a signal finds its channel again under another layout: at the same place, of the same kind and size. Where nobody
@@ -147,11 +173,11 @@ export function keepsChannel(before: Layout | null, after: Layout | null): (sign
   }
 }
 
-function channelsByPlace(layout: Layout | null): ReadonlyMap<string, Channel> {
+export function channelsByPlace(layout: Layout | null): ReadonlyMap<string, Channel> {
   return new Map((layout?.channels ?? []).map((channel) => [placeText(channel), channel]))
 }
 
-const placeText = ({ subslot, direction, offsetBits }: Pick<Channel, 'subslot' | 'direction' | 'offsetBits'>) => `${subslot} ${direction} ${offsetBits}`
+export const placeText = ({ subslot, direction, offsetBits }: Pick<Channel, 'subslot' | 'direction' | 'offsetBits'>) => `${subslot} ${direction} ${offsetBits}`
 
 /** Whether data that take as much stand in the same subslots, so that addresses can stay. */
 export function sameBlocks(a: Layout['blocks'], b: Layout['blocks'], packs: boolean): boolean {

@@ -6,7 +6,7 @@ import type { SignalFacts, SignalPlace, SignalRow } from '../model'
 import { namePartner, signalsWithPartner } from '../partners'
 import type { Refusal } from '../refusals'
 import { tagIdentity } from '../../tags/identifier'
-import { layoutOfRow, layoutOfStation } from './placing'
+import { channelsByPlace, layoutOfOwner, layoutOfRow, layoutOfStation, placeText, withKind } from './placing'
 
 export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignals: Handler<'removeSignals'> } = {
   removeSignals: (draft, _, { ids }) => {
@@ -25,13 +25,16 @@ export const signalHandlers: { editSignals: Handler<'editSignals'>; removeSignal
     for (const { id, facts, ...set } of edits) {
       const before = draft.get('signals', id)
       const row: SignalRow = { ...(before ?? { id, place: null, tag: '', comment: '', terminal: '', facts: {} }), ...withoutUndefined(set) }
-      const after = facts ? { ...row, facts: withFacts(row.facts, facts) } : row
+      const known = facts ? { ...row, facts: withFacts(row.facts, facts) } : row
+      // Who leaves a channel and says nothing of the kind keeps it.
+      const isLeaving = before?.place != null && known.place === null && facts?.kind === undefined
+      const after = isLeaving ? { ...known, facts: withKind(known, channelsOf(draft, catalog, before.place!.moduleId).get(placeText(before.place!))) } : known
       if (after.place && !samePlace(after.place, before?.place ?? null)) {
         const refusal = whyNotThere(draft, catalog, after.place) ?? taken.whyNot(after.place, id)
         if (refusal) return refusal
       }
       if (before && before.tag !== '' && after.tag !== '' && before.tag !== after.tag) renamed.set(tagIdentity(before.tag), after.tag)
-      const isEmpty = after.tag === '' && after.comment === '' && after.terminal === '' && Object.keys(after.facts).length === 0
+      const isEmpty = known.tag === '' && known.comment === '' && known.terminal === '' && Object.keys(known.facts).length === 0
       taken.move(id, before?.place ?? null, isEmpty ? null : after.place)
       if (isEmpty) draft.remove('signals', id)
       else draft.put('signals', after)
@@ -81,6 +84,8 @@ class PlaceIndex {
     if (to) this.holders.set(keyOf(to), id)
   }
 }
+
+const channelsOf = (draft: Draft, catalog: Catalog, moduleId: string) => channelsByPlace(layoutOfOwner(draft, catalog, moduleId))
 
 function whyNotThere(draft: Draft, catalog: Catalog, place: SignalPlace): Refusal | null {
   const stationId = draft.stationOf(place.moduleId)

@@ -12,6 +12,7 @@ import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '
 import { kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
 import { carryHeadValues, carryValues } from '../../parameters/carry'
+import { withOwnDestinations } from '../../safety/destinations'
 import { behind } from './controllers'
 import { addressesFor, keepsChannel, layoutOfRow, layoutOfStation, moduleAddresses, placeModule, pluggedInto, putAllocated, sameBlocks, unplaceSignals } from './placing'
 
@@ -25,7 +26,8 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     if (!described.ok) return described.refusal
     const { device } = described
     const refusal = putStation(draft, catalog, network, device, { ...command, connection: command.connection ?? device.connections[0]?.key ?? '' })
-    return refusal ?? placeFixed(draft, catalog, command.id, device, true)
+    // A GSD proposes an example as often as what everybody has; that is offered, not done.
+    return refusal ?? placeFixed(draft, catalog, command.id, device, device.protocol !== 'profibus')
   },
 
   updateStation: (draft, _, { id, set }): Refusal | null => {
@@ -35,9 +37,9 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     return null
   },
 
-  removeStation: (draft, _, { id }) => {
+  removeStation: (draft, catalog, { id }) => {
     if (!draft.get('stations', id)) return { code: 'row.missing', what: 'station', id }
-    removeStation(draft, id)
+    removeStation(draft, catalog, id)
     return null
   },
 
@@ -84,9 +86,9 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
 }
 
 /** Takes a station out; its signals keep tag and comment and wait for a new place. */
-export function removeStation(draft: Draft, id: string): void {
+export function removeStation(draft: Draft, catalog: Catalog, id: string): void {
   const group = draft.plan.stations[id]!
-  unplaceSignals(draft, Object.values(group.signals))
+  unplaceSignals(draft, catalog, Object.values(group.signals))
   for (const moduleId in group.modules) draft.remove('modules', moduleId)
   draft.remove('stations', id)
 }
@@ -111,7 +113,8 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
   if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network, device)
   const plugged = pluggedInto(device, wishes.plugged)
   const packs = wishes.packsBits ?? null
-  const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged, values: wishes.values ?? {} }))
+  const values = withOwnDestinations(draft.plan, catalog, file, device, plugged, wishes.values ?? {})
+  const found = addressesFor(draft, catalog, { id, networkId: network.id, packsBits: packs }, layoutOfHead(catalog, device, { file, connection, plugged, values }))
   if (!found.ok) return found.refusal
   putAllocated(draft, 'stations', {
     id, networkId: network.id, position: behind(neighbours), file, device: key, connection, comment, plugged, addresses: found.addresses,
@@ -123,7 +126,7 @@ function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device:
     roleName: wishes.roleName ?? '',
     switches: wishes.switches ?? null,
     orders: wishes.orders ?? {},
-    values: wishes.values ?? {},
+    values,
     iParameterSums: {},
     safetyConfiguration: null,
     startUp: wishes.startUp ?? [],
@@ -229,7 +232,7 @@ function replaceHead(draft: Draft, catalog: Catalog, group: StationGroup, device
   const values = carryHeadValues(catalog, findDevice(catalog, station.file, station.device), station.file, station.values, station.plugged, device, head.file, plugged)
   const newHead = layoutOfHead(catalog, device, { ...head, plugged, values })
   const signals = Object.values(group.signals)
-  unplaceSignals(draft, signals)
+  unplaceSignals(draft, catalog, signals)
   for (const id in group.modules) draft.remove('modules', id)
   draft.put('stations', { ...station, ...head, plugged, values, addresses: oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {} })
 

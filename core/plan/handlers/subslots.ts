@@ -7,7 +7,9 @@ import type { Handler } from '../apply'
 import type { CommandOf } from '../commands'
 import type { AddressMap, Plugged, StationRow } from '../model'
 import type { Refusal } from '../refusals'
+import { carriesOctets } from '../../placement/ports'
 import { nextPortCycle, portCycleOctet } from '../../parameters/port-cycle'
+import { withOwnDestinations } from '../../safety/destinations'
 import { addressesFor, moduleAddresses, unplaceLost } from './placing'
 
 export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
@@ -29,7 +31,8 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
     const layoutWith = (parts: Plugged) => row ? layoutOfPlaced(catalog, station.file, owner, { ...row, plugged: parts }) : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
     const [old, next] = [layoutWith(before), layoutWith(plugged)]
     const addresses = row ? row.addresses : station.addresses
-    const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, addresses: to }) : draft.put('stations', { ...station, plugged, addresses: to })
+    const values = withOwnDestinations(draft.plan, catalog, station.file, owner, plugged, (row ?? station).values, (one) => one === subslot && before[one]?.submodule !== submodule)
+    const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, values, addresses: to }) : draft.put('stations', { ...station, plugged, values, addresses: to })
 
     let kept: AddressMap = {}
     const missing: DataBlock[] = []
@@ -61,6 +64,8 @@ function whyNotPlugged(catalog: Catalog, station: StationRow, owner: Module | De
   if (cycleUs && portCycleOctet(cycleUs) === null) return { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
   if (file === '') return null
   if (!catalog.has(file)) return { code: 'file.missing', file }
+  const port = described ? findSubmodule(catalog, station.file, submodule) : owner.submodules.find((one) => (one.subslot ?? 1) === subslot)
+  if (!port || !carriesOctets(port)) return { code: 'port.none', subslot, module: owner.name }
   const device = findDevice(catalog, file, key)
   if (!device) return { code: 'device.missing', device: key }
   return device.protocol === 'io-link' ? null : { code: 'port.protocol', device: device.name, protocol: device.protocol }

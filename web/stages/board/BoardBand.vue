@@ -74,7 +74,7 @@ const words = computed(() => {
       <button class="band-name" :class="{ focused: focus?.id === band.network.id }" @click="emit('open', { kind: 'network', id: band.network.id })">{{ band.network.name || '(no name)' }}</button>
       <ChangeMark :mark="marks.get(band.network.id) ?? null" />
       <span class="figures">{{ words }}</span>
-      <button class="button small" @click="emit('add')">+ Station</button>
+      <button class="button small" :data-add-station="band.network.id" @click="emit('add')">+ Station</button>
       <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
     </div>
     <div v-if="band.stations.length > 0 && !isFolded" ref="lanes" class="lanes" role="grid" :aria-label="`Stations on ${band.network.name}`" :aria-rowcount="band.stations.length" :style="{ paddingTop: `${shown.first * laneHeight}px`, paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px` }">

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
+import { firstFreeSlot, freeControllerIp, networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
+import { NButton, NDropdown, type DropdownOption } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'
@@ -30,6 +31,7 @@ const presence = usePresence()
 const { focus, setFocus } = useFocus()
 const derived = computed(() => project.derived!)
 const board = ref<HTMLElement>()
+const sideSheet = ref<InstanceType<typeof SideSheet>>()
 const route = useRoute()
 const router = useRouter()
 const revisionIn = (key: string) => computed(() => (typeof route.query[key] === 'string' ? Number(route.query[key]) : null))
@@ -68,7 +70,16 @@ watch(focus, (next) => {
   presence.at(next?.id ?? null)
   if (!next) return
   const cell = cells.value.get(next.id) ?? slotCell(next)
+  // Whoever stands in a station stays where he stands.
+  if (next.kind === 'station' && cursor.value?.stationId === next.id) return
   if (cell && (cursor.value?.stationId !== cell.stationId || cursor.value.slot !== cell.slot)) moveTo(cell)
+}, { immediate: true })
+
+/** Who was sent here to add a station. */
+watch(() => route.query['add'], (networkId) => {
+  if (typeof networkId !== 'string' || !derived.value.plan.networks[networkId]) return
+  dialog.value = { kind: 'add', networkId }
+  void router.replace({ query: { ...route.query, add: undefined } })
 }, { immediate: true })
 
 /** What the address names is shown at once; before there is a Board it cannot be scrolled to. */
@@ -137,6 +148,10 @@ function fill(): void {
   project.run({ type: 'batch', label: `Fill ${commands.length} slots`, commands })
 }
 
+function closeSheet(): void {
+  void setFocus(null).then(() => cursor.value && moveTo(cursor.value))
+}
+
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
   if (!target.dataset['cell'] || !cursor.value) return
@@ -152,7 +167,8 @@ function onKey(event: KeyboardEvent): void {
   } else if (way) {
     selection.clear()
     step(...way)
-  } else if (event.key === 'Delete' || event.key === 'Backspace') remove()
+  } else if (event.key === 'Enter' && id !== null && !isCommand && !event.shiftKey) goIntoSheet({ kind: slot === 0 ? 'station' : 'module', id })
+  else if (event.key === 'Delete' || event.key === 'Backspace') remove()
   else if (event.key === ' ' && isCommand && id !== null) selection.toggle(id, null)
   else if (event.key.toLowerCase() === 'd' && isCommand && slot === 0) dialog.value = { kind: 'copies', stationId }
   else if (event.key.toLowerCase() === 'r' && event.altKey && id !== null) dialog.value = { kind: 'replace', of: slot === 0 ? 'station' : 'module', ids: slot === 0 ? stationIds.value : moduleIds.value }
@@ -163,6 +179,11 @@ function onKey(event: KeyboardEvent): void {
   else if (/^[\p{L}\p{N}]$/u.test(event.key) && !isCommand && !event.altKey && slot > 0 && id === null) openInsert(cursor.value, event.key)
   else return
   event.preventDefault()
+}
+/** Into the sheet of what is at the cursor; Esc leads back. */
+function goIntoSheet(next: Focus): void {
+  selection.clear()
+  void setFocus(next).then(() => nextTick(() => sideSheet.value?.enter()))
 }
 const isOnCell = (event: ClipboardEvent) => (event.target as HTMLElement).closest('[data-cell]') !== null
 function onCopy(event: ClipboardEvent): void {
@@ -187,27 +208,37 @@ const sheet = computed(() => {
   return exists ? { is: sheets[at.kind as keyof typeof sheets], id: at.id } : null
 })
 
-const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({ type: 'addNetwork' as const, id, controllerId, name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`, kind, controllerIp: networkKinds[kind].hasIp ? `192.168.${count}.1` : '', prefixLength: 24 })
-function addController(): void {
-  const controllerId = newId()
+const kindOptions: DropdownOption[] = networkKindNames.map((key) => ({ key, label: networkKinds[key].name }))
+const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({ type: 'addNetwork' as const, id, controllerId, name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`, kind, controllerIp: networkKinds[kind].hasIp ? freeControllerIp(derived.value.plan) : '', prefixLength: 24 })
+function addController(kind: NetworkKindName): void {
+  const [controllerId, networkId] = [newId(), newId()]
   const count = derived.value.controllers.length + 1
   const done = project.run({
     type: 'batch',
     label: 'Add a controller with a network',
     commands: [
       { type: 'addController', id: controllerId, name: `K${count}`, inputBytes: 4096, outputBytes: 4096, aligned: true },
-      newNetwork(newId(), controllerId, 'profinet', Object.keys(derived.value.plan.networks).length + 1),
+      newNetwork(networkId, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1),
     ],
   })
-  if (done) void setFocus({ kind: 'controller', id: controllerId })
+  if (done) void setFocus({ kind: 'controller', id: controllerId }).then(() => goToAdding(networkId))
 }
-function addNetwork(controllerId: string, event: Event): void {
-  const field = event.target as HTMLSelectElement
-  const kind = field.value as NetworkKindName | ''
-  field.value = ''
-  if (kind === '') return
+function addNetwork(controllerId: string, kind: NetworkKindName): void {
   const id = newId()
-  if (project.run(newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1))) void setFocus({ kind: 'network', id })
+  if (project.run(newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1))) void setFocus({ kind: 'network', id }).then(() => goToAdding(id))
+}
+/** What comes next on a new network is its first station. */
+function goToAdding(networkId: string): void {
+  void nextTick(() => board.value?.querySelector<HTMLElement>(`[data-add-station="${CSS.escape(networkId)}"]`)?.focus())
+}
+
+/** What comes next in a new station is its first module. */
+function onAdded(stationId: string): void {
+  dialog.value = null
+  const view = derived.value.stations.get(stationId)
+  const cell = { stationId, slot: (view && firstFreeSlot(view)) ?? 0 }
+  cursor.value = cell
+  void setFocus({ kind: 'station', id: stationId }).then(() => moveTo(cell))
 }
 const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 </script>
@@ -229,7 +260,7 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
         <div class="controller">
           <button class="controller-name" :class="{ focused: focus?.id === controller.id }" @click="open({ kind: 'controller', id: controller.id })">{{ controller.name || '(no name)' }}</button>
           <span class="figures">inputs {{ inputBytes }} of {{ controller.inputBytes }} bytes · outputs {{ outputBytes }} of {{ controller.outputBytes }} bytes</span>
-          <select class="new-network" :aria-label="`Add a network to ${controller.name}`" @change="addNetwork(controller.id, $event)"><option value="">+ Network</option><option v-for="kind in networkKindNames" :key="kind" :value="kind">{{ networkKinds[kind].name }}</option></select>
+          <NDropdown trigger="click" :options="kindOptions" @select="(kind: NetworkKindName) => addNetwork(controller.id, kind)"><NButton size="tiny" quaternary :aria-label="`Add a network to ${controller.name}`">+ Network</NButton></NDropdown>
         </div>
         <BoardBand
           v-for="(band, i) in networks"
@@ -260,25 +291,25 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
       <div v-if="derived.controllers.length === 0" class="empty">
         <h2>Begin with the controller</h2>
         <p>It owns the memory that every channel gets its address in, and a network to hang stations on.</p>
-        <button class="button main" @click="addController">Add a controller and a network</button>
+        <NDropdown trigger="click" :options="kindOptions" @select="addController"><NButton type="primary">Add a controller and a network</NButton></NDropdown>
       </div>
       <div v-else class="legend">
-        <button class="button small bare" @click="addController">+ Controller</button>
+        <NDropdown trigger="click" :options="kindOptions" @select="addController"><NButton size="tiny" quaternary>+ Controller</NButton></NDropdown>
         <span><svg width="12" height="12" aria-hidden="true"><path class="open" d="M2 2h8v8h-8z" /></svg> digital in</span>
         <span><svg width="12" height="12" aria-hidden="true"><path class="full" d="M2 2h8v8h-8z" /></svg> digital out</span>
         <span><svg width="12" height="12" aria-hidden="true"><circle class="open" cx="6" cy="6" r="4" /></svg> analog in</span>
         <span><svg width="12" height="12" aria-hidden="true"><circle class="full" cx="6" cy="6" r="4" /></svg> analog out</span>
         <span><svg width="12" height="12" aria-hidden="true"><path class="open" d="M6 1l5 5l-5 5l-5 -5z" /></svg> other data</span>
         <span>dark: named · pale: free</span>
-        <span class="keys">Arrows walk · Shift+arrows select · type to insert · Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer, farther</span>
+        <span class="keys">Arrows walk · Shift+arrows select · type to insert · Enter opens, Esc returns · Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer, farther</span>
       </div>
     </div>
     <PlantStrip v-if="stations.length > 30" :derived="derived" :zoom="zoom" :window="bandWindow" :troubles="troubles" :board="board ?? null" />
-    <SideSheet v-if="sheet" @close="setFocus(null)">
+    <SideSheet v-if="sheet" ref="sideSheet" @close="closeSheet">
       <component :is="sheet.is" :id="sheet.id" :key="sheet.id" @duplicate="dialog = { kind: 'copies', stationId: sheet!.id }" @replace="dialog = { kind: 'replace', of: focus!.kind === 'station' ? 'station' : 'module', ids: [sheet!.id] }" />
     </SideSheet>
     <SelectionBar v-if="selection.ids.value.size > 0" :module-ids="selection.moduleIds.value" :station-ids="selection.stationIds.value" @remove="remove" @fill="fill" @clear="selection.clear()" @duplicate="dialog = { kind: 'copies', stationId: selection.stationIds.value[0]! }" @replace="dialog = { kind: 'replace', of: selection.stationIds.value.length > 0 ? 'station' : 'module', ids: selection.stationIds.value.length > 0 ? selection.stationIds.value : selection.moduleIds.value }" />
-    <AddStation v-if="dialog?.kind === 'add'" :network-id="dialog.networkId" @close="dialog = null" @added="(id) => ((dialog = null), setFocus({ kind: 'station', id }), moveTo({ stationId: id, slot: 1 }))" />
+    <AddStation v-if="dialog?.kind === 'add'" :network-id="dialog.networkId" @close="dialog = null" @added="onAdded" />
     <DuplicateStation v-else-if="dialog?.kind === 'copies'" :station-id="dialog.stationId" @close="dialog = null" @done="(ids) => ((dialog = null), moveTo({ stationId: ids[0]!, slot: 0 }))" />
     <ReplaceType v-else-if="dialog?.kind === 'replace'" :kind="dialog.of" :ids="dialog.ids" @close="dialog = null" />
   </div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { usePickList } from '../../parts/usePickList'
-import { candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type DerivedStation } from '@kataxis/core'
+import { allowedSlots, candidatesFor, layoutOf, wordBytes, wordChannels, type Derived, type DerivedStation } from '@kataxis/core'
 
 const props = defineProps<{ derived: Derived; view: DerivedStation; slotNumber: number; start: string; shifts: boolean }>()
 const emit = defineEmits<{ take: [module: string]; close: [] }>()
@@ -23,6 +23,17 @@ const candidates = computed(() => {
     .sort((a, b) => Number(hasKind(b.counts, words)) - Number(hasKind(a.counts, words)))
 })
 const hasKind = (counts: string, words: readonly string[]) => words.some((word) => counts.toLowerCase().split(/\W+/).includes(word))
+/** What would fit instead, and where what was typed does. */
+const nothing = computed(() => {
+  const { slotNumber, view, derived } = props
+  const fitting = candidatesFor(derived, view, slotNumber).map(({ module }) => module)
+  if (fitting.length === 0) return `The description allows nothing in slot ${slotNumber}.`
+  const wanted = text.value.trim().toLowerCase()
+  const elsewhere = view.file?.modules.find(({ name, orderNumber }) => `${name} ${orderNumber ?? ''}`.toLowerCase().includes(wanted))
+  const slots = elsewhere && view.device ? allowedSlots(view.device, elsewhere.key) : ''
+  const named = fitting.slice(0, 4).map(({ name }) => name).join(', ')
+  return `Nothing that slot ${slotNumber} takes contains “${text.value}”. ${slots === '' ? '' : `${elsewhere!.name} fits into the slots ${slots}. `}Slot ${slotNumber} takes ${named}${fitting.length > 4 ? ` and ${fitting.length - 4} more` : ''}.`
+})
 const box = ref<HTMLElement>()
 const isLeftwards = ref(false)
 onMounted(() => (isLeftwards.value = (box.value?.getBoundingClientRect().right ?? 0) > window.innerWidth - 8))
@@ -42,7 +53,7 @@ watch(at, scrolled, { flush: 'post' })
         <small v-if="candidate.whyNot" class="order-fault">Out of order here: {{ candidate.whyNot }}</small>
       </li>
     </ul>
-    <p v-if="candidates.length === 0" class="none">{{ text ? `Nothing that slot ${slotNumber} takes contains “${text}”.` : `The description allows nothing in slot ${slotNumber}.` }}</p>
+    <p v-if="candidates.length === 0" class="none">{{ nothing }}</p>
     <p class="hint">{{ shifts ? 'Enter inserts here and moves the rest one slot on' : 'Enter inserts and goes on to the next slot' }} · Esc closes</p>
   </div>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { wordCommand, type ChangeWords } from '@kataxis/core'
 import { api, type HistoryEntry, type Version } from '../../api/client'
 import { useFocus } from '../../stores/focus'
@@ -7,6 +8,7 @@ import { useProject } from '../../stores/project'
 import { changeSigns, useDifference } from './useDifference'
 
 const project = useProject()
+const route = useRoute()
 const { goTo } = useFocus()
 const entries = shallowRef<readonly HistoryEntry[]>([])
 const versions = shallowRef<readonly Version[]>([])
@@ -18,6 +20,7 @@ const to = ref<number | null>(null)
 const mostShown = 300
 /** As many as the server gives at once. */
 const pageLength = 100
+const nameField = ref<HTMLInputElement>()
 
 async function tryIt(work: () => Promise<void>): Promise<void> {
   try {
@@ -41,6 +44,8 @@ async function more(): Promise<void> {
   isAtEnd.value = older.length < pageLength
 }
 onMounted(() => tryIt(load))
+/** Who was sent here to name a version can type at once. */
+onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
 watch(() => project.revision, () => tryIt(load))
 
 const nameOf = computed(() => new Map(versions.value.map((version) => [version.revision, version.name])))
@@ -75,7 +80,7 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
       <header>
         <h1>History</h1>
         <form class="keep" @submit.prevent="keep">
-          <input v-model="name" class="field" aria-label="Name for the plan as it is now" placeholder="Name the plan as it is now …" maxlength="100" />
+          <input ref="nameField" v-model="name" class="field" aria-label="Name for the plan as it is now" placeholder="Name the plan as it is now …" maxlength="100" />
           <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
         </form>
       </header>

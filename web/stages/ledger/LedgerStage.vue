@@ -2,12 +2,14 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { useEventListener, useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { deviceNotations, factColumns, nextInSeries, notations, type DeviceNotationName, type NotationName } from '@kataxis/core'
-import { readPaste, writeCopy } from '../../parts/grid-clipboard'
+import { deviceNotations, factColumns, notations, readCells, seriesAt, type DeviceNotationName, type NotationName } from '@kataxis/core'
+import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
+import { useTypedCells } from '../../parts/useTypedCells'
 import { MultilineEditor } from '../../parts/multiline-editor'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
+import { useGuard } from '../../stores/guard'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
@@ -17,13 +19,15 @@ import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
-import { columnSets, compareRows, filterRows, haystackOf, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import { useShownRows } from './useShownRows'
+import { blankRow, columnSets, haystackOf, isEditable, isFact, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
 
 interface GridElement extends HTMLElement {
   getSelectedRange(): Promise<{ x: number; y: number; x1: number; y1: number } | null>
   getVisibleSource(): Promise<LedgerRow[]>
   scrollToRow(row: number): Promise<void>
+  scrollToColumnIndex(column: number): Promise<void>
   refresh(): Promise<void>
   getFocused(): Promise<{ cell: { x: number; y: number }; column?: { prop: string | number } } | null>
   setCellEdit(row: number, prop: string | number): Promise<void>
@@ -60,10 +64,7 @@ watch(rows, (now) => {
   }
   requestIdleCallback(goOn)
 }, { immediate: true })
-const shown = computed(() => {
-  const found = filterRows(rows.value, text.value)
-  return onlyFree.value ? found.filter(({ tag }) => tag === '') : found
-})
+const { shown, outdated, order, sortBy, askAgain } = useShownRows(rows, { text, onlyFree })
 /** The selected rows as they stand now, in the order in which they were shown. */
 const chosen = computed(() => {
   const byKey = new Map(rows.value.map((row) => [row.key, row]))
@@ -81,19 +82,23 @@ const troubles = computed(() => {
 watch(troubles, () => void grid()?.refresh())
 const troubleOf = ({ tag, fault, signalId }: LedgerRow) => (fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? ''))
 
+const guard = useGuard()
+/** Why a cell may not be changed: by the role, and for tags on fail-safe channels. */
+const whyLocked = ({ listed }: LedgerRow, prop: string | number) => guard.whyNotPlan() ?? (listed && prop === 'tag' && listed.channel.safety ? guard.whyNotSafety() : null)
 const template = (h: HyperFunc<VNode>, { model, prop }: { model: LedgerRow; prop: string | number }) => {
   const words = String(model[prop as keyof LedgerRow] ?? '')
   return h('span', { class: prop === 'tag' && model.fault ? 'fault' : '', title: (prop === 'tag' && troubleOf(model)) || (prop === 'range' && model.rangeSource && `${words}, ${model.rangeSource}`) || words }, words.replaceAll('\n', ' ↵ '))
 }
 const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial<ColumnRegular> = {}): ColumnRegular => ({
-  prop, name, size, sortable: true, readonly: !isEditable(prop),
-  cellCompare: (by, a, b) => compareRows(String(by) as keyof LedgerRow, a as LedgerRow, b as LedgerRow),
+  prop, name, size: ownWidths.value[prop] ?? size, sortable: true, readonly: !isEditable(prop) ? true : ({ model }) => whyLocked(model as LedgerRow, prop) !== null,
+  ...(order.value?.by === prop && { order: order.value.isDescending ? 'desc' as const : 'asc' as const }),
   cellTemplate: template as never,
   cellProperties: ({ model }) => ({ class: { fixed: !isEditable(prop), mono: prop === 'address' || prop === 'address2' || prop === 'tag', lost: (model as LedgerRow).place === null, bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined } }),
   ...(prop === 'comment' ? { editor: 'multiline' } : {}),
   ...more,
 })
 const editors = { multiline: MultilineEditor }
+const rowSize = 26
 const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Address', 90], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
 const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
@@ -105,36 +110,142 @@ const columns = computed<ColumnRegular[]>(() => [
   }),
 ])
 
-const onEdit = (event: Event) => edit(takeEdit<LedgerRow>(event))
+const typed = useTypedCells<LedgerRow>(holder, (cells) => edit(cells))
+function onEdit(event: Event) {
+  typed.end()
+  edit(takeEdit<LedgerRow>(event))
+}
+/** The grid package would sort anew after every edit. */
+function onSort(event: Event) {
+  event.preventDefault()
+  sortBy((event as CustomEvent<{ column: ColumnRegular }>).detail.column.prop as keyof LedgerRow)
+}
+/** Columns keep the width that somebody gave them, in this browser. */
+const ownWidths = useStorage<Record<string, number>>('kataxis.ledger-widths', {})
+function onResize(event: Event) {
+  const { detail } = event as CustomEvent<Record<number, { prop?: string | number; size?: number }>>
+  for (const { prop, size } of Object.values(detail)) if (prop !== undefined && size) ownWidths.value = { ...ownWidths.value, [prop]: size }
+}
 const onRangeEdit = (event: Event) => edit(takeRangeEdit<LedgerRow>(event))
 
 /** The columns of a range; the pinned station does not count. */
 const namesIn = ({ x, x1 }: { x: number; x1: number }) => columns.value.filter(({ pin }) => !pin).slice(x, x1 + 1).map(({ prop }) => String(prop))
 
 interface Area { x: number; y: number; x1: number; y1: number }
-/** Pulling the fill handle goes on with the number in the text; several source rows repeat in turn. */
+/** Pulling the fill handle goes on with the series that the first cells begin. */
 async function onFill(event: Event) {
   event.preventDefault()
   const { oldRange, newRange } = (event as CustomEvent<{ oldRange: Area; newRange: Area }>).detail
+  await continueSeries(oldRange, newRange)
+}
+async function continueSeries(from: Area, to: Area) {
   const visible = (await grid()?.getVisibleSource()) ?? []
-  const height = oldRange.y1 - oldRange.y + 1
+  const names = namesIn(from).filter(isEditable)
   const cells: CellEdit[] = []
-  for (let y = newRange.y; y <= newRange.y1; y++) {
-    if (y >= oldRange.y && y <= oldRange.y1) continue
-    const offset = y - oldRange.y
-    const source = visible[oldRange.y + (((offset % height) + height) % height)]
+  for (let y = to.y; y <= to.y1; y++) {
+    if (y >= from.y && y <= from.y1) continue
     const row = visible[y]
-    if (!source || !row) continue
-    const step = height === 1 ? offset : Math.floor(offset / height) * height
-    for (const name of namesIn(oldRange).filter(isEditable)) cells.push({ row, column: name, text: nextInSeries(source[name] ?? '', step) })
+    for (const name of row ? names : []) {
+      const text = seriesAt(visible.slice(from.y, from.y1 + 1).map((source) => source[name] ?? ''), y - from.y)
+      if (text !== null) cells.push({ row: row!, column: name, text })
+    }
   }
   edit(cells)
 }
 
+/** Ctrl+D: the rows of the selection go on with its first row. */
+async function fillDown() {
+  const range = await grid()?.getSelectedRange()
+  if (range && range.y1 > range.y) await continueSeries({ ...range, y1: range.y }, range)
+}
+
+/** Where the selection is, or the cursor alone. */
+async function selection(): Promise<Area | null> {
+  const range = await grid()?.getSelectedRange()
+  if (range) return range
+  const { x, y } = (await grid()?.getFocused())?.cell ?? {}
+  return x === undefined || y === undefined ? null : { x, y, x1: x, y1: y }
+}
+
+/** One cell copied goes over the whole selection, and a block over as many of its size; what finds no row becomes a signal that waits. */
+async function onPaste(event: Event) {
+  event.preventDefault()
+  const parsed = readCells((event as CustomEvent<{ dataText: string }>).detail.dataText)
+  const area = await selection()
+  if (!area || parsed.length === 0) return
+  const visible = (await grid()?.getVisibleSource()) ?? []
+  const names = columns.value.filter(({ pin }) => !pin).map(({ prop }) => String(prop))
+  const [height, width] = [parsed.length, Math.max(...parsed.map((cells) => cells.length))]
+  const times = (size: number, room: number) => (room % size === 0 ? room : size)
+  const [rowCount, columnCount] = [times(height, area.y1 - area.y + 1), times(width, area.x1 - area.x + 1)]
+  const cells: CellEdit[] = []
+  let waiting = 0
+  for (let y = 0; y < rowCount; y++) {
+    const source = parsed[y % height]!
+    const columnOf = (x: number) => names[area.x + x]
+    const tag = Array.from({ length: columnCount }, (_, x) => (columnOf(x) === 'tag' ? source[x % width] : undefined)).find((one) => one?.trim())
+    const row = visible[area.y + y] ?? (tag ? blankRow(`pasted-${y}`) : undefined)
+    if (!row) continue
+    if (!visible[area.y + y]) waiting++
+    for (let x = 0; x < columnCount; x++) {
+      const text = source[x % width]
+      const column = columnOf(x)
+      if (text !== undefined && column !== undefined && isEditable(column)) cells.push({ row, column, text })
+    }
+  }
+  edit(cells)
+  const lost = Math.max(0, area.y + rowCount - visible.length) - waiting
+  if (waiting > 0) project.tell(`${waiting} of the ${height} rows found no row here: their signals wait without a channel.`)
+  if (lost > 0) project.tell(`${lost} of the ${height} rows that were pasted found no row here and have no tag to wait under.`)
+}
+
+/** Where the cursor stands, as the grid said last. */
+let cursor = { x: 0, y: 0 }
+function onFocus(event: Event) {
+  const { model, rowIndex, colIndex } = (event as CustomEvent<{ model?: LedgerRow; rowIndex?: number; colIndex?: number }>).detail
+  current.value = model ?? current.value
+  cursor = { x: colIndex ?? cursor.x, y: rowIndex ?? cursor.y }
+}
+const lastColumn = () => columns.value.filter(({ pin }) => !pin).length - 1
+const lastRow = () => shown.value.length - 1
+const page = () => Math.max(1, Math.floor((holder.value?.clientHeight ?? 300) / rowSize) - 3)
+/** Keys that a spreadsheet has and the grid package does not: where the cursor goes. */
+const jumps: Readonly<Record<string, (at: { x: number; y: number }, isFar: boolean) => { x: number; y: number }>> = {
+  Home: ({ y }, isFar) => ({ x: 0, y: isFar ? 0 : y }),
+  End: ({ y }, isFar) => ({ x: lastColumn(), y: isFar ? lastRow() : y }),
+  PageDown: ({ x, y }) => ({ x, y: Math.min(lastRow(), y + page()) }),
+  PageUp: ({ x, y }) => ({ x, y: Math.max(0, y - page()) }),
+}
+async function goToCell(at: { x: number; y: number }, to = at) {
+  await grid()?.scrollToRow(Math.max(0, at.y - 2))
+  await grid()?.scrollToColumnIndex(at.x)
+  await grid()?.setCellsFocus(at, to)
+}
+
+/** A click on a row number takes the whole row. */
+function onRowNumber({ target }: MouseEvent) {
+  const row = target instanceof Element ? target.closest('.rowHeaders [data-rgrow]') : null
+  if (row) void goToCell({ x: 0, y: Number(row.getAttribute('data-rgrow')) }, { x: lastColumn(), y: Number(row.getAttribute('data-rgrow')) })
+}
+
 async function onKey(event: KeyboardEvent) {
-  if (event.key !== 'Delete' && event.key !== 'Backspace') return
-  // In the editor of a cell these keys mean letters.
+  // In the editor of a cell keys mean letters.
   if ((event.target as HTMLElement).closest('input, textarea')) return
+  const isFar = event.ctrlKey || event.metaKey
+  // At the end of a row Tab leads out of the grid.
+  if (event.key === 'Tab') return void ((event.shiftKey ? cursor.x <= 0 : cursor.x >= lastColumn()) && event.stopPropagation())
+  const jump = jumps[event.key]
+  if (jump) {
+    event.preventDefault()
+    event.stopPropagation()
+    return goToCell(jump(cursor, isFar))
+  }
+  if (event.key.toLowerCase() === 'd' && isFar) {
+    event.preventDefault()
+    event.stopPropagation()
+    return fillDown()
+  }
+  if (event.key !== 'Delete' && event.key !== 'Backspace') return
   event.preventDefault()
   event.stopPropagation()
   const range = await grid()?.getSelectedRange()
@@ -277,10 +388,10 @@ watch([focus, shown], async ([at]) => {
         <NotationPicker v-if="set === 'addressing'" />
         <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
       </div>
-      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @keydown.capture="onKey" @dragover.prevent @drop="drop">
-        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="26" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" @afterfocus="current = ($event.detail.model as LedgerRow | undefined) ?? current" />
+      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @click="onRowNumber" @keydown.capture="onKey" @dragover.prevent @drop="drop">
+        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="rowSize" :apply-on-close="false" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="onPaste" @beforecopyapply="writeCopy" @beforeeditstart="typed.begin" @beforesorting="onSort" @aftercolumnresize="onResize" @afterfocus="onFocus" />
       </div>
-      <p class="keys"><span class="hints">Type, paste or F2 · pull the corner to continue a series · Del empties · Ctrl Z takes back · grey columns follow from the plan</span><span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
+      <p class="keys"><span class="hints">Type, paste or F2 · pull the corner or Ctrl D to continue a series · Del empties · Ctrl Z takes back · grey columns follow from the plan</span><button v-if="outdated > 0" class="button small" title="Rows keep their places while they are edited" @click="askAgain">{{ outdated }} {{ outdated === 1 ? 'row stands' : 'rows stand' }} otherwise now · filter and sort again</button><span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
     <SideSheet v-if="beside" @close="beside = null">
       <PatternSheet v-if="beside === 'pattern'" :rows="chosen" @done="beside = null" />

@@ -20,12 +20,26 @@ describe('the Ledger', () => {
     ['INT_AT_105', 1],
     ['nothing has this', 0],
     ['', 151],
+    // Exact phrases, and what a field says.
+    ['"Channel 1" intake-a', 4],
+    ['intake-a slot 4', 16],
+    ['intake-a slot:4', 16],
+    ['channel:"Channel 1" intake-a', 4],
+    ['kind:ai intake-a', 4],
+    ['tag:int_pt_102', 1],
+    ['tag:int_pt', 2],
   ])('"%s" leaves %d rows', (text, count) => expect(filterRows(rows, text)).toHaveLength(count))
 
   test('says what is wrong with a tag', () => {
     const edits = [['x', 0, 'a b'], ['y', 1, 'Twice'], ['z', 2, 'TWICE'], ['g', 3, 'Good']] as const
     const small = smallPlan(insert('a', 1, 'DI'), { type: 'editSignals', edits: edits.map(([id, offset, tag]) => ({ id, place: place('a', offset), tag })) })
     expect(ledgerRows(derive(small, smallCatalog)).slice(0, 4).map(({ fault }) => fault)).toEqual([expect.stringContaining('" "'), 'the tag stands more than once', 'the tag stands more than once', null])
+  })
+
+  test('going down, what has none comes last too', () => {
+    const sorted = [...rows].sort((a, b) => compareRows('tag', a, b, true)).map(({ tag }) => tag)
+    expect(sorted[0]).toBe('SCR_Wash_Flow')
+    expect(sorted.at(-1)).toBe('')
   })
 
   test.each([

@@ -60,11 +60,16 @@ export function ledgerRows(derived: Derived, notation: Look['notation'] = '', se
   const rows = stations.flatMap((view) => rowsOfStation(derived, view, look))
   const written = writer(set)
   for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
-    rows.push({ key: id, signalId: id, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: facts.kind ?? '', type: '', address: '', address2: '', range: '', rangeSource: '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
+    rows.push({ ...blankRow(id), signalId: id, kind: facts.kind ?? '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
   }
   const seen = new Map<string, number>()
   for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
   return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
+}
+
+/** A row without a channel and without a signal yet. */
+export function blankRow(key: string): LedgerRow {
+  return { key, signalId: null, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', range: '', rangeSource: '', terminal: '', tag: '', comment: '', facts: noFacts, fault: null }
 }
 
 const faultOf = ({ plan }: Derived, tag: string) => (tag === '' ? null : tagFault(tag, plan.project))
@@ -124,10 +129,42 @@ function rangeOf({ catalog, plan: { project } }: Derived, { view, module, channe
   return found ? { range: wordRange(found.range), rangeSource: rangeSources[found.source] } : { range: '', rangeSource: '' }
 }
 
-/** Rows in which every word occurs somewhere. */
+/** What a filter asks of a row: words that stand anywhere in it, phrases in quotes that stand there as whole words, and what a field says:
+ *  `slot 2`, `slot:2`, `comment:"pump 1"`. */
+export function readFilter(text: string): (row: LedgerRow) => boolean {
+  const pieces = text.toLowerCase().match(/[a-z]*:?"[^"]*"?|\S+/g) ?? []
+  const tests: ((row: LedgerRow) => boolean)[] = []
+  for (let i = 0; i < pieces.length; i++) {
+    const piece = pieces[i]!
+    const [, field, said] = /^([a-z]+):"?([^"]+)"?$/.exec(piece) ?? []
+    if (piece === 'slot' && /^\d+$/.test(pieces[i + 1] ?? '')) {
+      const wanted = pieces[++i]!
+      tests.push(({ slot }) => slot === wanted)
+    } else if (field !== undefined && isFilterField(field)) {
+      const has = wholeWords(said!)
+      tests.push((row) => has(String(row[field] ?? '')))
+    } else if (piece.startsWith('"')) {
+      const has = wholeWords(piece.replaceAll('"', ''))
+      tests.push((row) => has(haystackOf(row)))
+    } else tests.push((row) => haystackOf(row).includes(piece))
+  }
+  return (row) => tests.every((test) => test(row))
+}
+
+/** Columns that a filter can name, as they are headed. */
+const filterFields = ['station', 'slot', 'module', 'channel', 'kind', 'type', 'address', 'range', 'terminal', 'tag', 'comment'] as const
+const isFilterField = (name: string): name is (typeof filterFields)[number] => (filterFields as readonly string[]).includes(name)
+
+/** Whether a phrase stands in a text and no letter or digit right beside it. */
+function wholeWords(phrase: string): (text: string) => boolean {
+  const wanted = phrase.trim().replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+  const shape = new RegExp(`(^|[^\\p{L}\\p{N}])${wanted}($|[^\\p{L}\\p{N}])`, 'iu')
+  return (text) => shape.test(text)
+}
+
+/** Rows that a filter asks for. */
 export function filterRows(rows: readonly LedgerRow[], text: string): readonly LedgerRow[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
-  return words.length === 0 ? rows : rows.filter((row) => words.every((word) => haystackOf(row).includes(word)))
+  return text.trim() === '' ? rows : rows.filter(readFilter(text))
 }
 
 const haystacks = new WeakMap<LedgerRow, string>()
@@ -142,11 +179,11 @@ export function haystackOf(row: LedgerRow): string {
 }
 
 const inOrder = new Intl.Collator('en', { numeric: true })
-/** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what is empty behind the rest. */
-export function compareRows(by: keyof LedgerRow, a: LedgerRow, b: LedgerRow): number {
+/** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what is empty behind the rest either way. */
+export function compareRows(by: keyof LedgerRow, a: LedgerRow, b: LedgerRow, isDescending = false): number {
   const [one, other] = [String(a[by] ?? ''), String(b[by] ?? '')]
   if (one === '' || other === '') return Number(one === '') - Number(other === '')
-  return by === 'address' ? bitOf(a) - bitOf(b) : inOrder.compare(one, other)
+  return (by === 'address' ? bitOf(a) - bitOf(b) : inOrder.compare(one, other)) * (isDescending ? -1 : 1)
 }
 
 /** Inputs before outputs, each from bit to bit. */

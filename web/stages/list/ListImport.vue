@@ -21,7 +21,7 @@ const kind = ref<Kind | 'all'>('all')
 const mostShown = 400
 const counts = computed(() => Object.fromEntries(Object.keys(kinds).map((name) => [name, comparison.value?.differences.filter((one) => one.kind === name).length ?? 0])) as Record<Kind, number>)
 const shown = computed(() => comparison.value?.differences.filter((one) => kind.value === 'all' || one.kind === kind.value) ?? [])
-const fieldWords: Readonly<Record<Exclude<ListField, FactName>, string>> = { tag: 'Tag', comment: 'Comment', terminal: 'Terminal', address: 'Address', station: 'Station', slot: 'Slot', channel: 'Channel' }
+const fieldWords: Readonly<Record<Exclude<ListField, FactName>, string>> = { tag: 'Tag', comment: 'Comment', terminal: 'Terminal', address: 'Address', station: 'Station', slot: 'Slot', subslot: 'Subslot', channel: 'Channel' }
 const wordField = (field: ListField) => (field in factColumns ? factColumns[field as FactName].heading : fieldWords[field as keyof typeof fieldWords])
 const example = (column: number) => table.value?.rows.find(({ cells }) => (cells[column] ?? '') !== '')?.cells[column] ?? ''
 

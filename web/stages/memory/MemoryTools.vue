@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue'
-import { notations, readAddress, type Direction, type MemoryMap, type NotationName } from '@kataxis/core'
+import { notations, readAddress, readTyped, type Direction, type MemoryMap, type NotationName } from '@kataxis/core'
 import { api, type Version } from '../../api/client'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import { useProject } from '../../stores/project'
@@ -13,12 +13,12 @@ const project = useProject()
 const controllers = computed(() => project.derived!.controllers.map(({ controller }) => controller))
 
 const wanted = ref('')
-/** An address of the notation in use, else a byte, else an address of any notation. */
+/** An address of the notation in use, the number alone on the side that is looked at, else an address of any notation. */
 function go(): void {
   const text = wanted.value.trim()
-  const own = notations[props.notation].parse(text)
-  const at = own ?? (/^\d+$/.test(text) ? { direction: props.side, byte: Number(text) } : readAddress(text)[0]?.address)
-  if (!at || at.byte >= props.size) return project.tell(`"${text}" is no place of this image; type a byte or an address such as ${byteLabel('in', 0, props.notation)}.`)
+  const own = readTyped(text, props.notation, props.side) ?? notations[props.notation].parse(text)
+  const at = own ?? readAddress(text)[0]?.address
+  if (!at || at.byte >= props.size) return project.tell(`"${text}" is no place of this image; type an address such as ${byteLabel('in', 0, props.notation)}.`)
   emit('go', at.direction, at.byte)
 }
 

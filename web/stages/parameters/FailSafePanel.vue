@@ -60,7 +60,7 @@ const day = (at: string) => at.slice(0, 10)
     </dl>
     <form v-if="part.f.hasIParameterCrc" class="line" @submit.prevent="enterSum">
       <input v-model="sum" class="field mono" aria-label="Check sum over own parameters" placeholder="0x… from the maker’s tool" />
-      <button class="button small" :disabled="sum.trim() === ''">{{ part.sum ? 'Renew' : 'Enter' }}</button>
+      <button class="button small" :disabled="sum.trim() === '' || !session.may('safety')">{{ part.sum ? 'Renew' : 'Enter' }}</button>
     </form>
     <h3>Monitoring time and reaction</h3>
     <div class="times">
@@ -68,14 +68,14 @@ const day = (at: string) => at.slice(0, 10)
     </div>
     <p>
       At least <strong>{{ monitored.leastMs }} ms</strong>, with reserve {{ monitored.suggestedMs }} ms; set are <strong :class="{ stale: part.f.watchdogMs < monitored.leastMs }">{{ part.f.watchdogMs }} ms</strong>.
-      <button v-if="part.f.watchdogMs !== monitored.suggestedMs" class="button small" @click="useSuggested">Set {{ monitored.suggestedMs }} ms</button>
+      <button v-if="part.f.watchdogMs !== monitored.suggestedMs" class="button small" :disabled="!session.may('safety')" @click="useSuggested">Set {{ monitored.suggestedMs }} ms</button>
     </p>
     <p>From sensor to output {{ reaction.normalMs }} ms at the slowest, {{ reaction.worstMs }} ms with one fault<template v-if="reaction.decidedBy"> (the one on {{ reaction.decidedBy }} decides)</template>.</p>
     <h3>Signature of all that is fail-safe in the plan</h3>
     <p class="mono signature">{{ signature }}</p>
     <p v-if="release" :class="{ stale: release.signature !== signature }">{{ release.signature === signature ? 'As released' : 'Changed since it was released' }} by {{ release.by }}, {{ day(release.at) }}.</p>
     <p v-else class="quiet">Not released yet.</p>
-    <button v-if="release?.signature !== signature" class="button small" @click="setReleased">Release this signature</button>
+    <button v-if="release?.signature !== signature" class="button small" :disabled="!session.may('safety')" @click="setReleased">Release this signature</button>
   </section>
 </template>
 

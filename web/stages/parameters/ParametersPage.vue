@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import LockedPart from '../../parts/LockedPart.vue'
 import PageHead from '../../parts/PageHead.vue'
 import { useGrowing } from '../../parts/useGrowing'
+import { useGuard } from '../../stores/guard'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import FailSafePanel from './FailSafePanel.vue'
@@ -19,6 +21,7 @@ import { useParameterPage } from './useParameterPage'
 /** The parameters of one head or module, with the octets it gets beside them; or of all of its type in one table. */
 const route = useRoute()
 const project = useProject()
+const guard = useGuard()
 const { focus, goTo, setFocus } = useFocus()
 const id = computed(() => focus.value?.id ?? '')
 const page = useParameterPage(id)
@@ -72,13 +75,15 @@ function lightOf(record: string, parameter: string): void {
     <div v-else class="columns">
       <div class="list" tabindex="0" aria-label="Parameters">
         <div v-if="records.length > 0" class="tools">
-          <select v-model="taken" class="field" aria-label="Take over from another module" @change="take"><option value="">Take over from …</option><option v-for="other in otherModules" :key="other.id" :value="other.id">{{ other.words }}</option></select>
+          <select v-model="taken" class="field" :disabled="guard.whyNotModule(found.view, found.module) !== null" aria-label="Take over from another module" @change="take"><option value="">Take over from …</option><option v-for="other in otherModules" :key="other.id" :value="other.id">{{ other.words }}</option></select>
           <SetPicker :view="found.view" :module="found.module" @put="page.put" />
         </div>
-        <section v-for="group in shown" :key="group.key" :aria-label="group.heading.join(', ')">
-          <h2>{{ group.heading.join(' › ') }}</h2>
-          <ParameterField v-for="row in group.rows" :id="`parameter-${row.key}`" :key="row.key" :row="row" :lit="lit === row.key" @set="page.set(row, $event)" @light="lit = row.key" />
-        </section>
+        <LockedPart :why="guard.whyNotModule(found.view, found.module)">
+          <section v-for="group in shown" :key="group.key" :aria-label="group.heading.join(', ')">
+            <h2>{{ group.heading.join(' › ') }}</h2>
+            <ParameterField v-for="row in group.rows" :id="`parameter-${row.key}`" :key="row.key" :row="row" :lit="lit === row.key" @set="page.set(row, $event)" @light="lit = row.key" />
+          </section>
+        </LockedPart>
         <p v-if="groups.length === 0" class="quiet">{{ records.length === 0 ? 'By its description nothing can be set here.' : 'No parameter matches.' }}</p>
       </div>
       <aside tabindex="0" aria-label="Octets">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { startUpList, type DerivedStation, type StartUpLine } from '@kataxis/core'
+import { parseObjectIndex, startUpList, type DerivedStation, type StartUpLine } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** What the master writes into an EtherCAT slave while it comes up, with lines of one's own. */
@@ -14,9 +14,10 @@ const write = (startUp: StartUpLine[]) => project.run({ type: 'updateStation', i
 function add(): void {
   const { transition, index, subindex, data, comment } = draft.value
   const octets = (data.toLowerCase().match(/[0-9a-f]{2}/g) ?? []).join(' ')
-  if (!(Number(index) >= 0 && Number(index) <= 0xffff) || index.trim() === '') return project.tell(`"${index}" is no index; a number such as 0x8010 is needed.`)
+  const object = parseObjectIndex(index)
+  if (object === null) return project.tell(`"${index}" is no index; four hexadecimal digits such as 8010 are needed.`)
   if (octets.replaceAll(' ', '') !== data.toLowerCase().replace(/[\s,]|0x/g, '')) return project.tell(`"${data}" are no octets in hex, e.g. 10 27.`)
-  if (write([...props.view.station.startUp, { transition, index: Number(index), subindex: Number(subindex), data: octets, comment }])) draft.value = { ...draft.value, index: '', data: '', comment: '' }
+  if (write([...props.view.station.startUp, { transition, index: object, subindex: Number(subindex), data: octets, comment }])) draft.value = { ...draft.value, index: '', data: '', comment: '' }
 }
 /** Own lines in their own order; the list shows them by transition. */
 const remove = (line: (typeof steps.value)[number]) => write(props.view.station.startUp.filter((one) => !(one.index === line.index && one.subindex === line.subindex && one.transition === line.transition && one.data === line.data)))
@@ -38,7 +39,7 @@ const remove = (line: (typeof steps.value)[number]) => write(props.view.station.
     <p v-else class="quiet">The description writes nothing at start.</p>
     <form class="draft" @submit.prevent="add">
       <select v-model="draft.transition" class="field" aria-label="Transition"><option v-for="one in ['IP', 'PS', 'SO', 'SP', 'OS', 'PI']" :key="one">{{ one }}</option></select>
-      <input v-model="draft.index" class="field mono" aria-label="Index" placeholder="0x8010" /><input v-model="draft.subindex" class="field mono" aria-label="Subindex" type="number" min="0" max="255" />
+      <input v-model="draft.index" class="field mono" aria-label="Index" placeholder="8010" title="In hexadecimal, as everybody writes it: 8010, 0x8010 or #x8010" /><input v-model="draft.subindex" class="field mono" aria-label="Subindex" type="number" min="0" max="255" />
       <input v-model="draft.data" class="field mono" aria-label="Octets" placeholder="10 27" /><input v-model="draft.comment" class="field" aria-label="What for" placeholder="what for" />
       <button class="button small">Add</button>
     </form>

@@ -16,6 +16,8 @@ void rehearsal.load().catch((error: Error) => project.tell(error.message))
 const match = computed(() => rehearsal.match)
 const open = computed(() => match.value?.stations.reduce((sum, { findings }) => sum + findings.length, 0) ?? 0)
 
+const others = computed(() => Object.keys(project.plan?.stations ?? {}).length)
+
 async function begin() {
   if (await rehearsal.step('')) await rehearsal.step('/scan')
 }
@@ -62,7 +64,10 @@ const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { m
       <h2>Try it before the site does</h2>
       <p>Stand-ins take the place of the planned stations. One comes without a name, and in one two modules are swapped, as it happens.</p>
       <button v-if="rehearsal.planned.length > 0" class="button main" :disabled="rehearsal.busy" @click="begin">Build the wire and scan it</button>
-      <RouterLink v-else class="button main" :to="{ name: 'board', params: { project: route.params['project'] } }">Place a station first</RouterLink>
+      <template v-else>
+        <p v-if="others > 0">Only PROFINET stations can be rehearsed. The {{ others === 1 ? 'station' : `${others} stations` }} of this plan {{ others === 1 ? 'hangs on another network' : 'hang on other networks' }}.</p>
+        <RouterLink class="button main" :to="{ name: 'board', params: { project: route.params['project'] } }">Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</RouterLink>
+      </template>
     </div>
   </div>
 </template>

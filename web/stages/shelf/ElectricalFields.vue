@@ -23,6 +23,7 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
 
 <template>
   <div class="four">
+    <label><span class="label">Range that nothing changes</span><input class="field" placeholder="4…20 mA" :value="electrical?.range ?? ''" @change="set({ range: text($event).trim() || undefined })" /></label>
     <label><span class="label">Takes sensors that</span><select class="field" :value="electrical?.takes ?? ''" @change="set({ takes: (text($event) || undefined) as Electrical['takes'] })"><option value="">nobody says</option><option value="pnp">source (pnp)</option><option value="npn">sink (npn)</option><option value="both">source or sink</option></select></label>
     <label v-for="[key, label] in numbers" :key="key"><span class="label">{{ label }}</span><input class="field" type="number" min="0" step="any" :value="electrical?.[key] ?? ''" @change="set({ [key]: number($event) })" /></label>
     <label v-for="[key, label] in truths" :key="key"><span class="label">{{ label }}</span><select class="field" :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'" @change="set({ [key]: truth($event) })"><option value="">nobody says</option><option>yes</option><option>no</option></select></label>

@@ -22,7 +22,7 @@ export function readTexts(text: string): Record<string, string> {
 
 <script setup lang="ts" generic="Row extends object">
 /** Rows of like things in the form of a device sheet, one line each. */
-const props = defineProps<{ label: string; columns: readonly FieldColumn[]; blank: Row; add: string }>()
+const props = defineProps<{ label: string; columns: readonly FieldColumn[]; blank: Row; add: string; hint?: (row: Row) => { words: string; take: string; change: Partial<Row> } | null }>()
 const rows = defineModel<Row[] | undefined>({ required: true })
 const valueOf = (row: Row, key: string) => (row as FieldRow)[key]
 const set = (at: number, key: string, value: unknown) => (rows.value = (rows.value ?? []).map((row, i) => (i === at ? { ...row, [key]: value } : row)))
@@ -43,7 +43,8 @@ function carried(): Partial<Row> {
 <template>
   <fieldset>
     <legend class="label">{{ label }}</legend>
-    <div v-for="(row, i) in rows" :key="i" class="row" :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }">
+    <template v-for="(row, i) in rows" :key="i">
+    <div class="row" :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }">
       <template v-for="column in columns" :key="column.key">
         <select v-if="Array.isArray(column.kind)" class="field" :value="valueOf(row, column.key)" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)"><option v-for="option in column.kind" :key="option">{{ option }}</option></select>
         <input v-else-if="column.kind === 'number'" class="field" type="number" min="0" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
@@ -52,6 +53,8 @@ function carried(): Partial<Row> {
       </template>
       <button class="button small" type="button" :aria-label="`Remove line ${i + 1} of ${label}`" @click="rows = (rows ?? []).filter((_, at) => at !== i)">×</button>
     </div>
+    <p v-if="hint?.(row)" class="quiet hint">{{ hint(row)!.words }} <button class="button small" type="button" @click="rows = (rows ?? []).map((one, at) => (at === i ? { ...one, ...hint!(row)!.change } : one))">{{ hint(row)!.take }}</button></p>
+    </template>
     <button class="button small" type="button" @click="addRow">{{ add }}</button>
   </fieldset>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useRoute, useRouter } from 'vue-router'
 import { computed } from 'vue'
-import { nibbleOrders, protocolNames, switchBank, type SheetProtocol, type SwitchBank } from '@kataxis/core'
+import { nibbleOrders, protocolNames, registerOfReference, switchBank, wordTable, type ModbusTable, type SheetProtocol, type SwitchBank } from '@kataxis/core'
 import { api } from '../../api/client'
 import SwitchFields from '../../parts/SwitchFields.vue'
 import { useProject } from '../../stores/project'
@@ -31,6 +31,11 @@ const slotData = computed(() => (draft.value.slots.everySlot ? 'every' : draft.v
 function setSlotData(way: string): void {
   draft.value.slots.everySlot = way === 'every' ? { inputBytes: 16, outputBytes: 16 } : null
   draft.value.slots.nibbles = way === 'nibbles' ? { order: 'words-low-first', secondFirst: null } : null
+}
+/** A reference written as an address, such as 40001. */
+function referenceHint({ table, address }: { table: ModbusTable; address: number }) {
+  const meant = registerOfReference(table, address)
+  return meant === null ? null : { words: `Addresses count from 0; ${address} is the reference of ${wordTable(table)} ${meant}.`, take: `Use ${meant}`, change: { address: meant } }
 }
 const numberOrNull = (event: Event) => ((event.target as HTMLInputElement).value === '' ? null : Number((event.target as HTMLInputElement).value))
 const switches = computed<SwitchBank | null>(() => (draft.value.switches ? switchBank.parse(draft.value.switches) : null))
@@ -75,7 +80,7 @@ async function save() {
         </section>
         <section v-if="draft.network === 'modbus'" aria-label="Registers">
           <h2>Registers</h2>
-          <FieldRows v-model="draft.registers" v-bind="sheetLists.registers" label="Registers" />
+          <FieldRows v-model="draft.registers" v-bind="sheetLists.registers" label="Registers" :hint="referenceHint" />
           <p class="quiet">Where the head has no data of its own above, its registers are its data.</p>
           <div class="pairs">
             <label><span class="label">Unlisted registers that may be read along</span><input class="field" type="number" min="0" :value="draft.modbus?.maxGap ?? 0" @input="setModbus({ maxGap: Number(($event.target as HTMLInputElement).value) })" /></label>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { fileEndings, formatNames } from '@kataxis/core'
 import { useShelf } from '../../stores/shelf'
@@ -36,8 +36,13 @@ async function bringIn(list: FileList | null | undefined) {
   const before = shelf.arrivals.length
   await shelf.add([...list])
   const arrived = shelf.arrivals.slice(0, shelf.arrivals.length - before)
-  if (list.length === 1 && arrived.length === 1 && arrived[0]?.sha256) await router.push(toFile(arrived[0].sha256))
+  const [only] = arrived
+  // Who waits for the one file sees it; who went on in the meantime is not called back.
+  if (list.length !== 1 || arrived.length !== 1 || !only?.sha256) return
+  if (isHere) await router.push(toFile(only.sha256))
 }
+let isHere = true
+onBeforeUnmount(() => (isHere = false))
 function onDrop(event: DragEvent) {
   isOver.value = false
   void bringIn(event.dataTransfer?.files)

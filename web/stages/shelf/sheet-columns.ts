@@ -1,7 +1,9 @@
-import { networkKindNames, sheetTypes, type WrittenSheet } from '@kataxis/core'
+import { networkKindNames, sheetTypes, unusedType, type WrittenSheet } from '@kataxis/core'
 import type { FieldColumn } from './FieldRows.vue'
 
 const types = Object.keys(sheetTypes)
+/** With bits that mean nothing. */
+const dataTypes = [...types, unusedType]
 
 type Head = NonNullable<WrittenSheet['head']>
 type Record = NonNullable<Head['parameters']>[number]
@@ -25,7 +27,7 @@ export const sheetLists: SheetLists = {
   data: {
     add: '+ value',
     blank: { name: '', type: 'bit', count: 1 },
-    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: dataTypes, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
   },
   parameters: {
     add: '+ parameter',

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { addressOf, bitAddressOf, channelAddress, formatAddress, isFixed, kindOfChannel, newId, placeInFrames, signalOn, type Channel, type DataBlock, type DerivedModule, type DerivedStation, type NotationName } from '@kataxis/core'
+import { bitAddressOf, channelAddress, deviceNotations, formatAddress, isFixed, kindOfChannel, newId, placeInFrames, readTyped, signalOn, wordExtent, wordStart, type Channel, type DataBlock, type DerivedModule, type DerivedStation, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
+import LockedPart from '../../../parts/LockedPart.vue'
+import { useGuard } from '../../../stores/guard'
 import OctetSection from './OctetSection.vue'
 import { useProject } from '../../../stores/project'
 
@@ -13,11 +15,14 @@ const channels = computed(() => (props.module.layout?.channels ?? []).map((chann
   const frames = countedIn.value === 'controller' ? null : placeInFrames(props.view, props.module, channel)
   const bit = frames?.[countedIn.value === 'station' ? 'station' : 'module']
   const address = countedIn.value === 'controller' ? (place ? formatAddress(place, props.notation) : '–') : bit === undefined ? '–' : `${bit >> 3}${channel.bits < 8 ? `.${bit & 7}` : ''}`
-  return { channel, address, signal: signalOn(props.module, channel) }
+  return { channel, address, register: deviceNotations.register.format(props.view, { module: props.module, channel }), signal: signalOn(props.module, channel) }
 }))
+const hasRegisters = computed(() => channels.value.some(({ register }) => register !== null))
 /** The same place in three ways of counting. */
 const countedIn = ref<'controller' | 'station' | 'module'>('controller')
 const countings = { controller: 'the controller’s image', station: 'the station’s data', module: 'the module’s data' } as const
+const guard = useGuard()
+const isLocked = computed(() => guard.whyNotModule(props.view, props.module) !== null)
 const isInside = computed(() => props.view.inside.some(({ module }) => module.id === props.module.id))
 
 function setTag(channel: Channel, tag: string) {
@@ -25,10 +30,17 @@ function setTag(channel: Channel, tag: string) {
   const { subslot, direction, offsetBits } = channel
   project.run({ type: 'editSignals', edits: [{ id: signal?.id ?? newId(), place: { moduleId: props.module.id, subslot, direction, offsetBits }, tag }] })
 }
-function setByte({ subslot, direction }: DataBlock, text: string) {
-  const byte = Number(text)
-  if (!Number.isInteger(byte) || byte < 0) return project.tell(`"${text}" is no byte address; a whole number from 0 is needed.`)
-  project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte })
+/** Where a block begins, typed as the controller writes it. */
+function setPlace({ subslot, direction }: DataBlock, text: string) {
+  const place = readTyped(text, props.notation, direction)
+  const example = wordStart(direction, 64, 16, props.notation)
+  if (!place) return project.tell(`"${text}" is no ${direction === 'in' ? 'input' : 'output'} address of this controller; type one such as ${example}.`)
+  project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte: place.byte, bit: place.bit })
+}
+const placeOf = (block: DataBlock) => [...props.view.blocks, ...props.view.inside].find((one) => one.module.id === props.module.id && one.block.subslot === block.subslot && one.block.direction === block.direction)
+function startOf({ direction, subslot, bytes }: DataBlock): string {
+  const bit = bitAddressOf(props.module.addresses, subslot, direction)
+  return bit === null ? '' : wordStart(direction, bit, bytes * 8, props.notation)
 }
 function setFixed({ subslot, direction }: DataBlock, fixed: boolean) {
   const bit = bitAddressOf(props.module.addresses, subslot, direction)
@@ -36,37 +48,38 @@ function setFixed({ subslot, direction }: DataBlock, fixed: boolean) {
 }
 const labelOf = ({ subslot, direction }: DataBlock) => {
   const isOneOfMany = props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
-  return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from byte`
+  return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from`
 }
-const rangeOf = ({ subslot, direction, bytes }: DataBlock) => {
-  const start = addressOf(props.module.addresses, subslot, direction)
-  const placed = [...props.view.blocks, ...props.view.inside].find((one) => one.module.id === props.module.id && one.block.subslot === subslot && one.block.direction === direction)
-  if (placed && placed.bits < 8) return `bits ${placed.bit} to ${placed.bit + placed.bits - 1} of byte ${placed.byte}`
-  return start === null ? 'no address' : bytes === 1 ? `byte ${start}` : `bytes ${start} to ${start + bytes - 1}`
+const rangeOf = (block: DataBlock) => {
+  const placed = placeOf(block)
+  return placed ? wordExtent(block.direction, placed.byte * 8 + placed.bit, placed.bits, props.notation) : 'no address'
 }
 </script>
 
 <template>
   <section v-if="module.layout && module.layout.blocks.length > 0">
     <h2>Addresses</h2>
+    <LockedPart :why="guard.whyNotModule(view, module)">
     <div v-for="block in module.layout.blocks" :key="`${block.subslot}${block.direction}`" class="block">
       <span v-if="isInside" class="label">{{ labelOf(block) }}</span>
-      <EditField v-else :label="labelOf(block)" :value="String(addressOf(module.addresses, block.subslot, block.direction) ?? '')" mono @change="setByte(block, $event)" />
-      <span class="quiet">{{ block.bytes }} {{ block.bytes === 1 ? 'byte' : 'bytes' }}: {{ rangeOf(block) }}<label v-if="!isInside" class="hold"><input type="checkbox" :checked="isFixed(module.addresses, block.subslot, block.direction)" :aria-label="`${labelOf(block)}: hold it there`" @change="setFixed(block, ($event.target as HTMLInputElement).checked)" /> hold it there</label></span>
+      <EditField v-else :label="labelOf(block)" :value="startOf(block)" mono @change="setPlace(block, $event)" />
+      <span class="quiet">{{ rangeOf(block) }}<label v-if="!isInside" class="hold"><input type="checkbox" :checked="isFixed(module.addresses, block.subslot, block.direction)" :aria-label="`${labelOf(block)}: hold it there`" @change="setFixed(block, ($event.target as HTMLInputElement).checked)" /> hold it there</label></span>
     </div>
+    </LockedPart>
   </section>
   <section v-if="channels.length > 0">
     <div class="titled"><h2>Channels and data items</h2>
       <select v-model="countedIn" class="counting" aria-label="Addresses are counted in"><option v-for="(words, name) in countings" :key="name" :value="name">in {{ words }}</option></select>
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col">Address</th><th scope="col">Kind</th><th scope="col">In the description</th><th scope="col">Tag</th></tr></thead>
+      <thead><tr><th scope="col">Address</th><th v-if="hasRegisters" scope="col" title="As the device counts: from 0 in the request, and as reference from 1">Register</th><th scope="col">Kind</th><th scope="col">In the description</th><th scope="col">Tag</th></tr></thead>
       <tbody>
-        <tr v-for="{ channel, address, signal } in channels" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
+        <tr v-for="{ channel, address, register, signal } in channels" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
           <td class="mono">{{ address }}</td>
+          <td v-if="hasRegisters" class="mono register">{{ register }}</td>
           <td>{{ kindOfChannel(channel) }}</td>
           <td>{{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span></td>
-          <td class="tag"><input class="cell mono" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, ($event.target as HTMLInputElement).value.trim())" /></td>
+          <td class="tag"><input class="cell mono" :disabled="isLocked" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, ($event.target as HTMLInputElement).value.trim())" /></td>
         </tr>
       </tbody>
     </table>
@@ -105,6 +118,9 @@ section {
   display: block;
   color: var(--ink-3);
   font-size: 11.5px;
+}
+.register {
+  font-size: 11px;
 }
 .tag {
   padding: 1px 0;

@@ -2,13 +2,16 @@
 import { computed, ref } from 'vue'
 import { expectedRole, ipOfHost, kindOf, numberOf, switchAddress, switchesOf, wireName, type DerivedStation, type SwitchBank } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
+import LockedPart from '../../../parts/LockedPart.vue'
 import SwitchCard from '../../../parts/SwitchCard.vue'
 import SwitchFields from '../../../parts/SwitchFields.vue'
+import { useGuard } from '../../../stores/guard'
 import { useProject } from '../../../stores/project'
 
 /** Under what a station is known on its network: name, address, number, role name, switches. */
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
+const guard = useGuard()
 const station = computed(() => props.view.station)
 const network = computed(() => project.plan!.networks[station.value.networkId]!)
 const kind = computed(() => kindOf(network.value))
@@ -46,6 +49,7 @@ function take(address: number): void {
 
 <template>
   <section class="identity" aria-label="Identity">
+    <LockedPart :why="guard.whyNotIdentity(view)">
     <EditField label="Station name" :value="station.name" mono :wrong="isWrong(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
     <p v-if="onWire !== station.name" class="quiet">On the wire <span class="mono">{{ onWire }}</span>, {{ onWire.length }} of 240 characters</p>
     <div class="pair">
@@ -67,6 +71,7 @@ function take(address: number): void {
         </div>
       </div>
     </template>
+    </LockedPart>
   </section>
 </template>
 

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
+import { useGuard } from '../../../stores/guard'
 import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
@@ -12,6 +13,7 @@ import SubslotSection from './SubslotSection.vue'
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ replace: [] }>()
 const project = useProject()
+const guard = useGuard()
 const notationIn = useNotation()
 const { goTo } = useFocus()
 const found = computed(() => {
@@ -23,6 +25,7 @@ const found = computed(() => {
 })
 const view = computed(() => found.value.view)
 const module = computed(() => found.value.module)
+const why = computed(() => guard.whyNotModule(view.value, module.value))
 const described = computed(() => module.value.described as Module | null)
 const electrical = computed(() => wordElectrical(electricalOf(described.value)))
 const allowed = computed(() => view.value.device?.slots.filter(({ allowed: keys }) => described.value && keys.includes(described.value.key)).map(({ slot }) => slot) ?? [])
@@ -78,8 +81,8 @@ const findingIds = computed(() => [props.id, ...[...module.value.signals.values(
     </section>
     <div class="row">
       <button v-if="(module.layout?.blocks.length ?? 0) > 0" class="button small" @click="goTo('memory', { kind: 'module', id })">Show in the memory</button>
-      <button class="button small" @click="emit('replace')">Another type …</button>
-      <button class="button small" @click="project.run({ type: 'removeModules', ids: [id] })">Remove the module</button>
+      <button class="button small" :disabled="why !== null" :title="why ?? ''" @click="emit('replace')">Another type …</button>
+      <button class="button small" :disabled="why !== null" :title="why ?? ''" @click="project.run({ type: 'removeModules', ids: [id] })">Remove the module</button>
     </div>
   </div>
 </template>

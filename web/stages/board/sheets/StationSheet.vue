@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { fieldSupplySteps, kindOf, laneSlots, supplySteps, widthOf } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { fieldSupplySteps, kindOf, laneSlots, proposedModules, supplySteps, widthOf } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
@@ -24,6 +25,7 @@ const kind = computed(() => kindOf(project.plan!.networks[view.value.station.net
 const supply = computed(() => supplySteps(view.value.modules).at(-1) ?? null)
 const fieldSupply = computed(() => fieldSupplySteps(view.value.modules).at(-1) ?? null)
 const width = computed(() => widthOf(view.value))
+const proposed = computed(() => proposedModules(view.value))
 const rail = computed(() => view.value.station.railMm || project.plan!.project.railMm)
 function setRail(text: string, isProject: boolean) {
   const railMm = Number(text.trim() || 0)
@@ -65,6 +67,7 @@ const bars = computed(() => {
     </header>
     <FindingList :ids="[id]" />
     <IdentitySection :view="view" />
+    <p v-if="proposed.length > 0 && view.modules.length === 1"><NButton size="small" @click="project.run({ type: 'batch', label: `Insert the ${proposed.length} modules that its description proposes`, commands: [...proposed] })">Insert the {{ proposed.length }} modules that its description proposes</NButton></p>
     <ConnectionSection v-if="(view.device?.connections.length ?? 0) > 0" :view="view" />
     <section>
       <label><span class="label">Small modules side by side in one byte</span>

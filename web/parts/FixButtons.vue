@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { useElementVisibility } from '@vueuse/core'
+import { ref, shallowRef, watch } from 'vue'
+import type { Finding, Fix } from '@kataxis/core'
+import { useProject } from '../stores/project'
+
+/** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan: only of what can be seen. */
+const props = defineProps<{ finding: Finding }>()
+const project = useProject()
+const place = ref<HTMLElement>()
+const isSeen = useElementVisibility(place)
+const fixes = shallowRef<readonly Fix[]>([])
+watch([isSeen, () => props.finding], ([seen]) => {
+  if (seen) fixes.value = props.finding.fixes()
+}, { immediate: true })
+</script>
+
+<template>
+  <span ref="place" class="fixes"><button v-for="fix in fixes" :key="fix.label" class="button small" @click="project.run(fix.command)">{{ fix.label }}</button></span>
+</template>
+
+<style scoped>
+.fixes {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  min-width: 1px;
+  min-height: 1px;
+}
+</style>

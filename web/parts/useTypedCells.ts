@@ -1,0 +1,49 @@
+import { useEventListener } from '@vueuse/core'
+import { onBeforeUnmount, type Ref } from 'vue'
+import type { GridCell } from './grid-edits'
+
+interface Open<Row> {
+  readonly row: Row
+  readonly column: string
+  text: string | null
+}
+
+/** What somebody types into a cell of the grid is taken over however he leaves it: by another cell, another field, another stage. The grid package
+ *  throws it away unless Enter or Tab ends it; Esc still does. */
+export function useTypedCells<Row>(holder: Ref<HTMLElement | undefined>, take: (cells: GridCell<Row>[]) => void) {
+  let open: Open<Row> | null = null
+  const isInEditor = (target: EventTarget | null) => target instanceof Element && target.closest('revogr-edit') !== null && holder.value?.contains(target) === true
+
+  /** The grid opens an editor. */
+  function begin(event: Event): void {
+    settle()
+    const { model, prop } = (event as CustomEvent<{ model?: Row; prop?: string | number }>).detail
+    open = model && prop !== undefined ? { row: model, column: String(prop), text: null } : null
+  }
+  /** The grid has taken the text itself. */
+  function end(): void {
+    open = null
+  }
+  function settle(): void {
+    const typed = open
+    open = null
+    if (typed && typed.text !== null) take([{ row: typed.row, column: typed.column, text: typed.text }])
+  }
+
+  useEventListener(window, 'input', ({ target }) => {
+    if (open && isInEditor(target)) open.text = (target as HTMLInputElement).value
+  }, { capture: true })
+  useEventListener(window, 'keydown', (event) => {
+    if (event.key === 'Escape' && isInEditor(event.target)) end()
+  }, { capture: true })
+  // Before the grid, which takes the editor away.
+  useEventListener(window, 'pointerdown', ({ target }) => {
+    if (!isInEditor(target)) settle()
+  }, { capture: true })
+  // Enter and Tab leave the field first and store then.
+  useEventListener(window, 'focusout', ({ target }) => {
+    if (isInEditor(target)) setTimeout(settle)
+  }, { capture: true })
+  onBeforeUnmount(settle)
+  return { begin, end }
+}
