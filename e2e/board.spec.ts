@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { addStation, cell, insertByKeyboard, newDescription, newProject, saved, signedIn, stage } from './steps'
+import { addNetwork, addStation, beginWith, cell, insertByKeyboard, newDescription, newProject, saved, signedIn, stage } from './steps'
 
 const shelved = async (page: Page): Promise<void> => {
   await stage(page, 'Shelf')
@@ -92,8 +92,8 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
 
 test('networks of other kinds, and a device that has no file', async ({ page }) => {
   await newProject(page, 'Kinds')
-  await page.getByRole('button', { name: 'Add a controller and a network' }).click()
-  await page.getByLabel('Add a network to K1').selectOption('modbus-rtu')
+  await beginWith(page)
+  await addNetwork(page, 'K1', 'Modbus RTU')
   const band = page.getByRole('region', { name: 'Network Modbus RTU 2' })
   await band.getByRole('button', { name: '+ Station' }).click()
   await page.getByRole('button', { name: /No file for it/ }).click()
@@ -112,8 +112,8 @@ test('networks of other kinds, and a device that has no file', async ({ page }) 
 
 test('a rack with rules of order: quick insert and drag say what would be wrong, and the finding mends it', async ({ page }) => {
   await newProject(page, 'Rack')
-  await page.getByRole('button', { name: 'Add a controller and a network' }).click()
-  await page.getByLabel('Add a network to K1').selectOption('local')
+  await beginWith(page)
+  await addNetwork(page, 'K1', 'Own slots')
   await page.getByRole('region', { name: 'Network Own slots 2' }).getByRole('button', { name: '+ Station' }).click()
   await page.getByRole('combobox', { name: 'Head module' }).fill('QC-201')
   await page.keyboard.press('Enter')
@@ -146,7 +146,7 @@ test('a rack with rules of order: quick insert and drag say what would be wrong,
 
 test('a device below a port: its process data become channels', async ({ page }) => {
   await newProject(page, 'Ports')
-  await page.getByRole('button', { name: 'Add a controller and a network' }).click()
+  await beginWith(page)
   await page.getByRole('region', { name: 'Network Network 1' }).getByRole('button', { name: '+ Station' }).click()
   await page.getByRole('combobox', { name: 'Head module' }).fill('TV-DG')
   await page.keyboard.press('Enter')
@@ -221,4 +221,30 @@ test('two people see where the other one is', async ({ browser }) => {
   await yours.locator('[data-cell="dosing-1:4"]').click()
   await expect(mine.locator('[data-cell="dosing-1:4"]')).toContainText('SV')
   await Promise.all([one!.close(), two!.close()])
+})
+
+test('the keyboard goes where the next thing is done: first station, its first free slot, into the sheet and back', async ({ page }) => {
+  await newProject(page, 'Keys')
+  await beginWith(page, 'EtherNet/IP')
+  await expect(page.getByRole('region', { name: 'Network EtherNet/IP 1' })).toBeVisible()
+  await expect(page.getByRole('button', { name: '+ Station' })).toBeFocused()
+  await addNetwork(page, 'K1', 'PROFINET')
+  await page.getByRole('region', { name: 'Network Network 2' }).getByRole('button', { name: '+ Station' }).click()
+  await page.getByRole('combobox', { name: 'Head module' }).fill('QH-401')
+  await page.keyboard.press('Enter')
+  await expect(cell(page, 'qh401-1', 1)).toBeFocused()
+  await page.keyboard.type('nothing like it')
+  await expect(page.getByText(/Nothing that slot 1 takes contains “nothing like it”. Slot 1 takes /)).toBeVisible()
+  await page.keyboard.press('Escape')
+  await insertByKeyboard(page, '16 di')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('ArrowLeft')
+  await expect(cell(page, 'qh401-1', 1)).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Inputs from', { exact: true })).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(cell(page, 'qh401-1', 1)).toBeFocused()
+  await page.keyboard.press('Control+k')
+  await page.keyboard.press('Escape')
+  await expect(cell(page, 'qh401-1', 1)).toBeFocused()
 })

@@ -24,12 +24,24 @@ export async function saved(page: Page): Promise<void> {
   await expect(page.getByTestId('link')).toContainText('Saved')
 }
 
+/** The first controller of a plan, with a network of a kind. */
+export async function beginWith(page: Page, kind = 'PROFINET'): Promise<void> {
+  await page.getByRole('button', { name: 'Add a controller and a network' }).click()
+  await page.locator('.n-dropdown-menu').getByText(kind, { exact: true }).click()
+}
+
+/** One more network of a controller. */
+export async function addNetwork(page: Page, controller: string, kind: string): Promise<void> {
+  await page.getByRole('button', { name: `Add a network to ${controller}` }).click()
+  await page.locator('.n-dropdown-menu').getByText(kind, { exact: true }).click()
+}
+
 /** A controller, its network, and a station on the head with that firmware; the cursor stands on slot 1. */
 export async function addStation(page: Page, firmware: string): Promise<void> {
   const begin = page.getByRole('button', { name: 'Add a controller and a network' })
   const add = page.getByRole('button', { name: '+ Station' })
   await expect(begin.or(add)).toBeVisible()
-  if (await begin.isVisible()) await begin.click()
+  if (await begin.isVisible()) await beginWith(page)
   await add.click()
   await page.getByRole('combobox', { name: 'Head module' }).fill(firmware)
   await page.getByRole('combobox', { name: 'Head module' }).press('Enter')

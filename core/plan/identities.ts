@@ -127,32 +127,59 @@ function isFreeHost({ network, ips, bank }: Surroundings, host: number): boolean
   return ip !== null && !ips.has(ip) && isInPool(network, host) && (bank?.sets !== 'lastOctet' || canMake(bank, parseIp(ip)! % 256))
 }
 
+/** What is taken where new stations are to stand; kept up to date while many come. */
+export class TakenIdentities {
+  readonly ips: Set<string>
+  readonly numbers: Set<number>
+  /** As they stand on the wire. */
+  readonly names: Set<string>
+  /** The highest address in use, as what is left of the network's own. */
+  highest: number
+
+  constructor(
+    plan: Plan,
+    readonly network: NetworkRow,
+    neighbours: readonly StationRow[],
+  ) {
+    this.ips = kindOf(network).hasIp ? ipsOnCable(plan, network) : new Set()
+    this.numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
+    this.names = new Set(namesIn(plan))
+    this.highest = neighbours.reduce((most, { ip }) => Math.max(most, hostOf(network, ip) ?? 0), 0)
+  }
+
+  add({ ip, deviceNumber, name }: NewIdentity): void {
+    this.ips.add(ip)
+    this.numbers.add(deviceNumber)
+    this.names.add(wireName(name))
+    this.highest = Math.max(this.highest, hostOf(this.network, ip) ?? 0)
+  }
+}
+
 /** Address, number and name for one more station: the next free ones of the network's pool that its switches can make, tied together where
  *  the network says so; what is given stays as it is. */
-export function newIdentity(plan: Plan, network: NetworkRow, device: Device, neighbours: readonly StationRow[], given: GivenIdentity = {}): NewIdentity | IdentityFault {
+export function newIdentity(taken: TakenIdentities, device: Device, given: GivenIdentity = {}): NewIdentity | IdentityFault {
+  const { network } = taken
   const kind = kindOf(network)
   const bank = switchesOf(device, { switches: given.switches ?? null })
-  const around: Surroundings = { network, bank, ips: kind.hasIp ? ipsOnCable(plan, network) : new Set(), numbers: new Set(neighbours.map(({ deviceNumber }) => deviceNumber)) }
-  const ip = given.ip ?? freeIp(around, neighbours, given.deviceNumber)
+  const around: Surroundings = { network, bank, ips: taken.ips, numbers: taken.numbers }
+  const ip = given.ip ?? freeIp(around, taken.highest, given.deviceNumber)
   const deviceNumber = given.deviceNumber ?? freeNumberFor(around, ip)
-  if (ip === null) return bank && freeIp({ ...around, bank: null }, neighbours, given.deviceNumber) !== null ? 'switches.full' : 'subnet.full'
+  if (ip === null) return bank && freeIp({ ...around, bank: null }, taken.highest, given.deviceNumber) !== null ? 'switches.full' : 'subnet.full'
   if (deviceNumber === null) return bank && freeNumberFor({ ...around, bank: null }, ip) !== null ? 'switches.full' : 'numbers.full'
   const number = kind.hasIp ? hostOf(network, ip) : deviceNumber
   if (given.name !== undefined) return { ip, deviceNumber, name: given.name }
-  if (network.namePattern === '' || number === null) return { ip, deviceNumber, name: freeName(plan, legalStationName(wishOf(device))) }
+  if (network.namePattern === '' || number === null) return { ip, deviceNumber, name: nextName(`${legalStationName(wishOf(device))}-1`, taken.names) }
   const filled = fillFields(network.namePattern, fieldsOf(network, device, '', number), identityFields)
   if ('fault' in filled) return { pattern: filled.fault }
-  const taken = namesIn(plan)
-  return { ip, deviceNumber, name: taken.has(wireName(filled.text)) ? nextName(filled.text, taken) : filled.text }
+  return { ip, deviceNumber, name: taken.names.has(wireName(filled.text)) ? nextName(filled.text, taken.names) : filled.text }
 }
 
 /** The next free address; where all follow one number, that of the number given, or one whose number is free too. Null where there is none. */
-function freeIp(around: Surroundings, neighbours: readonly StationRow[], givenNumber: number | undefined): string | null {
+function freeIp(around: Surroundings, highest: number, givenNumber: number | undefined): string | null {
   const { network } = around
   if (!kindOf(network).hasIp || !subnetOf(network.controllerIp, network.prefixLength)) return ''
   const follows = followsOneNumber(network)
   if (follows && givenNumber !== undefined && isFreeHost(around, givenNumber)) return ipOfHost(network, givenNumber)
-  const highest = neighbours.reduce((most, { ip }) => Math.max(most, hostOf(network, ip) ?? 0), 0)
   for (const host of candidates(network, kindOf(network), highest)) {
     if (isFreeHost(around, host) && (!follows || givenNumber !== undefined || isFreeNumber(around, host))) return ipOfHost(network, host)
   }
@@ -199,10 +226,6 @@ function isAsItIs(network: NetworkRow, { ip, deviceNumber }: StationRow, what: '
 
 function wishOf(device: Device): string {
   return (device.protocol === 'profinet' ? device.profinet.dnsCompatibleName : null) ?? device.name
-}
-
-function freeName(plan: Plan, wish: string): string {
-  return nextName(`${wish}-1`, namesIn(plan))
 }
 
 /** Names of all stations as they stand on the wire. */

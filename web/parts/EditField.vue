@@ -9,6 +9,12 @@ const session = useSession()
 const fieldId = useId()
 const text = ref(props.value)
 watch(() => props.value, (value) => (text.value = value))
+/** What was typed goes; where nothing was, Esc means what lies around the field. */
+function undo(event: KeyboardEvent) {
+  if (text.value === props.value) return
+  event.stopPropagation()
+  text.value = props.value
+}
 function settle() {
   if (text.value !== props.value) emit('change', text.value)
   // A refused value goes back to what the plan holds.
@@ -19,7 +25,7 @@ function settle() {
 <template>
   <div>
     <label class="label" :for="fieldId">{{ label }}</label>
-    <input :id="fieldId" v-model="text" :disabled="!session.may('plan')" class="field" :class="{ mono, wrong }" :aria-invalid="wrong || undefined" @blur="settle" @keydown.enter="settle" @keydown.esc.stop="text = value" />
+    <input :id="fieldId" v-model="text" :disabled="!session.may('plan')" class="field" :class="{ mono, wrong }" :aria-invalid="wrong || undefined" @blur="settle" @keydown.enter="settle" @keydown.esc="undo" />
   </div>
 </template>
 

@@ -21,7 +21,7 @@ watch([isSeen, () => props.finding], ([seen]) => {
 
 <style scoped>
 .fixes {
-  display: inline-flex;
+  display: flex;
   flex-wrap: wrap;
   gap: 6px;
   min-width: 1px;

@@ -44,6 +44,11 @@ export function useTypedCells<Row>(holder: Ref<HTMLElement | undefined>, take: (
   useEventListener(window, 'focusout', ({ target }) => {
     if (isInEditor(target)) setTimeout(settle)
   }, { capture: true })
+  // The grid package hears keys wherever they are pressed: whoever types into another field is not to empty a cell.
+  useEventListener(window, 'focusin', ({ target }) => {
+    const isElsewhere = target instanceof Element && target.matches('input, textarea, select') && !holder.value?.contains(target)
+    if (isElsewhere) void holder.value?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')?.clearFocus()
+  })
   onBeforeUnmount(settle)
   return { begin, end }
 }

@@ -7,7 +7,7 @@ import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
 import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
 import type { Handler } from '../apply'
 import type { Draft } from '../draft'
-import { ipsOnCable, namesIn, newIdentity, type IdentityFault } from '../identities'
+import { ipsOnCable, newIdentity, TakenIdentities, type IdentityFault } from '../identities'
 import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../model'
 import { kindOf } from '../network-kinds'
 import type { Refusal } from '../refusals'
@@ -51,11 +51,13 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     const described = describedHead(catalog, network, source.station)
     if (!described.ok) return described.refusal
     draft.expectSignals(copies.length * Object.keys(source.signals).length)
+    const taken = new TakenIdentities(draft.plan, network, stationsOn(draft, network))
     for (const copy of copies) {
       draft.visitStations(3)
-      const name = copy.name ?? (network.namePattern === '' ? nextName(source.station.name, namesIn(draft.plan)) : undefined)
-      const refusal = putStation(draft, catalog, network, described.device, { ...source.station, deviceNumber: undefined, roleName: '', id: copy.id, name, ip: copy.ip }) ?? copyContent(draft, catalog, source, copy)
+      const name = copy.name ?? (network.namePattern === '' ? nextName(source.station.name, taken.names) : undefined)
+      const refusal = putStation(draft, catalog, network, described.device, { ...source.station, deviceNumber: undefined, roleName: '', id: copy.id, name, ip: copy.ip }, taken) ?? copyContent(draft, catalog, source, copy)
       if (refusal) return refusal
+      taken.add(draft.get('stations', copy.id)!)
     }
     return null
   },
@@ -105,11 +107,11 @@ function describedHead(catalog: Catalog, network: NetworkRow, { file, device: ke
 type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> & Partial<Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders' | 'values' | 'startUp'>> & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
 
 /** A new station at the end of its network, with the next free name, address, number and bytes. */
-function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device: Device, { id, name, file, device: key, connection, comment, ...wishes }: NewStation): Refusal | null {
+function putStation(draft: Draft, catalog: Catalog, network: NetworkRow, device: Device, { id, name, file, device: key, connection, comment, ...wishes }: NewStation, known: TakenIdentities | null = null): Refusal | null {
   if (draft.get('stations', id)) return { code: 'id.taken', id }
   const neighbours = stationsOn(draft, network)
   const kind = kindOf(network)
-  const free = name !== undefined && (wishes.ip !== undefined || !kind.hasIp) && wishes.deviceNumber !== undefined ? null : newIdentity(draft.plan, network, device, neighbours, { ...wishes, name })
+  const free = name !== undefined && (wishes.ip !== undefined || !kind.hasIp) && wishes.deviceNumber !== undefined ? null : newIdentity(known ?? new TakenIdentities(draft.plan, network, neighbours), device, { ...wishes, name })
   if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network, device)
   const plugged = pluggedInto(device, wishes.plugged)
   const packs = wishes.packsBits ?? null
@@ -179,7 +181,7 @@ function moveStation(draft: Draft, catalog: Catalog, { station }: StationGroup, 
   const isOutside = station.deviceNumber < kind.number.first || station.deviceNumber > kind.number.last
   const fits = { ip: !isNew || !kind.hasIp || isFittingIp(draft.plan, network, station), number: !isOutside && (!isNew || isFittingNumber(network, neighbours, station)) }
   const device = findDevice(catalog, station.file, station.device)
-  const free = (fits.ip && fits.number) || !device ? null : newIdentity(draft.plan, network, device, neighbours, { name: station.name, switches: station.switches, ...(fits.ip && { ip: station.ip }), ...(fits.number && { deviceNumber: station.deviceNumber }) })
+  const free = (fits.ip && fits.number) || !device ? null : newIdentity(new TakenIdentities(draft.plan, network, neighbours), device, { name: station.name, switches: station.switches, ...(fits.ip && { ip: station.ip }), ...(fits.number && { deviceNumber: station.deviceNumber }) })
   if (free !== null && (typeof free === 'string' || 'pattern' in free)) return wordNoIdentity(free, network, device!)
   const ip = !kind.hasIp ? '' : fits.ip || !free ? station.ip : free.ip
   const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber

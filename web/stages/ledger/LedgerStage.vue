@@ -222,6 +222,13 @@ async function goToCell(at: { x: number; y: number }, to = at) {
   await grid()?.setCellsFocus(at, to)
 }
 
+function leaveGrid(isBack: boolean) {
+  const around = [...document.querySelectorAll<HTMLElement>('a[href], button:not([disabled]), input:not([disabled]), select:not([disabled])')].filter((one) => !holder.value!.contains(one) && one.checkVisibility())
+  const isBehind = (one: HTMLElement) => (holder.value!.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0
+  const next = isBack ? around.findLast((one) => !isBehind(one)) : around.find(isBehind)
+  next?.focus()
+}
+
 /** A click on a row number takes the whole row. */
 function onRowNumber({ target }: MouseEvent) {
   const row = target instanceof Element ? target.closest('.rowHeaders [data-rgrow]') : null
@@ -232,8 +239,12 @@ async function onKey(event: KeyboardEvent) {
   // In the editor of a cell keys mean letters.
   if ((event.target as HTMLElement).closest('input, textarea')) return
   const isFar = event.ctrlKey || event.metaKey
-  // At the end of a row Tab leads out of the grid.
-  if (event.key === 'Tab') return void ((event.shiftKey ? cursor.x <= 0 : cursor.x >= lastColumn()) && event.stopPropagation())
+  // At the end of a row Tab leads out of the grid, at its beginning Shift+Tab.
+  if (event.key === 'Tab' && (event.shiftKey ? cursor.x <= 0 : cursor.x >= lastColumn())) {
+    event.preventDefault()
+    event.stopPropagation()
+    return leaveGrid(event.shiftKey)
+  }
   const jump = jumps[event.key]
   if (jump) {
     event.preventDefault()

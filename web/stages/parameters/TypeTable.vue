@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
 import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
+import { useTypedCells } from '../../parts/useTypedCells'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import { editOf, modulesOfType, typeColumns, typeRows, type TypeRow } from './type-rows'
@@ -50,7 +51,11 @@ function run(cells: readonly { id: string; column: string; text: string }[]): vo
   if (edits.length > 0) project.run({ type: 'setParameters', edits })
 }
 const cellsOf = (cells: readonly GridCell<GridRow>[]) => cells.map(({ row, column, text }) => ({ id: row.id, column, text }))
-const onEdit = (event: Event) => run(cellsOf(takeEdit(event)))
+const typed = useTypedCells<GridRow>(holder, (cells) => run(cellsOf(cells)))
+function onEdit(event: Event) {
+  typed.end()
+  run(cellsOf(takeEdit(event)))
+}
 const onRangeEdit = (event: Event) => run(cellsOf(takeRangeEdit(event)))
 
 /** Sets one column for every module at once. */
@@ -76,7 +81,7 @@ const unused = computed(() => [...new Set(modules.value.map(({ view }) => view))
       <button v-if="unused.length > 0" class="button small" @click="project.run({ type: 'setParameters', edits: unused })">Switch {{ unused.length }} unused channels off</button>
     </div>
     <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
-      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
+      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeeditstart="typed.begin" @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
     </div>
     <p class="keys">Type a value or its words, paste a range, pull the corner. Bold: other than the description. Marked at the left: other than most. Empty: as the description says.</p>
   </div>
