@@ -67,7 +67,7 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     const sheet = page.getByRole('complementary', { name: 'Sheet' })
     await expect(sheet.getByRole('heading', { name: '8 analog inputs 0/4 to 20 mA' })).toBeVisible()
     await expect(sheet.getByRole('cell', { name: '%IW2', exact: true })).toBeVisible()
-    await expect(sheet.getByText('16 bytes: bytes 2 to 17')).toBeVisible()
+    await expect(sheet.getByText('%IB2 … %IB17, 16 bytes')).toBeVisible()
   })
 
   await test.step('names are pasted from a spreadsheet, filled and given by pattern', async () => {
@@ -141,9 +141,9 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     const rows = Papa.parse<string[]>(csv.bytes.toString('utf8').replace(/^\ufeff/, '').trimEnd()).data
     expect(csv.name).toMatch(/^way-r\d+\.csv$/)
     expect(rows).toHaveLength(1 + 32 + 4)
-    expect(rows[1]!.slice(0, 11)).toEqual(['Network 1', 'qh401-1', '1', '8 analog inputs 0/4 to 20 mA', 'Channel 0', '', 'AI', 'Integer16', '%IW2', 'FT_101', 'Flow 1'])
+    expect(rows[1]!.slice(0, 14)).toEqual(['Network 1', 'qh401-1', '1', '', '8 analog inputs 0/4 to 20 mA', '', 'Channel 0', '', 'AI', 'Integer16', '%IW2', '', 'FT_101', 'Flow 1'])
     const shown = page.getByRole('region', { name: 'First rows of the I/O list' }).getByRole('row')
-    for (const [i, row] of rows.entries()) await expect(shown.nth(i).locator('th, td')).toHaveText(row.slice(0, 11))
+    for (const [i, row] of rows.entries()) await expect(shown.nth(i).locator('th, td')).toHaveText(row.slice(0, 14))
 
     const xlsx = await download(page, 'I/O list, XLSX')
     const workbook = new ExcelJS.Workbook()

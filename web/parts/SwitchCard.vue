@@ -30,7 +30,10 @@ const reading = computed(() => {
   const address = addressAt(props.bank, read.positions)
   return address === null ? { fault: 'The device takes no address from these positions.', address } : { fault: '', address }
 })
-const example = computed(() => (isDip(props.bank) ? '10110000' : props.bank.style === 'jumper' ? props.bank.positions[0]!.label : '028'.slice(0, switchCount(props.bank))))
+const example = computed(() => {
+  const count = switchCount(props.bank)
+  return isDip(props.bank) ? '1011'.padEnd(count, '0').slice(0, count) : props.bank.style === 'jumper' ? props.bank.positions[0]!.label : '28'.padStart(count, '0').slice(-count)
+})
 </script>
 
 <template>

@@ -30,25 +30,37 @@ export function useTypedCells<Row>(holder: Ref<HTMLElement | undefined>, take: (
     if (typed && typed.text !== null) take([{ row: typed.row, column: typed.column, text: typed.text }])
   }
 
-  useEventListener(window, 'input', ({ target }) => {
-    if (open && isInEditor(target)) open.text = (target as HTMLInputElement).value
+  /** What stands in the editor: first letters come into it without an event of their own. */
+  function look(): void {
+    const field = holder.value?.querySelector<HTMLInputElement | HTMLTextAreaElement>('revogr-edit input, revogr-edit textarea')
+    if (open && field) open.text = field.value
+  }
+  useEventListener(window, ['input', 'keyup'], ({ target }: Event) => {
+    if (isInEditor(target)) look()
   }, { capture: true })
   useEventListener(window, 'keydown', (event) => {
     if (event.key === 'Escape' && isInEditor(event.target)) end()
   }, { capture: true })
   // Before the grid, which takes the editor away.
   useEventListener(window, 'pointerdown', ({ target }) => {
-    if (!isInEditor(target)) settle()
+    if (isInEditor(target)) return
+    look()
+    settle()
   }, { capture: true })
   // Enter and Tab leave the field first and store then.
   useEventListener(window, 'focusout', ({ target }) => {
-    if (isInEditor(target)) setTimeout(settle)
+    if (!isInEditor(target)) return
+    look()
+    setTimeout(settle)
   }, { capture: true })
   // The grid package hears keys wherever they are pressed: whoever types into another field is not to empty a cell.
   useEventListener(window, 'focusin', ({ target }) => {
     const isElsewhere = target instanceof Element && target.matches('input, textarea, select') && !holder.value?.contains(target)
     if (isElsewhere) void holder.value?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')?.clearFocus()
   })
-  onBeforeUnmount(settle)
+  onBeforeUnmount(() => {
+    look()
+    settle()
+  })
   return { begin, end }
 }

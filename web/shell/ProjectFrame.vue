@@ -70,7 +70,7 @@ const isReady = computed(() => project.derived !== null)
 .frame {
   height: 100%;
   display: grid;
-  grid-template-rows: auto auto 1fr auto;
+  grid-template: auto auto 1fr auto / minmax(0, 1fr);
 }
 .stage {
   min-height: 0;

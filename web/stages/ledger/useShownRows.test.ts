@@ -37,6 +37,15 @@ test('an order holds too; a heading sorts up, down and not at all', async () => 
   expect(await keys()).toEqual(['1', '2', '3'])
 })
 
+test('what comes while a filter holds stands behind the others, if it is asked for', async () => {
+  const { rows, wish, shown } = start()
+  wish.text.value = 'aa'
+  await nextTick()
+  expect(shown.value).toEqual([])
+  rows.value = [row('9', 'AA'), row('8', 'C'), ...rows.value]
+  expect(shown.value.map(({ key }) => key)).toEqual(['9'])
+})
+
 test('without a filter new rows come where the plan has them', () => {
   const { rows, shown } = start()
   rows.value = [row('0', 'N'), ...rows.value]

@@ -13,20 +13,26 @@ export function useShownRows(rows: Ref<readonly LedgerRow[]>, wish: { readonly t
   const keys = shallowRef<readonly string[]>([])
   const byKey = computed(() => new Map(rows.value.map((row) => [row.key, row])))
 
+  /** Rows there were when somebody asked last. */
+  let known: ReadonlySet<string> = new Set()
+  const chosenFrom = (all: readonly LedgerRow[]) => {
+    const matching = filterRows(all, wish.text.value)
+    return wish.onlyFree.value ? matching.filter(({ tag }) => tag === '') : matching
+  }
   function found(): readonly LedgerRow[] {
-    const matching = filterRows(rows.value, wish.text.value)
-    const chosen = wish.onlyFree.value ? matching.filter(({ tag }) => tag === '') : matching
+    const chosen = chosenFrom(rows.value)
     const by = order.value
     return by ? [...chosen].sort((a, b) => compareRows(by.by, a, b, by.isDescending)) : chosen
   }
   const isPlain = () => wish.text.value.trim() === '' && !wish.onlyFree.value && order.value === null
   function askAgain(): void {
+    known = new Set(isPlain() ? [] : rows.value.map(({ key }) => key))
     keys.value = isPlain() ? [] : found().map(({ key }) => key)
   }
   watch([wish.text, wish.onlyFree, order], askAgain, { immediate: true })
 
-  /** Without a filter and an order every row is shown as it comes. */
-  const shown = computed<readonly LedgerRow[]>(() => (isPlain() ? rows.value : keys.value.flatMap((key) => byKey.value.get(key) ?? [])))
+  /** Without a filter and an order every row is shown as it comes; with them, what came since stands behind the others. */
+  const shown = computed<readonly LedgerRow[]>(() => (isPlain() ? rows.value : [...keys.value.flatMap((key) => byKey.value.get(key) ?? []), ...chosenFrom(rows.value.filter(({ key }) => !known.has(key)))]))
   /** How many rows stand otherwise than the filter and the order would have them now. */
   const outdated = computed(() => {
     if (isPlain()) return 0
