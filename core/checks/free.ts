@@ -9,9 +9,9 @@ import type { Fix } from './finding'
 
 /** The nearest other address or number that a station can have, both where they follow one; none where nothing is free. */
 export function otherFixes({ plan, stations }: Derived, stationId: Id, what: 'ip' | 'deviceNumber'): Fix[] {
-  const view = stations.get(stationId)
-  const network = view && plan.networks[view.station.networkId]
-  const set = view && otherIdentity(plan, view.device, view.station, what)
+  const found = stations.get(stationId)
+  const network = found && plan.networks[found.station.networkId]
+  const set = found && otherIdentity(plan, found.device, found.station, what)
   if (!network || !set) return []
   const words = [set.ip, set.deviceNumber === undefined ? undefined : set.ip === undefined ? set.deviceNumber : `the ${kindOf(network).number.word.toLowerCase()} ${set.deviceNumber}`]
   return [{ label: `Give it ${words.filter((word) => word !== undefined).join(' and ')}`, command: { type: 'updateStation', id: stationId, set } }]

@@ -17,22 +17,22 @@ export function telegramList({ controllers, catalog }: Derived) {
   })))
 }
 
-function telegramsOf(view: DerivedStation, catalog: Catalog) {
-  const { device } = view
+function telegramsOf(station: DerivedStation, catalog: Catalog) {
+  const { device } = station
   switch (device?.protocol) {
     case 'profibus':
       return {
-        setPrm: toHex(setPrmTelegram(device.identity.profibus.identNumber, Uint8Array.from(userParameters(view, catalog).flatMap(({ bytes }) => [...bytes])))),
-        chkCfg: toHex(checkConfiguration(view)),
+        setPrm: toHex(setPrmTelegram(device.identity.profibus.identNumber, Uint8Array.from(userParameters(station, catalog).flatMap(({ bytes }) => [...bytes])))),
+        chkCfg: toHex(checkConfiguration(station)),
       }
-    case 'ethernet-ip': return { connection: connectionOf(view), frame: frameOf(view) }
-    case 'modbus': return { requests: requestsOf(view).map((request) => ({
+    case 'ethernet-ip': return { connection: connectionOf(station), frame: frameOf(station) }
+    case 'modbus': return { requests: requestsOf(station).map((request) => ({
       function: request.functionCode, table: request.table, start: request.start, count: request.count, reference: referenceOf(request.table, request.start),
       words: `${request.isWrite ? 'write' : 'read'} ${modbusTables[request.table].words}`, values: request.names, pdu: toHex(requestPdu(request)),
       writes: request.writes && { start: request.writes.start, count: request.writes.count, values: request.writes.names },
       requestBytes: request.requestBytes, responseBytes: request.responseBytes,
     })) }
-    case 'profinet': return { frame: frameOf(view) }
+    case 'profinet': return { frame: frameOf(station) }
     default: return {}
   }
 }
