@@ -99,7 +99,7 @@ const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial
 })
 const editors = { multiline: MultilineEditor }
 const rowSize = 26
-const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Address', 90], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
+const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Image address', 104], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
 const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
   ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
