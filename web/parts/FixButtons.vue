@@ -1,17 +1,22 @@
 <script setup lang="ts">
-import { useElementVisibility } from '@vueuse/core'
+import { useElementVisibility, useTimeoutFn } from '@vueuse/core'
 import { ref, shallowRef, watch } from 'vue'
 import type { Finding, Fix } from '@kataxis/core'
 import { useProject } from '../stores/project'
 
-/** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan: only of what can be seen. */
-const props = defineProps<{ finding: Finding }>()
+/** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan: only of what can be seen, and after what
+ *  somebody does has shown. */
+const props = defineProps<{ finding: Finding; most?: number }>()
 const project = useProject()
 const place = ref<HTMLElement>()
 const isSeen = useElementVisibility(place)
 const fixes = shallowRef<readonly Fix[]>([])
-watch([isSeen, () => props.finding], ([seen]) => {
-  if (seen) fixes.value = props.finding.fixes()
+const soonMs = 60
+const keyOf = ({ code, at }: Finding) => `${code}/${at.kind}/${at.id}`
+const { start: askSoon } = useTimeoutFn(() => (fixes.value = props.finding.fixes().slice(0, props.most)), soonMs, { immediate: false })
+watch([isSeen, () => props.finding], ([seen, finding], [, before]) => {
+  if (!before || keyOf(finding) !== keyOf(before)) fixes.value = []
+  if (seen) askSoon()
 }, { immediate: true })
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Finding, Fix } from '@kataxis/core'
+import type { Finding } from '@kataxis/core'
 import FixButtons from '../parts/FixButtons.vue'
 import { useFocus, type FocusKind } from '../stores/focus'
 import { useProject } from '../stores/project'
@@ -13,7 +13,6 @@ const at = ref(0)
 
 const findings = computed(() => project.findings?.all ?? [])
 const current = computed(() => findings.value[Math.min(at.value, findings.value.length - 1)])
-const fixes = computed(() => current.value?.fixes() ?? [])
 const counts = computed(() => {
   const { blockers = 0, warnings = 0, notes = 0 } = project.findings ?? {}
   return [
@@ -35,9 +34,6 @@ function stepBy(step: 1 | -1) {
   if (total === 0) return
   const next = (at.value + step + total) % total
   show(findings.value[next]!, next)
-}
-function mend(fix: Fix) {
-  project.run(fix.command)
 }
 useEventListener('keydown', (event) => {
   if (event.key === 'F8') {
@@ -69,7 +65,7 @@ useEventListener('keydown', (event) => {
       </button>
       <template v-if="current">
         <button class="sentence" :title="current.message" @click="show(current, at)">{{ current.message }}</button>
-        <button v-for="fix in fixes.slice(0, 2)" :key="fix.label" class="button small" @click="mend(fix)">{{ fix.label }}</button>
+        <FixButtons :finding="current" :most="2" />
         <span class="steps">
           <button class="button small bare" aria-label="Previous finding" title="Shift F8" @click="stepBy(-1)">‹</button>
           <span class="quiet">{{ Math.min(at, findings.length - 1) + 1 }}/{{ findings.length }}</span>
@@ -172,11 +168,9 @@ li.current {
   cursor: pointer;
   padding: 2px 0;
 }
-.fixes {
-  display: flex;
-  gap: 6px;
-  flex-wrap: wrap;
-  justify-content: flex-end;
+.line > .fixes {
+  flex: none;
+  flex-wrap: nowrap;
 }
 .nothing {
   padding: 16px;

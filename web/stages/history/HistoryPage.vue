@@ -56,6 +56,17 @@ function whatOf(entry: HistoryEntry): string {
   const done = entry.command ? wordCommand(entry.command) : 'a change'
   return entry.kind === 'do' ? done : `${kindWords[entry.kind]}: ${done}`
 }
+const text = ref('')
+/** What the filter looks through: who, the words, the places and tags that the command names. */
+const haystacks = computed(() => new Map(entries.value.map((entry) => {
+  const asked = JSON.stringify(entry.command ?? '')
+  return [entry.revision, `${entry.author} ${whatOf(entry)} ${asked} r${entry.revision}`.toLowerCase()]
+})))
+const shown = computed(() => {
+  const parts = text.value.toLowerCase().split(/\s+/).filter(Boolean)
+  if (parts.length === 0) return entries.value
+  return entries.value.filter(({ revision }) => parts.every((part) => haystacks.value.get(revision)!.includes(part)))
+})
 const timeFormat = new Intl.DateTimeFormat('en-GB', { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
 
 const keep = () => tryIt(async () => {
@@ -84,24 +95,27 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
           <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
         </form>
       </header>
+      <input v-if="entries.length > 0" v-model="text" class="field" type="search" aria-label="Filter the changes" placeholder="Filter by person, place or tag" />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
-      <table class="plain-table">
+      <table v-if="shown.length > 0" class="plain-table">
         <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">Rows</th><th scope="col"><span class="sr">Do</span></th></tr></thead>
         <tbody>
-          <tr v-for="entry in entries" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === from }">
+          <tr v-for="entry in shown" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }">
             <td class="when">{{ timeFormat.format(new Date(entry.at)) }}</td>
             <td>{{ entry.author }}</td>
             <td>{{ whatOf(entry) }}<span v-if="entry.undone" class="quiet"> · taken back</span><strong v-if="nameOf.has(entry.revision)" class="version">{{ nameOf.get(entry.revision) }}</strong></td>
             <td class="number">{{ entry.rows }}</td>
             <td class="actions">
-              <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare</button>
+              <button class="button small" :aria-label="`What r${entry.revision} changed`" @click="((from = entry.revision - 1), (to = entry.revision))">What changed</button>
+              <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare with now</button>
               <button v-if="entry.revision < project.revision" class="button small" :aria-label="`Back to r${entry.revision}`" @click="project.backTo(entry.revision)">Back to here</button>
             </td>
           </tr>
         </tbody>
       </table>
       <p v-if="entries.length === 0" class="quiet">Nothing has been changed yet. Every change will stand here with who made it and when.</p>
-      <button v-else-if="!isAtEnd" class="button small" @click="tryIt(more)">Older ones</button>
+      <p v-else-if="shown.length === 0" class="quiet">None of the {{ entries.length }} changes loaded fits “{{ text }}”.</p>
+      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="tryIt(more)">Older ones</button>
     </section>
     <aside class="difference" aria-label="Difference">
       <h2>Versions</h2>

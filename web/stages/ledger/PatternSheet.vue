@@ -2,15 +2,23 @@
 import { computed, ref } from 'vue'
 import { fillPattern, kindOfChannel, patternFields, tagFault, tagIdentity } from '@kataxis/core'
 import { useProject } from '../../stores/project'
+import { useSession } from '../../stores/session'
 import type { LedgerRow } from './rows'
 import { useLedgerEdits } from './useLedgerEdits'
 
 const props = defineProps<{ rows: readonly LedgerRow[] }>()
 const emit = defineEmits<{ done: [] }>()
 const project = useProject()
+const session = useSession()
 const edit = useLedgerEdits()
 const pattern = ref('{station:->_:u}_{kind}{slot:02}_{channel:02}')
+/** Of the counter `{n}`. */
+const start = ref(1)
+const step = ref(1)
 
+/** Tags on fail-safe channels reach the safety program: only who may change that names them. */
+const named = computed(() => (session.may('safety') ? props.rows : props.rows.filter(({ listed }) => !listed?.channel.safety)))
+const leftOut = computed(() => props.rows.length - named.value.length)
 const tagsElsewhere = computed(() => {
   const own = new Set(props.rows.map(({ signalId }) => signalId))
   const all = Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)).concat(Object.values(project.plan!.unplaced))
@@ -18,9 +26,9 @@ const tagsElsewhere = computed(() => {
 })
 const preview = computed(() => {
   const seen = new Set<string>()
-  return props.rows.map((row, i) => {
+  return named.value.map((row, i) => {
     const { view, module, channel, number } = row.listed!
-    const result = fillPattern(pattern.value, { station: view.station.name, network: project.plan!.networks[view.station.networkId]?.name ?? '', slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), terminal: row.terminal, tag: row.tag, signal: row.comment, area: row.facts.area ?? '', designation: row.facts.designation ?? '' }, i + 1)
+    const result = fillPattern(pattern.value, { station: view.station.name, network: project.plan!.networks[view.station.networkId]?.name ?? '', slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), terminal: row.terminal, tag: row.tag, signal: row.comment, area: row.facts.area ?? '', designation: row.facts.designation ?? '' }, Number(start.value) + Number(step.value) * i)
     if ('fault' in result) return { row, tag: '', fault: result.fault }
     const identity = tagIdentity(result.text)
     const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
@@ -44,16 +52,21 @@ function take() {
       <h3>Ledger</h3>
       <h1>Names by pattern</h1>
       <p class="quiet">For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you selected, or all free ones shown.</p>
+      <p v-if="leftOut > 0" role="note">{{ leftOut }} fail-safe {{ leftOut === 1 ? 'channel is' : 'channels are' }} left out. {{ session.whyNot('safety') }}</p>
     </header>
     <div>
       <label class="label" for="pattern">Pattern</label>
       <input id="pattern" v-model="pattern" class="field mono" spellcheck="false" />
     </div>
+    <div class="counter">
+      <label><span class="label">{{ '{n}' }} begins with</span><input v-model.number="start" class="field mono" type="number" step="1" /></label>
+      <label><span class="label">and goes on by</span><input v-model.number="step" class="field mono" type="number" step="1" /></label>
+    </div>
     <details>
       <summary>Fields</summary>
       <ul class="fields">
         <li v-for="(words, name) in patternFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }}</li>
-        <li><code>{slot:02}</code> pads numbers, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case, <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons</li>
+        <li><code>{slot:02}</code> pads numbers, <code>{n:*10:+90}</code> multiplies and adds, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case, <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons</li>
       </ul>
     </details>
     <section>
@@ -70,11 +83,16 @@ function take() {
       </table>
       <p v-if="preview.length > sample.length" class="quiet">… and {{ preview.length - sample.length }} more</p>
     </section>
-    <button class="button main" :disabled="rows.length === 0 || faulty.length > 0" @click="take">Give {{ changed }} names</button>
+    <button class="button main" :disabled="named.length === 0 || faulty.length > 0" @click="take">Give {{ changed }} names</button>
   </div>
 </template>
 
 <style scoped>
+.counter {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
 .fields {
   margin: 6px 0 0;
   padding-left: 18px;
