@@ -210,7 +210,7 @@ test('the history tells who did what, compares versions and goes back', async ({
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(versions.getByRole('status')).toHaveText('1 added')
   const changes = page.getByRole('region', { name: 'Changes' })
-  await changes.getByLabel('Filter the changes').fill('inserted module')
+  await changes.getByLabel('Filter the changes').fill('inserted qh401-1')
   await expect(changes.getByRole('row')).toHaveCount(2)
   await changes.getByRole('button', { name: /What r\d+ changed/ }).click()
   await expect(versions).toContainText('qh401-1 · slot 1: 16 digital inputs 24 V added')

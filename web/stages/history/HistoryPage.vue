@@ -57,10 +57,24 @@ function whatOf(entry: HistoryEntry): string {
   return entry.kind === 'do' ? done : `${kindWords[entry.kind]}: ${done}`
 }
 const text = ref('')
-/** What the filter looks through: who, the words, the places and tags that the command names. */
+/** Places and tags as they are called now, by identifier: commands name most by that. */
+const calledNow = computed(() => {
+  const { controllers = {}, networks = {}, stations = {}, unplaced = {} } = project.plan ?? {}
+  return new Map([
+    ...[...Object.values(controllers), ...Object.values(networks)].map(({ id, name }) => [id, name] as const),
+    ...Object.values(unplaced).map(({ id, tag }) => [id, tag] as const),
+    ...Object.values(stations).flatMap(({ station, modules, signals }) => [
+      [station.id, station.name] as const,
+      ...Object.values(modules).map(({ id, slot }) => [id, `${station.name} slot ${slot}`] as const),
+      ...Object.values(signals).map(({ id, tag }) => [id, `${station.name} ${tag}`] as const),
+    ]),
+  ])
+})
+/** What the filter looks through: who, the words, and the places and tags of the command. */
 const haystacks = computed(() => new Map(entries.value.map((entry) => {
   const asked = JSON.stringify(entry.command ?? '')
-  return [entry.revision, `${entry.author} ${whatOf(entry)} ${asked} r${entry.revision}`.toLowerCase()]
+  const called = [...asked.matchAll(/"([^"]+)"/g)].map(([, id]) => calledNow.value.get(id!) ?? '')
+  return [entry.revision, [entry.author, whatOf(entry), asked, ...called, `r${entry.revision}`].join(' ').toLowerCase()]
 })))
 const shown = computed(() => {
   const parts = text.value.toLowerCase().split(/\s+/).filter(Boolean)
