@@ -166,7 +166,7 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await noViolations(page)
   await page.getByRole('button', { name: /^All \d/ }).click()
   await page.getByRole('checkbox', { name: 'Take INT_LT_101' }).uncheck()
-  await page.getByRole('button', { name: 'Take 1 over' }).click()
+  await page.getByRole('button', { name: 'Apply 1 to the plan' }).click()
   await expect(page.getByText('One row of intake.csv is in the plan now.')).toBeVisible()
   await saved(page)
   await page.goto('/p/skarvholm/ledger')

@@ -154,7 +154,7 @@ function wordNameless(station: PlannedStation, candidates: readonly FoundDevice[
   return {
     code: 'match.nameless', severity: 'blocker',
     message: `No device is called ${station.name}; ${many ? `${candidates.length} devices` : `the ${candidates[0]!.typeOfStation} at ${candidates[0]!.mac}`} of that type ${many ? 'have' : 'has'} no name yet.`,
-    remedy: many ? 'Let them blink one after the other, then give the name to the right one.' : 'Let it blink to be sure, then give it the name.',
+    remedy: many ? 'Make them blink one after the other, then give the name to the right one.' : 'Make it blink to be sure, then give it the name.',
   }
 }
 

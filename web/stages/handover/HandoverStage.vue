@@ -47,11 +47,11 @@ async function bringIn(event: Event) {
       <li v-for="name in names" :key="name">
         <h2>{{ exportFormats[name].label }}</h2>
         <p>{{ exportFormats[name].what }}</p>
-        <a class="button" :href="api.exportUrl(project.id, name)" download>{{ blockers > 0 && exportFormats[name].isDeliverable ? 'Take it as a draft' : 'Take it' }}</a>
+        <a class="button" :href="api.exportUrl(project.id, name)" download>{{ blockers > 0 && exportFormats[name].isDeliverable ? 'Download draft' : 'Download' }}</a>
       </li>
       <li>
         <h2>Bring a project in</h2>
-        <p>A project file or archive becomes a project of its own; this one stays as it is.</p>
+        <p>A project file or archive opens as a new project. This project does not change.</p>
         <label class="button">Choose a file<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
       </li>
     </ul>

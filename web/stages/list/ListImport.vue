@@ -43,7 +43,7 @@ const open = ({ edit, kind: what }: ListDifference) => (edit && what !== 'added'
     <PageHead above="Ledger" title="Signals from a list" :quiet="fileName">
       <select v-if="tables.length > 1" v-model="sheet" class="field pick" aria-label="Sheet of the workbook"><option v-for="(one, i) in tables" :key="one.name" :value="i">{{ one.name }} · {{ one.rows.length }} rows</option></select>
       <label class="button" :class="{ main: !table }">{{ table ? 'Another file …' : 'Choose a file …' }}<input type="file" accept=".csv,.txt,.tsv,.xlsx" class="hidden" aria-label="List file" @change="choose" /></label>
-      <button v-if="comparison" class="button main" :disabled="accepted.length === 0" @click="finish">Take {{ accepted.length }} over</button>
+      <button v-if="comparison" class="button main" :disabled="accepted.length === 0" @click="finish">Apply {{ accepted.length }} to the plan</button>
     </PageHead>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="isReading" class="empty">Reading {{ fileName }} … <button class="button small" @click="stop">Stop</button></p>

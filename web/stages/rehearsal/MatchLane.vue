@@ -21,7 +21,7 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
       <p class="about">{{ match.station.type }}</p>
       <p class="about mono">{{ match.station.ip }}</p>
       <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
-      <button v-if="match.device" class="button small" :disabled="busy" :aria-label="`Let ${match.station.name} blink`" @click="emit('blink', match.device.mac)">{{ blinking === match.device.mac ? 'is blinking' : 'Let it blink' }}</button>
+      <button v-if="match.device" class="button small" :disabled="busy" :aria-label="`Blink ${match.station.name}`" @click="emit('blink', match.device.mac)">{{ blinking === match.device.mac ? 'Blinking' : 'Blink' }}</button>
     </div>
     <div class="body">
       <ol v-if="match.slots.length > 0" class="slots" :aria-label="`Slots of ${match.station.name}`">
@@ -39,7 +39,7 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
           <span class="lamp" aria-hidden="true" />
           <span class="mono">{{ device.mac }}</span>
           <span>{{ device.typeOfStation }}, {{ device.modules.length - 1 }} modules, no name, {{ device.ip }}</span>
-          <button class="button small" :disabled="busy" @click="emit('blink', device.mac)">{{ blinking === device.mac ? 'is blinking' : 'Let it blink' }}</button>
+          <button class="button small" :disabled="busy" @click="emit('blink', device.mac)">{{ blinking === device.mac ? 'Blinking' : 'Blink' }}</button>
           <button class="button small main" :disabled="busy" @click="emit('assign', device.mac, match.station.id)">Give it the name {{ match.station.wireName }}</button>
         </li>
       </ul>

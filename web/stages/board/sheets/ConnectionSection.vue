@@ -34,7 +34,7 @@ const suggested = computed(() => (wanted.value.size === 0 ? null : suggestConnec
       <div class="words"><label v-for="word in words" :key="word"><input type="checkbox" :checked="wanted.has(word)" @change="toggle(word)" /> {{ word }}</label></div>
       <p v-if="wanted.size > 0" role="status">
         <template v-if="suggested">The smallest that carries {{ wanted.size === 1 ? 'it' : 'all of it' }}: <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in, {{ suggested.outputBytes }} out.
-          <button v-if="suggested.key !== view.station.connection" class="button small" @click="take(suggested.key)">Take it</button></template>
+          <button v-if="suggested.key !== view.station.connection" class="button small" @click="take(suggested.key)">Use this connection</button></template>
         <template v-else>No connection carries all of it.</template>
       </p>
     </details>
