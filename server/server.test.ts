@@ -170,6 +170,26 @@ describe('going back and named versions', () => {
     expect(all.some(({ kind, rows }) => kind === 'back' && rows > 1)).toBe(true)
     expect((await page(`?before=${all[2]!.revision}`))[0]).toEqual(all[3])
   })
+
+  test('the history finds people, places and tags anywhere in it, and tells the values before and after', async () => {
+    interface Line { readonly author: string; readonly rows: number; readonly first: readonly { readonly before: { tag?: string } | null; readonly after: { tag?: string } | null }[] }
+    const found = async (words: string) => (await call(one.url, 'GET', `${base}/history?words=${encodeURIComponent(words)}`)).json['entries'] as Line[]
+    const tags = ['old_tag_1', 'old_tag_2', 'old_tag_3', 'old_tag_4']
+    await send({ type: 'editSignals', edits: tags.map((tag) => ({ id: tag, tag, place: null })) }, order('Finder', await revision()))
+    await send({ type: 'editSignals', edits: tags.map((tag) => ({ id: tag, tag: tag.replace('old', 'new') })) }, order('Finder', await revision()))
+    await send({ type: 'insertModule', id: 'found', stationId: 'intake-b', slot: 9, module: 'M_DI8', shift: false }, order('Finder', await revision()))
+    // Enough after it that the first page does not reach it.
+    for (let i = 0; i < 101; i++) await send({ type: 'updateStation', id: 'screen-1', set: { comment: `step ${i}` } }, order('Other', await revision()))
+
+    // Also what it was before it was called that.
+    expect(await found('finder new_tag_2')).toMatchObject([{ rows: 4, first: [{ before: { tag: 'old_tag_1' }, after: { tag: 'new_tag_1' } }, {}, {}] }, { rows: 4, first: [{ before: null }, {}, {}] }])
+    expect(await found('finder old_tag_2')).toHaveLength(2)
+    expect((await found('NEW_TAG_2'))[0]!.first).toHaveLength(3)
+    expect(await found(`finder ${await stationName('intake-b')} insert`)).toMatchObject([{ author: 'Finder', rows: 1 }])
+    expect(await found('finder other')).toEqual([])
+    expect(await found("100%_' or")).toEqual([])
+    expect(await found('step')).toHaveLength(100)
+  })
 })
 
 test('both instances see each change, at once and after a restart', async () => {
@@ -259,6 +279,7 @@ describe('a package of description files', () => {
   test('what an older reader left is read anew', async () => {
     const { pool, shelf } = one.services
     await pool.query(`update description_files set reader = 0, catalog = '{"packed":1,"shared":[],"file":{}}' where sha256 = $1`, [files[1]!.sha256])
+    // As each server does when it starts.
     expect(await shelf.refreshOutdated()).toBe(1)
     expect((await call(one.url, 'GET', `/api/files/${files[1]!.sha256}/catalog`)).json).toMatchObject({ file: { modules: [{ key: '1' }, { key: '2' }] } })
     expect(await shelf.refreshOutdated()).toBe(0)

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, lt, max, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, max, sql, type SQL } from 'drizzle-orm'
 import { netChanges, type RowOf, type TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
@@ -102,12 +102,6 @@ export async function firstUndone(db: Connection, projectId: string, author: str
 
 export async function setUndone(db: Connection, projectId: string, revision: number, undone: boolean): Promise<void> {
   await db.update(changes).set({ undone }).where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
-}
-
-/** Newest first, from before a revision on where one is given. */
-export async function history(db: Connection, projectId: string, limit: number, before: number | null) {
-  return db.select({ revision: changes.revision, author: changes.author, at: changes.at, kind: changes.kind, target: changes.target, undone: changes.undone, command: changes.command, rows: sql<number>`jsonb_array_length(${changes.changes})::int` })
-    .from(changes).where(and(eq(changes.projectId, projectId), before === null ? undefined : lt(changes.revision, before))).orderBy(desc(changes.revision)).limit(limit)
 }
 
 function own(projectId: string, author: string) {

@@ -14,10 +14,12 @@ const takingBack = order.extend({ withDependents: z.boolean().default(false), sk
 /** What is done is signed by who is signed in. */
 const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserRow) => ({ ...sent, userId, author: fullName, mayChangeSafety: may(role, 'safety') })
 const revisionText = z.string().regex(/^\d{1,9}$/)
+/** Words of a filter that are looked for. */
+const mostWords = 8
 const versionName = z.string().trim().min(1).max(100)
 const kind = z.enum(['do', 'undo', 'redo', 'back', 'repair'])
 const rowChange = z.object({ table: z.string(), id: z.string(), before: z.unknown(), after: z.unknown() })
-const historyEntry = z.object({ revision: z.number(), author: z.string(), at: z.date(), kind, target: z.number().nullable(), undone: z.boolean(), command: z.unknown(), rows: z.number() })
+const historyEntry = z.object({ revision: z.number(), author: z.string(), at: z.date(), kind, target: z.number().nullable(), undone: z.boolean(), command: z.unknown(), rows: z.number(), first: z.array(rowChange) })
 const entry = z.object({
   revision: z.number().int(),
   commandId: z.string(),
@@ -77,8 +79,13 @@ export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoin
       ({ params, query }) => told(plans.changesSince(params.project, Number(query.since))),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/history', at: 'work', summary: 'Who changed what, newest first; older ones by `before`', params: project, query: z.object({ before: revisionText.optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
-      async ({ params, query }) => ({ entries: await plans.history(params.project, 100, query.before === undefined ? null : Number(query.before)) }),
+      { method: 'get', path: '/api/projects/{project}/history', at: 'work', summary: 'Who changed what, newest first, with the first rows of each; older ones by `before`, those that say all of some words by `words`', params: project, query: z.object({ before: revisionText.optional(), words: z.string().max(200).optional() }), answer: z.object({ entries: z.array(historyEntry) }) },
+      async ({ params, query }) => ({
+        entries: await plans.history(params.project, {
+          before: query.before === undefined ? null : Number(query.before),
+          words: (query.words ?? '').split(/\s+/).filter(Boolean).slice(0, mostWords),
+        }),
+      }),
     ),
     endpoint(
       { method: 'post', path: '/api/projects/{project}/back', at: 'plans', summary: 'The plan as it was at a revision, as a new change', params: project, body: takingBack.extend({ revision: z.number().int().min(0).max(latest) }), answer: entries },

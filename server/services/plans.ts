@@ -4,6 +4,7 @@ import { completed, faultsOfRows, filesOfPlan, invert, mend, missingOwners, netC
 import type { Connection, Database } from '../db/connect'
 import { notFound, Refused, refusedBy } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
+import { history, type HistoryAsked } from '../repositories/history'
 import * as plansRepository from '../repositories/plans'
 import * as versionsRepository from '../repositories/versions'
 import { Catalogs } from './catalogs'
@@ -113,8 +114,8 @@ export class Plans {
     return entries ? { epoch: at.epoch, entries } : toldSince(this.db, projectId, revision)
   }
 
-  async history(projectId: string, limit: number, before: number | null) {
-    return changesRepository.history(this.db, projectId, limit, before)
+  async history(projectId: string, asked: HistoryAsked) {
+    return history(this.db, projectId, asked)
   }
 
   /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */

@@ -126,8 +126,9 @@ export interface HistoryEntry {
   readonly target: number | null
   readonly undone: boolean
   readonly command: Command | null
-  /** Rows it touched. */
+  /** Rows it touched, and the first of them. */
   readonly rows: number
+  readonly first: readonly RowChange[]
 }
 
 /** Where somebody is who looks at the same project. */
@@ -225,7 +226,8 @@ export const api = {
   changeUser: (id: string, set: { role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
   removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
 
-  history: (id: string, before?: number) => request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history${before === undefined ? '' : `?before=${before}`}`),
+  history: (id: string, { words, before }: { words: string; before?: number }) =>
+    request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history?${new URLSearchParams({ ...(words === '' ? {} : { words }), ...(before === undefined ? {} : { before: String(before) }) })}`),
   backTo: (id: string, order: Order & TakingBack, revision: number) => request<Told>('POST', `${projectPath(id)}/back`, { ...order, revision }, changeTimeoutMs),
   repair: (id: string, order: Order) => request<Told>('POST', `${projectPath(id)}/repair`, order, changeTimeoutMs),
   difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),

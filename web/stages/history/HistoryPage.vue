@@ -1,26 +1,24 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { wordCommand, type ChangeWords } from '@kataxis/core'
-import { api, type HistoryEntry, type Version } from '../../api/client'
+import type { ChangeWords } from '@kataxis/core'
+import { api, type Version } from '../../api/client'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import { changeSigns, useDifference } from './useDifference'
+import { rowsOf, useEntries, whatOf } from './useEntries'
 
 const project = useProject()
 const route = useRoute()
 const { goTo } = useFocus()
-const entries = shallowRef<readonly HistoryEntry[]>([])
 const versions = shallowRef<readonly Version[]>([])
-const isAtEnd = ref(false)
 const failure = ref('')
 const name = ref('')
 const from = ref<number | null>(null)
 const to = ref<number | null>(null)
 const mostShown = 300
-/** As many as the server gives at once. */
-const pageLength = 100
 const nameField = ref<HTMLInputElement>()
+const { filter, words: asked, entries, isAtEnd, isLoaded, more } = useEntries(failure)
 
 async function tryIt(work: () => Promise<void>): Promise<void> {
   try {
@@ -30,67 +28,25 @@ async function tryIt(work: () => Promise<void>): Promise<void> {
     failure.value = (error as Error).message
   }
 }
-async function load(): Promise<void> {
-  const [first, named] = await Promise.all([api.history(project.id), api.versions(project.id)])
-  entries.value = first.entries
-  isAtEnd.value = first.entries.length < pageLength
-  versions.value = named.versions
+const loadVersions = async () => {
+  versions.value = (await api.versions(project.id)).versions
 }
-async function more(): Promise<void> {
-  const last = entries.value.at(-1)
-  if (!last) return
-  const { entries: older } = await api.history(project.id, last.revision)
-  entries.value = [...entries.value, ...older]
-  isAtEnd.value = older.length < pageLength
-}
-onMounted(() => tryIt(load))
+onMounted(() => tryIt(loadVersions))
+watch(() => project.revision, () => tryIt(loadVersions))
 /** Who was sent here to name a version can type at once. */
 onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
-watch(() => project.revision, () => tryIt(load))
 
 const nameOf = computed(() => new Map(versions.value.map((version) => [version.revision, version.name])))
-const kindWords = { do: '', undo: 'Took back', redo: 'Brought back', back: 'Went back to', repair: 'Repaired the project' } as const
-function whatOf(entry: HistoryEntry): string {
-  if (entry.kind === 'back') return `${kindWords.back} r${entry.target}${nameOf.value.has(entry.target!) ? ` · ${nameOf.value.get(entry.target!)}` : ''}`
-  if (entry.kind === 'repair') return kindWords.repair
-  const done = entry.command ? wordCommand(entry.command) : 'a change'
-  return entry.kind === 'do' ? done : `${kindWords[entry.kind]}: ${done}`
-}
-const text = ref('')
-/** Places and tags as they are called now, by identifier: commands name most by that. */
-const calledNow = computed(() => {
-  const { controllers = {}, networks = {}, stations = {}, unplaced = {} } = project.plan ?? {}
-  return new Map([
-    ...[...Object.values(controllers), ...Object.values(networks)].map(({ id, name }) => [id, name] as const),
-    ...Object.values(unplaced).map(({ id, tag }) => [id, tag] as const),
-    ...Object.values(stations).flatMap(({ station, modules, signals }) => [
-      [station.id, station.name] as const,
-      ...Object.values(modules).map(({ id, slot }) => [id, `${station.name} slot ${slot}`] as const),
-      ...Object.values(signals).map(({ id, tag }) => [id, `${station.name} ${tag}`] as const),
-    ]),
-  ])
-})
-/** What the filter looks through: who, the words, and the places and tags of the command. */
-const haystacks = computed(() => new Map(entries.value.map((entry) => {
-  const asked = JSON.stringify(entry.command ?? '')
-  const called = [...asked.matchAll(/"([^"]+)"/g)].map(([, id]) => calledNow.value.get(id!) ?? '')
-  return [entry.revision, [entry.author, whatOf(entry), asked, ...called, `r${entry.revision}`].join(' ').toLowerCase()]
-})))
-const shown = computed(() => {
-  const parts = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-  if (parts.length === 0) return entries.value
-  return entries.value.filter(({ revision }) => parts.every((part) => haystacks.value.get(revision)!.includes(part)))
-})
 const timeFormat = new Intl.DateTimeFormat('en-GB', { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
 
 const keep = () => tryIt(async () => {
   await api.nameVersion(project.id, name.value.trim())
   name.value = ''
-  await load()
+  await loadVersions()
 })
 const forget = (version: Version) => tryIt(async () => {
   await api.forgetVersion(project.id, version.name)
-  await load()
+  await loadVersions()
 })
 
 const { words, summary, failure: differenceFailure } = useDifference(from, to)
@@ -109,27 +65,35 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
           <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
         </form>
       </header>
-      <input v-if="entries.length > 0" v-model="text" class="field" type="search" aria-label="Filter the changes" placeholder="Filter by person, place or tag" />
+      <input v-model="filter" class="field" type="search" aria-label="Filter the changes" placeholder="Filter by person, place or tag" />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
-      <table v-if="shown.length > 0" class="plain-table">
+      <table v-if="entries.length > 0" class="plain-table">
         <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">Rows</th><th scope="col"><span class="sr">Do</span></th></tr></thead>
         <tbody>
-          <tr v-for="entry in shown" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }">
+          <tr v-for="entry in entries" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }">
             <td class="when">{{ timeFormat.format(new Date(entry.at)) }}</td>
             <td>{{ entry.author }}</td>
-            <td>{{ whatOf(entry) }}<span v-if="entry.undone" class="quiet"> · taken back</span><strong v-if="nameOf.has(entry.revision)" class="version">{{ nameOf.get(entry.revision) }}</strong></td>
+            <td>
+              {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span><strong v-if="nameOf.has(entry.revision)" class="version">{{ nameOf.get(entry.revision) }}</strong>
+              <ul class="rows" :aria-label="`Rows of r${entry.revision}`">
+                <li v-for="(row, i) in rowsOf(entry, project.derived)" :key="i">{{ row }}</li>
+                <li v-if="entry.rows > entry.first.length">and {{ entry.rows - entry.first.length }} more</li>
+              </ul>
+            </td>
             <td class="number">{{ entry.rows }}</td>
-            <td class="actions">
-              <button class="button small" :aria-label="`What r${entry.revision} changed`" @click="((from = entry.revision - 1), (to = entry.revision))">What changed</button>
-              <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare with now</button>
-              <button v-if="entry.revision < project.revision" class="button small" :aria-label="`Back to r${entry.revision}`" @click="project.backTo(entry.revision)">Back to here</button>
+            <td>
+              <span class="actions">
+                <button class="button small" :aria-label="`What r${entry.revision} changed`" @click="((from = entry.revision - 1), (to = entry.revision))">What changed</button>
+                <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare with now</button>
+                <button v-if="entry.revision < project.revision" class="button small" :aria-label="`Back to r${entry.revision}`" @click="project.backTo(entry.revision)">Back to here</button>
+              </span>
             </td>
           </tr>
         </tbody>
       </table>
-      <p v-if="entries.length === 0" class="quiet">Nothing has been changed yet. Every change will stand here with who made it and when.</p>
-      <p v-else-if="shown.length === 0" class="quiet">None of the {{ entries.length }} changes loaded fits “{{ text }}”.</p>
-      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="tryIt(more)">Older ones</button>
+      <p v-else-if="isLoaded && asked === ''" class="quiet">Nothing has been changed yet. Every change will stand here with who made it and when.</p>
+      <p v-else-if="isLoaded" class="quiet">No change fits “{{ asked }}”.</p>
+      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="more">Older changes</button>
     </section>
     <aside class="difference" aria-label="Difference">
       <h2>Versions</h2>
@@ -189,6 +153,11 @@ header,
   white-space: nowrap;
   font-variant-numeric: tabular-nums;
 }
+.rows {
+  gap: 0;
+  color: var(--ink-2);
+  font-size: 12px;
+}
 .number {
   text-align: right;
   font-variant-numeric: tabular-nums;
@@ -228,16 +197,16 @@ ol {
   gap: 6px;
   font: 13px/1.4 var(--narrow);
 }
-ul li {
+aside li {
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 2px 8px;
 }
-ul small {
+aside small {
   grid-row: 2;
   color: var(--ink-2);
 }
-ul .actions {
+aside .actions {
   grid-row: 1 / 3;
   grid-column: 2;
   align-self: center;
