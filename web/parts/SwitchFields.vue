@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from '@kataxis/core'
+import TypedInput from './TypedInput.vue'
 
 /** Which address switches a device has: style, how they count, what they set. */
 const bank = defineModel<SwitchBank | null>({ required: true })
@@ -39,8 +40,8 @@ const readJumper = (typed: string) => typed.split(',').flatMap((part) => {
       <label v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"><span class="label">Switches</span><input class="field" type="number" min="1" max="4" :value="bank.digits" @input="set({ digits: Number(text($event)) })" /></label>
       <label v-if="bank.style === 'dip-binary'"><span class="label">Switches</span><input class="field" type="number" min="1" max="16" :value="bank.count" @input="set({ count: Number(text($event)) })" /></label>
       <label v-if="bank.style === 'dip-binary'"><span class="label">Lowest value</span><select class="field" :value="bank.lsb" @change="set({ lsb: text($event) })"><option value="left">at the left</option><option value="right">at the right</option></select></label>
-      <label v-if="bank.style === 'dip-weighted'" class="wide"><span class="label">Weights from left to right</span><input class="field mono" :value="bank.weights.join(' ')" @change="set({ weights: text($event).split(/[\s,]+/).filter(Boolean).map(Number) })" /></label>
-      <label v-if="bank.style === 'jumper'" class="wide"><span class="label">Places and their addresses</span><input class="field mono" :value="jumperText" placeholder="A=1, B=2" @change="set({ positions: readJumper(text($event)) })" /></label>
+      <label v-if="bank.style === 'dip-weighted'" class="wide"><span class="label">Weights from left to right</span><TypedInput class="field mono" :value="bank.weights.join(' ')" @change="set({ weights: $event.split(/[\s,]+/).filter(Boolean).map(Number) })" /></label>
+      <label v-if="bank.style === 'jumper'" class="wide"><span class="label">Places and their addresses</span><TypedInput class="field mono" :value="jumperText" placeholder="A=1, B=2" @change="set({ positions: readJumper($event) })" /></label>
       <label v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"><span class="label">ON counts</span><select class="field" :value="bank.on" @change="set({ on: Number(text($event)) })"><option :value="1">its weight</option><option :value="0">nothing</option></select></label>
       <label><span class="label">They set</span><select class="field" :value="bank.sets" @change="set({ sets: text($event) })"><option value="number">the station number</option><option value="lastOctet">the last octet</option></select></label>
       <label><span class="label">Added to it</span><input class="field" type="number" :value="bank.offset" @input="set({ offset: Number(text($event)) })" /></label>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
+import TypedInput from '../../parts/TypedInput.vue'
 
 /** One parameter: its name, its value to be set, what it may be, and where it stands in the record. */
 const props = defineProps<{ row: ParameterRow; lit: boolean }>()
@@ -26,12 +27,6 @@ const range = computed(() => {
   const shown = (value: number) => shownValue(parameter.value, value)
   return `${allowed.map(([from, to]) => (from === to ? shown(from) : `${shown(from)} to ${shown(to)}`)).join(', ')} ${unit ?? ''}`
 })
-function take(event: Event): void {
-  const field = event.target as HTMLInputElement
-  emit('set', typedValue(parameter.value, field.value))
-  // A refused value goes back to what the plan holds.
-  field.value = shownValue(parameter.value, props.row.value)
-}
 </script>
 
 <template>
@@ -45,7 +40,7 @@ function take(event: Event): void {
         <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">{{ row.value }} (not allowed)</option>
         <option v-for="value in choices" :key="value" :value="String(value)">{{ parameter.texts[String(value)] ?? value }}</option>
       </select>
-      <input v-else class="field mono" :aria-label="parameter.name" :value="shownValue(parameter, row.value)" :aria-invalid="row.fault !== null || undefined" @change="take" @keydown.enter="($event.target as HTMLInputElement).blur()" />
+      <TypedInput v-else class="field mono" :aria-label="parameter.name" :value="shownValue(parameter, row.value)" :aria-invalid="row.fault !== null || undefined" @change="emit('set', typedValue(parameter, $event))" />
     </span>
     <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
     <span class="place mono">{{ place }}</span>

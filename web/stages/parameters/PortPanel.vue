@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { portCycleOctet, recordsOfPlaced, subslotsOf, wordBytes, type Device, type DeviceData, type DerivedModule, type DerivedStation, type SubslotView } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
 import { useProject } from '../../stores/project'
+import TypedInput from '../../parts/TypedInput.vue'
 
 /** The ports of a master: what each is used for, and the process data below it to the bit, with the trap of the octets' order. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
@@ -12,12 +13,10 @@ const unused = computed(() => ports.value.filter(({ submodule, below, isFixed })
 const set = (subslot: number, submodule: string, below: SubslotView['below']) => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: submodule === '' ? '' : below?.file ?? '', device: submodule === '' ? '' : below?.device ?? '' })
 const emptyAll = () => project.run({ type: 'batch', label: `Take the submodules out of ${unused.value.length} unused ports`, commands: unused.value.map(({ subslot }) => ({ type: 'setSubslot' as const, moduleId: props.module.id, subslot, submodule: '', file: '', device: '' })) })
 const cycle = (device: Device) => (device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}` : '')
-const setCycle = ({ subslot, submodule, below }: SubslotView, field: HTMLInputElement) => {
-  const cycleUs = Math.round(Number(field.value.trim().replace(',', '.')) * 1000)
+const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {
+  const cycleUs = Math.round(Number(text.trim().replace(',', '.')) * 1000)
   if (Number.isFinite(cycleUs) && cycleUs >= 0 && cycleUs <= 132_800) project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: below!.file, device: below!.device, cycleUs })
-  else project.tell(`The cycle time is “${field.value}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`)
-  // What is refused goes back to what the plan holds.
-  field.value = wordCycle(ports.value.find((port) => port.subslot === subslot)?.cycleUs ?? 0)
+  else project.tell(`The cycle time is “${text}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`)
 }
 const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
 const octetOf = (us: number) => `0x${(portCycleOctet(us) ?? 0).toString(16).padStart(2, '0')}`
@@ -44,7 +43,7 @@ const places = ({ inputs, inputBytes }: DeviceData) => inputs.map(({ name, offse
       </h3>
       <template v-if="port.device">
         <p class="cycle">
-          <label>Cycle <input class="field mono" :aria-label="`Cycle time of port ${port.subslot} in ms`" :value="wordCycle(port.cycleUs)" placeholder="fastest" @change="setCycle(port, $event.target as HTMLInputElement)" @keydown.enter="($event.target as HTMLInputElement).blur()" /> ms</label>
+          <label>Cycle <TypedInput class="field mono" :aria-label="`Cycle time of port ${port.subslot} in ms`" :value="wordCycle(port.cycleUs)" placeholder="fastest" @change="setCycle(port, $event)" /> ms</label>
           <span class="quiet">octet <span class="mono">{{ octetOf(port.cycleUs) }}</span> · {{ cycle(port.device) }}</span>
         </p>
         <p v-if="cycleParameter(port.subslot)" class="quiet">This master is sent its parameter “{{ cycleParameter(port.subslot) }}”; set the same there.</p>

@@ -9,6 +9,7 @@ import { useProject } from '../../stores/project'
 import ScaleChart from './ScaleChart.vue'
 import { heightsOf, signalAtHeight, word } from './scales'
 import { useRangeBench } from './useRangeBench'
+import TypedInput from '../../parts/TypedInput.vue'
 
 /** One signal from the process to the program: aligned scales, the probe, what is right and what would be wrong. */
 const route = useRoute()
@@ -104,7 +105,7 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
         <template v-else-if="chain">
           <div class="probes">
-            <label v-for="field in fields" :key="field.link" class="probe-field"><span class="label">{{ field.label }}, {{ field.unit }}</span><input class="field mono" :value="field.value" @change="type(field.link, ($event.target as HTMLInputElement).value)" @keydown.enter="($event.target as HTMLInputElement).blur()" /></label>
+            <label v-for="field in fields" :key="field.link" class="probe-field"><span class="label">{{ field.label }}, {{ field.unit }}</span><TypedInput class="field mono" :value="field.value" @change="type(field.link, $event)" /></label>
             <div v-if="wrongValue !== null" class="probe-field wrong"><span class="label">{{ noted ? 'As it is scaled' : 'Scaled over all counts' }}</span><output class="mono">{{ word(wrongValue) }}</output></div>
           </div>
           <ScaleChart :chain="chain" :signal="signal" :other="other" @probe="signal = $event" />

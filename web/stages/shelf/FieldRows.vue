@@ -21,6 +21,7 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
+import TypedInput from '../../parts/TypedInput.vue'
 /** Rows of like things in the form of a device sheet, one line each. */
 const props = defineProps<{ label: string; columns: readonly FieldColumn[]; blank: Row; add: string; hint?: (row: Row) => { words: string; take: string; change: Partial<Row> } | null }>()
 const rows = defineModel<Row[] | undefined>({ required: true })
@@ -29,7 +30,6 @@ const set = (at: number, key: string, value: unknown) => (rows.value = (rows.val
 function change(at: number, { key, kind, optional }: FieldColumn, event: Event) {
   const { value } = event.target as HTMLInputElement
   if (kind === 'number') set(at, key, value === '' && optional ? null : Number(value) || 0)
-  else if (kind === 'texts') set(at, key, readTexts(value))
   else set(at, key, value)
 }
 const addRow = () => (rows.value = [...(rows.value ?? []), { ...props.blank, ...carried() }])
@@ -48,7 +48,7 @@ function carried(): Partial<Row> {
       <template v-for="column in columns" :key="column.key">
         <select v-if="Array.isArray(column.kind)" class="field" :value="valueOf(row, column.key)" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)"><option v-for="option in column.kind" :key="option">{{ option }}</option></select>
         <input v-else-if="column.kind === 'number'" class="field" type="number" min="0" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
-        <input v-else-if="column.kind === 'texts'" class="field" :placeholder="column.label" :title="column.label" :value="writeTexts(valueOf(row, column.key))" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)" />
+        <TypedInput v-else-if="column.kind === 'texts'" class="field" :placeholder="column.label" :title="column.label" :value="writeTexts(valueOf(row, column.key))" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="set(i, column.key, readTexts($event))" />
         <input v-else class="field" :class="{ mono: column.kind === 'code' }" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
       </template>
       <button class="button small" type="button" :aria-label="`Remove line ${i + 1} of ${label}`" @click="rows = (rows ?? []).filter((_, at) => at !== i)">×</button>

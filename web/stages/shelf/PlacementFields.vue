@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { WrittenSheet } from '@kataxis/core'
+import TypedInput from '../../parts/TypedInput.vue'
 
 type Placement = NonNullable<NonNullable<WrittenSheet['modules']>[number]['placement']>
 
@@ -14,9 +15,9 @@ const flags = [['firstOfKind', 'first of its kind'], ['lastOfKind', 'last of its
 
 <template>
   <div class="four">
-    <label><span class="label">Kind</span><input class="field mono" :value="placement?.kind" placeholder="supply, io, end" @change="set({ kind: text($event) })" /></label>
+    <label><span class="label">Kind</span><TypedInput class="field mono" :value="placement?.kind ?? ''" placeholder="supply, io, end" @change="set({ kind: $event })" /></label>
     <label><span class="label">Width, mm</span><input class="field" type="number" min="0" step="any" :value="placement?.widthMm" @input="set({ widthMm: number($event) })" /></label>
-    <label><span class="label">Needs before it</span><input class="field mono" :value="placement?.requiresBefore?.join(' ')" placeholder="supply" @change="set({ requiresBefore: text($event).split(/\s+/).filter(Boolean) })" /></label>
+    <label><span class="label">Needs before it</span><TypedInput class="field mono" :value="placement?.requiresBefore?.join(' ') ?? ''" placeholder="supply" @change="set({ requiresBefore: $event.split(/\s+/).filter(Boolean) })" /></label>
     <label><span class="label">At most in a station</span><input class="field" type="number" min="1" :value="placement?.maxModules ?? ''" @input="set({ maxModules: numberOrNull($event) })" /></label>
     <label><span class="label">Field current, mA</span><input class="field" type="number" min="0" :value="placement?.fieldCurrentMa" @input="set({ fieldCurrentMa: number($event) })" /></label>
     <label><span class="label">Feeds a new group, mA</span><input class="field" type="number" min="0" :value="placement?.fieldSupplyMa" @input="set({ fieldSupplyMa: number($event) })" /></label>

@@ -2,6 +2,7 @@
 import type { WrittenSheet } from '@kataxis/core'
 import FieldRows from './FieldRows.vue'
 import { sheetLists } from './sheet-columns'
+import TypedInput from '../../parts/TypedInput.vue'
 
 type Records = NonNullable<NonNullable<WrittenSheet['head']>['parameters']>
 
@@ -21,7 +22,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         <label><span class="label">Index, empty for none</span><input class="field mono" type="number" min="0" :value="record.index ?? ''" @input="change(i, { index: text($event) === '' ? null : number($event) })" /></label>
         <label><span class="label">Octets</span><input class="field mono" type="number" min="1" :value="record.length" @input="change(i, { length: number($event) })" /></label>
         <label><span class="label">Byte order</span><select class="field" :value="record.byteOrder" @change="change(i, { byteOrder: text($event) as 'big' | 'little' })"><option value="big">highest first</option><option value="little">lowest first</option></select></label>
-        <label><span class="label">Constant octets, hex</span><input class="field mono" :value="record.constant" placeholder="00 00" @change="change(i, { constant: text($event) })" /></label>
+        <label><span class="label">Constant octets, hex</span><TypedInput class="field mono" :value="record.constant ?? ''" placeholder="00 00" @change="change(i, { constant: $event })" /></label>
         <button class="button small" type="button" :aria-label="`Remove record ${i + 1} of ${label}`" @click="records = (records ?? []).filter((_, at) => at !== i)">×</button>
       </div>
       <FieldRows :model-value="record.parameters" v-bind="sheetLists.parameters" :label="`${label}, record ${i + 1}`" @update:model-value="change(i, { parameters: $event })" />

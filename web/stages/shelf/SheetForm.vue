@@ -13,6 +13,7 @@ import PlacementFields from './PlacementFields.vue'
 import RecordRows from './RecordRows.vue'
 import { sheetLists } from './sheet-columns'
 import { useSheetDraft, type SheetDraft } from './useSheetDraft'
+import TypedInput from '../../parts/TypedInput.vue'
 
 const shelf = useShelf()
 const project = useProject()
@@ -84,7 +85,7 @@ async function save() {
           <p class="quiet">Where the head has no data of its own above, its registers are its data.</p>
           <div class="pairs">
             <label><span class="label">Unlisted registers that may be read along</span><input class="field" type="number" min="0" :value="draft.modbus?.maxGap ?? 0" @input="setModbus({ maxGap: Number(($event.target as HTMLInputElement).value) })" /></label>
-            <label><span class="label">Bit rates it takes, empty for all</span><input class="field mono" placeholder="9600 19200" :value="draft.modbus?.bauds?.join(' ')" @change="setModbus({ bauds: ($event.target as HTMLInputElement).value.split(/\s+/).filter(Boolean).map(Number) })" /></label>
+            <label><span class="label">Bit rates it takes, empty for all</span><TypedInput class="field mono" placeholder="9600 19200" :value="draft.modbus?.bauds?.join(' ') ?? ''" @change="setModbus({ bauds: $event.split(/\s+/).filter(Boolean).map(Number) })" /></label>
             <label><span class="label">Watchdog register, empty for none</span><input class="field" type="number" min="0" :value="draft.modbus?.watchdog?.address ?? ''" @input="setWatchdog(numberOrNull($event) === null ? null : { address: numberOrNull($event)! })" /></label>
             <label v-if="draft.modbus?.watchdog"><span class="label">written at least every, ms</span><input class="field" type="number" min="1" :value="draft.modbus.watchdog.periodMs" @input="setWatchdog({ periodMs: Number(($event.target as HTMLInputElement).value) })" /></label>
             <label class="check"><input type="checkbox" :checked="draft.modbus?.readsAndWrites" @change="setModbus({ readsAndWrites: ($event.target as HTMLInputElement).checked })" /> reads and writes in one request (function 23)</label>
@@ -104,7 +105,7 @@ async function save() {
           <label><span class="label">Slots</span><input v-model.number="draft.slots.count" class="field" type="number" min="0" max="4096" /></label>
           <label><span class="label">Supplies to its modules, mA</span><input class="field" type="number" min="0" :value="draft.supplyMa ?? ''" @input="draft.supplyMa = ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value)" /></label>
           <label><span class="label">Width of the head, mm</span><input class="field" type="number" min="0" step="any" :value="draft.placement?.widthMm ?? ''" @input="setPlacement({ widthMm: Number(($event.target as HTMLInputElement).value) })" /></label>
-          <label><span class="label">Every station needs a module of the kind</span><input class="field mono" placeholder="supply end" :value="draft.placement?.requires?.join(' ')" @change="setPlacement({ requires: ($event.target as HTMLInputElement).value.split(/\s+/).filter(Boolean) })" /></label>
+          <label><span class="label">Every station needs a module of the kind</span><TypedInput class="field mono" placeholder="supply end" :value="draft.placement?.requires?.join(' ') ?? ''" @change="setPlacement({ requires: $event.split(/\s+/).filter(Boolean) })" /></label>
           <label><span class="label">Modules before an extension is needed</span><input class="field" type="number" min="1" :value="draft.placement?.maxBeforeExtension ?? ''" @input="setPlacement({ maxBeforeExtension: ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value) })" /></label>
           <label><span class="label">Field supply of the head, mA</span><input class="field" type="number" min="0" :value="draft.placement?.fieldSupplyMa ?? ''" @input="setPlacement({ fieldSupplyMa: Number(($event.target as HTMLInputElement).value) })" /></label>
         </section>

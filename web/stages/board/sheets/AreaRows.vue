@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
+import TypedInput from '../../../parts/TypedInput.vue'
 
 /** From where on kinds of data get their addresses in a controller's image. */
 const props = defineProps<{ controller: ControllerRow }>()
@@ -8,12 +9,10 @@ const project = useProject()
 const networks = () => Object.values(project.plan!.networks).filter(({ controllerId }) => controllerId === props.controller.id)
 const write = (areas: ImageArea[]) => project.run({ type: 'updateController', id: props.controller.id, set: { areas } })
 const set = (at: number, values: Partial<ImageArea>) => write(props.controller.areas.map((area, i) => (i === at ? { ...area, ...values } : area)))
-function setByte(at: number, direction: 'in' | 'out', event: Event): void {
-  const field = event.target as HTMLInputElement
-  const byte = field.value.trim() === '' ? null : Number(field.value)
+function setByte(at: number, direction: 'in' | 'out', text: string): void {
+  const byte = text.trim() === '' ? null : Number(text)
   if (byte !== null && (!Number.isInteger(byte) || byte < 0 || byte > 1_048_575)) {
-    project.tell(`"${field.value}" is no byte; a whole number from 0 is needed, or nothing.`)
-    field.value = String(props.controller.areas[at]![direction] ?? '')
+    project.tell(`"${text}" is no byte; a whole number from 0 is needed, or nothing.`)
     return
   }
   set(at, { [direction]: byte })
@@ -28,8 +27,8 @@ function setByte(at: number, direction: 'in' | 'out', event: Event): void {
         <tr v-for="(area, i) in controller.areas" :key="i">
           <td><select class="field" :value="area.content" :aria-label="`Area ${i + 1}: data`" @change="set(i, { content: ($event.target as HTMLSelectElement).value as 'any' })"><option value="any">all</option><option v-for="content in dataContents" :key="content">{{ content }}</option></select></td>
           <td><select class="field" :value="area.networkId" :aria-label="`Area ${i + 1}: network`" @change="set(i, { networkId: ($event.target as HTMLSelectElement).value })"><option value="">all networks</option><option v-for="network in networks()" :key="network.id" :value="network.id">{{ network.name }}</option></select></td>
-          <td><input class="field mono" :value="area.in ?? ''" :aria-label="`Area ${i + 1}: first input byte`" @change="setByte(i, 'in', $event)" /></td>
-          <td><input class="field mono" :value="area.out ?? ''" :aria-label="`Area ${i + 1}: first output byte`" @change="setByte(i, 'out', $event)" /></td>
+          <td><TypedInput class="field mono" :value="String(area.in ?? '')" :aria-label="`Area ${i + 1}: first input byte`" @change="setByte(i, 'in', $event)" /></td>
+          <td><TypedInput class="field mono" :value="String(area.out ?? '')" :aria-label="`Area ${i + 1}: first output byte`" @change="setByte(i, 'out', $event)" /></td>
           <td><button class="button small bare" :aria-label="`Remove area ${i + 1}`" @click="write(controller.areas.filter((_, at) => at !== i))">×</button></td>
         </tr>
       </tbody>

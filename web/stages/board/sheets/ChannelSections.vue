@@ -6,6 +6,7 @@ import LockedPart from '../../../parts/LockedPart.vue'
 import { useGuard } from '../../../stores/guard'
 import OctetSection from './OctetSection.vue'
 import { useProject } from '../../../stores/project'
+import TypedInput from '../../../parts/TypedInput.vue'
 
 /** Addresses, channels and tags of a module, or of a head's own data. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule; notation: NotationName }>()
@@ -79,7 +80,7 @@ const rangeOf = (block: DataBlock) => {
           <td v-if="hasRegisters" class="mono register">{{ register }}</td>
           <td>{{ kindOfChannel(channel) }}</td>
           <td>{{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span></td>
-          <td class="tag"><input class="cell mono" :disabled="isLocked" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, ($event.target as HTMLInputElement).value.trim())" /></td>
+          <td class="tag"><TypedInput class="cell mono" :disabled="isLocked" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, $event.trim())" /></td>
         </tr>
       </tbody>
     </table>
