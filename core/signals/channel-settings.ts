@@ -154,6 +154,11 @@ export function offSwitchOf(settings: ReadonlyMap<Meaning, ChannelSetting>): Off
   return range && off ? { setting: range, isOff: Number(range.value) === off.value, off: off.value, on: null } : null
 }
 
+/** Whether a channel is switched off by its own parameters. */
+export function isSwitchedOff(catalog: Catalog, view: DerivedStation, module: DerivedModule, channel: Channel, rules: Rules): boolean {
+  return canSwitchOff(catalog, view, module, rules) && offSwitchOf(settingsOf(catalog, view, module, channel, rules))?.isOff === true
+}
+
 /** Whether any channel of a module has a switch of its own; asked first, since most plans have a hundred thousand channels. */
 export function canSwitchOff(catalog: Catalog, view: DerivedStation, { described, layout, plugged }: DerivedModule, rules: Rules): boolean {
   if (!described || !layout) return false

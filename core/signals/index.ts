@@ -1,5 +1,5 @@
 export { commonMeanings, meaningOf, meanings, meaningWords, readRange, sameRange, wordRange, type ElectricalRange, type Meaning, type MeaningRule } from './meaning'
-export { canSwitchOff, editFor, offSwitchOf, rangeOfChannel, rangeSources, rangesOf, settingsOf, unusedOff, type ChannelRange, type ChannelSetting, type ParameterEdit } from './channel-settings'
+export { editFor, isSwitchedOff, rangeOfChannel, rangeSources, rangesOf, settingsOf, unusedOff, type ChannelRange, type ChannelSetting, type ParameterEdit } from './channel-settings'
 export { factColumns, factNames, tooLong, type FactColumn, type FactName, type FactsEdit } from './facts'
 export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'

@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { derive } from '../derive'
+import { derive, signalOn } from '../derive'
 import { readDeviceFile } from '../device-files'
 import type { Electrical } from '../catalog'
 import type { WrittenSheet } from '../device-files/sheet/schema'
-import { newPlan } from '../exchange'
+import { channelsOfStation, newPlan } from '../exchange'
 import type { Plan, SignalFacts } from '../plan'
 import { doAll, insert, wholeDemo } from '../test/plans'
-import { editFor, meaningOf, rangeOfChannel, readRange, settingsOf, unusedOff, wordRange } from './index'
+import { editFor, isSwitchedOff, meaningOf, rangeOfChannel, readRange, settingsOf, unusedOff, wordRange } from './index'
 
 // How makers write ranges, and how everybody does (common practice).
 test.each([
@@ -73,7 +73,11 @@ describe('settings of channels', () => {
     const edits = unusedOff(catalog, view, [])
     expect(edits.length).toBeGreaterThan(0)
     const after = derive(doAll(plan, catalog, { type: 'setParameters', edits }), catalog)
-    expect(unusedOff(catalog, after.stations.get('dosing-1')!, [])).toEqual([])
+    const switched = after.stations.get('dosing-1')!
+    expect(unusedOff(catalog, switched, [])).toEqual([])
+    const areOff = (from: typeof view) => [...channelsOfStation(from)].filter((one) => isSwitchedOff(catalog, from, one.module, one.channel, []))
+    expect(areOff(switched).length - areOff(view).length).toBe(edits.length)
+    expect(areOff(switched).every(({ module: carrier, channel }) => !signalOn(carrier, channel))).toBe(true)
   })
 })
 

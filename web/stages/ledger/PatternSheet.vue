@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { fillPattern, kindOfChannel, patternFields, tagFault, tagIdentity } from '@kataxis/core'
+import { fillPattern, isSwitchedOff, kindOfChannel, patternFields, tagFault, tagIdentity } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 import type { LedgerRow } from './rows'
@@ -17,8 +17,15 @@ const start = ref(1)
 const step = ref(1)
 
 /** Tags on fail-safe channels reach the safety program: only who may change that names them. */
-const named = computed(() => (session.may('safety') ? props.rows : props.rows.filter(({ listed }) => !listed?.channel.safety)))
-const leftOut = computed(() => props.rows.length - named.value.length)
+const isForbidden = ({ listed }: LedgerRow) => listed?.channel.safety === true && !session.may('safety')
+/** What is switched off gets no name; one that stands there is a finding and may be changed. */
+const isIdle = ({ listed, signalId }: LedgerRow) => listed !== null && signalId === null && isSwitchedOff(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings)
+const forbidden = computed(() => props.rows.filter(isForbidden))
+const idle = computed(() => props.rows.filter((row) => !isForbidden(row) && isIdle(row)))
+const named = computed(() => {
+  const without = new Set([...forbidden.value, ...idle.value])
+  return props.rows.filter((row) => !without.has(row))
+})
 const tagsElsewhere = computed(() => {
   const own = new Set(props.rows.map(({ signalId }) => signalId))
   const all = Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)).concat(Object.values(project.plan!.unplaced))
@@ -52,7 +59,8 @@ function take() {
       <h3>Ledger</h3>
       <h1>Names by pattern</h1>
       <p class="quiet">For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you selected, or all free ones shown.</p>
-      <p v-if="leftOut > 0" role="note">{{ leftOut }} fail-safe {{ leftOut === 1 ? 'channel is' : 'channels are' }} left out. {{ session.whyNot('safety') }}</p>
+      <p v-if="forbidden.length > 0" role="note">{{ forbidden.length }} fail-safe {{ forbidden.length === 1 ? 'channel is' : 'channels are' }} left out. {{ session.whyNot('safety') }}</p>
+      <p v-if="idle.length > 0" role="note">{{ idle.length }} {{ idle.length === 1 ? 'channel that is' : 'channels that are' }} switched off {{ idle.length === 1 ? 'is' : 'are' }} left out.</p>
     </header>
     <div>
       <label class="label" for="pattern">Pattern</label>
