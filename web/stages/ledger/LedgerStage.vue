@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { deviceNotations, factColumns, notations, readCells, seriesAt, type DeviceNotationName, type NotationName } from '@kataxis/core'
 import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
+import { useGridRoles } from '../../parts/useGridRoles'
 import { useTypedCells } from '../../parts/useTypedCells'
 import { MultilineEditor } from '../../parts/multiline-editor'
 import NotationPicker from '../../parts/NotationPicker.vue'
@@ -99,7 +100,7 @@ const column = (prop: keyof LedgerRow, name: string, size: number, more: Partial
 })
 const editors = { multiline: MultilineEditor }
 const rowSize = 26
-const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Image address', 104], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
+const widths = { slot: ['Slot', 72], channel: ['Channel', 120], kind: ['Kind', 72], address: ['Image address', 124], address2: ['', 120], tag: ['Tag', 210], comment: ['Comment', 290], terminal: ['Terminal', 100], range: ['Range', 96], type: ['Type', 90], module: ['Module', 210] } as const
 const columns = computed<ColumnRegular[]>(() => [
   column('station', 'Station', 120, { pin: 'colPinStart' }),
   ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
@@ -110,6 +111,7 @@ const columns = computed<ColumnRegular[]>(() => [
   }),
 ])
 
+useGridRoles(holder)
 const typed = useTypedCells<LedgerRow>(holder, (cells) => edit(cells))
 function onEdit(event: Event) {
   typed.end()
@@ -227,6 +229,11 @@ function leaveGrid(isBack: boolean) {
   const isBehind = (one: HTMLElement) => (holder.value!.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0
   const next = isBack ? around.findLast((one) => !isBehind(one)) : around.find(isBehind)
   next?.focus()
+}
+
+/** Who comes into the grid by Tab stands on a cell at once. */
+function onEnter({ target }: FocusEvent) {
+  if (target instanceof Element && target.matches('.vertical-inner')) void goToCell(cursor)
 }
 
 /** A click on a row number takes the whole row. */
@@ -399,8 +406,8 @@ watch([focus, shown], async ([at]) => {
         <NotationPicker v-if="set === 'addressing'" />
         <select v-if="set === 'addressing'" v-model="second" class="field second" aria-label="A second column of addresses"><option value="">no second column</option><option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option></select>
       </div>
-      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @click="onRowNumber" @keydown.capture="onKey" @dragover.prevent @drop="drop">
-        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="rowSize" :apply-on-close="false" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="onPaste" @beforecopyapply="writeCopy" @beforeeditstart="typed.begin" @beforesorting="onSort" @aftercolumnresize="onResize" @afterfocus="onFocus" />
+      <div ref="holder" class="grid sheet-grid" data-testid="ledger-grid" @click="onRowNumber" @keydown.capture="onKey" @focusin="onEnter" @dragover.prevent @drop="drop">
+        <VGrid :source="(shown as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-headers="true" :row-size="rowSize" :apply-on-close="false" :filter="false" :editors="(editors as never)" hide-attribution @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforeautofill="onFill" @beforepasteapply="onPaste" @beforecopyapply="writeCopy" @beforeeditstart="typed.begin" @beforesorting="onSort" @aftercolumnresize="onResize" @afterfocus="onFocus" />
       </div>
       <p class="keys"><span class="hints">Type, paste or F2 · pull the corner or Ctrl D to continue a series · Del empties · Ctrl Z takes back · grey columns follow from the plan</span><button v-if="outdated > 0" class="button small" title="Rows keep their places while they are edited" @click="askAgain">{{ outdated }} {{ outdated === 1 ? 'row stands' : 'rows stand' }} otherwise now · filter and sort again</button><span class="figures">{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0"> · {{ unplaced }} without a channel, at the end</template></span></p>
     </div>
@@ -435,7 +442,7 @@ watch([focus, shown], async ([at]) => {
   padding: 9px 14px;
 }
 .filter {
-  width: 170px;
+  width: 230px;
 }
 .sets {
   display: flex;

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
 import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
+import { useGridRoles } from '../../parts/useGridRoles'
 import { useTypedCells } from '../../parts/useTypedCells'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
@@ -33,7 +34,7 @@ const columns = computed<ColumnRegular[]>(() => [
   { prop: 'station', name: 'Station', size: 120, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
   { prop: 'slot', name: 'Slot', size: 66, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
   ...shownColumns.value.map(({ key, heading }): ColumnRegular => ({
-    prop: key, name: heading, size: Math.max(90, Math.min(220, heading.length * 7 + 16)), cellTemplate: template as never,
+    prop: key, name: heading, size: Math.max(90, Math.min(260, heading.length * 7 + 16)), cellTemplate: template as never,
     cellProperties: ({ model }) => ({ class: { chosen: (model as GridRow).chosen.has(key), differs: (model as GridRow)[key] !== usual.value.get(key) } }),
   })),
 ])
@@ -51,6 +52,7 @@ function run(cells: readonly { id: string; column: string; text: string }[]): vo
   if (edits.length > 0) project.run({ type: 'setParameters', edits })
 }
 const cellsOf = (cells: readonly GridCell<GridRow>[]) => cells.map(({ row, column, text }) => ({ id: row.id, column, text }))
+useGridRoles(holder)
 const typed = useTypedCells<GridRow>(holder, (cells) => run(cellsOf(cells)))
 function onEdit(event: Event) {
   typed.end()
@@ -81,7 +83,7 @@ const unused = computed(() => [...new Set(modules.value.map(({ view }) => view))
       <button v-if="unused.length > 0" class="button small" @click="project.run({ type: 'setParameters', edits: unused })">Switch {{ unused.length }} unused channels off</button>
     </div>
     <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
-      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" hide-attribution @beforeeditstart="typed.begin" @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
+      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" :filter="false" hide-attribution @beforeeditstart="typed.begin" @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
     </div>
     <p class="keys">Type a value or its words, paste a range, pull the corner. Bold: other than the description. Marked at the left: other than most. Empty: as the description says.</p>
   </div>
