@@ -40,7 +40,7 @@ test('a station of twelve modules by keyboard alone, then a hundred copies of it
   expect(await page.locator('[data-cell$=":0"]').count()).toBeLessThan(60)
   await page.reload()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByRole('link', { name: 'Board 1 stations' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Board 1 station' })).toBeVisible()
 })
 
 test('modules are selected, copied and pasted; what does not fit is listed', async ({ page }) => {
@@ -71,7 +71,7 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
   await page.getByRole('button', { name: 'Another type …' }).click()
   await page.getByRole('button', { name: /8 digital outputs/i }).first().click()
   await expect(page.getByRole('dialog').getByRole('status')).toContainText('1 module stays in place')
-  await page.getByRole('button', { name: 'Replace it' }).click()
+  await page.getByRole('button', { name: 'Replace the module' }).click()
   await expect(cell(page, 'qh401-1', 1)).toContainText('8 DO')
 
   // Cut here, pasted on another station; then that station goes together with a module of its own that is selected too.
@@ -85,7 +85,7 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
   await cell(page, 'qh401-2', 1).click({ modifiers: ['Control'] })
   await cell(page, 'qh401-2', 0).click({ modifiers: ['Control'] })
   await page.getByRole('toolbar', { name: 'The selection' }).getByRole('button', { name: 'Remove' }).click()
-  await expect(page.getByRole('link', { name: 'Board 1 stations' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Board 1 station' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(cell(page, 'qh401-2', 1)).toContainText('8 DO')
 })

@@ -21,9 +21,10 @@ const route = useRoute()
 const stages = computed(() => {
   const totals = project.derived?.totals
   const match = rehearsal.match
+  const stations = totals?.stations ?? 0
   return [
-    { name: 'shelf', label: 'Shelf', figure: String(shelf.files.length), unit: 'files' },
-    { name: 'board', label: 'Board', figure: String(totals?.stations ?? 0), unit: 'stations' },
+    { name: 'shelf', label: 'Shelf', figure: String(shelf.files.length), unit: shelf.files.length === 1 ? 'file' : 'files' },
+    { name: 'board', label: 'Board', figure: String(stations), unit: stations === 1 ? 'station' : 'stations' },
     { name: 'ledger', label: 'Ledger', figure: `${totals?.named ?? 0}/${totals?.channels ?? 0}`, unit: 'named' },
     { name: 'memory', label: 'Memory', figure: `${shortBytes(totals?.bytes ?? 0)}/${shortBytes(totals?.imageBytes ?? 0)}`, unit: '' },
     { name: 'rehearsal', label: 'Rehearsal', figure: match ? `${match.matched}/${match.stations.length}` : '–', unit: 'matched' },

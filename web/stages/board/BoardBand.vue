@@ -133,7 +133,7 @@ const words = computed(() => {
   align-items: center;
   gap: 12px;
   position: sticky;
-  left: -14px;
+  left: -4px;
   width: max-content;
   border-left: 4px solid var(--trunk);
   margin-left: 10px;

@@ -290,7 +290,7 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
       </template>
       <div v-if="derived.controllers.length === 0" class="empty">
         <h2>Begin with the controller</h2>
-        <p>It owns the memory that every channel gets its address in, and a network to hang stations on.</p>
+        <p>Every channel gets its address in the controller’s memory; stations hang on its networks.</p>
         <NDropdown trigger="click" :options="kindOptions" @select="addController"><NButton type="primary">Add a controller and a network</NButton></NDropdown>
       </div>
       <div v-else class="legend">

@@ -83,7 +83,7 @@ function take() {
         <thead><tr><th scope="col">Channel</th><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
         <tbody>
           <tr v-for="{ row, tag, fault } in sample" :key="row.key">
-            <td>{{ row.station }} {{ row.slot }} · {{ row.channel }}</td>
+            <td>{{ row.station }} · {{ row.slot }} · {{ row.channel }}</td>
             <td class="mono quiet">{{ row.tag || '–' }}</td>
             <td><span class="mono" :class="{ fault }">{{ tag || '–' }}</span><span v-if="fault" class="why"> {{ fault }}</span></td>
           </tr>

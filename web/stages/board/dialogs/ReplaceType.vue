@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { allowedSlots, applyCommand, effectOf, findModule, kindOf, wordBytes, wordChannels, wordRefusal, layoutOf, type Command, type SingleCommand } from '@kataxis/core'
+import { allowedSlots, applyCommand, effectOf, findModule, kindOf, wordBytes, wordChannels, recordsOfPlaced, wordRefusal, layoutOf, type Command, type Plan, type SingleCommand } from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
@@ -59,9 +59,18 @@ const command = computed<Command | null>(() => {
 const preview = computed(() => {
   if (!command.value) return null
   const applied = applyCommand(project.plan!, project.derived!.catalog, command.value)
-  if (!applied.ok) return { refusal: wordRefusal(applied.refusal), effect: null }
-  return { refusal: '', effect: effectOf(applied.changes, targets.value.reduce((sum, { modules }) => sum + modules, 0)) }
+  if (!applied.ok) return { refusal: wordRefusal(applied.refusal), effect: null, strange: 0 }
+  return { refusal: '', effect: effectOf(applied.changes, targets.value.reduce((sum, { modules }) => sum + modules, 0)), strange: strangeValues(applied.plan) }
 })
+/** Parameter values that the new type does not know. */
+function strangeValues(after: Plan): number {
+  const { catalog } = project.derived!
+  return Object.values(after.stations).flatMap(({ station, modules }) => Object.values(modules).filter(({ id }) => props.kind === 'module' && targets.value.some((one) => one.id === id)).map((row) => {
+    const type = findModule(catalog, station.file, row.module)
+    const known = new Set(type ? recordsOfPlaced(catalog, station.file, type, row.plugged).flatMap(({ key, record }) => record.parameters.map((parameter) => `${key}/${parameter.key}`)) : [])
+    return Object.entries(row.values).flatMap(([key, chosen]) => Object.keys(chosen).filter((name) => !known.has(`${key}/${name}`))).length
+  })).reduce((sum, count) => sum + count, 0)
+}
 function take(): void {
   if (command.value && project.run(command.value)) emit('close')
 }
@@ -70,13 +79,13 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
 </script>
 
 <template>
-  <DialogBox :title="kind === 'station' ? 'Another head or firmware' : 'Another module'" wide @close="emit('close')">
+  <DialogBox :title="kind === 'station' ? 'Replace the head or its firmware' : 'Replace the module'" wide @close="emit('close')">
     <HeadPicker v-if="kind === 'station' && !chosen" :protocol="protocol" @take="chooseHead" @close="emit('close')" />
     <ul v-else-if="!chosen" aria-label="Modules that may stand there">
       <li v-for="{ module, words } in candidates" :key="module.key"><button class="choice" @click="chosen = { file: first.file, key: module.key, name: module.orderNumber ?? module.name }"><strong>{{ module.orderNumber ?? module.name }}</strong><span>{{ module.name }}</span><span class="quiet">{{ words }}</span></button></li>
     </ul>
     <template v-else>
-      <p>By <strong>{{ chosen.name }}</strong>. <button class="button small" @click="chosen = null">Another one</button></p>
+      <p>New type: <strong>{{ chosen.name }}</strong> <button class="button small" @click="chosen = null">Choose another</button></p>
       <label v-if="others.length > 0" class="check"><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other {{ others.length === 1 ? 'use' : 'uses' }} of this type in the plan</label>
       <p v-if="preview?.refusal" class="fault" role="alert">{{ preview.refusal }}</p>
       <div v-else-if="preview?.effect" class="effect" role="status">
@@ -85,10 +94,11 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
         <p v-if="preview.effect.added.length > 0">{{ preview.effect.added.length }} come with it: {{ preview.effect.added.map(({ slot, module }) => `slot ${slot} ${nameOf(chosen!.file, module)}`).join(', ') }}</p>
         <p v-if="preview.effect.unplaced.length > 0" class="fault">{{ preview.effect.unplaced.length }} signals lose their channel and wait for a new one: {{ preview.effect.unplaced.slice(0, 6).map(({ tag, comment }) => tag || comment).join(', ') }}{{ preview.effect.unplaced.length > 6 ? ' …' : '' }}</p>
         <p v-else>No signal loses its channel.</p>
+        <p v-if="preview.strange > 0" class="fault">{{ preview.strange }} set {{ preview.strange === 1 ? 'parameter does' : 'parameters do' }} not exist there; the {{ preview.strange === 1 ? 'value is' : 'values are' }} kept and not sent.</p>
       </div>
       <div class="actions">
-        <button class="button main" :disabled="!preview?.effect" @click="take">Replace {{ targets.length === 1 ? 'it' : `all ${targets.length}` }}</button>
-        <button class="button" @click="emit('close')">Leave it</button>
+        <button class="button main" :disabled="!preview?.effect" @click="take">Replace {{ targets.length === 1 ? `the ${kind === 'station' ? 'head' : 'module'}` : `all ${targets.length}` }}</button>
+        <button class="button" @click="emit('close')">Cancel</button>
       </div>
     </template>
   </DialogBox>
