@@ -1,4 +1,5 @@
 import js from '@eslint/js'
+import prettier from 'eslint-config-prettier/flat'
 import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import tseslint from 'typescript-eslint'
@@ -16,6 +17,8 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   ...tseslint.configs.stylistic,
   ...vue.configs['flat/recommended'],
+  // Prettier decides how code is set.
+  prettier,
   {
     languageOptions: { globals: { ...globals.node, ...globals.browser } },
     rules: {
@@ -25,14 +28,8 @@ export default tseslint.config(
       '@typescript-eslint/unified-signatures': 'off',
       // Tables are records by id; rows leave them.
       '@typescript-eslint/no-dynamic-delete': 'off',
-      'vue/max-attributes-per-line': 'off',
-      'vue/singleline-html-element-content-newline': 'off',
-      'vue/html-self-closing': 'off',
       'vue/multi-word-component-names': 'off',
       'vue/attributes-order': 'off',
-      'vue/html-indent': 'off',
-      'vue/html-closing-bracket-newline': 'off',
-      'vue/multiline-html-element-content-newline': 'off',
     },
   },
   { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } } },
