@@ -7,12 +7,32 @@ import vueParser from 'vue-eslint-parser'
 
 /** Dependencies point one way: core knows nobody, and nobody reaches into another package's inside. */
 const boundaries = (...forbidden) => ({
-  'no-restricted-imports': ['error', { patterns: [{ regex: '^@kataxis/[a-z]+/.+', message: 'Import from the package’s index.' }, ...forbidden] }],
+  'no-restricted-imports': [
+    'error',
+    {
+      patterns: [
+        { regex: '^@kataxis/[a-z]+/.+', message: 'Import from the package’s index.' },
+        ...forbidden,
+      ],
+    },
+  ],
 })
-const packages = (regex) => ({ regex, message: 'This package may not know that one; see ARCHITECTURE.md.' })
+const packages = (regex) => ({
+  regex,
+  message: 'This package may not know that one; see ARCHITECTURE.md.',
+})
 
 export default tseslint.config(
-  { ignores: ['**/dist/', '**/node_modules/', '.kataxis*/', 'test-results/', 'playwright-report/', 'server/db/migrations/'] },
+  {
+    ignores: [
+      '**/dist/',
+      '**/node_modules/',
+      '.kataxis*/',
+      'test-results/',
+      'playwright-report/',
+      'server/db/migrations/',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.strict,
   ...tseslint.configs.stylistic,
@@ -23,7 +43,10 @@ export default tseslint.config(
     languageOptions: { globals: { ...globals.node, ...globals.browser } },
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
+      ],
       '@typescript-eslint/consistent-type-definitions': 'off',
       '@typescript-eslint/unified-signatures': 'off',
       // Tables are records by id; rows leave them.
@@ -32,10 +55,49 @@ export default tseslint.config(
       'vue/attributes-order': 'off',
     },
   },
-  { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } } },
-  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/test/**'], rules: boundaries(packages('^@kataxis/'), packages('^node:'), packages('^(vue|express|drizzle-orm|pg)')) },
-  { files: ['standins/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|web|cli)'), packages('^\\.\\./core')) },
-  { files: ['server/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(web|cli)'), packages('^(\\.\\./)+(core|standins|web|cli)/')) },
-  { files: ['web/**/*.{ts,vue}'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|cli|standins)'), packages('^(\\.\\./)+(core|standins|server|cli)/')) },
-  { files: ['cli/**/*.ts'], ignores: ['**/*.test.ts'], rules: boundaries(packages('^@kataxis/(server|web|standins)'), packages('^(\\.\\./)+(core|standins|server|web)/')) },
+  {
+    files: ['**/*.vue'],
+    languageOptions: {
+      parser: vueParser,
+      parserOptions: { parser: tseslint.parser, sourceType: 'module' },
+    },
+  },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/test/**'],
+    rules: boundaries(
+      packages('^@kataxis/'),
+      packages('^node:'),
+      packages('^(vue|express|drizzle-orm|pg)'),
+    ),
+  },
+  {
+    files: ['standins/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: boundaries(packages('^@kataxis/(server|web|cli)'), packages('^\\.\\./core')),
+  },
+  {
+    files: ['server/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: boundaries(
+      packages('^@kataxis/(web|cli)'),
+      packages('^(\\.\\./)+(core|standins|web|cli)/'),
+    ),
+  },
+  {
+    files: ['web/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts'],
+    rules: boundaries(
+      packages('^@kataxis/(server|cli|standins)'),
+      packages('^(\\.\\./)+(core|standins|server|cli)/'),
+    ),
+  },
+  {
+    files: ['cli/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: boundaries(
+      packages('^@kataxis/(server|web|standins)'),
+      packages('^(\\.\\./)+(core|standins|server|web)/'),
+    ),
+  },
 )

@@ -15,7 +15,10 @@ const write = (name: string, text: string) => {
   return join(folder, name)
 }
 function kataxis(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/kataxis.mjs', ...args], { cwd: root, encoding: 'utf8' })
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['cli/kataxis.mjs', ...args], {
+    cwd: root,
+    encoding: 'utf8',
+  })
   return { status, stdout, stderr, json: () => JSON.parse(stdout) as Record<string, unknown> }
 }
 
@@ -35,41 +38,134 @@ describe('npx kataxis', () => {
     const { status, json } = kataxis('read', good)
     expect(status).toBe(0)
     expect(json()).toMatchObject({
-      contract: 1, format: 'gsdml', file: { name, sha256: expect.stringMatching(/^[0-9a-f]{64}$/) },
-      devices: [{ key: 'DAP', protocol: 'profinet', connections: [], parameters: [], slots: [{ slot: 1, fixed: null, default: null, allowed: ['DI'] }, { slot: 2 }, { slot: 3 }, { slot: 4 }] }],
-      modules: [{ key: 'DI', ident: 16, inputBytes: 1, outputBytes: 0, configuration: null, currentMa: null }, { key: 'AO', outputBytes: 4 }],
+      contract: 1,
+      format: 'gsdml',
+      file: { name, sha256: expect.stringMatching(/^[0-9a-f]{64}$/) },
+      devices: [
+        {
+          key: 'DAP',
+          protocol: 'profinet',
+          connections: [],
+          parameters: [],
+          slots: [
+            { slot: 1, fixed: null, default: null, allowed: ['DI'] },
+            { slot: 2 },
+            { slot: 3 },
+            { slot: 4 },
+          ],
+        },
+      ],
+      modules: [
+        {
+          key: 'DI',
+          ident: 16,
+          inputBytes: 1,
+          outputBytes: 0,
+          configuration: null,
+          currentMa: null,
+        },
+        { key: 'AO', outputBytes: 4 },
+      ],
       problems: [],
     })
   }, 30_000)
 
   test('apply, check, image and export work on what the others write', () => {
-    expect(kataxis('apply', 'new', script, '--files', folder, '--out', plan)).toMatchObject({ status: 0, stdout: '' })
-    expect(kataxis('check', plan).json()).toMatchObject({ contract: 1, blockers: 0, warnings: 0, notes: 1, findings: [{ code: 'channels.unnamed', severity: 'note', at: { station: 'tv-1' }, fixes: [] }] })
-    expect(kataxis('image', plan, '--notation', 'plain').json()).toMatchObject({ contract: 1, controllers: [{ name: 'K1', inputBytes: 1, items: [{ station: 'tv-1', slot: 1, address: 'in 0.0' }, {}, {}, {}, {}, {}, {}, {}] }] })
-    expect(kataxis('export', plan, '--as', 'kataxis', '--out', join(folder, 'again.json')).status).toBe(0)
+    expect(kataxis('apply', 'new', script, '--files', folder, '--out', plan)).toMatchObject({
+      status: 0,
+      stdout: '',
+    })
+    expect(kataxis('check', plan).json()).toMatchObject({
+      contract: 1,
+      blockers: 0,
+      warnings: 0,
+      notes: 1,
+      findings: [
+        { code: 'channels.unnamed', severity: 'note', at: { station: 'tv-1' }, fixes: [] },
+      ],
+    })
+    expect(kataxis('image', plan, '--notation', 'plain').json()).toMatchObject({
+      contract: 1,
+      controllers: [
+        {
+          name: 'K1',
+          inputBytes: 1,
+          items: [{ station: 'tv-1', slot: 1, address: 'in 0.0' }, {}, {}, {}, {}, {}, {}, {}],
+        },
+      ],
+    })
+    expect(
+      kataxis('export', plan, '--as', 'kataxis', '--out', join(folder, 'again.json')).status,
+    ).toBe(0)
     expect(kataxis('check', join(folder, 'again.json')).status).toBe(0)
   }, 60_000)
 
   // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3 (from memory).
   test('telegrams prints what goes over the wire', () => {
-    const wire = write('wire.ndjson', [
-      { type: 'addController', id: 'k1', name: 'K1' },
-      { type: 'addNetwork', id: 'dp', controllerId: 'k1', name: 'DP', kind: 'profibus' },
-      { type: 'addStation', id: 's1', networkId: 'dp', file: 'BRCK0F31.gsd', device: 'BW-DP Head', name: 'bus' },
-      { type: 'insertModule', id: 's1.1', stationId: 's1', slot: 1, module: '2' },
-      { type: 'insertModule', id: 's1.2', stationId: 's1', slot: 2, module: '3' },
-      { type: 'addNetwork', id: 'rtu', controllerId: 'k1', name: 'RTU', kind: 'modbus-rtu' },
-      { type: 'addStation', id: 'm1', networkId: 'rtu', file: 'ostrel-wellmeter.sheet.json', device: 'OD-WM3', name: 'meter' },
-    ].map((command) => JSON.stringify(command)).join('\n'))
+    const wire = write(
+      'wire.ndjson',
+      [
+        { type: 'addController', id: 'k1', name: 'K1' },
+        { type: 'addNetwork', id: 'dp', controllerId: 'k1', name: 'DP', kind: 'profibus' },
+        {
+          type: 'addStation',
+          id: 's1',
+          networkId: 'dp',
+          file: 'BRCK0F31.gsd',
+          device: 'BW-DP Head',
+          name: 'bus',
+        },
+        { type: 'insertModule', id: 's1.1', stationId: 's1', slot: 1, module: '2' },
+        { type: 'insertModule', id: 's1.2', stationId: 's1', slot: 2, module: '3' },
+        { type: 'addNetwork', id: 'rtu', controllerId: 'k1', name: 'RTU', kind: 'modbus-rtu' },
+        {
+          type: 'addStation',
+          id: 'm1',
+          networkId: 'rtu',
+          file: 'ostrel-wellmeter.sheet.json',
+          device: 'OD-WM3',
+          name: 'meter',
+        },
+      ]
+        .map((command) => JSON.stringify(command))
+        .join('\n'),
+    )
     const out = join(folder, 'wire.json')
-    expect(kataxis('apply', 'new', wire, '--files', 'demo/shelf', '--out', out)).toMatchObject({ status: 0, stderr: '' })
+    expect(kataxis('apply', 'new', wire, '--files', 'demo/shelf', '--out', out)).toMatchObject({
+      status: 0,
+      stderr: '',
+    })
     const { status, json } = kataxis('telegrams', out, '--files', 'demo/shelf')
     expect(status).toBe(0)
     expect(json()).toMatchObject({
       contract: 1,
       networks: [
-        { name: 'DP', kind: 'profibus', stations: [{ name: 'bus', chkCfg: '11 20', setPrm: expect.stringMatching(/^88 0a 01 0b 0f 31 00 /) }] },
-        { name: 'RTU', kind: 'modbus-rtu', stations: [{ name: 'meter', requests: expect.arrayContaining([expect.objectContaining({ function: expect.any(Number), pdu: expect.stringMatching(/^0[1-46] /) })]) }] },
+        {
+          name: 'DP',
+          kind: 'profibus',
+          stations: [
+            {
+              name: 'bus',
+              chkCfg: '11 20',
+              setPrm: expect.stringMatching(/^88 0a 01 0b 0f 31 00 /),
+            },
+          ],
+        },
+        {
+          name: 'RTU',
+          kind: 'modbus-rtu',
+          stations: [
+            {
+              name: 'meter',
+              requests: expect.arrayContaining([
+                expect.objectContaining({
+                  function: expect.any(Number),
+                  pdu: expect.stringMatching(/^0[1-46] /),
+                }),
+              ]),
+            },
+          ],
+        },
       ],
     })
   }, 60_000)
@@ -78,38 +174,77 @@ describe('npx kataxis', () => {
     kataxis('apply', 'new', script, '--files', folder, '--out', plan)
     const before = readFileSync(plan, 'utf8')
     const nothing = write('nothing.ndjson', '\n')
-    for (let i = 0; i < 2; i++) expect(kataxis('apply', plan, nothing, '--files', folder, '--out', plan).status).toBe(0)
+    for (let i = 0; i < 2; i++)
+      expect(kataxis('apply', plan, nothing, '--files', folder, '--out', plan).status).toBe(0)
     expect(readFileSync(plan, 'utf8')).toBe(before)
     expect(JSON.parse(before)).toMatchObject({ files: [{ name }] })
   }, 60_000)
 
   test('the documented commands run', () => {
-    const documented = readFileSync(join(root, 'docs/command-line.md'), 'utf8').split('\n').filter((line) => line.startsWith('npx kataxis '))
+    const documented = readFileSync(join(root, 'docs/command-line.md'), 'utf8')
+      .split('\n')
+      .filter((line) => line.startsWith('npx kataxis '))
     expect(documented.length).toBeGreaterThan(1)
     for (const line of documented) {
-      const args = line.split(' ').slice(2).map((word) => (word === 'plan.json' ? join(folder, 'documented.json') : word))
+      const args = line
+        .split(' ')
+        .slice(2)
+        .map((word) => (word === 'plan.json' ? join(folder, 'documented.json') : word))
       // 1: done, with the blockers that the demo has.
-      expect(kataxis(...args), line).toMatchObject({ status: args[0] === 'check' ? 1 : 0, stderr: '' })
+      expect(kataxis(...args), line).toMatchObject({
+        status: args[0] === 'check' ? 1 : 0,
+        stderr: '',
+      })
     }
   }, 120_000)
 
   test.each([
-    ['a reference to nothing', () => ['read', write('one.xml', gsdml({ useable: '<ModuleItemRef ModuleItemTarget="NO" AllowedInSlots="1"/>' }))], 1, ''],
+    [
+      'a reference to nothing',
+      () => [
+        'read',
+        write(
+          'one.xml',
+          gsdml({ useable: '<ModuleItemRef ModuleItemTarget="NO" AllowedInSlots="1"/>' }),
+        ),
+      ],
+      1,
+      '',
+    ],
     ['a file cut off', () => ['read', write('cut.xml', gsdml().slice(0, 900))], 2, 'line '],
     ['no file', () => ['read', join(folder, 'none.xml')], 2, 'There is no file'],
     ['no command', () => ['fly'], 2, 'fly'],
-    ['a command that is refused', () => ['apply', 'new', write('bad.ndjson', [...commands, commands[3]!.replace('m1', 'm2')].join('\n')), '--files', folder, '--out', plan], 1, 'Line 5: Slot 1 of tv-1 already holds'],
+    [
+      'a command that is refused',
+      () => [
+        'apply',
+        'new',
+        write('bad.ndjson', [...commands, commands[3]!.replace('m1', 'm2')].join('\n')),
+        '--files',
+        folder,
+        '--out',
+        plan,
+      ],
+      1,
+      'Line 5: Slot 1 of tv-1 already holds',
+    ],
     ['a plan that is none', () => ['check', script], 2, 'project file'],
     ['an unknown export', () => ['export', plan, '--as', 'papyrus', '--out', 'x'], 2, 'papyrus'],
-  ] as [string, () => string[], number, string][])('%s', (_, args, status, sentence) => {
-    const result = kataxis(...args())
-    expect(result.status).toBe(status)
-    expect(result.stderr).toContain(sentence)
-    expect(result.stderr).not.toMatch(/\n\s+at /)
-    expect(result.stderr.trim().split('\n').length).toBeLessThanOrEqual(1)
-  }, 30_000)
+  ] as [string, () => string[], number, string][])(
+    '%s',
+    (_, args, status, sentence) => {
+      const result = kataxis(...args())
+      expect(result.status).toBe(status)
+      expect(result.stderr).toContain(sentence)
+      expect(result.stderr).not.toMatch(/\n\s+at /)
+      expect(result.stderr.trim().split('\n').length).toBeLessThanOrEqual(1)
+    },
+    30_000,
+  )
 
-  const gsd = write('tv.gsd', `#Profibus_DP
+  const gsd = write(
+    'tv.gsd',
+    `#Profibus_DP
 Vendor_Name = "Tarn"
 Model_Name = "TV"
 Ident_Number = 1
@@ -123,35 +258,82 @@ Module = "AI" 0x50
 Ext_User_Prm_Data_Const(0) = 0xAA,0x00,0x00
 Ext_User_Prm_Data_Ref(1) = 1
 EndModule
-`)
+`,
+  )
   test.each([
     ['the default record', [gsd, '1'], 0, { index: null, bytes: 'aa 00 0a' }],
     ['a value by key', [gsd, '1', '--set', '1=100'], 0, { index: null, bytes: 'aa 00 64' }],
-    ['a value by name, the last one wins', [gsd, '1', '--set', 'Filter=5', '--set', 'Filter=0x06'], 0, { bytes: 'aa 00 06' }],
-    ['a value that is not allowed', [gsd, '1', '--set', 'Filter=101'], 1, { problems: [{ code: 'parameter.range', message: 'Filter is 101; 0..100 is allowed.' }] }],
-    ['a value that is no number', [gsd, '1', '--set', 'Filter=a=b'], 1, { problems: [{ message: 'Filter is "a=b"; a number is needed.' }] }],
-  ])('encode gives %s', (_, args, status, expected) => {
-    const result = kataxis('encode', ...args)
-    expect(result.status).toBe(status)
-    expect(result.json()).toMatchObject(expected)
-  }, 30_000)
+    [
+      'a value by name, the last one wins',
+      [gsd, '1', '--set', 'Filter=5', '--set', 'Filter=0x06'],
+      0,
+      { bytes: 'aa 00 06' },
+    ],
+    [
+      'a value that is not allowed',
+      [gsd, '1', '--set', 'Filter=101'],
+      1,
+      { problems: [{ code: 'parameter.range', message: 'Filter is 101; 0..100 is allowed.' }] },
+    ],
+    [
+      'a value that is no number',
+      [gsd, '1', '--set', 'Filter=a=b'],
+      1,
+      { problems: [{ message: 'Filter is "a=b"; a number is needed.' }] },
+    ],
+  ])(
+    'encode gives %s',
+    (_, args, status, expected) => {
+      const result = kataxis('encode', ...args)
+      expect(result.status).toBe(status)
+      expect(result.json()).toMatchObject(expected)
+    },
+    30_000,
+  )
 
-  test.each([[['no-module']], [['1', '--record', '7']], [['1', '--set', 'Nothing=1']], [['1', '--set', '=']]])('encode cannot do %j', (args) => {
-    const result = kataxis('encode', gsd, ...args)
-    expect([result.status, result.stdout, result.stderr.trim().split('\n').length]).toEqual([2, '', 1])
-  }, 30_000)
+  test.each([
+    [['no-module']],
+    [['1', '--record', '7']],
+    [['1', '--set', 'Nothing=1']],
+    [['1', '--set', '=']],
+  ])(
+    'encode cannot do %j',
+    (args) => {
+      const result = kataxis('encode', gsd, ...args)
+      expect([result.status, result.stdout, result.stderr.trim().split('\n').length]).toEqual([
+        2,
+        '',
+        1,
+      ])
+    },
+    30_000,
+  )
 
   test('read looks into a package', () => {
     const path = join(folder, 'tv.zip')
-    writeFileSync(path, zipSync({ 'some/tv.gsd': strToU8(readFileSync(gsd, 'utf8')), 'some/logo.png': strToU8('x') }))
-    expect(kataxis('read', path).json()).toMatchObject({ format: 'gsd', file: { name: 'tv.zip' }, entry: 'tv.gsd', modules: [{ key: '1', ident: 1, configuration: '50' }] })
+    writeFileSync(
+      path,
+      zipSync({ 'some/tv.gsd': strToU8(readFileSync(gsd, 'utf8')), 'some/logo.png': strToU8('x') }),
+    )
+    expect(kataxis('read', path).json()).toMatchObject({
+      format: 'gsd',
+      file: { name: 'tv.zip' },
+      entry: 'tv.gsd',
+      modules: [{ key: '1', ident: 1, configuration: '50' }],
+    })
   }, 30_000)
 
   test('the published schema of device sheets is the one that is read by', () => {
-    expect(kataxis('schema', '--sheet').stdout).toBe(readFileSync(join(root, 'docs/device-sheet.schema.json'), 'utf8'))
+    expect(kataxis('schema', '--sheet').stdout).toBe(
+      readFileSync(join(root, 'docs/device-sheet.schema.json'), 'utf8'),
+    )
   }, 30_000)
 
-  test.each([[[]], [['--commands']], [['--sheet']]])('schema %j is JSON Schema', (options) => {
-    expect(kataxis('schema', ...options).json()['$schema']).toContain('json-schema.org')
-  }, 30_000)
+  test.each([[[]], [['--commands']], [['--sheet']]])(
+    'schema %j is JSON Schema',
+    (options) => {
+      expect(kataxis('schema', ...options).json()['$schema']).toContain('json-schema.org')
+    },
+    30_000,
+  )
 })

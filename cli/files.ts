@@ -1,7 +1,21 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
-import { fileEndings, isZip, maxFileBytes, readArchive, readDeviceFile, readProjectFile, supplemented, unpack, type Catalog, type DeviceFile, type FileName, type NamedBytes, type Plan } from '@kataxis/core'
+import {
+  fileEndings,
+  isZip,
+  maxFileBytes,
+  readArchive,
+  readDeviceFile,
+  readProjectFile,
+  supplemented,
+  unpack,
+  type Catalog,
+  type DeviceFile,
+  type FileName,
+  type NamedBytes,
+  type Plan,
+} from '@kataxis/core'
 
 /** What cannot be done, in one sentence; exit code 2. */
 export class CannotDo extends Error {}
@@ -10,7 +24,8 @@ export function readBytes(path: string): Uint8Array {
   if (!existsSync(path)) throw new CannotDo(`There is no file "${path}".`)
   const { size } = statSync(path)
   if (statSync(path).isDirectory()) throw new CannotDo(`"${path}" is a folder; a file is needed.`)
-  if (size > 16 * maxFileBytes) throw new CannotDo(`"${path}" has ${Math.round(size / 1e6)} MB; that is more than is read.`)
+  if (size > 16 * maxFileBytes)
+    throw new CannotDo(`"${path}" has ${Math.round(size / 1e6)} MB; that is more than is read.`)
   return readFileSync(path)
 }
 
@@ -24,7 +39,10 @@ export function onlyDescription(path: string): NamedBytes {
   if (!isZip(bytes)) return { name: basename(path), bytes }
   const unpacked = unpack(bytes)
   if ('fault' in unpacked) throw new CannotDo(`${basename(path)}: ${unpacked.fault}`)
-  if (unpacked.files.length > 1) throw new CannotDo(`${basename(path)} holds ${unpacked.files.length} description files; name one of them.`)
+  if (unpacked.files.length > 1)
+    throw new CannotDo(
+      `${basename(path)} holds ${unpacked.files.length} description files; name one of them.`,
+    )
   return unpacked.files[0]!
 }
 
@@ -34,11 +52,17 @@ export interface LoadedFile extends FileName, NamedBytes {
 
 /** Every readable description file of a folder. */
 export function loadFolder(folder: string): LoadedFile[] {
-  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CannotDo(`There is no folder "${folder}".`)
+  if (!existsSync(folder) || !statSync(folder).isDirectory())
+    throw new CannotDo(`There is no folder "${folder}".`)
   return loadFiles(
     readdirSync(folder)
       .map((name) => join(folder, name))
-      .filter((path) => fileEndings.some((ending) => path.toLowerCase().endsWith(ending)) && statSync(path).isFile() && statSync(path).size <= maxFileBytes)
+      .filter(
+        (path) =>
+          fileEndings.some((ending) => path.toLowerCase().endsWith(ending)) &&
+          statSync(path).isFile() &&
+          statSync(path).size <= maxFileBytes,
+      )
       .sort()
       .map((path) => ({ name: basename(path), bytes: readFileSync(path) })),
   )
@@ -61,16 +85,26 @@ export interface LoadedPlan {
 /** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `named` folders. */
 export function loadPlan(path: string, named: readonly string[] = []): LoadedPlan {
   const bytes = readBytes(path)
-  const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+  const archive = isZip(bytes)
+    ? readArchive(bytes)
+    : { projectText: new TextDecoder().decode(bytes), files: [] }
   if ('fault' in archive) throw new CannotDo(`${path}: ${archive.fault}`)
   const read = readProjectFile(archive.projectText)
   if ('fault' in read) throw new CannotDo(`${path}: ${read.fault}`)
   const beside = dirname(path)
   const folders = [...[beside, join(beside, 'files')].filter(existsSync), ...named]
-  return { plan: read.plan, revision: read.revision, names: read.files, files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)] }
+  return {
+    plan: read.plan,
+    revision: read.revision,
+    names: read.files,
+    files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)],
+  }
 }
 
 /** The files as a catalog, with what sheets of the plan add to them. */
 export function catalogOf(files: readonly LoadedFile[], plan?: Plan): Catalog {
-  return supplemented(new Map(files.map((entry) => [entry.sha256, entry.file])), plan?.project.supplements ?? [])
+  return supplemented(
+    new Map(files.map((entry) => [entry.sha256, entry.file])),
+    plan?.project.supplements ?? [],
+  )
 }

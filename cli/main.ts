@@ -12,22 +12,70 @@ import { CannotDo } from './files'
 /** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors, 2 could not be done. */
 export async function main(argv: readonly string[]): Promise<number> {
   let exitCode = 0
-  const run = <A extends unknown[]>(action: (...args: A) => number | Promise<number>) => async (...args: A) => {
-    exitCode = await action(...args)
-  }
-  const program = new Command('kataxis').description('Plans distributed I/O from device description files.').exitOverride()
+  const run =
+    <A extends unknown[]>(action: (...args: A) => number | Promise<number>) =>
+    async (...args: A) => {
+      exitCode = await action(...args)
+    }
+  const program = new Command('kataxis')
+    .description('Plans distributed I/O from device description files.')
+    .exitOverride()
     .configureOutput({ writeErr: () => undefined })
-  program.command('read').argument('<file...>').option('--language <tag>', 'of the texts, where the file has it').description('the content of description files as JSON').action(run(read))
-  program.command('encode').argument('<file>').argument('<key>', 'a device, module or submodule of the file')
-    .option('--record <index>').addOption(repeated('--set <parameter=value>', 'one value'))
-    .description('parameter records as bytes, with other values than the defaults').action(run(encode))
-  program.command('apply').argument('<plan>', 'project file or "new"').argument('<commands>', 'NDJSON, one command a line')
-    .addOption(files()).requiredOption('--out <file>').action(run(apply))
-  program.command('check').argument('<plan>').addOption(files()).description('the findings of a plan').action(run(check))
-  program.command('image').argument('<plan>').addOption(files()).option('--notation <name>', '', 'iec').description('every channel in the controllers’ images').action(run(image))
-  program.command('telegrams').argument('<plan>').addOption(files()).description('what goes over the wire: Set_Prm and Chk_Cfg, Modbus requests, assemblies, frames, the logical image').action(run(telegrams))
-  program.command('export').argument('<plan>').requiredOption('--as <format>').requiredOption('--out <file>').addOption(files()).action(run(exportPlan))
-  program.command('schema').option('--commands').option('--sheet').description('JSON Schema of the project file, the commands or device sheets').action(run(schema))
+  program
+    .command('read')
+    .argument('<file...>')
+    .option('--language <tag>', 'of the texts, where the file has it')
+    .description('the content of description files as JSON')
+    .action(run(read))
+  program
+    .command('encode')
+    .argument('<file>')
+    .argument('<key>', 'a device, module or submodule of the file')
+    .option('--record <index>')
+    .addOption(repeated('--set <parameter=value>', 'one value'))
+    .description('parameter records as bytes, with other values than the defaults')
+    .action(run(encode))
+  program
+    .command('apply')
+    .argument('<plan>', 'project file or "new"')
+    .argument('<commands>', 'NDJSON, one command a line')
+    .addOption(files())
+    .requiredOption('--out <file>')
+    .action(run(apply))
+  program
+    .command('check')
+    .argument('<plan>')
+    .addOption(files())
+    .description('the findings of a plan')
+    .action(run(check))
+  program
+    .command('image')
+    .argument('<plan>')
+    .addOption(files())
+    .option('--notation <name>', '', 'iec')
+    .description('every channel in the controllers’ images')
+    .action(run(image))
+  program
+    .command('telegrams')
+    .argument('<plan>')
+    .addOption(files())
+    .description(
+      'what goes over the wire: Set_Prm and Chk_Cfg, Modbus requests, assemblies, frames, the logical image',
+    )
+    .action(run(telegrams))
+  program
+    .command('export')
+    .argument('<plan>')
+    .requiredOption('--as <format>')
+    .requiredOption('--out <file>')
+    .addOption(files())
+    .action(run(exportPlan))
+  program
+    .command('schema')
+    .option('--commands')
+    .option('--sheet')
+    .description('JSON Schema of the project file, the commands or device sheets')
+    .action(run(schema))
 
   try {
     await program.parseAsync(argv)
@@ -43,7 +91,9 @@ export async function main(argv: readonly string[]): Promise<number> {
 }
 
 function repeated(flags: string, description: string): Option {
-  return new Option(flags, `${description}; repeat it for more`).argParser((value: string, all: string[]) => [...all, value]).default([])
+  return new Option(flags, `${description}; repeat it for more`)
+    .argParser((value: string, all: string[]) => [...all, value])
+    .default([])
 }
 
 const files = () => repeated('--files <dir>', 'folder of description files')

@@ -19,10 +19,22 @@ export class Problems {
   readonly list: Problem[] = []
 
   error(code: string, message: string, at: Position | null): void {
-    this.list.push({ severity: 'error', code, message, line: at?.line ?? null, column: at?.column ?? null })
+    this.list.push({
+      severity: 'error',
+      code,
+      message,
+      line: at?.line ?? null,
+      column: at?.column ?? null,
+    })
   }
 
   warning(code: string, message: string, at: Position | null): void {
-    this.list.push({ severity: 'warning', code, message, line: at?.line ?? null, column: at?.column ?? null })
+    this.list.push({
+      severity: 'warning',
+      code,
+      message,
+      line: at?.line ?? null,
+      column: at?.column ?? null,
+    })
   }
 }

@@ -22,7 +22,13 @@ test.each<[z.ZodType, unknown, string]>([
   [z.string().regex(/^a$/), 'b', 'x: not written as it should be.'],
   [z.object({}).strict(), { y: 1 }, 'x: not known here: "y".'],
   [z.union([z.string(), z.number()]), null, 'x: none of the kinds that may stand here.'],
-  [z.discriminatedUnion('type', [z.object({ type: z.literal('a') })]), { type: 'b' }, 'x.type: there is no such kind.'],
+  [
+    z.discriminatedUnion('type', [z.object({ type: z.literal('a') })]),
+    { type: 'b' },
+    'x.type: there is no such kind.',
+  ],
 ])('%#: a schema says what is wrong', (schema, value, sentence) => {
-  expect(z.object({ x: schema }).safeParse({ x: value }).error!.issues.map(wordIssue)).toEqual([sentence])
+  expect(z.object({ x: schema }).safeParse({ x: value }).error!.issues.map(wordIssue)).toEqual([
+    sentence,
+  ])
 })

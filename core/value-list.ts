@@ -38,4 +38,7 @@ export function countValues(ranges: readonly ValueRange[]): number {
 }
 
 /** A value list as somebody types it; empty lists are fine. */
-export const valueListText = z.string().max(500).refine((text) => parseValueList(text) !== null, 'a value list such as "0..7 9"')
+export const valueListText = z
+  .string()
+  .max(500)
+  .refine((text) => parseValueList(text) !== null, 'a value list such as "0..7 9"')

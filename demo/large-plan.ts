@@ -1,4 +1,15 @@
-import { readDeviceFile, newPlan, planFromRows, tables, rowsOfPlan, type Catalog, type ModuleRow, type Plan, type SignalRow, type StationRow } from '@kataxis/core'
+import {
+  readDeviceFile,
+  newPlan,
+  planFromRows,
+  tables,
+  rowsOfPlan,
+  type Catalog,
+  type ModuleRow,
+  type Plan,
+  type SignalRow,
+  type StationRow,
+} from '@kataxis/core'
 
 /** A GSDML text of about so many bytes: one head, as many 16-channel modules with parameters as it takes. */
 export function syntheticGsdml(bytes: number): string {
@@ -7,7 +18,10 @@ export function syntheticGsdml(bytes: number): string {
   const texts: string[] = []
   let size = 0
   for (let number = 0; size < bytes; number++) {
-    const bits = Array.from({ length: 8 }, (_, bit) => `<BitDataItem BitOffset="${bit}" TextId="T_C${bit}"/>`).join('')
+    const bits = Array.from(
+      { length: 8 },
+      (_, bit) => `<BitDataItem BitOffset="${bit}" TextId="T_C${bit}"/>`,
+    ).join('')
     const module = `<ModuleItem ID="M${number}" ModuleIdentNumber="0x${(4096 + number).toString(16)}">
 <ModuleInfo CategoryRef="C1"><Name TextId="T_M${number}"/><InfoText TextId="T_I${number}"/><OrderNumber Value="SY-${number}"/></ModuleInfo>
 <VirtualSubmoduleList><VirtualSubmoduleItem ID="S${number}" SubmoduleIdentNumber="0x1"><IOData><Input Consistency="All items consistency">
@@ -24,7 +38,10 @@ export function syntheticGsdml(bytes: number): string {
     texts.push(text)
     size += module.length + reference.length + text.length + 3
   }
-  const channels = Array.from({ length: 8 }, (_, bit) => `<Text TextId="T_C${bit}" Value="Channel ${bit}"/>`).join('')
+  const channels = Array.from(
+    { length: 8 },
+    (_, bit) => `<Text TextId="T_C${bit}" Value="Channel ${bit}"/>`,
+  ).join('')
   return `<?xml version="1.0" encoding="utf-8"?>
 <ISO15745Profile xmlns="http://www.profibus.com/GSDML/2003/11/DeviceProfile"><ProfileBody>
 <DeviceIdentity VendorID="0x0F01" DeviceID="0x0001"><VendorName Value="Synthetic"/></DeviceIdentity>
@@ -49,7 +66,10 @@ export interface LargePlan {
 }
 
 /** The description file that it stands on. */
-export const largePlanFile = { name: 'GSDML-V2.35-Synthetic-SY-20260101.xml', bytes: new TextEncoder().encode(syntheticGsdml(20_000)) }
+export const largePlanFile = {
+  name: 'GSDML-V2.35-Synthetic-SY-20260101.xml',
+  bytes: new TextEncoder().encode(syntheticGsdml(20_000)),
+}
 
 /** A plan of `stationCount` stations with 16 modules of 16 named channels each. */
 export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePlan {
@@ -60,18 +80,76 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
   const signals: SignalRow[] = []
   for (let s = 0; s < stationCount; s++) {
     const stationId = `s${s}`
-    stations.push({ id: stationId, networkId: `n${s >> 7}`, position: s, name: `station-${s}`, ip: `10.${s >> 7}.0.${(s & 127) + 2}`, deviceNumber: (s & 127) + 1, file: hash, device: 'DAP', connection: '', comment: '', railMm: 0, plugged: {}, packsBits: null, roleName: '', switches: null, orders: {}, values: {}, iParameterSums: {}, safetyConfiguration: null, startUp: [], addresses: {} })
+    stations.push({
+      id: stationId,
+      networkId: `n${s >> 7}`,
+      position: s,
+      name: `station-${s}`,
+      ip: `10.${s >> 7}.0.${(s & 127) + 2}`,
+      deviceNumber: (s & 127) + 1,
+      file: hash,
+      device: 'DAP',
+      connection: '',
+      comment: '',
+      railMm: 0,
+      plugged: {},
+      packsBits: null,
+      roleName: '',
+      switches: null,
+      orders: {},
+      values: {},
+      iParameterSums: {},
+      safetyConfiguration: null,
+      startUp: [],
+      addresses: {},
+    })
     for (let slot = 1; slot <= 16; slot++) {
       const moduleId = `${stationId}.${slot}`
-      modules.push({ id: moduleId, stationId, slot, module: `M${slot % file.modules.length}`, plugged: {}, orders: {}, values: {}, iParameterSums: {}, addresses: { 1: { in: (s * 16 + slot - 1) * 2 } } })
+      modules.push({
+        id: moduleId,
+        stationId,
+        slot,
+        module: `M${slot % file.modules.length}`,
+        plugged: {},
+        orders: {},
+        values: {},
+        iParameterSums: {},
+        addresses: { 1: { in: (s * 16 + slot - 1) * 2 } },
+      })
       for (let offsetBits = 0; offsetBits < 16; offsetBits++) {
-        signals.push({ id: `${moduleId}-${offsetBits}`, place: { moduleId, subslot: 1, direction: 'in', offsetBits }, tag: `S${s}_M${slot}_C${offsetBits}`, comment: `Signal ${offsetBits} of module ${slot}`, terminal: '', facts: {} })
+        signals.push({
+          id: `${moduleId}-${offsetBits}`,
+          place: { moduleId, subslot: 1, direction: 'in', offsetBits },
+          tag: `S${s}_M${slot}_C${offsetBits}`,
+          comment: `Signal ${offsetBits} of module ${slot}`,
+          terminal: '',
+          facts: {},
+        })
       }
     }
   }
   const rows = {
-    controllers: [tables.controllers.parse({ id: 'k1', name: 'K1', position: 1, inputBytes: 65_536, outputBytes: 65_536, aligned: true })],
-    networks: Array.from({ length: (stationCount >> 7) + 1 }, (_, n) => tables.networks.parse({ id: `n${n}`, controllerId: 'k1', name: `N${n}`, kind: 'profinet', position: n, controllerIp: `10.${n}.0.1`, prefixLength: 24 })),
+    controllers: [
+      tables.controllers.parse({
+        id: 'k1',
+        name: 'K1',
+        position: 1,
+        inputBytes: 65_536,
+        outputBytes: 65_536,
+        aligned: true,
+      }),
+    ],
+    networks: Array.from({ length: (stationCount >> 7) + 1 }, (_, n) =>
+      tables.networks.parse({
+        id: `n${n}`,
+        controllerId: 'k1',
+        name: `N${n}`,
+        kind: 'profinet',
+        position: n,
+        controllerIp: `10.${n}.0.1`,
+        prefixLength: 24,
+      }),
+    ),
     stations,
     modules,
     signals,

@@ -4,11 +4,17 @@ import { saved } from './steps'
 
 test.use({ storageState: { cookies: [], origins: [] } })
 
-test('who is not signed in sees the demo’s people; a viewer looks and changes nothing', async ({ page }) => {
+test('who is not signed in sees the demo’s people; a viewer looks and changes nothing', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/board?at=station:intake-a')
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
   const { violations } = await new AxeBuilder({ page }).analyze()
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id }) => id),
+  ).toEqual([])
   await page.getByLabel('Name').fill('viewer')
   await page.getByLabel('Password').fill('wrong')
   await page.getByRole('button', { name: 'Sign in' }).click()
@@ -19,7 +25,11 @@ test('who is not signed in sees the demo’s people; a viewer looks and changes 
   const comment = page.getByLabel('Comment')
   await expect(comment).toBeVisible()
   await expect(comment).toBeDisabled()
-  await expect(page.getByText('Your role is Viewer; who changes plans is Planner, Safety engineer or Owner.').first()).toBeVisible()
+  await expect(
+    page
+      .getByText('Your role is Viewer; who changes plans is Planner, Safety engineer or Owner.')
+      .first(),
+  ).toBeVisible()
   await page.getByRole('button', { name: /Signed in as Vida Ekman/ }).click()
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
@@ -58,7 +68,9 @@ test('an owner makes an account; a session that ends keeps what was not sent', a
   await page.getByLabel('Present password').fill('guessed')
   await page.getByLabel('New password').fill('longer than before')
   await page.getByRole('button', { name: 'Change it' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'The present password is wrong.' })).toBeVisible()
+  await expect(
+    page.getByRole('status').filter({ hasText: 'The present password is wrong.' }),
+  ).toBeVisible()
   await page.getByLabel('Present password').fill('long enough')
   await page.getByRole('button', { name: 'Change it' }).click()
   await expect(page.getByText('The new password holds.')).toBeVisible()

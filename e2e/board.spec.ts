@@ -1,26 +1,45 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { addNetwork, addStation, beginWith, cell, insertByKeyboard, newDescription, newProject, saved, signedIn, stage } from './steps'
+import {
+  addNetwork,
+  addStation,
+  beginWith,
+  cell,
+  insertByKeyboard,
+  newDescription,
+  newProject,
+  saved,
+  signedIn,
+  stage,
+} from './steps'
 
 const shelved = async (page: Page): Promise<void> => {
   await stage(page, 'Shelf')
-  await page.getByLabel('Bring in description files').setInputFiles([newDescription(String(Date.now()))])
+  await page
+    .getByLabel('Bring in description files')
+    .setInputFiles([newDescription(String(Date.now()))])
   // A single file opens by itself.
   await expect(page.getByRole('heading', { level: 1 })).toContainText('QH400', { timeout: 30_000 })
   await stage(page, 'Board')
 }
-const lanes = (page: Page, network: string) => page.getByRole('grid', { name: `Stations on ${network}` })
+const lanes = (page: Page, network: string) =>
+  page.getByRole('grid', { name: `Stations on ${network}` })
 const violations = async (page: Page) => {
   const { violations: all } = await new AxeBuilder({ page }).analyze()
-  return all.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
+  return all
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
 }
 
-test('a station of twelve modules by keyboard alone, then a hundred copies of it, and one undo', async ({ page }) => {
+test('a station of twelve modules by keyboard alone, then a hundred copies of it, and one undo', async ({
+  page,
+}) => {
   await newProject(page, 'Many')
   await shelved(page)
   await addStation(page, 'V2.3')
   await cell(page, 'qh401-1', 1).focus()
-  for (let i = 0; i < 6; i++) for (const text of ['16 di', '8 do']) await insertByKeyboard(page, text)
+  for (let i = 0; i < 6; i++)
+    for (const text of ['16 di', '8 do']) await insertByKeyboard(page, text)
   await expect(cell(page, 'qh401-1', 12)).toContainText('8 DO')
   await expect(cell(page, 'qh401-1', 13)).toBeFocused()
   await page.keyboard.press('Escape')
@@ -65,12 +84,20 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
   await cell(page, 'qh401-1', 2).click()
   await cell(page, 'qh401-1', 3).click({ modifiers: ['Control'] })
   await expect(page.getByRole('toolbar', { name: 'The selection' })).toContainText('2 modules')
-  await page.getByRole('toolbar', { name: 'The selection' }).getByRole('button', { name: 'Remove' }).click()
+  await page
+    .getByRole('toolbar', { name: 'The selection' })
+    .getByRole('button', { name: 'Remove' })
+    .click()
   await expect(cell(page, 'qh401-1', 2)).toHaveAccessibleName(/free/)
   await cell(page, 'qh401-1', 1).click()
   await page.getByRole('button', { name: 'Another type …' }).click()
-  await page.getByRole('button', { name: /8 digital outputs/i }).first().click()
-  await expect(page.getByRole('dialog').getByRole('status')).toContainText('1 module stays in place')
+  await page
+    .getByRole('button', { name: /8 digital outputs/i })
+    .first()
+    .click()
+  await expect(page.getByRole('dialog').getByRole('status')).toContainText(
+    '1 module stays in place',
+  )
   await page.getByRole('button', { name: 'Replace the module' }).click()
   await expect(cell(page, 'qh401-1', 1)).toContainText('8 DO')
 
@@ -84,7 +111,10 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
   await expect(cell(page, 'qh401-2', 1)).toContainText('8 DO')
   await cell(page, 'qh401-2', 1).click({ modifiers: ['Control'] })
   await cell(page, 'qh401-2', 0).click({ modifiers: ['Control'] })
-  await page.getByRole('toolbar', { name: 'The selection' }).getByRole('button', { name: 'Remove' }).click()
+  await page
+    .getByRole('toolbar', { name: 'The selection' })
+    .getByRole('button', { name: 'Remove' })
+    .click()
   await expect(page.getByRole('link', { name: 'Board 1 station' })).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(cell(page, 'qh401-2', 1)).toContainText('8 DO')
@@ -107,31 +137,44 @@ test('networks of other kinds, and a device that has no file', async ({ page }) 
   await expect(page.getByLabel('Unit', { exact: true })).toHaveValue('1')
   await page.getByLabel('Unit', { exact: true }).fill('300')
   await page.keyboard.press('Enter')
-  await expect(page.getByText('"300" is no unit; a whole number from 1 to 247 is needed.')).toBeVisible()
+  await expect(
+    page.getByText('"300" is no unit; a whole number from 1 to 247 is needed.'),
+  ).toBeVisible()
 })
 
-test('a rack with rules of order: quick insert and drag say what would be wrong, and the finding mends it', async ({ page }) => {
+test('a rack with rules of order: quick insert and drag say what would be wrong, and the finding mends it', async ({
+  page,
+}) => {
   await newProject(page, 'Rack')
   await beginWith(page)
   await addNetwork(page, 'K1', 'Own slots')
-  await page.getByRole('region', { name: 'Network Own slots 2' }).getByRole('button', { name: '+ Station' }).click()
+  await page
+    .getByRole('region', { name: 'Network Own slots 2' })
+    .getByRole('button', { name: '+ Station' })
+    .click()
   await page.getByRole('combobox', { name: 'Head module' }).fill('QC-201')
   await page.keyboard.press('Enter')
   await cell(page, 'qc-200-1', 1).focus()
   await page.keyboard.type('16 di')
   const offered = page.getByRole('listbox', { name: 'Modules this slot takes' })
-  await expect(offered.getByRole('option')).toContainText(['Out of order here: 16 digital inputs needs a module of the kind "supply" before it'])
+  await expect(offered.getByRole('option')).toContainText([
+    'Out of order here: 16 digital inputs needs a module of the kind "supply" before it',
+  ])
   await page.keyboard.press('Enter')
   for (const text of ['end', 'supply']) await insertByKeyboard(page, text)
   await page.keyboard.press('Escape')
-  await expect(cell(page, 'qc-200-1', 2)).toHaveAccessibleName(/End module has to stand behind Supply 24 V, 3 A/)
+  await expect(cell(page, 'qc-200-1', 2)).toHaveAccessibleName(
+    /End module has to stand behind Supply 24 V, 3 A/,
+  )
 
   const target = cell(page, 'qc-200-1', 1)
   await cell(page, 'qc-200-1', 2).hover()
   await page.mouse.down()
   await target.hover()
   await target.hover()
-  await expect(page.getByRole('alert')).toContainText('End module has to stand behind 16 digital inputs')
+  await expect(page.getByRole('alert')).toContainText(
+    'End module has to stand behind 16 digital inputs',
+  )
   await page.mouse.move(2, 2)
   await page.mouse.up()
 
@@ -141,13 +184,18 @@ test('a rack with rules of order: quick insert and drag say what would be wrong,
   await cell(page, 'qc-200-1', 0).click()
   await page.getByLabel('Rail of this station, mm').fill('150')
   await page.keyboard.press('Enter')
-  await expect(page.getByText('qc-200-1 is 162 mm wide; its rail has 150 mm.').first()).toBeVisible()
+  await expect(
+    page.getByText('qc-200-1 is 162 mm wide; its rail has 150 mm.').first(),
+  ).toBeVisible()
 })
 
 test('a device below a port: its process data become channels', async ({ page }) => {
   await newProject(page, 'Ports')
   await beginWith(page)
-  await page.getByRole('region', { name: 'Network Network 1' }).getByRole('button', { name: '+ Station' }).click()
+  await page
+    .getByRole('region', { name: 'Network Network 1' })
+    .getByRole('button', { name: '+ Station' })
+    .click()
   await page.getByRole('combobox', { name: 'Head module' }).fill('TV-DG')
   await page.keyboard.press('Enter')
   await cell(page, 'doseguard-1', 5).click()
@@ -212,7 +260,9 @@ test('the history tells who did what, compares versions and goes back', async ({
   const changes = page.getByRole('region', { name: 'Changes' })
   await changes.getByLabel('Filter the changes').fill('insert qh401-1')
   await expect(changes.getByRole('row')).toHaveCount(2)
-  await expect(changes.getByRole('row').nth(1)).toContainText('qh401-1 · slot 1: 16 digital inputs 24 V added')
+  await expect(changes.getByRole('row').nth(1)).toContainText(
+    'qh401-1 · slot 1: 16 digital inputs 24 V added',
+  )
   await changes.getByRole('button', { name: /What r\d+ changed/ }).click()
   await expect(versions).toContainText('qh401-1 · slot 1: 16 digital inputs 24 V added')
   await changes.getByLabel('Filter the changes').fill('nobody')
@@ -231,18 +281,25 @@ test('two people see where the other one is', async ({ browser }) => {
   await Promise.all([one!.close(), two!.close()])
 })
 
-test('the keyboard goes where the next thing is done: first station, its first free slot, into the sheet and back', async ({ page }) => {
+test('the keyboard goes where the next thing is done: first station, its first free slot, into the sheet and back', async ({
+  page,
+}) => {
   await newProject(page, 'Keys')
   await beginWith(page, 'EtherNet/IP')
   await expect(page.getByRole('region', { name: 'Network EtherNet/IP 1' })).toBeVisible()
   await expect(page.getByRole('button', { name: '+ Station' })).toBeFocused()
   await addNetwork(page, 'K1', 'PROFINET')
-  await page.getByRole('region', { name: 'Network Network 2' }).getByRole('button', { name: '+ Station' }).click()
+  await page
+    .getByRole('region', { name: 'Network Network 2' })
+    .getByRole('button', { name: '+ Station' })
+    .click()
   await page.getByRole('combobox', { name: 'Head module' }).fill('QH-401')
   await page.keyboard.press('Enter')
   await expect(cell(page, 'qh401-1', 1)).toBeFocused()
   await page.keyboard.type('nothing like it')
-  await expect(page.getByText(/Nothing that slot 1 takes contains “nothing like it”. Slot 1 takes /)).toBeVisible()
+  await expect(
+    page.getByText(/Nothing that slot 1 takes contains “nothing like it”. Slot 1 takes /),
+  ).toBeVisible()
   await page.keyboard.press('Escape')
   await insertByKeyboard(page, '16 di')
   await page.keyboard.press('Escape')

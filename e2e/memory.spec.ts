@@ -4,7 +4,10 @@ import { addStation, cell, insertByKeyboard, newProject, saved, stage } from './
 const rows = (page: Page) => page.getByRole('group', { name: /^Memory of/ })
 const drawn = (page: Page, owner: string) => page.locator(`[data-block^="${owner}/"]`).first()
 /** The byte in whose row something is drawn. */
-const byteOf = async (page: Page, owner: string) => Number(await drawn(page, owner).locator('xpath=ancestor::*[@data-byte]').getAttribute('data-byte'))
+const byteOf = async (page: Page, owner: string) =>
+  Number(
+    await drawn(page, owner).locator('xpath=ancestor::*[@data-byte]').getAttribute('data-byte'),
+  )
 
 /** A station with twice 16 inputs, seen in the memory; gives the modules' ids. */
 async function plan(page: Page, name: string): Promise<string[]> {
@@ -15,7 +18,12 @@ async function plan(page: Page, name: string): Promise<string[]> {
   await saved(page)
   await stage(page, 'Memory')
   await expect(page.getByRole('heading', { name: 'Memory' })).toBeVisible()
-  const keys = () => page.locator('[data-block]').evaluateAll((cells) => [...new Set(cells.map((one) => one.getAttribute('data-block')!.split('/')[0]!))])
+  const keys = () =>
+    page
+      .locator('[data-block]')
+      .evaluateAll((cells) => [
+        ...new Set(cells.map((one) => one.getAttribute('data-block')!.split('/')[0]!)),
+      ])
   // Rows are drawn some a frame.
   await expect.poll(async () => (await keys()).length).toBe(2)
   return keys()
@@ -30,7 +38,9 @@ test('blocks are moved by keys and pointer, hold their place, and come back', as
   await page.keyboard.press('Alt+ArrowDown')
   // Over the second block to the next place that takes it.
   await expect.poll(() => byteOf(page, first!)).toBe(4)
-  await expect(page.getByRole('img', { name: 'fixed' }).or(page.locator('[aria-label="fixed"]')).first()).toBeVisible()
+  await expect(
+    page.getByRole('img', { name: 'fixed' }).or(page.locator('[aria-label="fixed"]')).first(),
+  ).toBeVisible()
 
   await drawn(page, second!).hover()
   await page.mouse.down()
@@ -72,15 +82,23 @@ test('repacking shows old and new before anything moves', async ({ page }) => {
   expect(await byteOf(page, first!)).toBe(0)
 })
 
-test('addresses are written in another notation for a moment, everywhere, and a place is gone to', async ({ page }) => {
+test('addresses are written in another notation for a moment, everywhere, and a place is gone to', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/memory')
   await expect(page.getByText('%IB0', { exact: true })).toBeVisible()
-  await page.getByLabel('Addresses are written').selectOption({ label: 'Points counted through, octal, X226' })
+  await page
+    .getByLabel('Addresses are written')
+    .selectOption({ label: 'Points counted through, octal, X226' })
   await expect(page.getByText('X10', { exact: true })).toBeVisible()
   await stage(page, 'Ledger')
-  await expect(page.getByTestId('ledger-grid').getByText('X0', { exact: true }).first()).toBeVisible()
+  await expect(
+    page.getByTestId('ledger-grid').getByText('X0', { exact: true }).first(),
+  ).toBeVisible()
   await page.getByLabel('A second column of addresses').selectOption('slot-subslot')
-  await expect(page.getByTestId('ledger-grid').getByText('in 2/1 0.0', { exact: true }).first()).toBeVisible()
+  await expect(
+    page.getByTestId('ledger-grid').getByText('in 2/1 0.0', { exact: true }).first(),
+  ).toBeVisible()
   await page.getByLabel('A second column of addresses').selectOption('')
 
   // The octal trap: terminal Y10 in hexadecimal of a block at Y200 is Y220.

@@ -2,13 +2,22 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { saved, signedIn } from './steps'
 
-const field = (page: Page, group: string, name: string) => page.getByRole('region', { name: group, exact: true }).getByLabel(name, { exact: true })
-const octet = (page: Page, record: RegExp, at: number) => page.getByRole('region', { name: record }).getByRole('button', { name: new RegExp(`^Octet ${at}:`) })
+const field = (page: Page, group: string, name: string) =>
+  page.getByRole('region', { name: group, exact: true }).getByLabel(name, { exact: true })
+const octet = (page: Page, record: RegExp, at: number) =>
+  page
+    .getByRole('region', { name: record })
+    .getByRole('button', { name: new RegExp(`^Octet ${at}:`) })
 const open = (page: Page, at: string) => page.goto(`/p/skarvholm/parameters?at=${at}`)
 
-test('a parameter is set in the module’s sheet, lands in its octet, is taken back and put back', async ({ page }) => {
+test('a parameter is set in the module’s sheet, lands in its octet, is taken back and put back', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/board?at=module:dosing-1.4')
-  await page.getByRole('region', { name: 'Parameters' }).getByRole('button', { name: /Set parameters/ }).click()
+  await page
+    .getByRole('region', { name: 'Parameters' })
+    .getByRole('button', { name: /Set parameters/ })
+    .click()
   await expect(page.getByRole('heading', { name: /8 analog inputs/ })).toBeVisible()
 
   await expect(octet(page, /Record 1/, 18)).toHaveAccessibleName('Octet 18: 01')
@@ -36,10 +45,16 @@ test('a parameter is set in the module’s sheet, lands in its octet, is taken b
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText('only changed (4)')).toBeVisible()
   const { violations } = await new AxeBuilder({ page }).analyze()
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id }) => id),
+  ).toEqual([])
 })
 
-test('one table sets all modules of a type; a set of values is kept and put on another', async ({ page }) => {
+test('one table sets all modules of a type; a set of values is kept and put on another', async ({
+  page,
+}) => {
   await open(page, 'module:membrane-1.1')
   await field(page, 'Channel 3', 'Smoothing').selectOption('strong')
   await page.getByRole('button', { name: 'Keep these values as a set …' }).click()
@@ -52,7 +67,9 @@ test('one table sets all modules of a type; a set of values is kept and put on a
 
   await page.getByRole('button', { name: 'All of this type' }).click()
   await expect(page.getByText('11 modules of this type')).toBeVisible()
-  await page.getByLabel('Parameter to set for all').selectOption({ label: 'Channel 0 · Diagnosis limits' })
+  await page
+    .getByLabel('Parameter to set for all')
+    .selectOption({ label: 'Channel 0 · Diagnosis limits' })
   await page.getByLabel('Value for all').selectOption('on')
   await page.getByRole('button', { name: 'Set 11' }).click()
   await saved(page)
@@ -75,11 +92,17 @@ test('the Ledger shows ranges in everybody’s words and sets them', async ({ pa
   await expect(range).toHaveText('4…20 mA')
 })
 
-test('a fail-safe module: its stale check sum is renewed by the safety engineer, not by a planner', async ({ browser }) => {
+test('a fail-safe module: its stale check sum is renewed by the safety engineer, not by a planner', async ({
+  browser,
+}) => {
   const planner = await (await signedIn(browser, 'planner')).newPage()
   await open(planner, 'module:dosing-2.1')
   await expect(planner.getByText('stale: own parameters changed since')).toBeVisible()
-  await expect(planner.getByText('Your role is Planner; who changes what is fail-safe is Safety engineer or Owner.').first()).toBeVisible()
+  await expect(
+    planner
+      .getByText('Your role is Planner; who changes what is fail-safe is Safety engineer or Owner.')
+      .first(),
+  ).toBeVisible()
   await expect(planner.getByLabel('F_WD_Time')).toBeDisabled()
   await expect(planner.getByLabel('F_WD_Time')).toHaveValue('150')
 
@@ -98,7 +121,10 @@ test('a fail-safe module: its stale check sum is renewed by the safety engineer,
   // Names for all free channels leave out those that reach the safety program.
   await planner.goto('/p/skarvholm/ledger')
   await planner.getByRole('button', { name: 'Names by pattern …' }).click()
-  await expect(planner.getByRole('note')).toContainText([/\d+ fail-safe channels are left out\. Your role is Planner/, /^\d+ channels? that (is|are) switched off/])
+  await expect(planner.getByRole('note')).toContainText([
+    /\d+ fail-safe channels are left out\. Your role is Planner/,
+    /^\d+ channels? that (is|are) switched off/,
+  ])
   await engineer.goto('/p/skarvholm/ledger')
   await engineer.getByRole('button', { name: 'Names by pattern …' }).click()
   await expect(engineer.getByRole('button', { name: /Give \d+ names/ })).toBeEnabled()
@@ -106,7 +132,9 @@ test('a fail-safe module: its stale check sum is renewed by the safety engineer,
   await Promise.all([planner.context().close(), engineer.context().close()])
 })
 
-test('other networks: the start-up list takes lines, the telegram holds everybody’s octets', async ({ page }) => {
+test('other networks: the start-up list takes lines, the telegram holds everybody’s octets', async ({
+  page,
+}) => {
   await open(page, 'station:fill-ai-1')
   const list = page.getByRole('region', { name: 'Start-up list' })
   await list.getByLabel('Index', { exact: true }).fill('0x8010')
@@ -118,10 +146,14 @@ test('other networks: the start-up list takes lines, the telegram holds everybod
   await expect(list.getByRole('row', { name: /0x8010/ })).toHaveCount(0)
 
   await open(page, 'station:well-head')
-  await expect(page.getByRole('region', { name: 'Set_Prm telegram' }).getByRole('row').nth(1)).toContainText(/^088 /)
+  await expect(
+    page.getByRole('region', { name: 'Set_Prm telegram' }).getByRole('row').nth(1),
+  ).toContainText(/^088 /)
 })
 
-test('a sheet adds terminals and currents to a described family, until the project does without it', async ({ page }) => {
+test('a sheet adds terminals and currents to a described family, until the project does without it', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/shelf')
   await page.getByRole('link', { name: /what its file does not say/ }).click()
   const adds = page.getByRole('region', { name: 'What it adds' })
@@ -129,7 +161,11 @@ test('a sheet adds terminals and currents to a described family, until the proje
   await expect(page.getByRole('button', { name: 'Throw away' })).toBeDisabled()
   const here = page.url()
   await page.goto('/p/skarvholm/board?at=module:intake-a.5')
-  await expect(page.getByRole('region', { name: 'Terminals' }).getByRole('row', { name: /^1 \+ Channel 0 INT_LT_101/ })).toBeVisible()
+  await expect(
+    page
+      .getByRole('region', { name: 'Terminals' })
+      .getByRole('row', { name: /^1 \+ Channel 0 INT_LT_101/ }),
+  ).toBeVisible()
   await page.goto(here)
   await adds.getByRole('button', { name: 'This project does without' }).click()
   await saved(page)
@@ -140,7 +176,9 @@ test('a sheet adds terminals and currents to a described family, until the proje
   await expect(page.getByRole('region', { name: 'Terminals' })).toBeVisible()
 })
 
-test('what a device’s menus show depends on other values, and so do its process data', async ({ page }) => {
+test('what a device’s menus show depends on other values, and so do its process data', async ({
+  page,
+}) => {
   await open(page, 'module:dosing-2.5')
   const parameters = page.getByLabel('Parameters', { exact: true })
   await expect(parameters.getByLabel('Switch-back point')).toHaveCount(0)
@@ -149,13 +187,21 @@ test('what a device’s menus show depends on other values, and so do its proces
   await parameters.getByLabel('Switch-back point').fill('300')
   await parameters.getByLabel('Switch-back point').press('Enter')
   await parameters.getByLabel('Mode', { exact: true }).first().selectOption('one point')
-  await expect(parameters.getByText('The device does not use it as things are: Mode is “one point”; it would have to be “window”. It is kept.')).toBeVisible()
+  await expect(
+    parameters.getByText(
+      'The device does not use it as things are: Mode is “one point”; it would have to be “window”. It is kept.',
+    ),
+  ).toBeVisible()
 
   const ports = page.getByRole('region', { name: 'Ports' })
   await expect(ports.getByRole('cell', { name: 'Signal quality', exact: true })).toHaveCount(2)
   await parameters.getByLabel('Process data', { exact: true }).first().selectOption('level alone')
   await expect(ports.getByRole('cell', { name: 'Signal quality', exact: true })).toHaveCount(1)
-  await expect(page.getByText('With this value the device sends other data: 3 signals have no channel any more')).toBeVisible()
+  await expect(
+    page.getByText(
+      'With this value the device sends other data: 3 signals have no channel any more',
+    ),
+  ).toBeVisible()
 
   await ports.getByLabel('Cycle time of port 2 in ms').fill('6,5')
   await ports.getByLabel('Cycle time of port 2 in ms').press('Enter')

@@ -1,13 +1,19 @@
 import { expect, test } from '@playwright/test'
 import { addStation, cell, insertByKeyboard, newProject, saved } from './steps'
 
-test('twelve windows of one browser share one stream, and each hears what the others do', async ({ page, context }) => {
+test('twelve windows of one browser share one stream, and each hears what the others do', async ({
+  page,
+  context,
+}) => {
   const project = await newProject(page, 'Twelve')
   await addStation(page, 'V2.3 quillane')
   await page.keyboard.press('Escape')
   await saved(page)
   const streams: string[] = []
-  context.on('request', (request) => /\/api\/events/.test(request.url()) && streams.push(request.url()))
+  context.on(
+    'request',
+    (request) => /\/api\/events/.test(request.url()) && streams.push(request.url()),
+  )
   const others = []
   for (let i = 1; i < 12; i++) {
     const other = await context.newPage()
@@ -31,7 +37,10 @@ test('twelve windows of one browser share one stream, and each hears what the ot
   await expect(cell(second!, 'qh401-1', 2)).toContainText('8 DI')
 })
 
-test('a reload while the server is away starts with what the browser has; work goes on and arrives', async ({ page, context }) => {
+test('a reload while the server is away starts with what the browser has; work goes on and arrives', async ({
+  page,
+  context,
+}) => {
   const project = await newProject(page, 'Offline')
   await addStation(page, 'V2.3 quillane')
   await page.keyboard.press('Escape')
@@ -58,12 +67,17 @@ test('a reload while the server is away starts with what the browser has; work g
   await expect(cell(page, 'qh401-1', 2)).toContainText('8 DI')
 })
 
-test('an undo on which somebody has built says who and what, and takes it along when that is wanted', async ({ page, browser }) => {
+test('an undo on which somebody has built says who and what, and takes it along when that is wanted', async ({
+  page,
+  browser,
+}) => {
   const project = await newProject(page, 'Built')
   await addStation(page, 'V2.3 quillane')
   await page.keyboard.press('Escape')
   await saved(page)
-  const safety = await (await browser.newContext({ storageState: { cookies: [], origins: [] } })).newPage()
+  const safety = await (
+    await browser.newContext({ storageState: { cookies: [], origins: [] } })
+  ).newPage()
   await safety.goto(`/p/${project}/board`)
   await safety.getByRole('button', { name: /Safety engineer/ }).click()
   await cell(safety, 'qh401-1', 1).focus()
@@ -84,7 +98,9 @@ test('an undo on which somebody has built says who and what, and takes it along 
   await expect(cell(safety, 'qh401-1', 1)).toContainText('16 DI')
 })
 
-test('what the server fails over is set aside; the rest is saved, and it can be tried again', async ({ page }) => {
+test('what the server fails over is set aside; the rest is saved, and it can be tried again', async ({
+  page,
+}) => {
   await newProject(page, 'Aside')
   await addStation(page, 'V2.3 quillane')
   await page.keyboard.press('Escape')
@@ -93,7 +109,16 @@ test('what the server fails over is set aside; the rest is saved, and it can be 
   await insertByKeyboard(page, '16 di')
   await saved(page)
   let fails = true
-  await page.route('**/commands', (route) => (fails ? ((fails = false), route.fulfill({ status: 500, contentType: 'application/problem+json', body: '{"code":"internal","detail":"Something went wrong in the program; nothing was changed."}' })) : route.continue()))
+  await page.route('**/commands', (route) =>
+    fails
+      ? ((fails = false),
+        route.fulfill({
+          status: 500,
+          contentType: 'application/problem+json',
+          body: '{"code":"internal","detail":"Something went wrong in the program; nothing was changed."}',
+        }))
+      : route.continue(),
+  )
   await cell(page, 'qh401-1', 2).focus()
   await insertByKeyboard(page, '8 di')
   await expect(page.getByTestId('aside')).toHaveText('1 set aside')

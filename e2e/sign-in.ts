@@ -4,7 +4,9 @@ import { fileURLToPath } from 'node:url'
 import { request, type FullConfig } from '@playwright/test'
 
 /** Where the cookie of who drives the tests is kept: the demo's owner. */
-export const signedInState = fileURLToPath(new URL('../test-results/signed-in.json', import.meta.url))
+export const signedInState = fileURLToPath(
+  new URL('../test-results/signed-in.json', import.meta.url),
+)
 
 /** Signs in once for all tests that do not sign in themselves. */
 export default async function signIn({ projects }: FullConfig): Promise<void> {

@@ -6,7 +6,11 @@ const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click()
 const sheet = (page: Page) => page.getByRole('complementary', { name: 'Sheet' })
 async function noViolations(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze()
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id }) => id),
+  ).toEqual([])
 }
 
 test('the range bench shows the chain, its wrong scaling, and what is right', async ({ page }) => {
@@ -24,14 +28,18 @@ test('the range bench shows the chain, its wrong scaling, and what is right', as
   await expect(page.getByLabel('Signal, mA')).toHaveValue('4')
   await page.getByRole('slider').press('ArrowUp')
   await expect(page.getByLabel('Signal, mA')).toHaveValue('4.22')
-  await expect(page.getByText('INT_LT_101 := (INT_TO_REAL(INT_LT_101_raw) - 6000.0) / 24000.0 * 8.0;')).toBeVisible()
+  await expect(
+    page.getByText('INT_LT_101 := (INT_TO_REAL(INT_LT_101_raw) - 6000.0) / 24000.0 * 8.0;'),
+  ).toBeVisible()
   await noViolations(page)
 
   await page.getByRole('button', { name: 'Note as scaled in the program' }).click()
   await expect(page.getByText(/As it is scaled in the program, it shows/)).toHaveCount(0)
   await saved(page)
   await undo(page)
-  await expect(page.getByText(/As it is scaled in the program, it shows 1.6 m too much at 0 m/)).toBeVisible()
+  await expect(
+    page.getByText(/As it is scaled in the program, it shows 1.6 m too much at 0 m/),
+  ).toBeVisible()
 
   // Another range of the channel, and a range that is none.
   await page.getByLabel('Channel is set to').selectOption('4…20 mA')
@@ -43,13 +51,21 @@ test('the range bench shows the chain, its wrong scaling, and what is right', as
   await expect(page.getByLabel('Measures')).toHaveValue('0…8 m')
 })
 
-test('waiting signals find the next channel that fits, and keep everything when they are taken off', async ({ page }) => {
+test('waiting signals find the next channel that fits, and keep everything when they are taken off', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/ledger?at=signal:s069')
   await page.getByRole('button', { name: /waiting$/ }).click()
   const tray = sheet(page)
-  await tray.getByLabel(/New signals/).fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar\nTRAY P2')
-  await expect(tray.getByText('Line 2, TRAY P2: " " at position 5 is not a letter, digit or underscore.')).toBeVisible()
-  await tray.getByLabel(/New signals/).fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar')
+  await tray
+    .getByLabel(/New signals/)
+    .fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar\nTRAY P2')
+  await expect(
+    tray.getByText('Line 2, TRAY P2: " " at position 5 is not a letter, digit or underscore.'),
+  ).toBeVisible()
+  await tray
+    .getByLabel(/New signals/)
+    .fill('TRAY_PT_1; Pressure behind the tray; AI; 4..20 mA; 0..10 bar')
   await tray.getByRole('button', { name: 'Add 1 signal' }).click()
   await tray.getByRole('checkbox', { name: 'Choose TRAY_PT_1' }).check()
   await expect(tray.getByRole('cell', { name: 'intake-b · slot 3 · Channel 6' })).toBeVisible()
@@ -71,12 +87,17 @@ test('waiting signals find the next channel that fits, and keep everything when 
   await expect(grid.getByText('TRAY_PT_1')).toHaveCount(0)
 })
 
-test('a waiting signal is pulled onto a row; a row leads to the Board, its byte and its findings', async ({ page }) => {
+test('a waiting signal is pulled onto a row; a row leads to the Board, its byte and its findings', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/ledger?at=signal:s069')
   const grid = page.getByTestId('ledger-grid')
   await page.getByLabel('Filter the rows').fill('intake-b AI 3 free')
   await page.getByRole('button', { name: /waiting$/ }).click()
-  await sheet(page).getByRole('listitem').getByText('INT_AT_105').dragTo(grid.getByText('Channel 7', { exact: true }))
+  await sheet(page)
+    .getByRole('listitem')
+    .getByText('INT_AT_105')
+    .dragTo(grid.getByText('Channel 7', { exact: true }))
   await expect(sheet(page).getByText('INT_AT_105')).toHaveCount(0)
   await page.getByLabel('Filter the rows').fill('INT_AT_105')
   await expect(grid.getByText('Channel 7', { exact: true })).toBeVisible()
@@ -87,7 +108,9 @@ test('a waiting signal is pulled onto a row; a row leads to the Board, its byte 
   await grid.getByText('INT_LT_101', { exact: true }).click()
   const goes = page.getByRole('group', { name: 'The row with the cursor' })
   await goes.getByRole('button', { name: 'Findings' }).click()
-  await expect(sheet(page).getByText(/INT_LT_101 at intake-a · slot 5 is scaled wrong in the program/)).toBeVisible()
+  await expect(
+    sheet(page).getByText(/INT_LT_101 at intake-a · slot 5 is scaled wrong in the program/),
+  ).toBeVisible()
   await noViolations(page)
   await goes.getByRole('button', { name: 'Memory' }).click()
   await expect(page).toHaveURL(/memory\?at=signal:s041/)
@@ -103,7 +126,9 @@ test('cells of several lines come from a spreadsheet and go back to one', async 
   const comment = grid.getByText(/Intake pump 1: (running|ready)/)
   await expect(comment).toHaveCount(2)
   await comment.first().click()
-  await page.evaluate(() => navigator.clipboard.writeText('"Pump 1\nin the basin"\tX9:1\r\n=1+1\t\r\n'))
+  await page.evaluate(() =>
+    navigator.clipboard.writeText('"Pump 1\nin the basin"\tX9:1\r\n=1+1\t\r\n'),
+  )
   await page.keyboard.press('Control+v')
   await expect(grid.getByText('Pump 1 ↵ in the basin')).toBeVisible()
   await expect(grid.getByText('=1+1')).toBeVisible()
@@ -113,7 +138,9 @@ test('cells of several lines come from a spreadsheet and go back to one', async 
   await page.keyboard.press('Shift+ArrowDown')
   await page.waitForTimeout(300)
   await page.keyboard.press('Control+c')
-  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toBe('"Pump 1\nin the basin"\n"\'=1+1"\n')
+  await expect
+    .poll(() => page.evaluate(() => navigator.clipboard.readText()))
+    .toBe('"Pump 1\nin the basin"\n"\'=1+1"\n')
 
   await grid.getByText('Pump 1 ↵ in the basin').click()
   await page.keyboard.press('F2')
@@ -141,9 +168,14 @@ test('the circuit of a signal says who feeds whom', async ({ page }) => {
   await circuit.getByLabel('Fed by').fill('device')
   await circuit.getByLabel('Fed by').press('Enter')
   await expect(circuit.getByText('There are two supplies in the loop')).toHaveCount(0)
-  await expect(circuit.getByRole('img', { name: /The transmitter has a supply of its own/ })).toBeVisible()
+  await expect(
+    circuit.getByRole('img', { name: /The transmitter has a supply of its own/ }),
+  ).toBeVisible()
   await circuit.getByText('Intrinsic safety').click()
-  for (const [name, value] of [['U₀, V', '25'], ['Uᵢ, V', '24']] as const) {
+  for (const [name, value] of [
+    ['U₀, V', '25'],
+    ['Uᵢ, V', '24'],
+  ] as const) {
     await circuit.getByLabel(name).fill(value)
     await circuit.getByLabel(name).press('Enter')
   }
@@ -155,8 +187,11 @@ test('the circuit of a signal says who feeds whom', async ({ page }) => {
 test('a list is compared with the plan, and what is accepted is one change', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger')
   await page.getByRole('link', { name: /From a list/ }).click()
-  const list = 'Signals of the intake\n\nSignal;Description;Terminal;Measuring range\nINT_LT_101;Level of the basin;A1-X5:1;\nLIST_PT_1;New pressure;;0..10 bar\nLIST-2;Not legal;;\n'
-  await page.getByLabel('List file').setInputFiles({ name: 'intake.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
+  const list =
+    'Signals of the intake\n\nSignal;Description;Terminal;Measuring range\nINT_LT_101;Level of the basin;A1-X5:1;\nLIST_PT_1;New pressure;;0..10 bar\nLIST-2;Not legal;;\n'
+  await page
+    .getByLabel('List file')
+    .setInputFiles({ name: 'intake.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
   await expect(page.getByRole('button', { name: 'Changed 1', exact: true })).toBeVisible()
   await expect(page.getByText('LIST-2 is no tag: "-" at position 5')).toBeVisible()
   // Columns are recognised by their headings; what one is can be chosen by hand all the same.
@@ -176,7 +211,13 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toHaveCount(0)
 
   await page.goto('/p/skarvholm/list')
-  await page.getByLabel('List file').setInputFiles({ name: 'broken.xlsx', mimeType: 'application/octet-stream', buffer: Buffer.from('PK\u0003\u0004nothing') })
+  await page
+    .getByLabel('List file')
+    .setInputFiles({
+      name: 'broken.xlsx',
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from('PK\u0003\u0004nothing'),
+    })
   await expect(page.getByRole('alert')).toContainText('broken.xlsx is no workbook that can be read')
 })
 
@@ -198,7 +239,9 @@ test('names are replaced with groups; what would collide is told before', async 
   await expect(page.getByTestId('ledger-grid').getByText('GAL_P_6')).toHaveCount(0)
 })
 
-test('what is typed into a cell is taken over however one leaves it, and no other field empties a cell', async ({ page }) => {
+test('what is typed into a cell is taken over however one leaves it, and no other field empties a cell', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   const tag = (text: string) => grid.getByText(text, { exact: true })
@@ -212,7 +255,10 @@ test('what is typed into a cell is taken over however one leaves it, and no othe
   await expect(tag('KEPT_2')).toBeVisible()
   await tag('INT_P101_Rdy').click()
   await page.keyboard.type('KEPT_3')
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Memory' }).click()
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: 'Memory' })
+    .click()
   await expect(page.getByRole('heading', { name: 'Memory' })).toBeVisible()
   await page.goBack()
   await expect(tag('KEPT_3')).toBeVisible()

@@ -1,7 +1,20 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
-const stages = ['shelf', 'board?at=module:intake-a.5', 'board?at=station:screen-1', 'ledger', 'memory?at=module:intake-a.5', 'board?at=station:ozone-pump', 'board?at=network:n-intake', 'board?at=controller:k3', 'range?at=signal:s041', 'list', 'rehearsal', 'handover']
+const stages = [
+  'shelf',
+  'board?at=module:intake-a.5',
+  'board?at=station:screen-1',
+  'ledger',
+  'memory?at=module:intake-a.5',
+  'board?at=station:ozone-pump',
+  'board?at=network:n-intake',
+  'board?at=controller:k3',
+  'range?at=signal:s041',
+  'list',
+  'rehearsal',
+  'handover',
+]
 
 for (const theme of ['light', 'dark'] as const) {
   test.describe(theme, () => {
@@ -17,7 +30,14 @@ for (const theme of ['light', 'dark'] as const) {
         await page.waitForTimeout(300)
         // The grid package draws cells without ARIA roles that axe accepts; that one element is left out.
         const { violations } = await new AxeBuilder({ page }).analyze()
-        expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)).toEqual([])
+        expect(
+          violations
+            .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+            .map(
+              ({ id, nodes }) =>
+                `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`,
+            ),
+        ).toEqual([])
       })
     }
   })
@@ -27,7 +47,11 @@ test('the projects page has no serious accessibility violation', async ({ page }
   await page.goto('/')
   await expect(page.getByText('Skarvholm Waterworks')).toBeVisible()
   const { violations } = await new AxeBuilder({ page }).analyze()
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id)).toEqual([])
+  expect(
+    violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id }) => id),
+  ).toEqual([])
 })
 
 test('at 1280 × 800 the Board shows at least 14 stations', async ({ page }) => {
@@ -57,17 +81,22 @@ test('find goes to a station, a tag, an address and does things', async ({ page 
   await expect(page).toHaveURL(/handover/)
 })
 
-test('a Board that is still being drawn does not take the keyboard from who types elsewhere', async ({ page }) => {
+test('a Board that is still being drawn does not take the keyboard from who types elsewhere', async ({
+  page,
+}) => {
   await page.goto('/p/skarvholm/memory')
   await expect(page.getByRole('main')).toContainText('bytes')
   await page.keyboard.press('Control+k')
   const field = page.getByRole('combobox', { name: 'Find or do' })
   await field.fill('QM-4104')
-  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('membrane-1 · slot 3')
+  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText(
+    'membrane-1 · slot 3',
+  )
   // Slower than any machine: lanes are drawn a few a frame, so the cell is long in coming.
   await page.evaluate(() => {
     const drawn = window.requestAnimationFrame
-    window.requestAnimationFrame = (next) => drawn(() => setTimeout(() => next(performance.now()), 100))
+    window.requestAnimationFrame = (next) =>
+      drawn(() => setTimeout(() => next(performance.now()), 100))
   })
   await page.keyboard.press('Enter')
   await page.keyboard.press('Control+k')

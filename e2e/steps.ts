@@ -2,12 +2,21 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
 
-const demoFile = fileURLToPath(new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url))
+const demoFile = fileURLToPath(
+  new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url),
+)
 
 /** A description file that nobody brought in before: the demo's, with another comment. */
 export function newDescription(mark: string) {
-  const text = readFileSync(demoFile, 'utf8').replace('do not exist. -->', `do not exist. ${mark} ${Date.now()} -->`)
-  return { name: `GSDML-V2.35-Quillane-QH400-${mark}.xml`, mimeType: 'text/xml', buffer: Buffer.from(text) }
+  const text = readFileSync(demoFile, 'utf8').replace(
+    'do not exist. -->',
+    `do not exist. ${mark} ${Date.now()} -->`,
+  )
+  return {
+    name: `GSDML-V2.35-Quillane-QH400-${mark}.xml`,
+    mimeType: 'text/xml',
+    buffer: Buffer.from(text),
+  }
 }
 
 export async function newProject(page: Page, name: string): Promise<string> {
@@ -18,7 +27,8 @@ export async function newProject(page: Page, name: string): Promise<string> {
   return /\/p\/([^/]+)\//.exec(page.url())![1]!
 }
 
-export const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click()
+export const stage = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click()
 
 export async function saved(page: Page): Promise<void> {
   await expect(page.getByTestId('link')).toContainText('Saved')
@@ -55,7 +65,8 @@ export async function insertByKeyboard(page: Page, text: string): Promise<void> 
   await page.keyboard.press('Enter')
 }
 
-export const cell = (page: Page, station: string, slot: number) => page.getByRole('row').filter({ hasText: station }).locator(`[data-cell$=":${slot}"]`)
+export const cell = (page: Page, station: string, slot: number) =>
+  page.getByRole('row').filter({ hasText: station }).locator(`[data-cell$=":${slot}"]`)
 
 /** A browser of its own in which one of the demo's people is signed in. */
 export async function signedIn(browser: Browser, name: string): Promise<BrowserContext> {

@@ -22,7 +22,9 @@ test('two browsers on one slot: one gets through, the other is told', async ({ p
   await insertByKeyboard(page, '16 do')
   await saved(page)
 
-  await expect(other.getByText('Slot 1 of qh401-1 already holds 16 digital outputs 24 V 0.5 A.')).toBeVisible()
+  await expect(
+    other.getByText('Slot 1 of qh401-1 already holds 16 digital outputs 24 V 0.5 A.'),
+  ).toBeVisible()
   for (const each of [page, other]) await expect(cell(each, 'qh401-1', 1)).toContainText('16 DO')
 
   await other.unroute('**/commands')
@@ -31,7 +33,9 @@ test('two browsers on one slot: one gets through, the other is told', async ({ p
   await expect(cell(page, 'qh401-1', 2)).toContainText('8 DI')
 })
 
-test('while the server is away the work goes on, survives a reload and arrives by itself', async ({ page }) => {
+test('while the server is away the work goes on, survives a reload and arrives by itself', async ({
+  page,
+}) => {
   await newProject(page, 'Away')
   await addStation(page, 'V2.3 quillane')
   await page.keyboard.press('Escape')
@@ -74,7 +78,9 @@ test('an edit shows within a frame, before the server answers', async ({ page })
   await saved(page)
 })
 
-test('a drop that the description does not allow says why before the mouse is released', async ({ page }) => {
+test('a drop that the description does not allow says why before the mouse is released', async ({
+  page,
+}) => {
   await newProject(page, 'Drop')
   await addStation(page, 'BW-HEAD')
   await page.keyboard.press('Escape')

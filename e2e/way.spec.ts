@@ -2,16 +2,32 @@ import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
-import { addStation, cell, insertByKeyboard, newDescription, newProject, saved, stage } from './steps'
+import {
+  addStation,
+  cell,
+  insertByKeyboard,
+  newDescription,
+  newProject,
+  saved,
+  stage,
+} from './steps'
 
-const gridCell = (page: Page, row: number, column: number) => page.getByTestId('ledger-grid').locator(`revogr-data[type="rgRow"] [data-rgrow="${row}"][data-rgcol="${column}"]`).last()
+const gridCell = (page: Page, row: number, column: number) =>
+  page
+    .getByTestId('ledger-grid')
+    .locator(`revogr-data[type="rgRow"] [data-rgrow="${row}"][data-rgcol="${column}"]`)
+    .last()
 /** Columns of the grid behind the pinned station. */
 const columns = { tag: 4, comment: 5, terminal: 6 }
 
 async function download(page: Page, title: string): Promise<{ name: string; bytes: Buffer }> {
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title, exact: true }) }).getByRole('link').click(),
+    page
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('heading', { name: title, exact: true }) })
+      .getByRole('link')
+      .click(),
   ])
   return { name: file.suggestedFilename(), bytes: await readFile(await file.path()) }
 }
@@ -21,9 +37,16 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
 
   await test.step('a file comes onto the Shelf and shows what it offers', async () => {
     await stage(page, 'Shelf')
-    await page.getByLabel('Bring in description files').setInputFiles([newDescription('20260401'), { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') }])
+    await page
+      .getByLabel('Bring in description files')
+      .setInputFiles([
+        newDescription('20260401'),
+        { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') },
+      ])
     await expect(page.getByText('is on the Shelf now.')).toBeVisible()
-    await expect(page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/)).toBeVisible()
+    await expect(
+      page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/),
+    ).toBeVisible()
     await page.getByLabel('Search the Shelf').fill('qm-1116')
     await page.getByRole('link', { name: '16 digital inputs 24 V' }).first().click()
     await expect(page.getByRole('heading', { level: 1 })).toContainText('QH400')
@@ -34,7 +57,9 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('a station is built by keyboard alone', async () => {
     await stage(page, 'Board')
     await addStation(page, 'V2.3')
-    await expect(page.getByText(/has no module; a modular station needs at least one/).first()).toBeVisible()
+    await expect(
+      page.getByText(/has no module; a modular station needs at least one/).first(),
+    ).toBeVisible()
     await cell(page, 'qh401-1', 1).focus()
     for (const text of ['16 di', '8 do', '8 analog in']) await insertByKeyboard(page, text)
     await expect(cell(page, 'qh401-1', 3)).toContainText('8 AI')
@@ -73,7 +98,9 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('names are pasted from a spreadsheet, filled and given by pattern', async () => {
     await stage(page, 'Ledger')
     await gridCell(page, 0, columns.tag).click()
-    await page.evaluate(() => navigator.clipboard.writeText('FT_101\tFlow 1\nFT_102\tFlow 2\nFT_103\tFlow 3'))
+    await page.evaluate(() =>
+      navigator.clipboard.writeText('FT_101\tFlow 1\nFT_102\tFlow 2\nFT_103\tFlow 3'),
+    )
     await page.keyboard.press('Control+v')
     await expect(gridCell(page, 2, columns.comment)).toHaveText('Flow 3')
     await gridCell(page, 2, columns.tag).click()
@@ -82,7 +109,8 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     const to = (await gridCell(page, 5, columns.tag).boundingBox())!
     await page.mouse.move(from.x + 4, from.y + 4)
     await page.mouse.down()
-    for (let step = 1; step <= 6; step++) await page.mouse.move(from.x + 4, from.y + 4 + ((to.y + 10 - from.y) * step) / 6)
+    for (let step = 1; step <= 6; step++)
+      await page.mouse.move(from.x + 4, from.y + 4 + ((to.y + 10 - from.y) * step) / 6)
     await page.mouse.up()
     await expect(gridCell(page, 5, columns.tag)).toHaveText('FT_106')
 
@@ -142,24 +170,49 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('the I/O list leaves as CSV and XLSX, cell by cell as shown', async () => {
     await stage(page, 'Handover')
     const csv = await download(page, 'I/O list, CSV')
-    const rows = Papa.parse<string[]>(csv.bytes.toString('utf8').replace(/^\ufeff/, '').trimEnd()).data
+    const rows = Papa.parse<string[]>(
+      csv.bytes
+        .toString('utf8')
+        .replace(/^\ufeff/, '')
+        .trimEnd(),
+    ).data
     expect(csv.name).toMatch(/^way-r\d+\.csv$/)
     expect(rows).toHaveLength(1 + 32 + 4)
-    expect(rows[1]!.slice(0, 14)).toEqual(['Network 1', 'qh401-1', '1', '', '8 analog inputs 0/4 to 20 mA', '', 'Channel 0', '', 'AI', 'Integer16', '%IW2', '', 'FT_101', 'Flow 1'])
+    expect(rows[1]!.slice(0, 14)).toEqual([
+      'Network 1',
+      'qh401-1',
+      '1',
+      '',
+      '8 analog inputs 0/4 to 20 mA',
+      '',
+      'Channel 0',
+      '',
+      'AI',
+      'Integer16',
+      '%IW2',
+      '',
+      'FT_101',
+      'Flow 1',
+    ])
     const shown = page.getByRole('region', { name: 'First rows of the I/O list' }).getByRole('row')
-    for (const [i, row] of rows.entries()) await expect(shown.nth(i).locator('th, td')).toHaveText(row.slice(0, 14))
+    for (const [i, row] of rows.entries())
+      await expect(shown.nth(i).locator('th, td')).toHaveText(row.slice(0, 14))
 
     const xlsx = await download(page, 'I/O list, XLSX')
     const workbook = new ExcelJS.Workbook()
     await workbook.xlsx.load(xlsx.bytes as never)
     const sheet = workbook.getWorksheet('IO list')!
-    expect(rows.map((row, y) => row.map((_, x) => sheet.getRow(y + 1).getCell(x + 1).text))).toEqual(rows)
+    expect(
+      rows.map((row, y) => row.map((_, x) => sheet.getRow(y + 1).getCell(x + 1).text)),
+    ).toEqual(rows)
   })
 
   await test.step('the project leaves as an archive and comes back the same', async () => {
     const archive = await download(page, 'Project archive')
     const before = await download(page, 'Project file')
-    await page.getByLabel('Project file or archive').setInputFiles({ name: 'way.zip', mimeType: 'application/zip', buffer: archive.bytes })
+    await page
+      .getByLabel('Project file or archive')
+      .setInputFiles({ name: 'way.zip', mimeType: 'application/zip', buffer: archive.bytes })
     await expect(page).toHaveURL(/\/board/)
     await expect(page.getByRole('row').filter({ hasText: 'qh401-1' })).toBeVisible()
     await stage(page, 'Handover')

@@ -11,7 +11,21 @@ async function main() {
   ensureNpmPackages()
   ensureServerBuild()
   ensureWebBuild()
-  process.exit(await runAsync(process.execPath, ['--expose-gc', '--max-old-space-size=8192', `--max-semi-space-size=${semiSpaceMb}`, '--import', 'tsx', 'scripts/bench/main.ts', ...process.argv.slice(2)], { cwd: root }))
+  process.exit(
+    await runAsync(
+      process.execPath,
+      [
+        '--expose-gc',
+        '--max-old-space-size=8192',
+        `--max-semi-space-size=${semiSpaceMb}`,
+        '--import',
+        'tsx',
+        'scripts/bench/main.ts',
+        ...process.argv.slice(2),
+      ],
+      { cwd: root },
+    ),
+  )
 }
 
 main().catch(failWith)

@@ -7,7 +7,13 @@ import { failWith } from './setup/say.mjs'
 async function main() {
   ensureNpmPackages()
   ensureServerBuild()
-  process.exit(await runAsync(process.execPath, ['--import', 'tsx', 'scripts/faults/main.ts', ...process.argv.slice(2)], { cwd: root }))
+  process.exit(
+    await runAsync(
+      process.execPath,
+      ['--import', 'tsx', 'scripts/faults/main.ts', ...process.argv.slice(2)],
+      { cwd: root },
+    ),
+  )
 }
 
 main().catch(failWith)

@@ -11,7 +11,9 @@ async function main() {
   if (!file) throw new CannotGoOn('Which backup? npm run restore -- FILE')
   await withDatabase(home, async (database) => {
     const { projects, files, madeAt } = await restoreBackup(database, resolve(file))
-    say(`${projects} projects and ${files} description files of ${madeAt} are in place. Open browsers load them anew.`)
+    say(
+      `${projects} projects and ${files} description files of ${madeAt} are in place. Open browsers load them anew.`,
+    )
   })
 }
 

@@ -22,7 +22,11 @@ let stopping = false
 async function start() {
   const holder = await claim(home)
   if (holder) {
-    say(holder.url ? `Kataxis is already running: ${holder.url}` : `Kataxis is just being started by process ${holder.pid}.`)
+    say(
+      holder.url
+        ? `Kataxis is already running: ${holder.url}`
+        : `Kataxis is just being started by process ${holder.pid}.`,
+    )
     return
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0))
@@ -56,7 +60,14 @@ function startServer(port, waitMs = firstWaitMs) {
       cwd: root,
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       detached: true,
-      env: { ...process.env, DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL, PORT: String(port), KATAXIS_DEMO: demo, KATAXIS_LOG: log, KATAXIS_DATA: postgres?.folder ?? '' },
+      env: {
+        ...process.env,
+        DATABASE_URL: postgres?.url ?? process.env.DATABASE_URL,
+        PORT: String(port),
+        KATAXIS_DEMO: demo,
+        KATAXIS_LOG: log,
+        KATAXIS_DATA: postgres?.folder ?? '',
+      },
     })
     server.once('message', () => {
       isSupervising = true
@@ -96,12 +107,15 @@ async function choosePort() {
   const wanted = process.env.PORT
   if (wanted !== undefined && wanted !== '') {
     const port = Number(wanted)
-    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new CannotGoOn(`PORT is "${wanted}"; a number from 1 to 65535 is needed.`)
-    if (!(await isFree(port))) throw new CannotGoOn(`Port ${port} is taken by another program; choose another with PORT.`)
+    if (!Number.isInteger(port) || port < 1 || port > 65535)
+      throw new CannotGoOn(`PORT is "${wanted}"; a number from 1 to 65535 is needed.`)
+    if (!(await isFree(port)))
+      throw new CannotGoOn(`Port ${port} is taken by another program; choose another with PORT.`)
     return port
   }
   const port = await nextFree(defaultPort)
-  if (port === null) throw new CannotGoOn(`No free port from ${defaultPort} on; choose one with PORT.`)
+  if (port === null)
+    throw new CannotGoOn(`No free port from ${defaultPort} on; choose one with PORT.`)
   if (port !== defaultPort) say(`Port ${defaultPort} is taken; using ${port}.`)
   return port
 }
@@ -129,4 +143,3 @@ start().catch(async (error) => {
   say(error instanceof CannotGoOn ? error.message : String(error?.stack ?? error))
   await stop(1)
 })
-

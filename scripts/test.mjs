@@ -24,15 +24,25 @@ async function step(name, args, program = 'npx') {
 async function suite(name, args, report, count, env = {}) {
   say(`── ${name}`)
   const code = await runAsync('npx', args, { env: { ...process.env, ...env } })
-  const counts = existsSync(report) ? count(JSON.parse(readFileSync(report, 'utf8'))) : { passed: 0, failed: 1, skipped: 0 }
+  const counts = existsSync(report)
+    ? count(JSON.parse(readFileSync(report, 'utf8')))
+    : { passed: 0, failed: 1, skipped: 0 }
   for (const key of Object.keys(totals)) totals[key] += counts[key]
   if (code !== 0 && counts.failed === 0) totals.failed++
 }
 
 async function main() {
   ensureDebianPackages([
-    { package: 'chromium', present: () => existsSync('/usr/bin/chromium'), why: 'the browser that the tests drive' },
-    { package: 'tshark', present: () => succeeds('tshark', ['--version']), why: 'the protocol analyser that frames are checked against' },
+    {
+      package: 'chromium',
+      present: () => existsSync('/usr/bin/chromium'),
+      why: 'the browser that the tests drive',
+    },
+    {
+      package: 'tshark',
+      present: () => succeeds('tshark', ['--version']),
+      why: 'the protocol analyser that frames are checked against',
+    },
   ])
   ensurePostgresInstalled()
   ensureNpmPackages()
@@ -40,34 +50,61 @@ async function main() {
   ensureWebBuild()
 
   await step('type check', ['tsc', '--noEmit', '-p', 'tsconfig.json'])
-  await step('type check of core without DOM and Node', ['tsc', '--noEmit', '-p', 'core/tsconfig.json'])
+  await step('type check of core without DOM and Node', [
+    'tsc',
+    '--noEmit',
+    '-p',
+    'core/tsconfig.json',
+  ])
   await step('type check of the interface', ['vue-tsc', '--noEmit', '-p', 'web/tsconfig.json'])
   await step('lint', ['eslint', '.', '--max-warnings', '0'])
 
   removePostgres(join(root, '.kataxis-test'))
   const unitReport = join(results, 'vitest.json')
-  await suite('unit and server tests', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitReport}`], unitReport, (report) => ({
-    passed: report.numPassedTests,
-    failed: report.numFailedTests,
-    skipped: report.numPendingTests + (report.numTodoTests ?? 0),
-  }))
+  await suite(
+    'unit and server tests',
+    ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitReport}`],
+    unitReport,
+    (report) => ({
+      passed: report.numPassedTests,
+      failed: report.numFailedTests,
+      skipped: report.numPendingTests + (report.numTodoTests ?? 0),
+    }),
+  )
 
-  await step('what goes wrong in operation, for a minute', ['scripts/faults.mjs', '--short'], process.execPath)
+  await step(
+    'what goes wrong in operation, for a minute',
+    ['scripts/faults.mjs', '--short'],
+    process.execPath,
+  )
 
   const home = join(root, '.kataxis-e2e')
   removePostgres(home)
   const browserReport = join(results, 'playwright.json')
   const port = await nextFree(4690)
-  await suite('browser tests', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'], browserReport, (report) => ({
-    // Flaky: failed once, passed when tried again; the list above names it.
-    passed: report.stats.expected + report.stats.flaky,
-    failed: report.stats.unexpected,
-    skipped: report.stats.skipped,
-  }), { KATAXIS_HOME: home, PORT: String(port), PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport, DATABASE_URL: '' })
+  await suite(
+    'browser tests',
+    ['playwright', 'test', '--config', 'e2e/playwright.config.ts'],
+    browserReport,
+    (report) => ({
+      // Flaky: failed once, passed when tried again; the list above names it.
+      passed: report.stats.expected + report.stats.flaky,
+      failed: report.stats.unexpected,
+      skipped: report.stats.skipped,
+    }),
+    {
+      KATAXIS_HOME: home,
+      PORT: String(port),
+      PLAYWRIGHT_JSON_OUTPUT_NAME: browserReport,
+      DATABASE_URL: '',
+    },
+  )
   removePostgres(home)
 
   rmSync(results, { recursive: true, force: true })
-  process.stdout.write(`${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`)
+  process.stdout.write(
+    `${totals.passed} passed, ${totals.failed} failed, ${totals.skipped} skipped\n`,
+  )
   process.exit(totals.failed > 0 ? 1 : 0)
 }
 

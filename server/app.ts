@@ -21,22 +21,50 @@ export interface AppSettings {
 }
 
 /** The whole HTTP side: API, health, OpenAPI, and the built interface. */
-export function createApp(services: Services, log: Logger, { trustedProxy }: AppSettings = {}): Express {
+export function createApp(
+  services: Services,
+  log: Logger,
+  { trustedProxy }: AppSettings = {},
+): Express {
   const app = express()
   app.disable('x-powered-by')
   // Answers are never asked for again by their hash, and hashing a large one takes as long as sending it.
   app.disable('etag')
-  if (trustedProxy) app.set('trust proxy', /^\d+$/.test(trustedProxy) ? Number(trustedProxy) : trustedProxy)
-  app.use(helmet({
-    // Served over plain HTTP on loopback, so nothing may be upgraded to HTTPS; component styles are set from script.
-    contentSecurityPolicy: { directives: { 'upgrade-insecure-requests': null, 'style-src': ["'self'", "'unsafe-inline'"], 'worker-src': ["'self'", 'blob:'] } },
-    strictTransportSecurity: false,
-  }))
+  if (trustedProxy)
+    app.set('trust proxy', /^\d+$/.test(trustedProxy) ? Number(trustedProxy) : trustedProxy)
+  app.use(
+    helmet({
+      // Served over plain HTTP on loopback, so nothing may be upgraded to HTTPS; component styles are set from script.
+      contentSecurityPolicy: {
+        directives: {
+          'upgrade-insecure-requests': null,
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'worker-src': ["'self'", 'blob:'],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
   // Events stay open; answers to commands are small and wanted at once, and packing them costs more than sending them.
-  app.use(compression({ filter: (request, response) => !/\/(events|commands)$/.test(request.path) && compression.filter(request, response) }))
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !/\/(events|commands)$/.test(request.path) && compression.filter(request, response),
+    }),
+  )
   app.use((request, response, next) => {
     const started = performance.now()
-    response.on('finish', () => log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - started) }, 'request'))
+    response.on('finish', () =>
+      log.info(
+        {
+          method: request.method,
+          path: request.path,
+          status: response.statusCode,
+          ms: Math.round(performance.now() - started),
+        },
+        'request',
+      ),
+    )
     next()
   })
 
@@ -45,8 +73,17 @@ export function createApp(services: Services, log: Logger, { trustedProxy }: App
     const space = { freeBytes, isScarce }
     const longestBlockMs = Math.round(services.loop.max / 1e6)
     try {
-      const [row] = await services.db.select({ revision: max(projects.revision), now: sql`now()` }).from(projects)
-      response.json({ status: 'ok', revision: row?.revision ?? 0, space, isListening: services.notifications.isListening, streams: services.streams.size, longestBlockMs })
+      const [row] = await services.db
+        .select({ revision: max(projects.revision), now: sql`now()` })
+        .from(projects)
+      response.json({
+        status: 'ok',
+        revision: row?.revision ?? 0,
+        space,
+        isListening: services.notifications.isListening,
+        streams: services.streams.size,
+        longestBlockMs,
+      })
     } catch (error) {
       log.error({ error }, 'the database does not answer')
       sendProblem(response, 503, 'database.away', 'The database does not answer.', { space })
@@ -56,7 +93,9 @@ export function createApp(services: Services, log: Logger, { trustedProxy }: App
   const description = JSON.stringify(describe(endpoints))
   app.get('/api/openapi.json', (_request, response) => void response.type('json').send(description))
   mount(app, endpoints, services.users, services.desks)
-  app.use('/api', (request, response) => sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`))
+  app.use('/api', (request, response) =>
+    sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`),
+  )
 
   if (existsSync(webFolder)) {
     app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }))

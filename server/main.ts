@@ -6,10 +6,22 @@ import { openServices } from './services'
 import { loadDemoAccounts } from './services/demo-accounts'
 import { loadDemo, loadLargeDemo } from './services/demo'
 
-const { DATABASE_URL, PORT = '4600', KATAXIS_DEMO, KATAXIS_LOG, KATAXIS_DATA, KATAXIS_PROXY } = process.env
+const {
+  DATABASE_URL,
+  PORT = '4600',
+  KATAXIS_DEMO,
+  KATAXIS_LOG,
+  KATAXIS_DATA,
+  KATAXIS_PROXY,
+} = process.env
 
 /** A log that cannot be written, as on a full disk, loses lines and stops nobody. */
-const destination = pino.destination({ dest: KATAXIS_LOG ?? 2, mkdir: true, sync: false, maxLength: 4_000_000 })
+const destination = pino.destination({
+  dest: KATAXIS_LOG ?? 2,
+  mkdir: true,
+  sync: false,
+  maxLength: 4_000_000,
+})
 destination.on('error', () => undefined)
 destination.on('drop', () => undefined)
 const log = pino({ level: 'info', serializers: { error: pino.stdSerializers.err } }, destination)
@@ -19,8 +31,13 @@ const orphaned = () => process.exit(1)
 process.on('disconnect', orphaned)
 
 if (!DATABASE_URL) throw new Error('DATABASE_URL is needed; `npm start` sets it.')
-const folders = [KATAXIS_LOG && dirname(KATAXIS_LOG), KATAXIS_DATA].filter((folder) => folder !== undefined && folder !== '')
-const services = await openServices(DATABASE_URL, log, { isDemo: Boolean(KATAXIS_DEMO), folders: folders as string[] }).catch((error: unknown) => {
+const folders = [KATAXIS_LOG && dirname(KATAXIS_LOG), KATAXIS_DATA].filter(
+  (folder) => folder !== undefined && folder !== '',
+)
+const services = await openServices(DATABASE_URL, log, {
+  isDemo: Boolean(KATAXIS_DEMO),
+  folders: folders as string[],
+}).catch((error: unknown) => {
   if (!(error instanceof CannotStart)) throw error
   process.stderr.write(`${error.message}\n`)
   process.exit(1)

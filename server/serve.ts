@@ -14,9 +14,16 @@ export interface Serving {
 }
 
 /** Answers on loopback from now on; port 0 is any free one. */
-export async function serve(services: Services, log: Logger, port: number, settings: AppSettings = {}): Promise<Serving> {
+export async function serve(
+  services: Services,
+  log: Logger,
+  port: number,
+  settings: AppSettings = {},
+): Promise<Serving> {
   const server = createServer(createApp(services, log, settings))
-  await new Promise<void>((ready, failed) => server.once('error', failed).listen(port, '127.0.0.1', ready))
+  await new Promise<void>((ready, failed) =>
+    server.once('error', failed).listen(port, '127.0.0.1', ready),
+  )
 
   async function stop(): Promise<void> {
     const late = setTimeout(() => server.closeAllConnections(), graceMs)

@@ -14,7 +14,11 @@ export default defineConfig({
     minify: false,
     sourcemap: true,
     rollupOptions: {
-      input: { main: here('main.ts'), engine: here('engine/engine.ts'), reader: here('reading/reader.ts') },
+      input: {
+        main: here('main.ts'),
+        engine: here('engine/engine.ts'),
+        reader: here('reading/reader.ts'),
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: 'parts/[name]-[hash].js' },
     },
   },

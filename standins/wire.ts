@@ -1,4 +1,12 @@
-import { blockOf, decodeDcp, encodeDcp, encodeRealIdentification, type DcpBlock, type DcpFrame, type RealModule } from '@kataxis/core'
+import {
+  blockOf,
+  decodeDcp,
+  encodeDcp,
+  encodeRealIdentification,
+  type DcpBlock,
+  type DcpFrame,
+  type RealModule,
+} from '@kataxis/core'
 
 /** A simulated PROFINET device: what a real one keeps in its memory. Plain data. */
 export interface StandIn {
@@ -27,7 +35,10 @@ export function transmit(wire: Wire, bytes: Uint8Array): { wire: Wire; answers: 
   const devices = wire.devices.map((device) => {
     if (!isMeantFor(device, frame)) return device
     const { device: next, answer } = receive(device, frame)
-    if (answer) answers.push(encodeDcp({ ...answer, destination: frame.source, source: device.mac, xid: frame.xid }))
+    if (answer)
+      answers.push(
+        encodeDcp({ ...answer, destination: frame.source, source: device.mac, xid: frame.xid }),
+      )
     return next
   })
   return { wire: { devices }, answers }
@@ -46,11 +57,15 @@ function isMeantFor(device: StandIn, { destination }: DcpFrame): boolean {
 type Answer = Pick<DcpFrame, 'service' | 'blocks'>
 
 function receive(device: StandIn, frame: DcpFrame): { device: StandIn; answer: Answer | null } {
-  if (frame.service === 'identify') return { device, answer: isAskedFor(device, frame) ? identity(device) : null }
+  if (frame.service === 'identify')
+    return { device, answer: isAskedFor(device, frame) ? identity(device) : null }
   if (frame.service !== 'set') return { device, answer: null }
   const results = frame.blocks.map((block) => settle(device, block))
   const done = results.reduce((current, { change }) => ({ ...current, ...change }), device)
-  return { device: done, answer: { service: 'setAnswer', blocks: results.map(({ result }) => result) } }
+  return {
+    device: done,
+    answer: { service: 'setAnswer', blocks: results.map(({ result }) => result) },
+  }
 }
 
 function isAskedFor(device: StandIn, frame: DcpFrame): boolean {
@@ -80,14 +95,24 @@ function settle(device: StandIn, block: DcpBlock): { change: Partial<StandIn>; r
     case 'name':
       return { change: { name: block.name }, result: done(2, 2) }
     case 'ip':
-      return { change: { ip: block.ip, mask: block.mask, gateway: block.gateway }, result: done(1, 2) }
+      return {
+        change: { ip: block.ip, mask: block.mask, gateway: block.gateway },
+        result: done(1, 2),
+      }
     case 'signal':
       return { change: { blinks: device.blinks + 1 }, result: done(5, 3) }
     case 'factoryReset':
-      return { change: { name: '', ip: '0.0.0.0', mask: '0.0.0.0', gateway: '0.0.0.0' }, result: done(5, 6) }
+      return {
+        change: { name: '', ip: '0.0.0.0', mask: '0.0.0.0', gateway: '0.0.0.0' },
+        result: done(5, 6),
+      }
     default: {
-      const [option, suboption] = block.kind === 'unknown' ? [block.option, block.suboption] : [2, 0]
-      return { change: {}, result: { kind: 'result', option, suboption, error: suboptionNotSupported } }
+      const [option, suboption] =
+        block.kind === 'unknown' ? [block.option, block.suboption] : [2, 0]
+      return {
+        change: {},
+        result: { kind: 'result', option, suboption, error: suboptionNotSupported },
+      }
     }
   }
 }

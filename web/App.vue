@@ -12,12 +12,22 @@ void session.load()
 </script>
 
 <template>
-  <NConfigProvider :theme="theme === 'dark' ? darkTheme : null" :theme-overrides="themes[theme]" abstract>
+  <NConfigProvider
+    :theme="theme === 'dark' ? darkTheme : null"
+    :theme-overrides="themes[theme]"
+    abstract
+  >
     <NMessageProvider placement="bottom" :max="3">
       <!-- A session that ends lays the sign-in over what somebody was doing, so that nothing typed is lost. -->
-      <div v-if="session.guest" :key="session.guest" class="inside" :inert="!session.user"><RouterView /></div>
-      <div v-if="session.session && !session.user" :class="{ over: session.guest }"><SignInPage /></div>
-      <p v-else-if="!session.session" class="empty" role="status">{{ session.sentence || 'One moment …' }}</p>
+      <div v-if="session.guest" :key="session.guest" class="inside" :inert="!session.user">
+        <RouterView />
+      </div>
+      <div v-if="session.session && !session.user" :class="{ over: session.guest }">
+        <SignInPage />
+      </div>
+      <p v-else-if="!session.session" class="empty" role="status">
+        {{ session.sentence || 'One moment …' }}
+      </p>
     </NMessageProvider>
   </NConfigProvider>
 </template>

@@ -9,4 +9,5 @@ import './styles/grid.css'
 createApp(App).use(createPinia()).use(router).mount('#app')
 
 // Without one, a reload while the server is away shows the browser's own error page.
-if (import.meta.env.PROD) void navigator.serviceWorker?.register('/offline.js').catch(() => undefined)
+if (import.meta.env.PROD)
+  void navigator.serviceWorker?.register('/offline.js').catch(() => undefined)

@@ -3,9 +3,19 @@ import { newPlan, runCommandScript, writeProjectFile } from '@kataxis/core'
 import { catalogOf, loadFolder, loadPlan, readBytes } from '../files'
 import { tell } from '../print'
 
-export function apply(path: string, commands: string, options: { files: string[]; out: string }): number {
-  const base = path === 'new' ? { plan: newPlan('project', 'New project'), revision: 0, names: [], files: [] } : loadPlan(path)
-  const files = [...base.files, ...(options.files.length > 0 ? options.files : ['.']).flatMap(loadFolder)]
+export function apply(
+  path: string,
+  commands: string,
+  options: { files: string[]; out: string },
+): number {
+  const base =
+    path === 'new'
+      ? { plan: newPlan('project', 'New project'), revision: 0, names: [], files: [] }
+      : loadPlan(path)
+  const files = [
+    ...base.files,
+    ...(options.files.length > 0 ? options.files : ['.']).flatMap(loadFolder),
+  ]
   readBytes(commands)
   const script = readFileSync(commands, 'utf8')
   const result = runCommandScript(base.plan, catalogOf(files), files, script)

@@ -5,6 +5,12 @@ import { print } from '../print'
 export function check(path: string, options: { files: string[] }): number {
   const { plan, files } = loadPlan(path, options.files)
   const { all, blockers, warnings, notes } = checkPlan(derive(plan, catalogOf(files, plan)))
-  print({ contract: 1, blockers, warnings, notes, findings: all.map((finding) => ({ ...finding, fixes: finding.fixes() })) })
+  print({
+    contract: 1,
+    blockers,
+    warnings,
+    notes,
+    findings: all.map((finding) => ({ ...finding, fixes: finding.fixes() })),
+  })
   return blockers > 0 ? 1 : 0
 }

@@ -3,6 +3,10 @@ import { z } from 'zod'
 import { print } from '../print'
 
 export function schema(options: { commands?: boolean; sheet?: boolean }): number {
-  print(z.toJSONSchema(options.commands ? command : options.sheet ? sheetFile : projectFile, { io: 'input' }))
+  print(
+    z.toJSONSchema(options.commands ? command : options.sheet ? sheetFile : projectFile, {
+      io: 'input',
+    }),
+  )
   return 0
 }

@@ -5,9 +5,15 @@ import type { ByteOrder, Device } from '../catalog/model'
 export const turnNames = ['BADC', 'CDAB', 'DCBA'] as const
 export type Turn = (typeof turnNames)[number] | ''
 
-export const turnWords: Readonly<Record<Turn, string>> = { '': 'as they come (ABCD)', BADC: 'octets of each word swapped (BADC)', CDAB: 'words swapped (CDAB)', DCBA: 'turned round (DCBA)' }
+export const turnWords: Readonly<Record<Turn, string>> = {
+  '': 'as they come (ABCD)',
+  BADC: 'octets of each word swapped (BADC)',
+  CDAB: 'words swapped (CDAB)',
+  DCBA: 'turned round (DCBA)',
+}
 
-const swapOctets = (octets: Uint8Array) => octets.map((_, i) => octets[(i ^ 1) < octets.length ? i ^ 1 : i]!)
+const swapOctets = (octets: Uint8Array) =>
+  octets.map((_, i) => octets[(i ^ 1) < octets.length ? i ^ 1 : i]!)
 const turned: Readonly<Record<Turn, (octets: Uint8Array) => Uint8Array>> = {
   '': (octets) => octets,
   BADC: swapOctets,
@@ -33,11 +39,18 @@ export type NumberKind = 'unsigned' | 'signed' | 'float'
 /** What a data type of any of the five formats counts as. */
 export function numberKindOf(type: string): NumberKind {
   if (/^(float|l?real)/i.test(type)) return 'float'
-  return /^(Integer|S?INT$|[DL]INT$|int\d|IntegerT|N2|N4|X2|X4)/i.test(type) && !/^u/i.test(type) ? 'signed' : 'unsigned'
+  return /^(Integer|S?INT$|[DL]INT$|int\d|IntegerT|N2|N4|X2|X4)/i.test(type) && !/^u/i.test(type)
+    ? 'signed'
+    : 'unsigned'
 }
 
 /** A number as octets. Floats take 4 or 8 octets (IEEE 754). */
-export function toOctets(value: number, length: number, kind: NumberKind, order: ByteOrder): Uint8Array {
+export function toOctets(
+  value: number,
+  length: number,
+  kind: NumberKind,
+  order: ByteOrder,
+): Uint8Array {
   const octets = new Uint8Array(length)
   const view = new DataView(octets.buffer)
   if (kind === 'float' && length === 4) view.setFloat32(0, value)
@@ -73,10 +86,19 @@ export interface PassageOrders {
   readonly program: ByteOrder | 'network'
 }
 
-export function passage(value: number, bits: number, kind: NumberKind, { wire, turn, program }: PassageOrders): Passage {
+export function passage(
+  value: number,
+  bits: number,
+  kind: NumberKind,
+  { wire, turn, program }: PassageOrders,
+): Passage {
   const sent = toOctets(value, bits / 8, kind, wire)
   const image = turnOctets(sent, turn)
-  return { wire: sent, image, seen: fromOctets(image, kind, program === 'network' ? wire : program) }
+  return {
+    wire: sent,
+    image,
+    seen: fromOctets(image, kind, program === 'network' ? wire : program),
+  }
 }
 
 /** The turn with which a program reads a value of that width as the device means it. */
@@ -92,10 +114,23 @@ export function sameTurn(bits: number, a: Turn, b: Turn): boolean {
 }
 
 /** Values whose octets can come in a wrong order. */
-export function hasByteOrder({ bits, offsetBits }: { readonly bits: number; readonly offsetBits: number }): boolean {
+export function hasByteOrder({
+  bits,
+  offsetBits,
+}: {
+  readonly bits: number
+  readonly offsetBits: number
+}): boolean {
   return (bits === 16 || bits === 32 || bits === 64) && offsetBits % 8 === 0
 }
 
-export function turnOf(orders: Readonly<Record<string, Turn>>, { subslot, direction, offsetBits }: { readonly subslot: number; readonly direction: string; readonly offsetBits: number }): Turn {
+export function turnOf(
+  orders: Readonly<Record<string, Turn>>,
+  {
+    subslot,
+    direction,
+    offsetBits,
+  }: { readonly subslot: number; readonly direction: string; readonly offsetBits: number },
+): Turn {
   return orders[`${subslot}.${direction}.${offsetBits}`] ?? ''
 }

@@ -6,7 +6,11 @@ import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
 import type { AddressMap, ControllerRow, Id, Plan, StationGroup, StationRow } from '../plan/model'
 
 /** First byte of a data block in its controller's image; null where it has none. */
-export function addressOf(addresses: AddressMap, subslot: number, direction: Direction): number | null {
+export function addressOf(
+  addresses: AddressMap,
+  subslot: number,
+  direction: Direction,
+): number | null {
   return addresses[subslot]?.[direction] ?? null
 }
 
@@ -14,7 +18,11 @@ const bitFields = { in: 'inBit', out: 'outBit' } as const
 const fixedFields = { in: 'inFixed', out: 'outFixed' } as const
 
 /** First bit of a data block, counted through from byte 0; null where it has no address. */
-export function bitAddressOf(addresses: AddressMap, subslot: number, direction: Direction): number | null {
+export function bitAddressOf(
+  addresses: AddressMap,
+  subslot: number,
+  direction: Direction,
+): number | null {
   const entry = addresses[subslot]
   const byte = entry?.[direction]
   return byte === undefined ? null : byte * 8 + (entry![bitFields[direction]] ?? 0)
@@ -26,16 +34,37 @@ export function isFixed(addresses: AddressMap, subslot: number, direction: Direc
 }
 
 /** The same addresses with one block somewhere else; `bit` counts through from byte 0, null takes the address away. */
-export function withAddress(addresses: AddressMap, subslot: number, direction: Direction, bit: number | null, fixed = false): AddressMap {
-  const { [direction]: _byte, [bitFields[direction]]: _bit, [fixedFields[direction]]: _fixed, ...other } = addresses[subslot] ?? {}
-  const own = bit === null ? {} : { [direction]: bit >> 3, ...((bit & 7) !== 0 && { [bitFields[direction]]: bit & 7 }), ...(fixed && { [fixedFields[direction]]: true }) }
+export function withAddress(
+  addresses: AddressMap,
+  subslot: number,
+  direction: Direction,
+  bit: number | null,
+  fixed = false,
+): AddressMap {
+  const {
+    [direction]: _byte,
+    [bitFields[direction]]: _bit,
+    [fixedFields[direction]]: _fixed,
+    ...other
+  } = addresses[subslot] ?? {}
+  const own =
+    bit === null
+      ? {}
+      : {
+          [direction]: bit >> 3,
+          ...((bit & 7) !== 0 && { [bitFields[direction]]: bit & 7 }),
+          ...(fixed && { [fixedFields[direction]]: true }),
+        }
   const { [subslot]: _subslot, ...rest } = addresses
   const entry = { ...other, ...own }
   return Object.keys(entry).length === 0 ? rest : { ...rest, [subslot]: entry }
 }
 
 /** Whether small blocks of a station stand side by side in one byte. */
-export function packsBits(plan: Pick<Plan, 'project'>, station: Pick<StationRow, 'packsBits'>): boolean {
+export function packsBits(
+  plan: Pick<Plan, 'project'>,
+  station: Pick<StationRow, 'packsBits'>,
+): boolean {
   return station.packsBits ?? plan.project.packsBits
 }
 
@@ -43,7 +72,9 @@ const packedBits = 4
 
 /** How many bits of the image a block takes: whole bytes, unless it is small, all single bits, and its station packs them. */
 export function bitsTaken(block: DataBlock, packs: boolean): number {
-  return packs && block.bits <= packedBits && block.bytes === 1 && block.content === 'digital' ? block.bits : block.bytes * 8
+  return packs && block.bits <= packedBits && block.bytes === 1 && block.content === 'digital'
+    ? block.bits
+    : block.bytes * 8
 }
 
 /** Whole bytes that something takes, in one direction. */
@@ -54,7 +85,9 @@ export interface Extent {
 }
 
 /** The bytes that blocks of one station take. Blocks that share a byte without sharing a bit take it together; whoever shares a bit takes it twice. */
-export function extentsOf(placed: Iterable<{ readonly direction: Direction; readonly bit: number; readonly bits: number }>): Extent[] {
+export function extentsOf(
+  placed: Iterable<{ readonly direction: Direction; readonly bit: number; readonly bits: number }>,
+): Extent[] {
   const extents: Extent[] = []
   const masks = new Map<number, number>()
   for (const { direction, bit, bits } of placed) {
@@ -66,7 +99,8 @@ export function extentsOf(placed: Iterable<{ readonly direction: Direction; read
     const key = byte * 2 + Number(direction === 'out')
     const mask = ((1 << bits) - 1) << (bit & 7)
     const known = masks.get(key) ?? 0
-    if (known === 0 || (known & mask) !== 0) extents.push({ direction, byte, bytes: ((bit & 7) + bits + 7) >> 3 })
+    if (known === 0 || (known & mask) !== 0)
+      extents.push({ direction, byte, bytes: ((bit & 7) + bits + 7) >> 3 })
     masks.set(key, known | mask)
   }
   return extents
@@ -88,7 +122,13 @@ export function blocksOf(catalog: Catalog, group: StationGroup): StandingBlock[]
   const blocks: StandingBlock[] = []
   const device = findDevice(catalog, station.file, station.device)
   const add = (ownerId: Id, layout: Layout, addresses: AddressMap) => {
-    for (const block of layout.blocks) blocks.push({ ownerId, block, addresses, bit: bitAddressOf(addresses, block.subslot, block.direction) })
+    for (const block of layout.blocks)
+      blocks.push({
+        ownerId,
+        block,
+        addresses,
+        bit: bitAddressOf(addresses, block.subslot, block.direction),
+      })
   }
   if (device) add(station.id, layoutOfHead(catalog, device, station), station.addresses)
   if (carriesModules(device)) return blocks
@@ -105,17 +145,28 @@ export interface Range {
   readonly to: number
 }
 
-const specificity = (area: ControllerRow['areas'][number]) => Number(area.networkId !== '') * 2 + Number(area.content !== 'any')
+const specificity = (area: ControllerRow['areas'][number]) =>
+  Number(area.networkId !== '') * 2 + Number(area.content !== 'any')
 
 /** Where data of that kind from that network belong in the controller's image: the area that fits best, else what lies before all areas. */
-export function areaFor(controller: ControllerRow, networkId: Id, content: DataContent, direction: Direction): Range {
+export function areaFor(
+  controller: ControllerRow,
+  networkId: Id,
+  content: DataContent,
+  direction: Direction,
+): Range {
   const size = direction === 'in' ? controller.inputBytes : controller.outputBytes
   const first = direction === 'in' ? controller.firstInput : controller.firstOutput
   let best: { from: number; weight: number } | null = null
   let next = size
   for (const area of controller.areas) {
     const from = area[direction]
-    if (from === null || (area.networkId !== '' && area.networkId !== networkId) || (area.content !== 'any' && area.content !== content)) continue
+    if (
+      from === null ||
+      (area.networkId !== '' && area.networkId !== networkId) ||
+      (area.content !== 'any' && area.content !== content)
+    )
+      continue
     const weight = specificity(area)
     if (!best || weight > best.weight) best = { from, weight }
   }
@@ -133,7 +184,12 @@ export function reserveOf(controller: ControllerRow, bytes: number): number {
 }
 
 /** Bytes held free behind what a station has in each area of the image. */
-export function heldExtents(controller: ControllerRow, networkId: Id, standing: readonly StandingBlock[], packs: boolean): Extent[] {
+export function heldExtents(
+  controller: ControllerRow,
+  networkId: Id,
+  standing: readonly StandingBlock[],
+  packs: boolean,
+): Extent[] {
   if (controller.reserveBytes === 0 && controller.reservePercent === 0) return []
   const ends = new Map<string, { direction: Direction; end: number; bytes: number; to: number }>()
   for (const { block, bit } of standing) {
@@ -142,7 +198,11 @@ export function heldExtents(controller: ControllerRow, networkId: Id, standing: 
     const { from, to } = areaFor(controller, networkId, block.content, direction)
     const key = `${direction}${from}`
     const known = ends.get(key) ?? { direction, end: 0, bytes: 0, to }
-    ends.set(key, { ...known, end: Math.max(known.end, (bit + bitsTaken(block, packs) + 7) >> 3), bytes: known.bytes + block.bytes })
+    ends.set(key, {
+      ...known,
+      end: Math.max(known.end, (bit + bitsTaken(block, packs) + 7) >> 3),
+      bytes: known.bytes + block.bytes,
+    })
   }
   return [...ends.values()].flatMap(({ direction, end, bytes, to }) => {
     const held = Math.min(reserveOf(controller, bytes), to - end)
@@ -159,7 +219,10 @@ export class ImageSpace {
   private readonly hints = new Map<number, number>()
 
   constructor(controller: Pick<ControllerRow, 'inputBytes' | 'outputBytes'>) {
-    this.taken = { in: new Uint8Array(controller.inputBytes), out: new Uint8Array(controller.outputBytes) }
+    this.taken = {
+      in: new Uint8Array(controller.inputBytes),
+      out: new Uint8Array(controller.outputBytes),
+    }
   }
 
   take({ direction, byte, bytes }: Extent): void {
@@ -184,7 +247,8 @@ export class ImageSpace {
   place(block: DataBlock, bits: number, align: Alignment, range: Range): number | null {
     const { direction } = block
     if (bits < 8) {
-      const bit = this.besideOthers(direction, bits, range) ?? this.freeByte(direction, 1, anywhere, range)
+      const bit =
+        this.besideOthers(direction, bits, range) ?? this.freeByte(direction, 1, anywhere, range)
       if (bit !== null) this.takeBits(direction, bit, bits)
       return bit
     }
@@ -198,7 +262,8 @@ export class ImageSpace {
     let best: number | null = null
     for (const [key, mask] of this.shared) {
       const byte = key >> 1
-      if ((key & 1) !== Number(direction === 'out') || byte < range.from || byte >= range.to) continue
+      if ((key & 1) !== Number(direction === 'out') || byte < range.from || byte >= range.to)
+        continue
       for (let bit = 0; bit + bits <= 8; bit += step) {
         if ((mask & (((1 << bits) - 1) << bit)) !== 0) continue
         if (best === null || byte * 8 + bit < best) best = byte * 8 + bit
@@ -208,8 +273,15 @@ export class ImageSpace {
     return best
   }
 
-  private freeByte(direction: Direction, bytes: number, align: Alignment, { from, to }: Range): number | null {
-    const key = ((from * 2 + Number(direction === 'out')) * 16 + align.bytes * 4 + align.rest) * 65_536 + bytes
+  private freeByte(
+    direction: Direction,
+    bytes: number,
+    align: Alignment,
+    { from, to }: Range,
+  ): number | null {
+    const key =
+      ((from * 2 + Number(direction === 'out')) * 16 + align.bytes * 4 + align.rest) * 65_536 +
+      bytes
     const byte = findFreeByte(this.taken[direction], bytes, align, this.hints.get(key) ?? from, to)
     if (byte === null) return null
     this.hints.set(key, byte)
@@ -218,7 +290,13 @@ export class ImageSpace {
 }
 
 /** Lowest free, suitably aligned byte from `from` on with room for `bytes` before `to`; null where there is none. */
-export function findFreeByte(taken: Uint8Array, bytes: number, align: Pick<Alignment, 'bytes' | 'rest'>, from = 0, to = taken.length): number | null {
+export function findFreeByte(
+  taken: Uint8Array,
+  bytes: number,
+  align: Pick<Alignment, 'bytes' | 'rest'>,
+  from = 0,
+  to = taken.length,
+): number | null {
   const end = Math.min(to, taken.length)
   let start = from + gapBefore(from, align)
   while (start + bytes <= end) {
@@ -232,15 +310,34 @@ export function findFreeByte(taken: Uint8Array, bytes: number, align: Pick<Align
   return null
 }
 
-export type Allocation = { readonly ok: true; readonly addresses: AddressMap } | { readonly ok: false; readonly noRoomFor: DataBlock; readonly range: Range }
+export type Allocation =
+  | { readonly ok: true; readonly addresses: AddressMap }
+  | { readonly ok: false; readonly noRoomFor: DataBlock; readonly range: Range }
 
 /** Addresses for every block of a layout at the lowest free places of the areas they belong to; takes them. Common practice: whole bytes
  *  a submodule, small blocks of bits side by side where the station packs them. Gives the block that found no room otherwise. */
-export function allocate(blocks: readonly DataBlock[], space: ImageSpace, controller: ControllerRow, networkId: Id, packs: boolean): Allocation {
+export function allocate(
+  blocks: readonly DataBlock[],
+  space: ImageSpace,
+  controller: ControllerRow,
+  networkId: Id,
+  packs: boolean,
+): Allocation {
   let addresses: AddressMap = {}
   for (const block of blocks) {
-    const range = controller.areas.length === 0 ? { from: block.direction === 'in' ? controller.firstInput : controller.firstOutput, to: block.direction === 'in' ? controller.inputBytes : controller.outputBytes } : areaFor(controller, networkId, block.content, block.direction)
-    const bit = space.place(block, bitsTaken(block, packs), controller.aligned ? block.align : anywhere, range)
+    const range =
+      controller.areas.length === 0
+        ? {
+            from: block.direction === 'in' ? controller.firstInput : controller.firstOutput,
+            to: block.direction === 'in' ? controller.inputBytes : controller.outputBytes,
+          }
+        : areaFor(controller, networkId, block.content, block.direction)
+    const bit = space.place(
+      block,
+      bitsTaken(block, packs),
+      controller.aligned ? block.align : anywhere,
+      range,
+    )
     if (bit === null) return { ok: false, noRoomFor: block, range }
     if ((bit & 7) !== 0) addresses = withAddress(addresses, block.subslot, block.direction, bit)
     else {

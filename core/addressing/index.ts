@@ -1,10 +1,94 @@
-export { addressOf, allocate, areaFor, bitAddressOf, bitsTaken, blocksOf, findFreeByte, ImageSpace, isFixed, packsBits, type Range } from './image'
-export { fromOctets, hasByteOrder, numberKindOf, passage, sameTurn, toOctets, turnNames, turnNeeded, turnOctets, turnOf, turnWords, wireOrderOf, type NumberKind, type Passage, type Turn } from './byte-order'
-export { gatherRequests, modbusLimits, modbusTableNames, modbusTables, referenceOf, registerOfReference, requestPdu, serialTimeMs, wordTable, type MappedValue, type ModbusRequest, type ModbusTable } from './modbus'
-export { nibbleOffset, nibbleOrders, nibbleTableBytes, rackOffset, type NibbleOrder } from './slot-tables'
+export {
+  addressOf,
+  allocate,
+  areaFor,
+  bitAddressOf,
+  bitsTaken,
+  blocksOf,
+  findFreeByte,
+  ImageSpace,
+  isFixed,
+  packsBits,
+  type Range,
+} from './image'
+export {
+  fromOctets,
+  hasByteOrder,
+  numberKindOf,
+  passage,
+  sameTurn,
+  toOctets,
+  turnNames,
+  turnNeeded,
+  turnOctets,
+  turnOf,
+  turnWords,
+  wireOrderOf,
+  type NumberKind,
+  type Passage,
+  type Turn,
+} from './byte-order'
+export {
+  gatherRequests,
+  modbusLimits,
+  modbusTableNames,
+  modbusTables,
+  referenceOf,
+  registerOfReference,
+  requestPdu,
+  serialTimeMs,
+  wordTable,
+  type MappedValue,
+  type ModbusRequest,
+  type ModbusTable,
+} from './modbus'
+export {
+  nibbleOffset,
+  nibbleOrders,
+  nibbleTableBytes,
+  rackOffset,
+  type NibbleOrder,
+} from './slot-tables'
 export { spaceFor } from './occupancy'
-export { addressAt, canMake, isDip, isRotary, positionsFor, radixOf, readPositions, switchBank, switchCount, switchStyles, weightsOf, wordPositions, type Positions, type SwitchBank, type SwitchStyle } from './switches'
+export {
+  addressAt,
+  canMake,
+  isDip,
+  isRotary,
+  positionsFor,
+  radixOf,
+  readPositions,
+  switchBank,
+  switchCount,
+  switchStyles,
+  weightsOf,
+  wordPositions,
+  type Positions,
+  type SwitchBank,
+  type SwitchStyle,
+} from './switches'
 export { tightOrder, type Piece } from './tight'
-export { formatIp, formatSubnet, ipFault, maskOf, nextFreeIp, parseIp, subnetOf, type IpFault, type Subnet } from './ip'
-export { formatAddress, notationNames, notations, readAddress, readTyped, wordExtent, wordStart, type ImageAddress, type NotationName, type Reading } from './notations'
+export {
+  formatIp,
+  formatSubnet,
+  ipFault,
+  maskOf,
+  nextFreeIp,
+  parseIp,
+  subnetOf,
+  type IpFault,
+  type Subnet,
+} from './ip'
+export {
+  formatAddress,
+  notationNames,
+  notations,
+  readAddress,
+  readTyped,
+  wordExtent,
+  wordStart,
+  type ImageAddress,
+  type NotationName,
+  type Reading,
+} from './notations'
 export { legalStationName, nextName, stationNameFault, wireName } from './station-name'

@@ -2,8 +2,11 @@ import ipaddr from 'ipaddr.js'
 
 /** Strict dotted decimal: four parts, no leading zeros (RFC 6943, 3.1.1 on ambiguous forms). */
 export function parseIp(text: string): number | null {
-  if (!/^(0|[1-9]\d{0,2})(\.(0|[1-9]\d{0,2})){3}$/.test(text) || !ipaddr.IPv4.isValid(text)) return null
-  return ipaddr.IPv4.parse(text).toByteArray().reduce((value, octet) => value * 256 + octet, 0)
+  if (!/^(0|[1-9]\d{0,2})(\.(0|[1-9]\d{0,2})){3}$/.test(text) || !ipaddr.IPv4.isValid(text))
+    return null
+  return ipaddr.IPv4.parse(text)
+    .toByteArray()
+    .reduce((value, octet) => value * 256 + octet, 0)
 }
 
 export function formatIp(value: number): string {
@@ -46,7 +49,11 @@ export function ipFault(ip: string, subnet: Subnet | null): IpFault | null {
 }
 
 /** Lowest address of the subnet above `from` that is not in `taken`; null where the subnet is full. */
-export function nextFreeIp(subnet: Subnet, taken: ReadonlySet<number>, from = subnet.network): number | null {
+export function nextFreeIp(
+  subnet: Subnet,
+  taken: ReadonlySet<number>,
+  from = subnet.network,
+): number | null {
   for (let address = Math.max(from, subnet.network) + 1; address < subnet.broadcast; address++) {
     if (!taken.has(address)) return address
   }

@@ -29,8 +29,18 @@ const areas = { I: 'in', Q: 'out' } as const
 const areaOf = (direction: Direction) => (direction === 'in' ? 'I' : 'Q')
 const directionOf = (letter: string) => areas[letter.toUpperCase() as keyof typeof areas]
 /** A value at a whole byte. */
-const whole = (direction: Direction, byte: number, bits: number): ImageAddress => ({ direction, byte, bit: 0, bits })
-const bitAt = (direction: Direction, flat: number, bits = 1): ImageAddress => ({ direction, byte: flat >> 3, bit: flat & 7, bits })
+const whole = (direction: Direction, byte: number, bits: number): ImageAddress => ({
+  direction,
+  byte,
+  bit: 0,
+  bits,
+})
+const bitAt = (direction: Direction, flat: number, bits = 1): ImageAddress => ({
+  direction,
+  byte: flat >> 3,
+  bit: flat & 7,
+  bits,
+})
 const flatOf = ({ byte, bit }: ImageAddress) => byte * 8 + bit
 
 /** IEC 61131-3:2013, 6.5.5.2 directly represented variables; byte-based counting of words is common practice.
@@ -38,11 +48,19 @@ const flatOf = ({ byte, bit }: ImageAddress) => byte * 8 + bit
 const iec: Notation = {
   name: 'IEC 61131-3, by bytes',
   label: '%IX12.3',
-  format: ({ direction, byte, bit, bits }) => (bits === 1 ? `%${areaOf(direction)}X${byte}.${bit}` : `%${areaOf(direction)}${letters[bits] ?? 'B'}${byte}`),
+  format: ({ direction, byte, bit, bits }) =>
+    bits === 1
+      ? `%${areaOf(direction)}X${byte}.${bit}`
+      : `%${areaOf(direction)}${letters[bits] ?? 'B'}${byte}`,
   parse: (text) => {
     const match = /^%([IQ])(?:X?(\d+)\.([0-7])|([BWDL])(\d+))$/i.exec(text.trim())
     if (!match) return null
-    return { direction: directionOf(match[1]!), byte: Number(match[2] ?? match[5]), bit: Number(match[3] ?? 0), bits: match[4] === undefined ? 1 : widths[match[4].toUpperCase() as Letter] }
+    return {
+      direction: directionOf(match[1]!),
+      byte: Number(match[2] ?? match[5]),
+      bit: Number(match[3] ?? 0),
+      bits: match[4] === undefined ? 1 : widths[match[4].toUpperCase() as Letter],
+    }
   },
   complete: (text, direction) => `%${areaOf(direction)}${text.includes('.') ? 'X' : 'B'}${text}`,
 }
@@ -57,13 +75,21 @@ function iecByWords(order: 'little' | 'big'): Notation {
     format: ({ direction, byte, bit, bits }) => {
       if (bits === 1) return `%${areaOf(direction)}X${byte >> 1}.${((byte & 1) ^ flip) * 8 + bit}`
       const letter = letters[bits]
-      return letter === undefined || byte % (bits / 8) !== 0 ? null : `%${areaOf(direction)}${letter}${byte / (bits / 8)}`
+      return letter === undefined || byte % (bits / 8) !== 0
+        ? null
+        : `%${areaOf(direction)}${letter}${byte / (bits / 8)}`
     },
     parse: (text) => {
       const match = /^%([IQ])(?:(X)(\d+)\.(\d|1[0-5])|([BWDL])(\d+))$/i.exec(text.trim())
       if (!match) return null
       const direction = directionOf(match[1]!)
-      if (match[2]) return { direction, byte: Number(match[3]) * 2 + ((Number(match[4]) >> 3) ^ flip), bit: Number(match[4]) & 7, bits: 1 }
+      if (match[2])
+        return {
+          direction,
+          byte: Number(match[3]) * 2 + ((Number(match[4]) >> 3) ^ flip),
+          bit: Number(match[4]) & 7,
+          bits: 1,
+        }
       const bits = widths[match[5]!.toUpperCase() as Letter]
       return whole(direction, Number(match[6]) * (bits / 8), bits)
     },
@@ -75,10 +101,18 @@ function iecByWords(order: 'little' | 'big'): Notation {
 const plain: Notation = {
   name: 'Byte and bit',
   label: 'in 12.3',
-  format: ({ direction, byte, bit, bits }) => `${direction} ${byte}${bits === 1 ? `.${bit}` : `:${bits}`}`,
+  format: ({ direction, byte, bit, bits }) =>
+    `${direction} ${byte}${bits === 1 ? `.${bit}` : `:${bits}`}`,
   parse: (text) => {
     const match = /^(in|out) (\d+)(?:\.([0-7])|:(\d+))$/i.exec(text.trim())
-    return match && { direction: match[1]!.toLowerCase() as Direction, byte: Number(match[2]), bit: Number(match[3] ?? 0), bits: match[3] === undefined ? Number(match[4]) : 1 }
+    return (
+      match && {
+        direction: match[1]!.toLowerCase() as Direction,
+        byte: Number(match[2]),
+        bit: Number(match[3] ?? 0),
+        bits: match[3] === undefined ? Number(match[4]) : 1,
+      }
+    )
   },
   complete: (text, direction) => `${direction} ${text}${/[.:]/.test(text) ? '' : ':8'}`,
 }
@@ -87,12 +121,19 @@ const plain: Notation = {
 const wordBit: Notation = {
   name: 'Word and bit',
   label: 'in word 6.11',
-  format: ({ direction, byte, bit, bits }) => (bits === 1 ? `${direction} word ${byte >> 1}.${(byte & 1) * 8 + bit}` : byte % 2 === 0 ? `${direction} word ${byte / 2}${bits === 16 ? '' : `:${bits}`}` : null),
+  format: ({ direction, byte, bit, bits }) =>
+    bits === 1
+      ? `${direction} word ${byte >> 1}.${(byte & 1) * 8 + bit}`
+      : byte % 2 === 0
+        ? `${direction} word ${byte / 2}${bits === 16 ? '' : `:${bits}`}`
+        : null,
   parse: (text) => {
     const match = /^(in|out) word (\d+)(?:\.(\d|1[0-5])|:(\d+))?$/i.exec(text.trim())
     if (!match) return null
     const direction = match[1]!.toLowerCase() as Direction
-    return match[3] === undefined ? whole(direction, Number(match[2]) * 2, Number(match[4] ?? 16)) : bitAt(direction, Number(match[2]) * 16 + Number(match[3]))
+    return match[3] === undefined
+      ? whole(direction, Number(match[2]) * 2, Number(match[4] ?? 16))
+      : bitAt(direction, Number(match[2]) * 16 + Number(match[3]))
   },
   complete: (text, direction) => `${direction} word ${text}`,
 }
@@ -103,14 +144,25 @@ const bases = { decimal: 10, octal: 8, hex: 16 } as const
 function flat(base: keyof typeof bases): Notation {
   const radix = bases[base]
   const digits = { decimal: '[0-9]', octal: '[0-7]', hex: '[0-9a-f]' }[base]
-  const shape = new RegExp(`^([XY])(${digits}+)(?::(\\d+))?(?: ${base}${base === 'hex' ? '(?:adecimal)?' : ''})?$`, 'i')
+  const shape = new RegExp(
+    `^([XY])(${digits}+)(?::(\\d+))?(?: ${base}${base === 'hex' ? '(?:adecimal)?' : ''})?$`,
+    'i',
+  )
   return {
     name: `Points counted through, ${base === 'hex' ? 'hexadecimal' : base}`,
     label: `X${(150).toString(radix).toUpperCase()}`,
-    format: (address) => `${address.direction === 'in' ? 'X' : 'Y'}${flatOf(address).toString(radix).toUpperCase()}${address.bits === 1 ? '' : `:${address.bits}`}`,
+    format: (address) =>
+      `${address.direction === 'in' ? 'X' : 'Y'}${flatOf(address).toString(radix).toUpperCase()}${address.bits === 1 ? '' : `:${address.bits}`}`,
     parse: (text) => {
       const match = shape.exec(text.trim())
-      return match && bitAt(match[1]!.toUpperCase() === 'X' ? 'in' : 'out', Number.parseInt(match[2]!, radix), Number(match[3] ?? 1))
+      return (
+        match &&
+        bitAt(
+          match[1]!.toUpperCase() === 'X' ? 'in' : 'out',
+          Number.parseInt(match[2]!, radix),
+          Number(match[3] ?? 1),
+        )
+      )
     },
     complete: (text, direction) => `${direction === 'in' ? 'X' : 'Y'}${text}`,
   }
@@ -127,8 +179,15 @@ type Table = keyof typeof tables
 const tableNames = Object.keys(tables) as Table[]
 
 /** Table and number from 0 of a place; null where no coil or register begins there. */
-function modbusOf({ direction, byte, bit, bits }: ImageAddress): { table: Table; number: number } | null {
-  const table = tableNames.find((name) => tables[name].direction === direction && tables[name].isBit === (bits === 1))!
+function modbusOf({
+  direction,
+  byte,
+  bit,
+  bits,
+}: ImageAddress): { table: Table; number: number } | null {
+  const table = tableNames.find(
+    (name) => tables[name].direction === direction && tables[name].isBit === (bits === 1),
+  )!
   if (bits === 1) return { table, number: byte * 8 + bit }
   return byte % 2 === 0 && bits === 16 ? { table, number: byte / 2 } : null
 }
@@ -146,12 +205,19 @@ function modbusReference(digits: 5 | 6): Notation {
     label: digits === 5 ? '40013' : '400013',
     format: (address) => {
       const at = modbusOf(address)
-      return at && at.number < last ? `${tables[at.table].digit}${String(at.number + 1).padStart(digits - 1, '0')}` : null
+      return at && at.number < last
+        ? `${tables[at.table].digit}${String(at.number + 1).padStart(digits - 1, '0')}`
+        : null
     },
     parse: (text) => {
       const match = shape.exec(text.trim())
       const number = Number(match?.[2])
-      return match && number >= 1 && number <= last ? fromModbus(tableNames.find((name) => tables[name].digit === Number(match[1]))!, number - 1) : null
+      return match && number >= 1 && number <= last
+        ? fromModbus(
+            tableNames.find((name) => tables[name].digit === Number(match[1]))!,
+            number - 1,
+          )
+        : null
     },
     complete: (text) => text,
   }
@@ -167,7 +233,9 @@ const modbusProtocol: Notation = {
   },
   parse: (text) => {
     const match = /^(coil|discrete|input|holding) (\d{1,5})$/i.exec(text.trim())
-    return match && Number(match[2]) <= 65_535 ? fromModbus(match[1]!.toLowerCase() as Table, Number(match[2])) : null
+    return match && Number(match[2]) <= 65_535
+      ? fromModbus(match[1]!.toLowerCase() as Table, Number(match[2]))
+      : null
   },
   complete: (text, direction) => `${direction === 'in' ? 'input' : 'holding'} ${text}`,
 }
@@ -195,15 +263,25 @@ export function formatAddress(address: ImageAddress, notation: NotationName = 'i
 
 /** A place on one side of an image as somebody types it who knows the notation: in full, without the leading `%`, or the number alone. Null where it
  *  is none, or lies on the other side. */
-export function readTyped(text: string, notation: NotationName, direction: Direction): ImageAddress | null {
+export function readTyped(
+  text: string,
+  notation: NotationName,
+  direction: Direction,
+): ImageAddress | null {
   const { parse, complete } = notations[notation]
   const typed = text.trim()
-  const address = parse(typed) ?? parse(`%${typed}`) ?? (/^[0-9a-f]+([.:]\d+)?$/i.test(typed) ? parse(complete(typed, direction)) : null) ?? (typed.startsWith('%') ? iec.parse(typed) : null)
+  const address =
+    parse(typed) ??
+    parse(`%${typed}`) ??
+    (/^[0-9a-f]+([.:]\d+)?$/i.test(typed) ? parse(complete(typed, direction)) : null) ??
+    (typed.startsWith('%') ? iec.parse(typed) : null)
   return address?.direction === direction ? address : null
 }
 
-const countsPoints = (notation: NotationName) => notation === 'decimal' || notation === 'octal' || notation === 'hex'
-const countsRegisters = (notation: NotationName) => notation === 'word-bit' || notation.startsWith('modbus')
+const countsPoints = (notation: NotationName) =>
+  notation === 'decimal' || notation === 'octal' || notation === 'hex'
+const countsRegisters = (notation: NotationName) =>
+  notation === 'word-bit' || notation.startsWith('modbus')
 
 /** In pieces of how many bits a notation names a block: points, registers where it is made of whole ones, else bytes. */
 function unitOf(start: number, bits: number, notation: NotationName): number {
@@ -212,17 +290,34 @@ function unitOf(start: number, bits: number, notation: NotationName): number {
 }
 
 /** Where a block begins, in a notation. Start and size in bits, counted through from byte 0. */
-export function wordStart(direction: Direction, start: number, bits: number, notation: NotationName): string {
-  return formatAddress({ direction, byte: start >> 3, bit: start & 7, bits: unitOf(start, bits, notation) }, notation)
+export function wordStart(
+  direction: Direction,
+  start: number,
+  bits: number,
+  notation: NotationName,
+): string {
+  return formatAddress(
+    { direction, byte: start >> 3, bit: start & 7, bits: unitOf(start, bits, notation) },
+    notation,
+  )
 }
 
 /** What a block takes, in a notation: `Y200 … Y277, 64 points`, `%QB4 … %QB7, 4 bytes`. Start and size in bits, counted through from byte 0. */
-export function wordExtent(direction: Direction, start: number, bits: number, notation: NotationName): string {
+export function wordExtent(
+  direction: Direction,
+  start: number,
+  bits: number,
+  notation: NotationName,
+): string {
   const unit = unitOf(start, bits, notation)
-  const at = (bit: number) => formatAddress({ direction, byte: bit >> 3, bit: bit & 7, bits: unit }, notation)
-  const [count, word] = unit > 1 ? [bits / 8, 'byte'] : [bits, countsPoints(notation) ? 'point' : 'bit']
+  const at = (bit: number) =>
+    formatAddress({ direction, byte: bit >> 3, bit: bit & 7, bits: unit }, notation)
+  const [count, word] =
+    unit > 1 ? [bits / 8, 'byte'] : [bits, countsPoints(notation) ? 'point' : 'bit']
   const amount = `${count} ${word}${count === 1 ? '' : 's'}`
-  return bits <= unit ? `${at(start)}, ${amount}` : `${at(start)} … ${at(start + bits - unit)}, ${amount}`
+  return bits <= unit
+    ? `${at(start)}, ${amount}`
+    : `${at(start)} … ${at(start + bits - unit)}, ${amount}`
 }
 
 export interface Reading {
@@ -237,7 +332,8 @@ export function readAddress(text: string, preferred: readonly NotationName[] = [
   const typed = /^[IQ][XBWDL]?\d/i.test(text.trim()) ? `%${text.trim()}` : text
   for (const notation of new Set([...preferred, ...notationNames])) {
     const address = notations[notation].parse(typed)
-    if (address && !readings.some((one) => sameAddress(one.address, address))) readings.push({ notation, address })
+    if (address && !readings.some((one) => sameAddress(one.address, address)))
+      readings.push({ notation, address })
   }
   return readings
 }

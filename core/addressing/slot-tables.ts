@@ -1,6 +1,10 @@
 /** How a gateway writes its table of nibbles: word by word with the lowest nibble first, the words' octets in either order, or octet by
  *  octet with the higher nibble first. It varies with the gateway (common practice); the device sheet says it. */
-export const nibbleOrders = ['words-low-first', 'words-high-first', 'octets-high-nibble-first'] as const
+export const nibbleOrders = [
+  'words-low-first',
+  'words-high-first',
+  'octets-high-nibble-first',
+] as const
 export type NibbleOrder = (typeof nibbleOrders)[number]
 
 /** Where entry `n` of a table of half octets stands, in bits from its first octet. Entry 0 are the gateway's flags, entry n is node n:

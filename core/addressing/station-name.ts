@@ -16,8 +16,10 @@ export function stationNameFault(name: string): string | null {
   if (/^\d{1,3}(\.\d{1,3}){3}$/.test(name)) return 'it looks like an IP address'
   for (const label of wire.split('.')) {
     if (label === '') return 'a part between two dots is empty'
-    if (label.length > 63) return `the part "${label.slice(0, 12)}…" has ${label.length} characters; at most 63 are allowed`
-    if (label.startsWith('-') || label.endsWith('-')) return `the part "${label}" begins or ends with a dash`
+    if (label.length > 63)
+      return `the part "${label.slice(0, 12)}…" has ${label.length} characters; at most 63 are allowed`
+    if (label.startsWith('-') || label.endsWith('-'))
+      return `the part "${label}" begins or ends with a dash`
   }
   if (/^port-\d{3}(-\d{5})?(\.|$)/.test(name)) return 'its first part looks like the name of a port'
   return null
@@ -25,13 +27,19 @@ export function stationNameFault(name: string): string | null {
 
 /** The name as it stands in frames: IDNA with compatibility forms folded. Names are the same where this is. */
 export function wireName(name: string): string {
-  return /^[\x20-\x7e]*$/.test(name) ? name.toLowerCase() : punycode.toASCII(name.normalize('NFKC').toLowerCase())
+  return /^[\x20-\x7e]*$/.test(name)
+    ? name.toLowerCase()
+    : punycode.toASCII(name.normalize('NFKC').toLowerCase())
 }
 
 /** A legal name as near as possible to what was typed. */
 export function legalStationName(name: string): string {
   const letters = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase()
-  const labels = letters.replace(/[^a-z0-9.]+/g, '-').split('.').map((label) => label.replace(/^-+|-+$/g, '').slice(0, 63)).filter(Boolean)
+  const labels = letters
+    .replace(/[^a-z0-9.]+/g, '-')
+    .split('.')
+    .map((label) => label.replace(/^-+|-+$/g, '').slice(0, 63))
+    .filter(Boolean)
   const legal = labels.join('.').slice(0, 240)
   return stationNameFault(legal) === null ? legal : `station-${legal}`.replace(/[.-]+$/, '')
 }

@@ -3,22 +3,76 @@ import { z } from 'zod'
 /** Address switches on a housing: how they look, how they count, and which part of the address they set. Styles: common practice. */
 const common = {
   /** What they set: the station's number on its network, or the last octet of its IP address. */
-  sets: z.enum(['number', 'lastOctet']).default('number').describe('The station number on its network, or the last octet of its IP address'),
+  sets: z
+    .enum(['number', 'lastOctet'])
+    .default('number')
+    .describe('The station number on its network, or the last octet of its IP address'),
   /** Added to what the switches count. */
-  offset: z.number().int().min(-65_535).max(65_535).default(0).describe('Added to what the switches count'),
-  first: z.number().int().min(0).max(65_535).nullable().default(null).describe('Smallest address the device takes from them'),
+  offset: z
+    .number()
+    .int()
+    .min(-65_535)
+    .max(65_535)
+    .default(0)
+    .describe('Added to what the switches count'),
+  first: z
+    .number()
+    .int()
+    .min(0)
+    .max(65_535)
+    .nullable()
+    .default(null)
+    .describe('Smallest address the device takes from them'),
   last: z.number().int().min(0).max(65_535).nullable().default(null),
   powerCycle: z.boolean().default(true).describe('Takes effect after power-cycling'),
 }
 const digits = z.number().int().min(1).max(4)
-const on = z.union([z.literal(0), z.literal(1)]).default(1).describe('What a switch in position ON counts')
+const on = z
+  .union([z.literal(0), z.literal(1)])
+  .default(1)
+  .describe('What a switch in position ON counts')
 
 export const switchBank = z.discriminatedUnion('style', [
   z.object({ style: z.literal('rotary-decimal'), digits, ...common }).strict(),
   z.object({ style: z.literal('rotary-hex'), digits, ...common }).strict(),
-  z.object({ style: z.literal('dip-binary'), count: z.number().int().min(1).max(16), lsb: z.enum(['left', 'right']).default('left'), on, ...common }).strict(),
-  z.object({ style: z.literal('dip-weighted'), weights: z.array(z.number().int().min(0).max(65_535)).min(1).max(16).describe('From left to right'), on, ...common }).strict(),
-  z.object({ style: z.literal('jumper'), positions: z.array(z.object({ label: z.string().min(1).max(30), value: z.number().int().min(0).max(65_535) }).strict()).min(1).max(64), ...common }).strict(),
+  z
+    .object({
+      style: z.literal('dip-binary'),
+      count: z.number().int().min(1).max(16),
+      lsb: z.enum(['left', 'right']).default('left'),
+      on,
+      ...common,
+    })
+    .strict(),
+  z
+    .object({
+      style: z.literal('dip-weighted'),
+      weights: z
+        .array(z.number().int().min(0).max(65_535))
+        .min(1)
+        .max(16)
+        .describe('From left to right'),
+      on,
+      ...common,
+    })
+    .strict(),
+  z
+    .object({
+      style: z.literal('jumper'),
+      positions: z
+        .array(
+          z
+            .object({
+              label: z.string().min(1).max(30),
+              value: z.number().int().min(0).max(65_535),
+            })
+            .strict(),
+        )
+        .min(1)
+        .max(64),
+      ...common,
+    })
+    .strict(),
 ])
 export type SwitchBank = z.infer<typeof switchBank>
 export type SwitchStyle = SwitchBank['style']
@@ -58,7 +112,9 @@ export function addressAt(bank: SwitchBank, positions: Positions): number | null
   const counted = countOf(bank, positions)
   if (counted === null) return null
   const address = counted + bank.offset
-  return address < Math.max(0, bank.first ?? 0) || address > (bank.last ?? Infinity) ? null : address
+  return address < Math.max(0, bank.first ?? 0) || address > (bank.last ?? Infinity)
+    ? null
+    : address
 }
 
 function countOf(bank: SwitchBank, positions: Positions): number | null {
@@ -66,10 +122,17 @@ function countOf(bank: SwitchBank, positions: Positions): number | null {
   if (bank.style === 'jumper') return bank.positions[positions[0]!]?.value ?? null
   if (isRotary(bank)) {
     const radix = radixOf(bank)
-    return positions.every((digit) => Number.isInteger(digit) && digit >= 0 && digit < radix) ? positions.reduce((sum, digit) => sum * radix + digit, 0) : null
+    return positions.every((digit) => Number.isInteger(digit) && digit >= 0 && digit < radix)
+      ? positions.reduce((sum, digit) => sum * radix + digit, 0)
+      : null
   }
   const weights = weightsOf(bank)
-  return positions.every((position) => position === 0 || position === 1) ? positions.reduce<number>((sum, position, i) => sum + (position === bank.on ? weights[i]! : 0), 0) : null
+  return positions.every((position) => position === 0 || position === 1)
+    ? positions.reduce<number>(
+        (sum, position, i) => sum + (position === bank.on ? weights[i]! : 0),
+        0,
+      )
+    : null
 }
 
 /** How to set an address: of several ways the one with the fewest switches counting, largest weights first. Null where the switches cannot make it. */
@@ -90,15 +153,28 @@ export function canMake(bank: SwitchBank, address: number): boolean {
 /** Every address that switches can make. */
 function addressesOf(bank: SwitchBank): Set<number> {
   const counts = isDip(bank)
-    ? weightsOf(bank).reduce((sums, weight) => new Set([...sums].flatMap((sum) => [sum, sum + weight])), new Set([0]))
-    : isRotary(bank) ? Array.from({ length: radixOf(bank) ** bank.digits }, (_, count) => count) : bank.positions.map(({ value }) => value)
-  return new Set([...counts].map((count) => count + bank.offset).filter((address) => address >= Math.max(0, bank.first ?? 0) && address <= (bank.last ?? Infinity)))
+    ? weightsOf(bank).reduce(
+        (sums, weight) => new Set([...sums].flatMap((sum) => [sum, sum + weight])),
+        new Set([0]),
+      )
+    : isRotary(bank)
+      ? Array.from({ length: radixOf(bank) ** bank.digits }, (_, count) => count)
+      : bank.positions.map(({ value }) => value)
+  return new Set(
+    [...counts]
+      .map((count) => count + bank.offset)
+      .filter(
+        (address) => address >= Math.max(0, bank.first ?? 0) && address <= (bank.last ?? Infinity),
+      ),
+  )
 }
 
 const rotaryPositions = (bank: Rotary, count: number): Positions | null => {
   const radix = radixOf(bank)
   if (count < 0 || count >= radix ** bank.digits) return null
-  return [...count.toString(radix).padStart(bank.digits, '0')].map((digit) => Number.parseInt(digit, radix))
+  return [...count.toString(radix).padStart(bank.digits, '0')].map((digit) =>
+    Number.parseInt(digit, radix),
+  )
 }
 
 /** Any weights: the subset with that sum, found by trying all of at most 2^16; of several with as few switches the one with the largest weights. */
@@ -125,7 +201,9 @@ const dipPositions = (bank: Dip, count: number): Positions | null => {
   return best
 }
 
-const waysTo: { [S in SwitchStyle]: (bank: Extract<SwitchBank, { style: S }>, count: number) => Positions | null } = {
+const waysTo: {
+  [S in SwitchStyle]: (bank: Extract<SwitchBank, { style: S }>, count: number) => Positions | null
+} = {
   'rotary-decimal': rotaryPositions,
   'rotary-hex': rotaryPositions,
   'dip-binary': dipPositions,
@@ -139,26 +217,59 @@ const waysTo: { [S in SwitchStyle]: (bank: Extract<SwitchBank, { style: S }>, co
 /** The positions in words, switches numbered from the left. */
 export function wordPositions(bank: SwitchBank, positions: Positions): string {
   if (bank.style === 'jumper') return `jumper on ${bank.positions[positions[0]!]!.label}`
-  if (isRotary(bank)) return `from left to right ${positions.map((digit) => digit.toString(radixOf(bank)).toUpperCase()).join(' – ')}`
-  const numbersAt = (position: number) => positions.flatMap((at, i) => (at === position ? [i + 1] : []))
-  const words = ([[1, 'ON'], [0, 'OFF']] as const).map(([position, word]) => [numbersAt(position), word] as const).filter(([numbers]) => numbers.length > 0)
-  return words.map(([numbers, word]) => `${numbers.length === positions.length ? 'all' : numbers.join(', ')} ${word}`).join('; ')
+  if (isRotary(bank))
+    return `from left to right ${positions.map((digit) => digit.toString(radixOf(bank)).toUpperCase()).join(' – ')}`
+  const numbersAt = (position: number) =>
+    positions.flatMap((at, i) => (at === position ? [i + 1] : []))
+  const words = (
+    [
+      [1, 'ON'],
+      [0, 'OFF'],
+    ] as const
+  )
+    .map(([position, word]) => [numbersAt(position), word] as const)
+    .filter(([numbers]) => numbers.length > 0)
+  return words
+    .map(
+      ([numbers, word]) =>
+        `${numbers.length === positions.length ? 'all' : numbers.join(', ')} ${word}`,
+    )
+    .join('; ')
 }
 
 /** Positions as somebody reads them off a housing: `0 2 8`, `028`, `1C`, `10110000`, `on off on off`, the jumper's label. */
-export function readPositions(bank: SwitchBank, text: string): { positions: Positions } | { fault: string } {
+export function readPositions(
+  bank: SwitchBank,
+  text: string,
+): { positions: Positions } | { fault: string } {
   const typed = text.trim()
   const count = switchCount(bank)
   if (bank.style === 'jumper') {
     const at = bank.positions.findIndex(({ label }) => label.toLowerCase() === typed.toLowerCase())
-    return at < 0 ? { fault: `"${typed}" is no place of the jumper; there are ${bank.positions.map(({ label }) => label).join(', ')}.` } : { positions: [at] }
+    return at < 0
+      ? {
+          fault: `"${typed}" is no place of the jumper; there are ${bank.positions.map(({ label }) => label).join(', ')}.`,
+        }
+      : { positions: [at] }
   }
   const radix = isRotary(bank) ? radixOf(bank) : 2
-  const words = typed.toLowerCase().split(/[\s,;–-]+/).filter(Boolean).map((word) => (isDip(bank) && word === 'on' ? '1' : isDip(bank) && word === 'off' ? '0' : word))
+  const words = typed
+    .toLowerCase()
+    .split(/[\s,;–-]+/)
+    .filter(Boolean)
+    .map((word) =>
+      isDip(bank) && word === 'on' ? '1' : isDip(bank) && word === 'off' ? '0' : word,
+    )
   const signs = words.length === 1 ? [...words[0]!] : words
   const positions = signs.map((sign) => (/^[0-9a-f]$/.test(sign) ? Number.parseInt(sign, 16) : NaN))
   const [wrong] = signs.filter((_, i) => !(positions[i]! < radix))
-  if (wrong !== undefined) return { fault: `"${wrong}" is no position of ${isDip(bank) ? 'a DIP switch; type ON and OFF, or 1 and 0' : `a rotary switch with ${radix} positions`}.` }
-  if (positions.length !== count) return { fault: `There ${count === 1 ? 'is one switch' : `are ${count} switches`}; ${positions.length === 1 ? 'one position is' : `${positions.length} positions are`} given.` }
+  if (wrong !== undefined)
+    return {
+      fault: `"${wrong}" is no position of ${isDip(bank) ? 'a DIP switch; type ON and OFF, or 1 and 0' : `a rotary switch with ${radix} positions`}.`,
+    }
+  if (positions.length !== count)
+    return {
+      fault: `There ${count === 1 ? 'is one switch' : `are ${count} switches`}; ${positions.length === 1 ? 'one position is' : `${positions.length} positions are`} given.`,
+    }
   return { positions }
 }

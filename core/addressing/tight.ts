@@ -74,7 +74,10 @@ function greedy(kinds: readonly Kind[]): number[] {
   const order: number[] = []
   const left = kinds.map(({ members }) => members.length)
   for (let position = 0; ;) {
-    const strictest = kinds.reduce<Place>((most, { align }, i) => (left[i]! > 0 && align.bytes > most.bytes ? align : most), anywhere)
+    const strictest = kinds.reduce<Place>(
+      (most, { align }, i) => (left[i]! > 0 && align.bytes > most.bytes ? align : most),
+      anywhere,
+    )
     let chosen = -1
     let least = Infinity
     for (const [i, { align, rest }] of kinds.entries()) {

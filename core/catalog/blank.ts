@@ -1,7 +1,13 @@
 import type { Device, DeviceFile, DeviceLimits, Module, Submodule } from './model'
 
 /** What a description leaves out; each reader lays what it found over these. */
-export const noLimits: DeviceLimits = { inputBytes: null, outputBytes: null, dataBytes: null, modules: null, parameterBytes: null }
+export const noLimits: DeviceLimits = {
+  inputBytes: null,
+  outputBytes: null,
+  dataBytes: null,
+  modules: null,
+  parameterBytes: null,
+}
 
 const blankDevice = {
   info: '',
@@ -55,7 +61,14 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     currentMa: parts.currentMa ?? null,
   }
   const { placement, terminals, electrical } = parts
-  return placement || terminals || electrical ? { ...made, ...(placement && { placement }), ...(terminals && { terminals }), ...(electrical && { electrical }) } : made
+  return placement || terminals || electrical
+    ? {
+        ...made,
+        ...(placement && { placement }),
+        ...(terminals && { terminals }),
+        ...(electrical && { electrical }),
+      }
+    : made
 }
 
 export function makeSubmodule(parts: Needed<Submodule, 'key' | 'name'>): Submodule {

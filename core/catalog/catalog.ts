@@ -14,7 +14,11 @@ const indexes = new WeakMap<DeviceFile, FileIndex>()
 function indexOf(file: DeviceFile): FileIndex {
   let index = indexes.get(file)
   if (!index) {
-    index = { devices: byKey(file.devices), modules: byKey(file.modules), submodules: byKey(file.submodules) }
+    index = {
+      devices: byKey(file.devices),
+      modules: byKey(file.modules),
+      submodules: byKey(file.submodules),
+    }
     indexes.set(file, index)
   }
   return index
@@ -43,7 +47,10 @@ export function findSubmodule(catalog: Catalog, file: string, key: string): Subm
 export function recordsOf(file: DeviceFile, key: string): readonly ParameterRecord[] | null {
   const { devices, modules, submodules } = indexOf(file)
   const owner = devices.get(key) ?? modules.get(key)
-  if (owner) return [...owner.parameters, ...owner.submodules.flatMap(({ parameters }) => parameters)]
+  if (owner)
+    return [...owner.parameters, ...owner.submodules.flatMap(({ parameters }) => parameters)]
   const builtIn = [...file.devices, ...file.modules].flatMap((candidate) => candidate.submodules)
-  return (submodules.get(key) ?? builtIn.find((candidate) => candidate.key === key))?.parameters ?? null
+  return (
+    (submodules.get(key) ?? builtIn.find((candidate) => candidate.key === key))?.parameters ?? null
+  )
 }

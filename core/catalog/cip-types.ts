@@ -1,7 +1,12 @@
 import type { ValueKind } from './model'
 
 /** CIP elementary data types by code: name, what they hold, octets (CIP Vol. 1, App. C). Null octets: the parameter says its size. */
-export const cipTypes: Readonly<Record<number, { readonly name: string; readonly kind: ValueKind; readonly octets: number | null }>> = {
+export const cipTypes: Readonly<
+  Record<
+    number,
+    { readonly name: string; readonly kind: ValueKind; readonly octets: number | null }
+  >
+> = {
   0xc1: { name: 'BOOL', kind: 'unsigned', octets: 1 },
   0xc2: { name: 'SINT', kind: 'signed', octets: 1 },
   0xc3: { name: 'INT', kind: 'signed', octets: 2 },

@@ -22,8 +22,16 @@ interface Keyed {
 /** What changed from an older version of a file to a newer one: heads, modules, and their parameters. */
 export function compareFiles(older: DeviceFile, newer: DeviceFile): Difference[] {
   return [
-    ...compareOwners('head', older.devices, newer.devices, (device) => [...headFacts(device), ...ownerFacts(device)]),
-    ...compareOwners('module', older.modules, newer.modules, (module) => [['ident', hex(module.ident)], ['order number', module.orderNumber ?? 'none'], ['configuration', module.configuration ?? 'none'], ...ownerFacts(module)]),
+    ...compareOwners('head', older.devices, newer.devices, (device) => [
+      ...headFacts(device),
+      ...ownerFacts(device),
+    ]),
+    ...compareOwners('module', older.modules, newer.modules, (module) => [
+      ['ident', hex(module.ident)],
+      ['order number', module.orderNumber ?? 'none'],
+      ['configuration', module.configuration ?? 'none'],
+      ...ownerFacts(module),
+    ]),
   ]
 }
 
@@ -31,21 +39,47 @@ type Facts = readonly (readonly [string, string])[]
 
 function ownerFacts(owner: Device | Module): Facts {
   const layout = layoutOf(owner)
-  return [['name', owner.name], ['data', wordBytes(layout)], ['channels', wordChannels(layout) || 'none'], ['current', owner.currentMa === null ? 'not stated' : `${owner.currentMa} mA`]]
+  return [
+    ['name', owner.name],
+    ['data', wordBytes(layout)],
+    ['channels', wordChannels(layout) || 'none'],
+    ['current', owner.currentMa === null ? 'not stated' : `${owner.currentMa} mA`],
+  ]
 }
 
 function headFacts(device: Device): Facts {
   const { inputBytes, outputBytes, dataBytes, modules } = device.limits
   const limit = (value: number | null) => (value === null ? 'not stated' : String(value))
-  return [['firmware', device.firmware ?? 'none'], ['slots', String(device.slots.length)], ['most input bytes', limit(inputBytes)], ['most output bytes', limit(outputBytes)], ['most bytes both ways', limit(dataBytes)], ['most modules', limit(modules)]]
+  return [
+    ['firmware', device.firmware ?? 'none'],
+    ['slots', String(device.slots.length)],
+    ['most input bytes', limit(inputBytes)],
+    ['most output bytes', limit(outputBytes)],
+    ['most bytes both ways', limit(dataBytes)],
+    ['most modules', limit(modules)],
+  ]
 }
 
-function compareOwners<T extends Device | Module>(what: 'head' | 'module', older: readonly T[], newer: readonly T[], factsOf: (owner: T) => Facts): Difference[] {
+function compareOwners<T extends Device | Module>(
+  what: 'head' | 'module',
+  older: readonly T[],
+  newer: readonly T[],
+  factsOf: (owner: T) => Facts,
+): Difference[] {
   return pairs(older, newer).flatMap(([before, after]): Difference[] => {
-    if (!before) return [{ change: 'added', what, key: after!.key, name: after!.name, owner: null, details: [] }]
-    if (!after) return [{ change: 'removed', what, key: before.key, name: before.name, owner: null, details: [] }]
+    if (!before)
+      return [
+        { change: 'added', what, key: after!.key, name: after!.name, owner: null, details: [] },
+      ]
+    if (!after)
+      return [
+        { change: 'removed', what, key: before.key, name: before.name, owner: null, details: [] },
+      ]
     const details = different(factsOf(before), factsOf(after))
-    const own: Difference[] = details.length > 0 ? [{ change: 'changed', what, key: after.key, name: after.name, owner: null, details }] : []
+    const own: Difference[] =
+      details.length > 0
+        ? [{ change: 'changed', what, key: after.key, name: after.name, owner: null, details }]
+        : []
     return [...own, ...compareParameters(before, after)]
   })
 }
@@ -66,31 +100,68 @@ interface PlacedParameter extends Parameter {
 }
 
 function parametersOf(owner: Device | Module): PlacedParameter[] {
-  const of = (prefix: string, records: readonly ParameterRecord[]) => records.flatMap(({ index, parameters }) => parameters.map((parameter) => ({ ...parameter, key: `${prefix}${index ?? ''}/${parameter.key}`, record: index })))
-  return [...of('', owner.parameters), ...owner.submodules.flatMap(({ key, parameters }) => of(`${key}/`, parameters))]
+  const of = (prefix: string, records: readonly ParameterRecord[]) =>
+    records.flatMap(({ index, parameters }) =>
+      parameters.map((parameter) => ({
+        ...parameter,
+        key: `${prefix}${index ?? ''}/${parameter.key}`,
+        record: index,
+      })),
+    )
+  return [
+    ...of('', owner.parameters),
+    ...owner.submodules.flatMap(({ key, parameters }) => of(`${key}/`, parameters)),
+  ]
 }
 
-function parameterFacts({ name, type, offsetBytes, offsetBits, bits, default: standard, allowed, texts, record }: PlacedParameter): Facts {
+function parameterFacts({
+  name,
+  type,
+  offsetBytes,
+  offsetBits,
+  bits,
+  default: standard,
+  allowed,
+  texts,
+  record,
+}: PlacedParameter): Facts {
   return [
     ['name', name],
     ['type', type],
     ['place', `record ${record ?? '–'}, byte ${offsetBytes}.${offsetBits}, ${bits} bits`],
     ['default', String(standard)],
-    ['allowed', allowed.map(([from, to]) => (from === to ? from : `${from}..${to}`)).join(' ') || 'everything'],
-    ['texts', Object.entries(texts).map(([value, text]) => `${value} ${text}`).join(', ') || 'none'],
+    [
+      'allowed',
+      allowed.map(([from, to]) => (from === to ? from : `${from}..${to}`)).join(' ') ||
+        'everything',
+    ],
+    [
+      'texts',
+      Object.entries(texts)
+        .map(([value, text]) => `${value} ${text}`)
+        .join(', ') || 'none',
+    ],
   ]
 }
 
 function different(before: Facts, after: Facts): string[] {
   const now = new Map(after)
-  return before.flatMap(([what, value]) => (now.get(what) === value ? [] : [`${what}: ${value} → ${now.get(what)}`]))
+  return before.flatMap(([what, value]) =>
+    now.get(what) === value ? [] : [`${what}: ${value} → ${now.get(what)}`],
+  )
 }
 
 /** Both versions of each key, in the order of the newer one, what is gone at its end. */
-function pairs<T extends Keyed>(older: readonly T[], newer: readonly T[]): (readonly [T | undefined, T | undefined])[] {
+function pairs<T extends Keyed>(
+  older: readonly T[],
+  newer: readonly T[],
+): (readonly [T | undefined, T | undefined])[] {
   const before = new Map(older.map((entry) => [entry.key, entry]))
   const after = new Set(newer.map(({ key }) => key))
-  return [...newer.map((entry) => [before.get(entry.key), entry] as const), ...older.filter(({ key }) => !after.has(key)).map((entry) => [entry, undefined] as const)]
+  return [
+    ...newer.map((entry) => [before.get(entry.key), entry] as const),
+    ...older.filter(({ key }) => !after.has(key)).map((entry) => [entry, undefined] as const),
+  ]
 }
 
 function hex(value: number | null): string {

@@ -25,7 +25,9 @@ function runOf(device: Device | null) {
 const nowhere: InsidePlace = { in: null, out: null }
 
 /** Places of modules in the data of their head, asked for in slot order; null where modules have data of their own. */
-export function placesInside(device: Device | null): (slot: number, layout: Layout | null) => InsidePlace | null {
+export function placesInside(
+  device: Device | null,
+): (slot: number, layout: Layout | null) => InsidePlace | null {
   if (!device || !carriesModules(device)) return () => null
   if (fixedPlaces(device)) {
     const places = new Map(device.slots.map((one: Slot) => [one.slot, one.at]))
@@ -38,7 +40,10 @@ export function placesInside(device: Device | null): (slot: number, layout: Layo
     next[direction] += bytes
     return bytes === 0 ? null : { offsetBits, bits: bytes * 8 }
   }
-  return (_, layout) => ({ in: take('in', layout?.inputBytes ?? 0), out: take('out', layout?.outputBytes ?? 0) })
+  return (_, layout) => ({
+    in: take('in', layout?.inputBytes ?? 0),
+    out: take('out', layout?.outputBytes ?? 0),
+  })
 }
 
 /** Octets of a connection. */
@@ -48,15 +53,22 @@ export interface Room {
 }
 
 export function hasRoomFor(connection: Room, needed: Room | null): boolean {
-  return needed === null || (connection.inputBytes >= needed.inputBytes && connection.outputBytes >= needed.outputBytes)
+  return (
+    needed === null ||
+    (connection.inputBytes >= needed.inputBytes && connection.outputBytes >= needed.outputBytes)
+  )
 }
 
 /** Octets that a connection would need for what a sheet says stands in it: the head's own data, tables of slots, and its modules;
  *  null where no sheet says anything. */
-export function neededInside(device: Device, modules: readonly { readonly inside: InsidePlace | null }[]): Room | null {
+export function neededInside(
+  device: Device,
+  modules: readonly { readonly inside: InsidePlace | null }[],
+): Room | null {
   const own = runOf(device)
   if (!own) return null
-  const end = (direction: 'in' | 'out', from: number) => modules.reduce((most, { inside }) => Math.max(most, endOf(inside?.[direction] ?? null)), from)
+  const end = (direction: 'in' | 'out', from: number) =>
+    modules.reduce((most, { inside }) => Math.max(most, endOf(inside?.[direction] ?? null)), from)
   return { inputBytes: end('in', own.inputBytes), outputBytes: end('out', own.outputBytes) }
 }
 

@@ -63,15 +63,23 @@ export function layoutOfConnection(connection: Connection): Layout {
   let layout = connectionLayouts.get(connection)
   if (!layout) {
     const { key, name, inputBytes, outputBytes } = connection
-    layout = layoutOfSubmodules([makeSubmodule({ key, name, ...carriedItems(connection), inputBytes, outputBytes })])
+    layout = layoutOfSubmodules([
+      makeSubmodule({ key, name, ...carriedItems(connection), inputBytes, outputBytes }),
+    ])
     connectionLayouts.set(connection, layout)
   }
   return layout
 }
 
 /** Data that a connection has room for; what it leaves out has no channel. */
-export function carriedItems({ inputs, outputs, inputBytes, outputBytes }: Connection): Pick<Submodule, 'inputs' | 'outputs'> {
-  const within = (items: readonly DataItem[], bytes: number) => items.filter(({ offsetBits, bits }) => offsetBits + bits <= bytes * 8)
+export function carriedItems({
+  inputs,
+  outputs,
+  inputBytes,
+  outputBytes,
+}: Connection): Pick<Submodule, 'inputs' | 'outputs'> {
+  const within = (items: readonly DataItem[], bytes: number) =>
+    items.filter(({ offsetBits, bits }) => offsetBits + bits <= bytes * 8)
   return { inputs: within(inputs, inputBytes), outputs: within(outputs, outputBytes) }
 }
 
@@ -83,7 +91,10 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
   let outputStatusBytes = 0
   for (const submodule of submodules) {
     const subslot = submodule.subslot ?? 1
-    for (const [direction, items, bytes] of [['in', submodule.inputs, submodule.inputBytes], ['out', submodule.outputs, submodule.outputBytes]] as const) {
+    for (const [direction, items, bytes] of [
+      ['in', submodule.inputs, submodule.inputBytes],
+      ['out', submodule.outputs, submodule.outputBytes],
+    ] as const) {
       const own = items.flatMap((item) => channelsOf(item, direction, subslot, submodule.safety))
       channels.push(...own)
       if (bytes > 0) blocks.push(blockOf(own, items, submodule, direction, bytes))
@@ -95,37 +106,87 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
     inputStatusBytes += Number(sends) + Number(receives)
     outputStatusBytes += Number(sends) + Number(receives)
   }
-  const sum = (direction: Direction) => blocks.reduce((total, block) => total + (block.direction === direction ? block.bytes : 0), 0)
-  return { channels, blocks, inputBytes: sum('in'), outputBytes: sum('out'), inputStatusBytes, outputStatusBytes }
+  const sum = (direction: Direction) =>
+    blocks.reduce((total, block) => total + (block.direction === direction ? block.bytes : 0), 0)
+  return {
+    channels,
+    blocks,
+    inputBytes: sum('in'),
+    outputBytes: sum('out'),
+    inputStatusBytes,
+    outputStatusBytes,
+  }
 }
 
-function blockOf(channels: readonly Channel[], items: readonly DataItem[], { subslot, safety }: Submodule, direction: Direction, bytes: number): DataBlock {
-  const isDigital = channels.length > 0 && channels.every(({ kind, bits }) => kind === 'digital' || bits < 8)
+function blockOf(
+  channels: readonly Channel[],
+  items: readonly DataItem[],
+  { subslot, safety }: Submodule,
+  direction: Direction,
+  bytes: number,
+): DataBlock {
+  const isDigital =
+    channels.length > 0 && channels.every(({ kind, bits }) => kind === 'digital' || bits < 8)
   return {
     subslot: subslot ?? 1,
     direction,
     bytes,
     align: alignmentOf(items.filter((item) => !item.asBits && kindOf(item) === 'analog')),
-    bits: isDigital ? Math.max(...channels.map(({ offsetBits, bits }) => offsetBits + bits)) : bytes * 8,
-    content: safety ? 'safety' : channels.some(({ kind }) => kind === 'analog') ? 'analog' : 'digital',
+    bits: isDigital
+      ? Math.max(...channels.map(({ offsetBits, bits }) => offsetBits + bits))
+      : bytes * 8,
+    content: safety
+      ? 'safety'
+      : channels.some(({ kind }) => kind === 'analog')
+        ? 'analog'
+        : 'digital',
   }
 }
 
-function channelsOf(item: DataItem, direction: Direction, subslot: number, safety: boolean): Channel[] {
+function channelsOf(
+  item: DataItem,
+  direction: Direction,
+  subslot: number,
+  safety: boolean,
+): Channel[] {
   if (item.type.startsWith('F_MessageTrailer')) return []
   const common = { direction, subslot, safety }
   const name = [item.group, item.name].filter(Boolean).join(' ')
   if (item.channels.length > 0) {
-    return item.channels.map((bit) => ({ ...common, name: bit.name, kind: 'digital', offsetBits: bit.offsetBits, bits: 1, type: 'Bit' }))
+    return item.channels.map((bit) => ({
+      ...common,
+      name: bit.name,
+      kind: 'digital',
+      offsetBits: bit.offsetBits,
+      bits: 1,
+      type: 'Bit',
+    }))
   }
   if (item.asBits) {
-    return Array.from({ length: item.bits }, (_, bit) => ({ ...common, name: `${name} ${bit}`, kind: 'digital', offsetBits: item.offsetBits + bit, bits: 1, type: 'Bit' }))
+    return Array.from({ length: item.bits }, (_, bit) => ({
+      ...common,
+      name: `${name} ${bit}`,
+      kind: 'digital',
+      offsetBits: item.offsetBits + bit,
+      bits: 1,
+      type: 'Bit',
+    }))
   }
-  return [{ ...common, name, kind: kindOf(item), offsetBits: item.offsetBits, bits: item.bits, type: item.type }]
+  return [
+    {
+      ...common,
+      name,
+      kind: kindOf(item),
+      offsetBits: item.offsetBits,
+      bits: item.bits,
+      type: item.type,
+    },
+  ]
 }
 
 /** Names of numbers in the five formats: GSDML, then IEC 61131-3 and CIP, then IODD. */
-const numberType = /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T|u?int\d|float)/
+const numberType =
+  /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T|u?int\d|float)/
 
 function kindOf({ type, bits }: DataItem): ChannelKind {
   if (bits === 1 || /^bool/i.test(type)) return 'digital'

@@ -6,7 +6,8 @@ import type { RawFormat } from '../scaling/raw-formats'
 /** The one model every description format is read into. Keys are unique within their file. */
 
 export type FormatName = 'gsdml' | 'gsd' | 'esi' | 'eds' | 'iodd' | 'sheet'
-export type Protocol = 'profinet' | 'profibus' | 'ethercat' | 'ethernet-ip' | 'io-link' | SheetProtocol
+export type Protocol =
+  'profinet' | 'profibus' | 'ethercat' | 'ethernet-ip' | 'io-link' | SheetProtocol
 
 export interface DeviceFile {
   readonly format: FormatName
@@ -52,7 +53,13 @@ export interface Electrical {
   readonly hart?: boolean
   readonly intrinsicallySafe?: boolean
   /** What an intrinsically safe channel can give at most: V, mA, mW, nF, mH. */
-  readonly entity?: { readonly u0?: number; readonly i0?: number; readonly p0?: number; readonly c0?: number; readonly l0?: number }
+  readonly entity?: {
+    readonly u0?: number
+    readonly i0?: number
+    readonly p0?: number
+    readonly c0?: number
+    readonly l0?: number
+  }
   /** The range its analog channels have and no parameter changes, in everybody's words: `4…20 mA`. */
   readonly range?: string
   /** How it counts: the name of a common raw format, or one of its own. */
@@ -95,12 +102,40 @@ interface CommonDevice {
 }
 
 type ProtocolDevice =
-  | { readonly protocol: 'profinet'; readonly identity: { readonly profinet: ProfinetIdentity }; readonly profinet: ProfinetTraits }
-  | { readonly protocol: 'profibus'; readonly identity: { readonly profibus: { readonly identNumber: number } }; readonly profibus: ProfibusTraits }
-  | { readonly protocol: 'ethercat'; readonly identity: { readonly ethercat: EthercatIdentity }; readonly ethercat: EthercatTraits }
-  | { readonly protocol: 'ethernet-ip'; readonly identity: { readonly 'ethernet-ip': EthernetIpIdentity }; readonly ethernetIp: EthernetIpTraits }
-  | { readonly protocol: 'io-link'; readonly identity: { readonly 'io-link': { readonly vendorId: number; readonly deviceId: number } }; readonly ioLink: IoLinkTraits }
-  | { readonly protocol: SheetProtocol; readonly identity: { readonly sheet: { readonly vendor: string; readonly orderNumber: string } }; readonly sheet: SheetTraits }
+  | {
+      readonly protocol: 'profinet'
+      readonly identity: { readonly profinet: ProfinetIdentity }
+      readonly profinet: ProfinetTraits
+    }
+  | {
+      readonly protocol: 'profibus'
+      readonly identity: { readonly profibus: { readonly identNumber: number } }
+      readonly profibus: ProfibusTraits
+    }
+  | {
+      readonly protocol: 'ethercat'
+      readonly identity: { readonly ethercat: EthercatIdentity }
+      readonly ethercat: EthercatTraits
+    }
+  | {
+      readonly protocol: 'ethernet-ip'
+      readonly identity: { readonly 'ethernet-ip': EthernetIpIdentity }
+      readonly ethernetIp: EthernetIpTraits
+    }
+  | {
+      readonly protocol: 'io-link'
+      readonly identity: {
+        readonly 'io-link': { readonly vendorId: number; readonly deviceId: number }
+      }
+      readonly ioLink: IoLinkTraits
+    }
+  | {
+      readonly protocol: SheetProtocol
+      readonly identity: {
+        readonly sheet: { readonly vendor: string; readonly orderNumber: string }
+      }
+      readonly sheet: SheetTraits
+    }
 
 /** Networks whose devices have no open description file. */
 export type SheetProtocol = 'modbus' | 'can-rack' | 'ring' | 'gateway' | 'local'
@@ -175,8 +210,22 @@ export interface ProfibusTraits {
 export interface EthercatTraits {
   /** One letter a port: Y copper, K backplane (ETG.2000, from memory). */
   readonly physics: string
-  readonly syncManagers: readonly { readonly startAddress: number; readonly controlByte: number; readonly defaultBytes: number | null; readonly minBytes: number | null; readonly maxBytes: number | null; readonly enabled: boolean; readonly use: string }[]
-  readonly operationModes: readonly { readonly name: string; readonly info: string; readonly assignActivate: number; readonly sync0CycleNs: number | null; readonly sync0ShiftNs: number | null }[]
+  readonly syncManagers: readonly {
+    readonly startAddress: number
+    readonly controlByte: number
+    readonly defaultBytes: number | null
+    readonly minBytes: number | null
+    readonly maxBytes: number | null
+    readonly enabled: boolean
+    readonly use: string
+  }[]
+  readonly operationModes: readonly {
+    readonly name: string
+    readonly info: string
+    readonly assignActivate: number
+    readonly sync0CycleNs: number | null
+    readonly sync0ShiftNs: number | null
+  }[]
   readonly mailboxProtocols: readonly string[]
   /** How much indexes and PDO numbers that depend on the slot grow from slot to slot. */
   readonly slotPdoIncrement: number | null
@@ -232,7 +281,11 @@ export interface IoLinkTraits {
 }
 
 export interface ProcessDataLayout {
-  readonly condition: { readonly variable: string; readonly subindex: number | null; readonly value: number } | null
+  readonly condition: {
+    readonly variable: string
+    readonly subindex: number | null
+    readonly value: number
+  } | null
   readonly inputBytes: number
   readonly outputBytes: number
   readonly inputs: readonly DataItem[]
@@ -245,7 +298,13 @@ export interface SheetTraits {
   readonly headerBytes: number
   /** A controller with its own slots: what it has room for. */
   readonly controller: ControllerTraits | null
-  readonly registers: readonly { readonly name: string; readonly table: ModbusTable; readonly address: number; readonly type: string; readonly access: 'read' | 'write' | 'both' }[]
+  readonly registers: readonly {
+    readonly name: string
+    readonly table: ModbusTable
+    readonly address: number
+    readonly type: string
+    readonly access: 'read' | 'write' | 'both'
+  }[]
   /** In which order its numbers travel, where that is not the protocol's. */
   readonly dataOrder: ByteOrder | null
   readonly modbus: ModbusTraits
@@ -260,14 +319,23 @@ export interface ModbusTraits {
   /** To be written at least so often, or the device stops. */
   readonly watchdog: { readonly address: number; readonly periodMs: number } | null
   /** What has to be written first, in this order, e.g. clearing a fault. */
-  readonly startSequence: readonly { readonly table: 'coil' | 'holding-register'; readonly address: number; readonly value: number; readonly note: string }[]
+  readonly startSequence: readonly {
+    readonly table: 'coil' | 'holding-register'
+    readonly address: number
+    readonly value: number
+    readonly note: string
+  }[]
 }
 
 export interface ControllerTraits {
   readonly inputBytes: number
   readonly outputBytes: number
   /** `kind` as networks of a plan are called; null where it takes any number of stations. */
-  readonly interfaces: readonly { readonly name: string; readonly kind: string; readonly maxStations: number | null }[]
+  readonly interfaces: readonly {
+    readonly name: string
+    readonly kind: string
+    readonly maxStations: number | null
+  }[]
 }
 
 /** Another order number of the same device. */
@@ -452,7 +520,11 @@ export interface Parameter {
   /** Where the file's menus show it; left out where it has none. More than one where which of them is shown depends on other values. */
   readonly menus?: readonly MenuPlace[]
   /** How a tool shows the value: times `factor`, plus `offset`, with so many decimals; left out: as it is. */
-  readonly display?: { readonly factor: number; readonly offset: number; readonly decimals: number | null }
+  readonly display?: {
+    readonly factor: number
+    readonly offset: number
+    readonly decimals: number | null
+  }
 }
 
 /** Menu names from the outside in, and the rank among all that the file's menus show. */

@@ -8,10 +8,22 @@ export interface PackedFile {
 }
 
 /** Fields that hold a list which other owners may share. */
-const sharedFields: ReadonlySet<string> = new Set(['inputs', 'outputs', 'parameters', 'allowed', 'slots', 'pdos', 'objects', 'layouts'])
+const sharedFields: ReadonlySet<string> = new Set([
+  'inputs',
+  'outputs',
+  'parameters',
+  'allowed',
+  'slots',
+  'pdos',
+  'objects',
+  'layouts',
+])
 
 /** Fields whose entries count slots; alike ones behind each other are one entry that says where the run ends. */
-const countedBy: Readonly<Record<string, 'slot' | 'subslot'>> = { slots: 'slot', subslots: 'subslot' }
+const countedBy: Readonly<Record<string, 'slot' | 'subslot'>> = {
+  slots: 'slot',
+  subslots: 'subslot',
+}
 
 type Owner = Device | Module | Submodule
 
@@ -33,7 +45,16 @@ export function packFile(file: DeviceFile): PackedFile {
   const pack = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(pack)
     if (value === null || typeof value !== 'object') return value
-    return Object.fromEntries(Object.entries(value).map(([key, whole]) => [key, inRuns(key, whole)] as const).map(([key, field]) => [key, sharedFields.has(key) && Array.isArray(field) && field.length > 0 ? numberOf(field) : pack(field)]))
+    return Object.fromEntries(
+      Object.entries(value)
+        .map(([key, whole]) => [key, inRuns(key, whole)] as const)
+        .map(([key, field]) => [
+          key,
+          sharedFields.has(key) && Array.isArray(field) && field.length > 0
+            ? numberOf(field)
+            : pack(field),
+        ]),
+    )
   }
   const numberOf = (list: unknown[]): number => {
     const known = numbers.get(list)
@@ -60,7 +81,8 @@ export function unpackFile({ file, shared }: PackedFile): DeviceFile {
     const entries = value as Record<string, unknown>
     for (const key in entries) {
       const field = entries[key]
-      entries[key] = sharedFields.has(key) && typeof field === 'number' ? lists[field] : unpack(field)
+      entries[key] =
+        sharedFields.has(key) && typeof field === 'number' ? lists[field] : unpack(field)
     }
     return entries
   }
@@ -75,7 +97,11 @@ function runsOf(list: readonly Counted[], counter: 'slot' | 'subslot'): Counted[
   let end = NaN
   for (const entry of list) {
     const last = runs.at(-1)
-    const follows = last && entry[counter] === end + 1 && !('at' in entry) && ['fixed', 'default', 'allowed'].every((key) => last[key] === entry[key])
+    const follows =
+      last &&
+      entry[counter] === end + 1 &&
+      !('at' in entry) &&
+      ['fixed', 'default', 'allowed'].every((key) => last[key] === entry[key])
     end = entry[counter] as number
     if (follows) runs[runs.length - 1] = { ...last, runTo: end }
     else runs.push(entry)
@@ -84,7 +110,8 @@ function runsOf(list: readonly Counted[], counter: 'slot' | 'subslot'): Counted[
 }
 
 function wholeRun(entry: unknown): unknown {
-  if (typeof entry !== 'object' || entry === null || Array.isArray(entry) || !('runTo' in entry)) return [entry]
+  if (typeof entry !== 'object' || entry === null || Array.isArray(entry) || !('runTo' in entry))
+    return [entry]
   const { runTo, ...first } = entry as { runTo: number; slot?: number; subslot?: number }
   const counter = 'slot' in first ? 'slot' : 'subslot'
   const from = first[counter]!
@@ -101,8 +128,29 @@ export interface ShelfItem {
 }
 
 export function itemsOf(file: DeviceFile): ShelfItem[] {
-  const item = (kind: ShelfItem['kind'], owner: Owner): ShelfItem => ({ kind, key: owner.key, name: owner.name, orderNumber: 'orderNumber' in owner ? owner.orderNumber : null, info: 'info' in owner ? owner.info : '' })
+  const item = (kind: ShelfItem['kind'], owner: Owner): ShelfItem => ({
+    kind,
+    key: owner.key,
+    name: owner.name,
+    orderNumber: 'orderNumber' in owner ? owner.orderNumber : null,
+    info: 'info' in owner ? owner.info : '',
+  })
   const heads = file.devices.filter(({ hidden }) => !hidden)
-  const variants = heads.flatMap((device) => device.variants.filter(({ productId }) => productId !== device.orderNumber).map(({ productId, name }): ShelfItem => ({ kind: 'head', key: device.key, name, orderNumber: productId, info: '' })))
-  return [...heads.map((device) => item('head', device)), ...variants, ...file.modules.map((module) => item('module', module)), ...file.submodules.map((submodule) => item('submodule', submodule))]
+  const variants = heads.flatMap((device) =>
+    device.variants
+      .filter(({ productId }) => productId !== device.orderNumber)
+      .map(({ productId, name }): ShelfItem => ({
+        kind: 'head',
+        key: device.key,
+        name,
+        orderNumber: productId,
+        info: '',
+      })),
+  )
+  return [
+    ...heads.map((device) => item('head', device)),
+    ...variants,
+    ...file.modules.map((module) => item('module', module)),
+    ...file.submodules.map((submodule) => item('submodule', submodule)),
+  ]
 }

@@ -3,7 +3,9 @@ import { layoutOf, layoutOfConnection, layoutOfSubmodules, type Layout } from '.
 import type { DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
 
 /** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device below a port with its file. */
-export type PluggedParts = Readonly<Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>>
+export type PluggedParts = Readonly<
+  Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>
+>
 
 /** What was decided about a placed head or module that its data follow from: what is plugged, and the values chosen by record and parameter. */
 export interface PlacedChoices {
@@ -12,7 +14,9 @@ export interface PlacedChoices {
 }
 
 /** Computes what follows from a module or head and what was decided about it, once for each combination. */
-export function oncePlaced<T>(compute: (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices) => T) {
+export function oncePlaced<T>(
+  compute: (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices) => T,
+) {
   const made = new WeakMap<Module | Device, Map<string, T>>()
   return (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): T => {
     let key = ''
@@ -29,43 +33,70 @@ export function oncePlaced<T>(compute: (catalog: Catalog, file: string, owner: M
   }
 }
 
-const layoutWithPlugged = oncePlaced((catalog, file, owner, choices) => layoutOfSubmodules(submodulesOf(catalog, file, owner, choices)))
+const layoutWithPlugged = oncePlaced((catalog, file, owner, choices) =>
+  layoutOfSubmodules(submodulesOf(catalog, file, owner, choices)),
+)
 
 /** Layout of a module or head with what is plugged into its subslots. */
-export function layoutOfPlaced(catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): Layout {
+export function layoutOfPlaced(
+  catalog: Catalog,
+  file: string,
+  owner: Module | Device,
+  choices: PlacedChoices,
+): Layout {
   for (const _ in choices.plugged) return layoutWithPlugged(catalog, file, owner, choices)
   return layoutOf(owner)
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into it. */
-export function layoutOfHead(catalog: Catalog, device: Device, head: { readonly file: string; readonly connection: string } & PlacedChoices): Layout {
+export function layoutOfHead(
+  catalog: Catalog,
+  device: Device,
+  head: { readonly file: string; readonly connection: string } & PlacedChoices,
+): Layout {
   const chosen = device.connections.find(({ key }) => key === head.connection)
   return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, head.file, device, head)
 }
 
 /** Built-in and plugged submodules in subslot order; a port carries the data of the device below it. */
-export function submodulesOf(catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): Submodule[] {
+export function submodulesOf(
+  catalog: Catalog,
+  file: string,
+  owner: Module | Device,
+  choices: PlacedChoices,
+): Submodule[] {
   const { plugged } = choices
   const standing = owner.submodules.map((submodule) => withDevice(catalog, submodule, choices))
   for (const subslot in plugged) {
     const part = plugged[subslot]!
     const submodule = part.submodule === '' ? null : findSubmodule(catalog, file, part.submodule)
-    if (submodule) standing.push(withDevice(catalog, { ...submodule, subslot: Number(subslot) }, choices))
+    if (submodule)
+      standing.push(withDevice(catalog, { ...submodule, subslot: Number(subslot) }, choices))
   }
   return standing.sort((a, b) => (a.subslot ?? 1) - (b.subslot ?? 1))
 }
 
 /** Process data of the device below a port: of several layouts the one whose condition the values meet, chosen ones over the description's
  *  (IODD specification 1.1, `ProcessData` with `Condition`, from memory), else the description's usual one. Null where no device is known. */
-export function dataBelow(catalog: Catalog, { plugged, values }: PlacedChoices, subslot: number | string): DeviceData | null {
+export function dataBelow(
+  catalog: Catalog,
+  { plugged, values }: PlacedChoices,
+  subslot: number | string,
+): DeviceData | null {
   const part = plugged[subslot]
   const device = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
   if (!device) return null
   const layouts = layoutsOf(device)
   if (!layouts) return device.submodules[0] ?? null
-  const chosen = (condition: LayoutCondition) => chosenBelow(values, subslot, conditionKey(condition))
-  if (!layouts.some(({ condition }) => condition && chosen(condition) !== undefined)) return device.submodules[0] ?? null
-  const met = layouts.find(({ condition }) => condition && (chosen(condition) ?? defaultOf(device, conditionKey(condition))) === condition.value)
+  const chosen = (condition: LayoutCondition) =>
+    chosenBelow(values, subslot, conditionKey(condition))
+  if (!layouts.some(({ condition }) => condition && chosen(condition) !== undefined))
+    return device.submodules[0] ?? null
+  const met = layouts.find(
+    ({ condition }) =>
+      condition &&
+      (chosen(condition) ?? defaultOf(device, conditionKey(condition))) === condition.value,
+  )
   return met ?? layouts.find(({ condition }) => condition === null) ?? device.submodules[0] ?? null
 }
 
@@ -81,11 +112,17 @@ function conditionKey({ variable, subindex }: LayoutCondition): string {
 
 /** The layouts of a device that has more than one. */
 function layoutsOf(device: Device | null): readonly ProcessDataLayout[] | null {
-  return device?.protocol === 'io-link' && device.ioLink.layouts.length > 1 ? device.ioLink.layouts : null
+  return device?.protocol === 'io-link' && device.ioLink.layouts.length > 1
+    ? device.ioLink.layouts
+    : null
 }
 
 /** The value chosen for a parameter of the device below a port; its records are called `2p.64`, see `recordsOfPlaced`. */
-function chosenBelow(values: PlacedChoices['values'], subslot: number | string, key: string): number | undefined {
+function chosenBelow(
+  values: PlacedChoices['values'],
+  subslot: number | string,
+  key: string,
+): number | undefined {
   for (const record in values) {
     const value = record.startsWith(`${subslot}p.`) ? values[record]![key] : undefined
     if (value !== undefined) return Number(value)
@@ -94,7 +131,9 @@ function chosenBelow(values: PlacedChoices['values'], subslot: number | string, 
 }
 
 function defaultOf({ parameters }: Device, key: string): number | undefined {
-  for (const record of parameters) for (const parameter of record.parameters) if (parameter.key === key) return Number(parameter.default)
+  for (const record of parameters)
+    for (const parameter of record.parameters)
+      if (parameter.key === key) return Number(parameter.default)
   return undefined
 }
 
@@ -103,7 +142,11 @@ function withDevice(catalog: Catalog, port: Submodule, choices: PlacedChoices): 
   if (!data) return port
   const inputs = data.inputs.map((item) => onPort(item, data.inputBytes))
   const outputs = data.outputs.map((item) => onPort(item, data.outputBytes))
-  return { ...port, inputs: inputs.filter(within(port.inputBytes)), outputs: outputs.filter(within(port.outputBytes)) }
+  return {
+    ...port,
+    inputs: inputs.filter(within(port.inputBytes)),
+    outputs: outputs.filter(within(port.outputBytes)),
+  }
 }
 
 /** An IODD counts bits from the last octet's bit 0, and the port's data begin with the first octet (IO-Link interface
@@ -115,5 +158,6 @@ function onPort(item: DataItem, bytes: number): DataItem {
 }
 
 function within(bytes: number): (item: DataItem) => boolean {
-  return ({ offsetBits, bits }) => offsetBits >= 0 && (offsetBits >> 3) + Math.ceil(((offsetBits & 7) + bits) / 8) <= bytes
+  return ({ offsetBits, bits }) =>
+    offsetBits >= 0 && (offsetBits >> 3) + Math.ceil(((offsetBits & 7) + bits) / 8) <= bytes
 }

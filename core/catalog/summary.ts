@@ -39,7 +39,10 @@ export function summarise(file: DeviceFile): FileSummary {
   const owners = [...file.devices, ...file.modules]
   const submodules = [...owners.flatMap((owner) => owner.submodules), ...file.submodules]
   const records = new Set([...owners, ...submodules].map(({ parameters }) => parameters))
-  const layouts = [...owners.map(layoutOf), ...file.devices.flatMap(({ connections }) => connections.map(layoutOfConnection))]
+  const layouts = [
+    ...owners.map(layoutOf),
+    ...file.devices.flatMap(({ connections }) => connections.map(layoutOfConnection)),
+  ]
   const kinds = new Set(layouts.flatMap(({ channels }) => channels.map(kindOfChannel)))
   const offers = ['DI', 'DO', 'AI', 'AO', 'PI', 'PO'].filter((kind) => kinds.has(kind))
   if (submodules.some(({ safety }) => safety)) offers.push('fail-safe')
@@ -51,11 +54,23 @@ export function summarise(file: DeviceFile): FileSummary {
     family: file.family.product || file.devices[0]?.name || '',
     protocol: file.devices[0]?.protocol ?? null,
     languages: file.languages,
-    devices: current.slice(0, mostDevices).map(({ key, name, orderNumber, firmware, protocol, slots }) => ({ key, name, orderNumber, firmware, protocol, slots: slots.length })),
+    devices: current
+      .slice(0, mostDevices)
+      .map(({ key, name, orderNumber, firmware, protocol, slots }) => ({
+        key,
+        name,
+        orderNumber,
+        firmware,
+        protocol,
+        slots: slots.length,
+      })),
     heads: file.devices.length,
     modules: file.modules.length,
     adds: file.supplements?.length ?? 0,
-    parameters: [...records].reduce((sum, list) => sum + list.reduce((inner, { parameters }) => inner + parameters.length, 0), 0),
+    parameters: [...records].reduce(
+      (sum, list) => sum + list.reduce((inner, { parameters }) => inner + parameters.length, 0),
+      0,
+    ),
     offers,
     errors: file.problems.filter(({ severity }) => severity === 'error').length,
     warnings: file.problems.filter(({ severity }) => severity === 'warning').length,

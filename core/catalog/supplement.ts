@@ -13,35 +13,76 @@ export function supplemented(catalog: Catalog, hashes: readonly string[]): Catal
   const key = known.join(' ')
   const additions = known.flatMap((hash) => {
     const file = catalog.get(hash)!
-    return file.supplements!.map((supplement) => ({ maker: file.vendor.name.toLowerCase(), supplement }))
+    return file.supplements!.map((supplement) => ({
+      maker: file.vendor.name.toLowerCase(),
+      supplement,
+    }))
   })
-  const result = new Map([...catalog].map(([hash, file]) => [hash, withAdditions(file, key, additions)]))
+  const result = new Map(
+    [...catalog].map(([hash, file]) => [hash, withAdditions(file, key, additions)]),
+  )
   last = { catalog, hashes, result }
   return result
 }
 
-function withAdditions(file: DeviceFile, key: string, additions: readonly { maker: string; supplement: Supplement }[]): DeviceFile {
+function withAdditions(
+  file: DeviceFile,
+  key: string,
+  additions: readonly { maker: string; supplement: Supplement }[],
+): DeviceFile {
   const maker = file.vendor.name.toLowerCase()
-  const own = new Map(additions.filter((one) => one.maker === maker).map(({ supplement }) => [supplement.orderNumber.toLowerCase(), supplement]))
+  const own = new Map(
+    additions
+      .filter((one) => one.maker === maker)
+      .map(({ supplement }) => [supplement.orderNumber.toLowerCase(), supplement]),
+  )
   if (own.size === 0) return file
   let known = merged.get(file)
   if (!known) merged.set(file, (known = new Map()))
   let made = known.get(key)
   if (!made) {
-    const addedTo = ({ orderNumber }: { orderNumber: string | null }) => own.get((orderNumber ?? '').toLowerCase())
-    known.set(key, (made = { ...file, devices: file.devices.map((device) => withHead(device, addedTo(device))), modules: file.modules.map((module) => withModule(module, addedTo(module))) }))
+    const addedTo = ({ orderNumber }: { orderNumber: string | null }) =>
+      own.get((orderNumber ?? '').toLowerCase())
+    known.set(
+      key,
+      (made = {
+        ...file,
+        devices: file.devices.map((device) => withHead(device, addedTo(device))),
+        modules: file.modules.map((module) => withModule(module, addedTo(module))),
+      }),
+    )
   }
   return made
 }
 
 function withHead(device: Device, added: Supplement | undefined): Device {
   if (!added) return device
-  const { currentMa = device.currentMa, switches = device.switches, headPlacement = device.placement } = added
-  return { ...device, currentMa, ...(switches && { switches }), ...(headPlacement && { placement: headPlacement }) }
+  const {
+    currentMa = device.currentMa,
+    switches = device.switches,
+    headPlacement = device.placement,
+  } = added
+  return {
+    ...device,
+    currentMa,
+    ...(switches && { switches }),
+    ...(headPlacement && { placement: headPlacement }),
+  }
 }
 
 function withModule(module: Module, added: Supplement | undefined): Module {
   if (!added) return module
-  const { currentMa = module.currentMa, placement = module.placement, terminals = module.terminals, electrical = module.electrical } = added
-  return { ...module, currentMa, ...(placement && { placement }), ...(terminals && { terminals }), ...(electrical && { electrical }) }
+  const {
+    currentMa = module.currentMa,
+    placement = module.placement,
+    terminals = module.terminals,
+    electrical = module.electrical,
+  } = added
+  return {
+    ...module,
+    currentMa,
+    ...(placement && { placement }),
+    ...(terminals && { terminals }),
+    ...(electrical && { electrical }),
+  }
 }

@@ -1,4 +1,14 @@
-import { hasByteOrder, numberKindOf, passage, sameTurn, turnNeeded, turnOf, turnWords, wireOrderOf, type Turn } from '../addressing/byte-order'
+import {
+  hasByteOrder,
+  numberKindOf,
+  passage,
+  sameTurn,
+  turnNeeded,
+  turnOf,
+  turnWords,
+  wireOrderOf,
+  type Turn,
+} from '../addressing/byte-order'
 import { areaFor } from '../addressing/image'
 import { stationNameFault } from '../addressing/station-name'
 import { canMake } from '../addressing/switches'
@@ -8,12 +18,33 @@ import type { Channel, Direction } from '../catalog/layout'
 import { requestRoundMs } from '../derive/frames'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { carriedBy, suggestConnection } from '../placement/connections'
-import { expectedName, expectedRole, hostOf, isInPool, isReserved, numberOf, switchAddress, switchesOf } from '../plan/identities'
+import {
+  expectedName,
+  expectedRole,
+  hostOf,
+  isInPool,
+  isReserved,
+  numberOf,
+  switchAddress,
+  switchesOf,
+} from '../plan/identities'
 import { kindOf } from '../plan/network-kinds'
 import { isNameFree, otherFixes } from './free'
-import { atModule, atStation, nameOf, planRule, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
+import {
+  atModule,
+  atStation,
+  nameOf,
+  planRule,
+  stationRule,
+  type FindingPlace,
+  type Fix,
+  type StationScope,
+} from './finding'
 
-const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({ label, command: { type: 'readdress', moduleId } })
+const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({
+  label,
+  command: { type: 'readdress', moduleId },
+})
 const sides = { in: 'input', out: 'output' } as const
 
 /** Rules about identities, switches and the image that need nothing but one station. */
@@ -25,10 +56,16 @@ export const stationAddressRules = [
       const { device, station } = view
       const bank = switchesOf(device, station)
       const address = bank && switchAddress(bank, station)
-      if (bank && address !== null && !canMake(bank, address)) yield { at: atStation(view), facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet' } }
+      if (bank && address !== null && !canMake(bank, address))
+        yield {
+          at: atStation(view),
+          facts: { address, sets: bank.sets === 'number' ? 'number' : 'last octet' },
+        }
     },
-    say: ({ address, sets }, at) => `The switches of ${at.words} cannot make the ${sets} ${address}.`,
-    fixes: ({ sets }, { id }, _, now) => otherFixes(now, id, sets === 'number' ? 'deviceNumber' : 'ip'),
+    say: ({ address, sets }, at) =>
+      `The switches of ${at.words} cannot make the ${sets} ${address}.`,
+    fixes: ({ sets }, { id }, _, now) =>
+      otherFixes(now, id, sets === 'number' ? 'deviceNumber' : 'ip'),
   }),
 
   stationRule<{ number: number; why: string }>({
@@ -39,7 +76,15 @@ export const stationAddressRules = [
       const { station } = view
       const number = numberOf(network, station)
       if (number === null || isInPool(network, number)) return
-      yield { at: atStation(view), facts: { number, why: isReserved(network, number) ? 'is reserved' : `is not among ${network.pool.first} to ${network.pool.last}${network.pool.step > 1 ? ` in steps of ${network.pool.step}` : ''}` } }
+      yield {
+        at: atStation(view),
+        facts: {
+          number,
+          why: isReserved(network, number)
+            ? 'is reserved'
+            : `is not among ${network.pool.first} to ${network.pool.last}${network.pool.step > 1 ? ` in steps of ${network.pool.step}` : ''}`,
+        },
+      }
     },
     say: ({ number, why }, at) => `${at.words} has ${number}, which ${why} in the network's pool.`,
   }),
@@ -51,9 +96,14 @@ export const stationAddressRules = [
       if (!network?.tied || !kindOf(network).hasIp || kindOf(network).number.isUnit) return
       const { ip, deviceNumber } = view.station
       const host = hostOf(network, ip)
-      if (host !== null && host !== deviceNumber) yield { at: atStation(view), facts: { host, number: deviceNumber, word: kindOf(network).number.word.toLowerCase() } }
+      if (host !== null && host !== deviceNumber)
+        yield {
+          at: atStation(view),
+          facts: { host, number: deviceNumber, word: kindOf(network).number.word.toLowerCase() },
+        }
     },
-    say: ({ host, number, word }, at) => `${at.words} has the address .${host} and the ${word} ${number}; on this network both follow one number.`,
+    say: ({ host, number, word }, at) =>
+      `${at.words} has the address .${host} and the ${word} ${number}; on this network both follow one number.`,
     fixes: (_, { id }, __, now) => otherFixes(now, id, 'ip'),
   }),
 
@@ -64,10 +114,21 @@ export const stationAddressRules = [
       if (!network?.tied || network.namePattern.includes('{station')) return
       const { device, station } = view
       const asked = expectedName(network, device, station)
-      if (asked !== null && asked !== station.name) yield { at: atStation(view), facts: { name: station.name, asked } }
+      if (asked !== null && asked !== station.name)
+        yield { at: atStation(view), facts: { name: station.name, asked } }
     },
-    say: ({ name, asked }) => `${nameOf(name)} does not follow the network's name pattern, which asks for ${asked}.`,
-    fixes: ({ asked }, { id }, { network }, { plan }) => (isNameFree(plan, id, asked) && !(network && kindOf(network).hasWireNames && stationNameFault(asked)) ? [{ label: `Name it ${asked}`, command: { type: 'updateStation', id, set: { name: asked } } }] : []),
+    say: ({ name, asked }) =>
+      `${nameOf(name)} does not follow the network's name pattern, which asks for ${asked}.`,
+    fixes: ({ asked }, { id }, { network }, { plan }) =>
+      isNameFree(plan, id, asked) &&
+      !(network && kindOf(network).hasWireNames && stationNameFault(asked))
+        ? [
+            {
+              label: `Name it ${asked}`,
+              command: { type: 'updateStation', id, set: { name: asked } },
+            },
+          ]
+        : [],
   }),
 
   stationRule<{ role: string; asked: string }>({
@@ -75,11 +136,24 @@ export const stationAddressRules = [
     severity: 'blocker',
     find: function* ({ view, network }) {
       const { device, station } = view
-      const asked = network && station.roleName !== '' ? expectedRole(network, device, station) : null
-      if (asked !== null && asked !== station.roleName) yield { at: atStation(view), facts: { role: station.roleName, asked } }
+      const asked =
+        network && station.roleName !== '' ? expectedRole(network, device, station) : null
+      if (asked !== null && asked !== station.roleName)
+        yield { at: atStation(view), facts: { role: station.roleName, asked } }
     },
-    say: ({ role, asked }, at) => `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
-    fixes: ({ asked }, { id }, __, { plan }) => Object.values(plan.stations).some(({ station }) => station.id !== id && station.roleName === asked) ? [] : [{ label: `Serve it as ${asked}`, command: { type: 'updateStation', id, set: { roleName: asked } } }],
+    say: ({ role, asked }, at) =>
+      `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
+    fixes: ({ asked }, { id }, __, { plan }) =>
+      Object.values(plan.stations).some(
+        ({ station }) => station.id !== id && station.roleName === asked,
+      )
+        ? []
+        : [
+            {
+              label: `Serve it as ${asked}`,
+              command: { type: 'updateStation', id, set: { roleName: asked } },
+            },
+          ],
   }),
 
   stationRule<{ direction: 'in' | 'out'; bytes: number; moduleId: string }>({
@@ -91,28 +165,56 @@ export const stationAddressRules = [
       const owners = carriesModules(device) ? modules.slice(0, 1) : modules
       const all = owners.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
       if (all === view.blocks.length) return
-      const placed = new Set(view.blocks.map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`))
+      const placed = new Set(
+        view.blocks.map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`),
+      )
       for (const module of owners) {
         for (const { subslot, direction, bytes } of module.layout?.blocks ?? []) {
-          if (!placed.has(`${module.id}/${subslot}/${direction}`)) yield { at: atModule(view, module), facts: { direction, bytes, moduleId: module.id } }
+          if (!placed.has(`${module.id}/${subslot}/${direction}`))
+            yield { at: atModule(view, module), facts: { direction, bytes, moduleId: module.id } }
         }
       }
     },
-    say: ({ direction, bytes }, at) => `${bytes} ${sides[direction]} ${bytes === 1 ? 'byte' : 'bytes'} of ${at.words} have no address.`,
+    say: ({ direction, bytes }, at) =>
+      `${bytes} ${sides[direction]} ${bytes === 1 ? 'byte' : 'bytes'} of ${at.words} have no address.`,
     fixes: ({ moduleId }) => [readdress(moduleId, 'Give it free bytes')],
   }),
 
-  stationRule<{ direction: 'in' | 'out'; byte: number; from: number; to: number; controller: string }>({
+  stationRule<{
+    direction: 'in' | 'out'
+    byte: number
+    from: number
+    to: number
+    controller: string
+  }>({
     code: 'image.area',
     severity: 'warning',
     find: function* ({ view, network, controller }) {
-      if (!controller || !network || (controller.areas.length === 0 && controller.firstInput === 0 && controller.firstOutput === 0)) return
+      if (
+        !controller ||
+        !network ||
+        (controller.areas.length === 0 &&
+          controller.firstInput === 0 &&
+          controller.firstOutput === 0)
+      )
+        return
       for (const { module, block, byte } of view.blocks) {
         const { from, to } = areaFor(controller, network.id, block.content, block.direction)
-        if (byte < from || byte + block.bytes > Math.max(to, from)) yield { at: atModule(view, module), facts: { direction: block.direction, byte, from, to: to - 1, controller: controller.name } }
+        if (byte < from || byte + block.bytes > Math.max(to, from))
+          yield {
+            at: atModule(view, module),
+            facts: {
+              direction: block.direction,
+              byte,
+              from,
+              to: to - 1,
+              controller: controller.name,
+            },
+          }
       }
     },
-    say: ({ direction, byte, from, to, controller }, at) => `${at.words} stands at ${sides[direction]} byte ${byte}; ${controller} keeps its kind of data from ${from} to ${to}.`,
+    say: ({ direction, byte, from, to, controller }, at) =>
+      `${at.words} stands at ${sides[direction]} byte ${byte}; ${controller} keeps its kind of data from ${from} to ${to}.`,
     fixes: (_, { id }) => [readdress(id, 'Move it there')],
   }),
 
@@ -121,9 +223,16 @@ export const stationAddressRules = [
     severity: 'note',
     find: function* ({ view, controller }) {
       if (!controller?.aligned) return
-      for (const { module, block: { align }, byte } of view.blocks) if (gapBefore(byte, align) !== 0) yield { at: atModule(view, module), facts: { byte, align } }
+      for (const {
+        module,
+        block: { align },
+        byte,
+      } of view.blocks)
+        if (gapBefore(byte, align) !== 0)
+          yield { at: atModule(view, module), facts: { byte, align } }
     },
-    say: ({ byte, align }, at) => `${at.words} begins at byte ${byte}; its numbers want ${wordAlignment(align)}.`,
+    say: ({ byte, align }, at) =>
+      `${at.words} begins at byte ${byte}; its numbers want ${wordAlignment(align)}.`,
     fixes: (_, { id }) => [readdress(id)],
   }),
 
@@ -134,25 +243,39 @@ export const stationAddressRules = [
       if (!controller?.aligned) return
       for (const { module, block, byte } of view.blocks) {
         if (block.align.forced === 0) continue
-        const numbers = module.layout!.channels.filter((channel) => channel.kind === 'analog' && channel.subslot === block.subslot && channel.direction === block.direction)
-        yield { at: atModule(view, module), facts: { names: numbers.filter((number) => !standsRight(number, byte)).map(({ name }) => name), controller: controller.name } }
+        const numbers = module.layout!.channels.filter(
+          (channel) =>
+            channel.kind === 'analog' &&
+            channel.subslot === block.subslot &&
+            channel.direction === block.direction,
+        )
+        yield {
+          at: atModule(view, module),
+          facts: {
+            names: numbers.filter((number) => !standsRight(number, byte)).map(({ name }) => name),
+            controller: controller.name,
+          },
+        }
       }
     },
-    say: ({ names, controller }, at) => `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
+    say: ({ names, controller }, at) =>
+      `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
   }),
 
   stationRule<{ way: string; bytes: number; most: number }>({
     code: 'station.largeOpen',
     severity: 'warning',
     find: (scope) => sizesOver(scope, cipSizes.large),
-    say: ({ way, bytes, most }, at) => `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} it has to be opened by Large_Forward_Open, which controller and device both have to know.`,
+    say: ({ way, bytes, most }, at) =>
+      `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} it has to be opened by Large_Forward_Open, which controller and device both have to know.`,
   }),
 
   stationRule<{ way: string; bytes: number; most: number }>({
     code: 'station.fragments',
     severity: 'blocker',
     find: (scope) => sizesOver(scope, cipSizes.frame),
-    say: ({ way, bytes, most }, at) => `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} they do not fit one Ethernet frame, and cyclic data are not sent in pieces.`,
+    say: ({ way, bytes, most }, at) =>
+      `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} they do not fit one Ethernet frame, and cyclic data are not sent in pieces.`,
   }),
 
   stationRule<TurnedValues>({
@@ -165,8 +288,23 @@ export const stationAddressRules = [
         if (wrong) yield { at: atModule(view, module), facts: wrong }
       }
     },
-    say: ({ values, example, seen }, at) => `${values.length === 1 ? 'A number' : `${values.length} numbers`} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
-    fixes: ({ values, turn }, { id }) => [{ label: `Take them ${turnWords[turn]}`, command: { type: 'setByteOrder', moduleId: id, values: values.map(({ subslot, direction, offsetBits }) => ({ subslot, direction, offsetBits })), turn } }],
+    say: ({ values, example, seen }, at) =>
+      `${values.length === 1 ? 'A number' : `${values.length} numbers`} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
+    fixes: ({ values, turn }, { id }) => [
+      {
+        label: `Take them ${turnWords[turn]}`,
+        command: {
+          type: 'setByteOrder',
+          moduleId: id,
+          values: values.map(({ subslot, direction, offsetBits }) => ({
+            subslot,
+            direction,
+            offsetBits,
+          })),
+          turn,
+        },
+      },
+    ],
   }),
 
   stationRule<{ baud: number; bauds: readonly number[] }>({
@@ -175,12 +313,22 @@ export const stationAddressRules = [
     find: function* ({ view, network }) {
       if (network?.kind !== 'modbus-rtu' || view.device?.protocol !== 'modbus') return
       const { bauds } = view.device.sheet.modbus
-      if (bauds.length > 0 && !bauds.includes(network.line.baud)) yield { at: atStation(view), facts: { baud: network.line.baud, bauds } }
+      if (bauds.length > 0 && !bauds.includes(network.line.baud))
+        yield { at: atStation(view), facts: { baud: network.line.baud, bauds } }
     },
-    say: ({ baud, bauds }, at) => `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
+    say: ({ baud, bauds }, at) =>
+      `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
   }),
 
-  stationRule<{ connection: string; direction: Direction; needed: number; has: number; larger: { key: string; name: string } | null; file: string; device: string }>({
+  stationRule<{
+    connection: string
+    direction: Direction
+    needed: number
+    has: number
+    larger: { key: string; name: string } | null
+    file: string
+    device: string
+  }>({
     code: 'station.connectionRoom',
     severity: 'blocker',
     find: function* ({ view }) {
@@ -189,15 +337,46 @@ export const stationAddressRules = [
       const needed = device && neededInside(device, modules)
       if (!device || !chosen || !needed) return
       const larger = device.connections.find((one) => hasRoomFor(one, needed)) ?? null
-      for (const [direction, bytes, has] of [['in', needed.inputBytes, chosen.inputBytes], ['out', needed.outputBytes, chosen.outputBytes]] as const) {
-        if (bytes > has) yield { at: atStation(view), facts: { connection: chosen.name, direction, needed: bytes, has, larger, file: station.file, device: station.device } }
+      for (const [direction, bytes, has] of [
+        ['in', needed.inputBytes, chosen.inputBytes],
+        ['out', needed.outputBytes, chosen.outputBytes],
+      ] as const) {
+        if (bytes > has)
+          yield {
+            at: atStation(view),
+            facts: {
+              connection: chosen.name,
+              direction,
+              needed: bytes,
+              has,
+              larger,
+              file: station.file,
+              device: station.device,
+            },
+          }
       }
     },
-    say: ({ connection, direction, needed, has }, at) => `${at.words} has ${needed} ${sides[direction]} ${needed === 1 ? 'byte' : 'bytes'} of data, and its connection "${connection}" carries ${has}.`,
-    fixes: ({ larger, file, device }, { id }) => (larger ? [{ label: `Choose ${larger.name}`, command: { type: 'replaceHead', id, file, device, connection: larger.key } }] : []),
+    say: ({ connection, direction, needed, has }, at) =>
+      `${at.words} has ${needed} ${sides[direction]} ${needed === 1 ? 'byte' : 'bytes'} of data, and its connection "${connection}" carries ${has}.`,
+    fixes: ({ larger, file, device }, { id }) =>
+      larger
+        ? [
+            {
+              label: `Choose ${larger.name}`,
+              command: { type: 'replaceHead', id, file, device, connection: larger.key },
+            },
+          ]
+        : [],
   }),
 
-  stationRule<{ connection: string; now: number; then: number; key: string; file: string; device: string }>({
+  stationRule<{
+    connection: string
+    now: number
+    then: number
+    key: string
+    file: string
+    device: string
+  }>({
     code: 'station.connection',
     severity: 'note',
     find: function* ({ view }) {
@@ -205,16 +384,51 @@ export const stationAddressRules = [
       const chosen = device?.connections.find(({ key }) => key === station.connection)
       const [head] = modules
       if (!device || !chosen || !head?.layout || device.connections.length < 2) return
-      const named = new Set(head.layout.channels.filter((channel) => [...head.signals.values()].some(({ tag, place }) => tag !== '' && place!.subslot === channel.subslot && place!.direction === channel.direction && place!.offsetBits === channel.offsetBits)).map(({ direction, name }) => `${direction} ${name}`))
+      const named = new Set(
+        head.layout.channels
+          .filter((channel) =>
+            [...head.signals.values()].some(
+              ({ tag, place }) =>
+                tag !== '' &&
+                place!.subslot === channel.subslot &&
+                place!.direction === channel.direction &&
+                place!.offsetBits === channel.offsetBits,
+            ),
+          )
+          .map(({ direction, name }) => `${direction} ${name}`),
+      )
       if (named.size === 0) return
       // A value that is taken apart into bits goes by the value's name.
-      const wanted = new Set(carriedBy(chosen).filter((word) => [...named].some((name) => name === word || name.startsWith(`${word} `))))
+      const wanted = new Set(
+        carriedBy(chosen).filter((word) =>
+          [...named].some((name) => name === word || name.startsWith(`${word} `)),
+        ),
+      )
       const smaller = suggestConnection(device, wanted, neededInside(device, modules))
-      const [now, then] = [chosen, smaller ?? chosen].map(({ inputBytes, outputBytes }) => inputBytes + outputBytes) as [number, number]
-      if (smaller && then < now) yield { at: atStation(view), facts: { connection: smaller.name, now, then, key: smaller.key, file: station.file, device: station.device } }
+      const [now, then] = [chosen, smaller ?? chosen].map(
+        ({ inputBytes, outputBytes }) => inputBytes + outputBytes,
+      ) as [number, number]
+      if (smaller && then < now)
+        yield {
+          at: atStation(view),
+          facts: {
+            connection: smaller.name,
+            now,
+            then,
+            key: smaller.key,
+            file: station.file,
+            device: station.device,
+          },
+        }
     },
-    say: ({ connection, now, then }, at) => `All that is named of ${at.words} is also carried by "${connection}", with ${then} bytes instead of ${now}.`,
-    fixes: ({ connection, key, file, device }, { id }) => [{ label: `Take ${connection}`, command: { type: 'replaceHead', id, file, device, connection: key } }],
+    say: ({ connection, now, then }, at) =>
+      `All that is named of ${at.words} is also carried by "${connection}", with ${then} bytes instead of ${now}.`,
+    fixes: ({ connection, key, file, device }, { id }) => [
+      {
+        label: `Take ${connection}`,
+        command: { type: 'replaceHead', id, file, device, connection: key },
+      },
+    ],
   }),
 ]
 
@@ -222,10 +436,19 @@ export const stationAddressRules = [
  *  count and four of run/idle; CIP Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory). */
 const cipSizes = { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } } as const
 
-function* sizesOver({ view }: StationScope, most: { readonly in: number; readonly out: number }): Iterable<{ at: FindingPlace; facts: { way: string; bytes: number; most: number } }> {
-  const connection = view.device?.protocol === 'ethernet-ip' ? view.device.connections.find(({ key }) => key === view.station.connection) : undefined
+function* sizesOver(
+  { view }: StationScope,
+  most: { readonly in: number; readonly out: number },
+): Iterable<{ at: FindingPlace; facts: { way: string; bytes: number; most: number } }> {
+  const connection =
+    view.device?.protocol === 'ethernet-ip'
+      ? view.device.connections.find(({ key }) => key === view.station.connection)
+      : undefined
   if (!connection) return
-  for (const [way, bytes, limit] of [['input', connection.inputBytes, most.in], ['output', connection.outputBytes, most.out]] as const) {
+  for (const [way, bytes, limit] of [
+    ['input', connection.inputBytes, most.in],
+    ['output', connection.outputBytes, most.out],
+  ] as const) {
     if (bytes > limit) yield { at: atStation(view), facts: { way, bytes, most: limit } }
   }
 }
@@ -238,18 +461,36 @@ interface TurnedValues {
 }
 
 /** Numbers of a module that the program would read with their octets in another order; those of the first width, so that one turn mends them. */
-function turnedValues(view: DerivedStation, module: DerivedModule, program: 'network' | 'little' | 'big'): TurnedValues | null {
+function turnedValues(
+  view: DerivedStation,
+  module: DerivedModule,
+  program: 'network' | 'little' | 'big',
+): TurnedValues | null {
   const orders = ordersOf(view, module)
   if (program === 'network' && Object.keys(orders).length === 0) return null
-  const numbers = (module.layout?.channels ?? []).filter((channel) => channel.kind === 'analog' && hasByteOrder(channel))
+  const numbers = (module.layout?.channels ?? []).filter(
+    (channel) => channel.kind === 'analog' && hasByteOrder(channel),
+  )
   const wire = wireOrderOf(view.device!)
-  const wrong = numbers.filter((channel) => !sameTurn(channel.bits, turnOf(orders, channel), turnNeeded(channel.bits, wire, program)))
+  const wrong = numbers.filter(
+    (channel) =>
+      !sameTurn(channel.bits, turnOf(orders, channel), turnNeeded(channel.bits, wire, program)),
+  )
   const [first] = wrong
   if (!first) return null
   const values = wrong.filter(({ bits }) => bits === first.bits)
   const kind = numberKindOf(first.type)
-  const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, { wire, turn: turnOf(orders, first), program })
-  return { values, turn: turnNeeded(first.bits, wire, program), example: kind === 'float' ? '20' : '1000', seen: String(kind === 'float' ? Number(seen.toPrecision(4)) : seen) }
+  const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, {
+    wire,
+    turn: turnOf(orders, first),
+    program,
+  })
+  return {
+    values,
+    turn: turnNeeded(first.bits, wire, program),
+    example: kind === 'float' ? '20' : '1000',
+    seen: String(kind === 'float' ? Number(seen.toPrecision(4)) : seen),
+  }
 }
 
 function ordersOf(view: DerivedStation, module: DerivedModule) {
@@ -264,26 +505,43 @@ export const planAddressRules = [
     find: function* ({ indexes }) {
       for (const key of indexes.roles.shared) {
         const [first, ...later] = indexes.roles.usersOf(key).sort((a, b) => (a.id < b.id ? -1 : 1))
-        for (const view of later) yield { at: atStation(view), facts: { role: view.station.roleName, other: nameOf(first!.station.name) } }
+        for (const view of later)
+          yield {
+            at: atStation(view),
+            facts: { role: view.station.roleName, other: nameOf(first!.station.name) },
+          }
       }
     },
-    say: ({ role, other }, at) => `${at.words} is served its address as "${role}", and so is ${other}.`,
+    say: ({ role, other }, at) =>
+      `${at.words} is served its address as "${role}", and so is ${other}.`,
   }),
 
   planRule<{ ip: string; unit: number; other: string; controllers: string }>({
     code: 'modbus.twoWriters',
     severity: 'blocker',
     find: function* ({ derived: { plan }, indexes }) {
-      const controllerOf = (view: DerivedStation) => plan.controllers[plan.networks[view.station.networkId]?.controllerId ?? '']?.name ?? ''
+      const controllerOf = (view: DerivedStation) =>
+        plan.controllers[plan.networks[view.station.networkId]?.controllerId ?? '']?.name ?? ''
       for (const key of indexes.written.shared) {
-        const [first, ...later] = indexes.written.usersOf(key).sort((a, b) => (a.id < b.id ? -1 : 1))
+        const [first, ...later] = indexes.written
+          .usersOf(key)
+          .sort((a, b) => (a.id < b.id ? -1 : 1))
         for (const view of later) {
           const { ip, deviceNumber } = view.station
-          yield { at: atStation(view), facts: { ip, unit: deviceNumber, other: nameOf(first!.station.name), controllers: `${controllerOf(first!)} and ${controllerOf(view)}` } }
+          yield {
+            at: atStation(view),
+            facts: {
+              ip,
+              unit: deviceNumber,
+              other: nameOf(first!.station.name),
+              controllers: `${controllerOf(first!)} and ${controllerOf(view)}`,
+            },
+          }
         }
       }
     },
-    say: ({ ip, unit, other, controllers }, at) => `${at.words} and ${other} are the same device (${ip}, unit ${unit}), and ${controllers} would both write its outputs; they fight.`,
+    say: ({ ip, unit, other, controllers }, at) =>
+      `${at.words} and ${other} are the same device (${ip}, unit ${unit}), and ${controllers} would both write its outputs; they fight.`,
   }),
 
   planRule<{ ms: number; periodMs: number }>({
@@ -293,13 +551,23 @@ export const planAddressRules = [
       for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
         if (network.kind !== 'modbus-rtu') continue
         const ms = requestRoundMs(network, stations)
-        if (ms > network.requestMs) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { ms, periodMs: network.requestMs } }
+        if (ms > network.requestMs)
+          yield {
+            at: { kind: 'network', id: network.id, words: network.name },
+            facts: { ms, periodMs: network.requestMs },
+          }
       }
     },
-    say: ({ ms, periodMs }, at) => `All requests on ${at.words} take ${Math.ceil(ms)} ms, and a new round is to begin every ${periodMs} ms.`,
+    say: ({ ms, periodMs }, at) =>
+      `All requests on ${at.words} take ${Math.ceil(ms)} ms, and a new round is to begin every ${periodMs} ms.`,
     fixes: ({ ms }, { id }) => {
       const requestMs = Math.ceil(ms / 50) * 50
-      return [{ label: `Ask every ${requestMs} ms`, command: { type: 'updateNetwork', id, set: { requestMs } } }]
+      return [
+        {
+          label: `Ask every ${requestMs} ms`,
+          command: { type: 'updateNetwork', id, set: { requestMs } },
+        },
+      ]
     },
   }),
 
@@ -311,11 +579,21 @@ export const planAddressRules = [
       for (const network of networks) {
         if (network.kind !== 'ethercat' || network.cable === '') continue
         const other = networks.find(({ id, cable }) => id !== network.id && cable === network.cable)
-        if (other) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { cable: network.cable, other: other.name } }
+        if (other)
+          yield {
+            at: { kind: 'network', id: network.id, words: network.name },
+            facts: { cable: network.cable, other: other.name },
+          }
       }
     },
-    say: ({ cable, other }, at) => `${at.words} is EtherCAT and shares the cable "${cable}" with ${other}; EtherCAT needs a port of the controller for itself.`,
-    fixes: (_, { id }) => [{ label: 'Give it a cable of its own', command: { type: 'updateNetwork', id, set: { cable: '' } } }],
+    say: ({ cable, other }, at) =>
+      `${at.words} is EtherCAT and shares the cable "${cable}" with ${other}; EtherCAT needs a port of the controller for itself.`,
+    fixes: (_, { id }) => [
+      {
+        label: 'Give it a cable of its own',
+        command: { type: 'updateNetwork', id, set: { cable: '' } },
+      },
+    ],
   }),
 
   planRule<{ first: string }>({
@@ -324,7 +602,11 @@ export const planAddressRules = [
     find: function* ({ derived: { plan } }) {
       for (const network of Object.values(plan.networks)) {
         const { pool } = network
-        if (pool && (pool.first > pool.last || !hasAny(network))) yield { at: { kind: 'network', id: network.id, words: network.name }, facts: { first: `${pool.first} to ${pool.last}` } }
+        if (pool && (pool.first > pool.last || !hasAny(network)))
+          yield {
+            at: { kind: 'network', id: network.id, words: network.name },
+            facts: { first: `${pool.first} to ${pool.last}` },
+          }
       }
     },
     say: ({ first }, at) => `The pool of ${at.words}, ${first}, has no number to give.`,
@@ -332,7 +614,7 @@ export const planAddressRules = [
 ]
 
 function hasAny(network: Parameters<typeof isInPool>[0]): boolean {
-  for (let number = network.pool!.first; number <= network.pool!.last; number += network.pool!.step) if (isInPool(network, number)) return true
+  for (let number = network.pool!.first; number <= network.pool!.last; number += network.pool!.step)
+    if (isInPool(network, number)) return true
   return false
 }
-

@@ -2,7 +2,15 @@ import { derive, type Derived, type DerivedStation } from '../derive/derive'
 import { applyCommand } from '../plan/apply'
 import { stationIdOf, type RowChange } from '../plan/draft'
 import type { Id } from '../plan/model'
-import { runRule, type Finding, type FindingPlace, type FindingSeverity, type Fix, type Now, type StationScope } from './finding'
+import {
+  runRule,
+  type Finding,
+  type FindingPlace,
+  type FindingSeverity,
+  type Fix,
+  type Now,
+  type StationScope,
+} from './finding'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
@@ -19,7 +27,13 @@ export interface Findings {
 }
 
 /** The one table of rules: a new rule is an entry in one of the lists, by how far it looks. */
-const forStations = [...stationRules, ...stationAddressRules, ...stationParameterRules, ...stationSignalRules, ...electricalRules]
+const forStations = [
+  ...stationRules,
+  ...stationAddressRules,
+  ...stationParameterRules,
+  ...stationSignalRules,
+  ...electricalRules,
+]
 const forPlans = [...planRules, ...planAddressRules, ...planParameterRules, ...planSignalRules]
 export const rules = [...forStations, ...forPlans]
 
@@ -37,7 +51,10 @@ export function createChecker(): (derived: Derived) => Findings {
   const checked = new Map<Id, Checked>()
   const indexes = new Indexes()
   let last: Derived | null = null
-  const now: Now = { derived: () => last!, leadsOn: (code, at, fix) => leadsOn(last!, code, at, fix) }
+  const now: Now = {
+    derived: () => last!,
+    leadsOn: (code, at, fix) => leadsOn(last!, code, at, fix),
+  }
 
   return (derived) => {
     // A signal may leave a station for the unplaced ones or come back: everything leaves before anything enters.
@@ -49,13 +66,21 @@ export function createChecker(): (derived: Derived) => Findings {
       indexes.drop(view, last!)
       if (!derived.stations.has(id)) checked.delete(id)
     }
-    for (const id in entering) if (leaving[id] !== entering[id]) indexes.addSignal(entering[id]!, null)
+    for (const id in entering)
+      if (leaving[id] !== entering[id]) indexes.addSignal(entering[id]!, null)
     for (const [id, view] of derived.stations) {
       const before = checked.get(id)
       if (before?.view !== view || !sameWire(view, last!, derived)) indexes.add(view, derived)
       const scope = scopeOf(derived, view)
       const known = before?.scope
-      if (known && known.view === view && known.network === scope.network && known.controller === scope.controller && known.project === scope.project) continue
+      if (
+        known &&
+        known.view === view &&
+        known.network === scope.network &&
+        known.controller === scope.controller &&
+        known.project === scope.project
+      )
+        continue
       checked.set(id, { view, scope, findings: lookAt(scope, now) })
     }
     last = derived
@@ -66,7 +91,8 @@ export function createChecker(): (derived: Derived) => Findings {
     }
     for (const rule of forPlans) all.push(...runRule(rule, { derived, indexes }, now))
     all.sort((a, b) => order[a.severity] - order[b.severity])
-    const count = (severity: FindingSeverity) => all.filter((finding) => finding.severity === severity).length
+    const count = (severity: FindingSeverity) =>
+      all.filter((finding) => finding.severity === severity).length
     return { all, blockers: count('blocker'), warnings: count('warning'), notes: count('note') }
   }
 }
@@ -79,7 +105,13 @@ export function stationFindings(derived: Derived, stationId: Id): Finding[] {
 
 function scopeOf({ plan, catalog }: Derived, view: DerivedStation): StationScope {
   const network = plan.networks[view.station.networkId] ?? null
-  return { view, network, controller: (network && plan.controllers[network.controllerId]) ?? null, project: plan.project, catalog }
+  return {
+    view,
+    network,
+    controller: (network && plan.controllers[network.controllerId]) ?? null,
+    project: plan.project,
+    catalog,
+  }
 }
 
 function lookAt(scope: StationScope, now: Now): Finding[] {
@@ -92,12 +124,19 @@ export function check(derived: Derived): Findings {
 }
 
 /** Whether a station is unique among the same others as before: same controller, same cable. */
-function sameWire({ station: { networkId } }: DerivedStation, before: Derived, now: Derived): boolean {
+function sameWire(
+  { station: { networkId } }: DerivedStation,
+  before: Derived,
+  now: Derived,
+): boolean {
   const [old, next] = [before.plan.networks[networkId], now.plan.networks[networkId]]
   return old === next || (old?.controllerId === next?.controllerId && old?.cable === next?.cable)
 }
 
-const nowOf = (derived: Derived): Now => ({ derived: () => derived, leadsOn: (code, at, fix) => leadsOn(derived, code, at, fix) })
+const nowOf = (derived: Derived): Now => ({
+  derived: () => derived,
+  leadsOn: (code, at, fix) => leadsOn(derived, code, at, fix),
+})
 
 /** Tries a fix: whether it is carried out, and the stations it changes have no blocker then that they had not before, nor the finding itself. What
  *  stations have in common is kept apart by the rules that compare them. */
@@ -108,15 +147,28 @@ function leadsOn(derived: Derived, code: string, at: FindingPlace, { command }: 
   const stationIds = new Set(applied.changes.flatMap((change) => stationsOf(derived, next, change)))
   const before = new Set(wrongIn(derived, stationIds).map(keyOf))
   const own = keyOf({ code, at })
-  return wrongIn(next, stationIds).every((finding) => keyOf(finding) !== own && (finding.severity !== 'blocker' || before.has(keyOf(finding))))
+  return wrongIn(next, stationIds).every(
+    (finding) =>
+      keyOf(finding) !== own && (finding.severity !== 'blocker' || before.has(keyOf(finding))),
+  )
 }
 
 const keyOf = ({ code, at }: Pick<Finding, 'code' | 'at'>) => `${code}/${at.kind}/${at.id}`
-const wrongIn = (derived: Derived, stationIds: ReadonlySet<Id>) => [...stationIds].flatMap((id) => stationFindings(derived, id))
+const wrongIn = (derived: Derived, stationIds: ReadonlySet<Id>) =>
+  [...stationIds].flatMap((id) => stationFindings(derived, id))
 
-function stationsOf(before: Derived, after: Derived, { table, id, before: old, after: row }: RowChange): Id[] {
+function stationsOf(
+  before: Derived,
+  after: Derived,
+  { table, id, before: old, after: row }: RowChange,
+): Id[] {
   if (table === 'stations') return [id]
   if (table === 'modules') return [old, row].flatMap((one) => (one ? [one.stationId] : []))
-  if (table === 'signals') return [before.plan, after.plan].flatMap((plan, i) => [(i === 0 ? old : row)?.place].flatMap((place) => (place ? stationIdOf(plan, place.moduleId) ?? [] : [])))
+  if (table === 'signals')
+    return [before.plan, after.plan].flatMap((plan, i) =>
+      [(i === 0 ? old : row)?.place].flatMap((place) =>
+        place ? (stationIdOf(plan, place.moduleId) ?? []) : [],
+      ),
+    )
   return []
 }

@@ -77,8 +77,17 @@ export interface Now {
 export function runRule<Scope>(rule: Rule<Scope>, scope: Scope, now: Now): Finding[] {
   const findings: Finding[] = []
   for (const { at, facts } of rule.find(scope)) {
-    const fixes = () => (rule.fixes?.(facts, at, scope, now.derived()) ?? []).filter((fix) => now.leadsOn(rule.code, at, fix))
-    findings.push({ code: rule.code, severity: rule.severity, message: rule.say(facts, at), at, fixes })
+    const fixes = () =>
+      (rule.fixes?.(facts, at, scope, now.derived()) ?? []).filter((fix) =>
+        now.leadsOn(rule.code, at, fix),
+      )
+    findings.push({
+      code: rule.code,
+      severity: rule.severity,
+      message: rule.say(facts, at),
+      at,
+      fixes,
+    })
   }
   return findings
 }
@@ -88,7 +97,14 @@ export function atStation({ id, station }: DerivedStation): FindingPlace {
 }
 
 export function atModule(view: DerivedStation, module: { id: Id; slot: number }): FindingPlace {
-  return { kind: 'module', id: module.id, words: `${nameOf(view.station.name)} · slot ${module.slot}`, stationId: view.id, station: view.station.name, slot: module.slot }
+  return {
+    kind: 'module',
+    id: module.id,
+    words: `${nameOf(view.station.name)} · slot ${module.slot}`,
+    stationId: view.id,
+    station: view.station.name,
+    slot: module.slot,
+  }
 }
 
 export function atSlot(view: DerivedStation, slot: number): FindingPlace {

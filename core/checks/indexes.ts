@@ -20,10 +20,17 @@ export class UseIndex<Owner> {
 
   add(value: string, id: Id, owner: Owner): void {
     const known = this.users.get(value)
-    if (known === undefined || (!(known instanceof Map) && known.id === id)) this.users.set(value, { id, owner })
+    if (known === undefined || (!(known instanceof Map) && known.id === id))
+      this.users.set(value, { id, owner })
     else if (known instanceof Map) known.set(id, owner)
     else {
-      this.users.set(value, new Map([[known.id, known.owner], [id, owner]]))
+      this.users.set(
+        value,
+        new Map([
+          [known.id, known.owner],
+          [id, owner],
+        ]),
+      )
       this.shared.add(value)
     }
   }
@@ -94,7 +101,8 @@ function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Deri
     ip,
     number: kind.number.isUnit ? '' : `${station.networkId}/${station.deviceNumber}`,
     role: station.roleName === '' ? '' : `${network.cable}|${station.roleName}`,
-    written: unit !== '' && ip !== '' && outputBytes > 0 && device?.protocol === 'modbus' ? unit : '',
+    written:
+      unit !== '' && ip !== '' && outputBytes > 0 && device?.protocol === 'modbus' ? unit : '',
   }
 }
 
@@ -110,7 +118,10 @@ export class Indexes {
   readonly deviceNumbers = new UseIndex<DerivedStation>()
   readonly tags = new UseIndex<TagUser>()
   /** Fail-safe submodules by their destination address. */
-  readonly destinations = new UseIndex<{ readonly view: DerivedStation; readonly part: FailSafePart }>()
+  readonly destinations = new UseIndex<{
+    readonly view: DerivedStation
+    readonly part: FailSafePart
+  }>()
   readonly bytes = new Map<string, ByteUse>()
 
   add(view: DerivedStation, derived: Derived): void {
@@ -121,7 +132,8 @@ export class Indexes {
     if (keys.number) this.deviceNumbers.add(keys.number, id, view)
     if (keys.role) this.roles.add(keys.role, id, view)
     if (keys.written) this.written.add(keys.written, id, view)
-    for (const part of failSafeParts(view, derived.catalog)) this.destinations.add(String(part.f.destinationAddress), partId(part), { view, part })
+    for (const part of failSafeParts(view, derived.catalog))
+      this.destinations.add(String(part.f.destinationAddress), partId(part), { view, part })
     for (const signalId in view.group.signals) this.addSignal(view.group.signals[signalId]!, view)
     this.changeBytes(view, derived, 1)
   }
@@ -134,7 +146,8 @@ export class Indexes {
     this.deviceNumbers.drop(keys.number, id)
     this.roles.drop(keys.role, id)
     this.written.drop(keys.written, id)
-    for (const part of failSafeParts(view, derived.catalog)) this.destinations.drop(String(part.f.destinationAddress), partId(part))
+    for (const part of failSafeParts(view, derived.catalog))
+      this.destinations.drop(String(part.f.destinationAddress), partId(part))
     for (const signalId in view.group.signals) this.dropSignal(view.group.signals[signalId]!)
     this.changeBytes(view, derived, -1)
   }
@@ -156,6 +169,7 @@ export class Indexes {
 
   private changeBytes(view: DerivedStation, derived: Derived, by: 1 | -1): void {
     const controllerId = derived.plan.networks[view.station.networkId]?.controllerId ?? ''
-    for (const { direction, byte, bytes } of view.extents) this.useOf(controllerId, direction).change(byte, bytes, by)
+    for (const { direction, byte, bytes } of view.extents)
+      this.useOf(controllerId, direction).change(byte, bytes, by)
   }
 }

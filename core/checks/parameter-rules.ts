@@ -4,13 +4,40 @@ import { recordsOfPlaced } from '../parameters/placed'
 import { timeBasedNetworkNumber } from '../safety/cip'
 import { freeDestination } from '../safety/destinations'
 import { computedFParameters } from '../safety/f-parameters'
-import { choicesOf, failSafeParts, safetySignature, stationParameterSignature, type FailSafePart } from '../safety/modules'
-import { channelOfPair, channelPairs, isEvaluatedTogether, pairableChannels, type ChannelPair } from '../safety/pairs'
+import {
+  choicesOf,
+  failSafeParts,
+  safetySignature,
+  stationParameterSignature,
+  type FailSafePart,
+} from '../safety/modules'
+import {
+  channelOfPair,
+  channelPairs,
+  isEvaluatedTogether,
+  pairableChannels,
+  type ChannelPair,
+} from '../safety/pairs'
 import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { SignalPlace } from '../plan/model'
-import { canSwitchOff, offSwitchOf, rangesOf, settingsOf, unusedOff } from '../signals/channel-settings'
+import {
+  canSwitchOff,
+  offSwitchOf,
+  rangesOf,
+  settingsOf,
+  unusedOff,
+} from '../signals/channel-settings'
 import { readRange, sameRange } from '../signals/meaning'
-import { atModule, atStation, nameOf, planRule, stationRule, type FindingPlace, type Fix, type StationScope } from './finding'
+import {
+  atModule,
+  atStation,
+  nameOf,
+  planRule,
+  stationRule,
+  type FindingPlace,
+  type Fix,
+  type StationScope,
+} from './finding'
 
 /** Rules about parameter values and fail-safe modules that need nothing but one station. */
 export const stationParameterRules = [
@@ -21,35 +48,79 @@ export const stationParameterRules = [
       for (const module of view.modules) {
         const { values } = choicesOf(view, module)
         if (!module.described || isEmpty(values)) continue
-        const records = recordsOfPlaced(catalog, view.station.file, module.described, module.plugged)
+        const records = recordsOfPlaced(
+          catalog,
+          view.station.file,
+          module.described,
+          module.plugged,
+        )
         for (const [key, chosen] of Object.entries(values)) {
           const placed = records.find((one) => one.key === key)
           for (const [name, value] of Object.entries(chosen)) {
             const parameter = placed?.record.parameters.find((one) => one.key === name)
-            const why = !parameter ? `its description knows no parameter "${name}" in record ${key}, which is set to ${value}` : placed!.isFailSafe && computedFParameters.has(name) ? `${name} is set by hand and follows from the others` : faultOf(parameter, value)?.message.replace(/\.$/, '')
-            if (why) yield { at: atModule(view, module), facts: { moduleId: module.id, record: key, parameter: name, why } }
+            const why = !parameter
+              ? `its description knows no parameter "${name}" in record ${key}, which is set to ${value}`
+              : placed!.isFailSafe && computedFParameters.has(name)
+                ? `${name} is set by hand and follows from the others`
+                : faultOf(parameter, value)?.message.replace(/\.$/, '')
+            if (why)
+              yield {
+                at: atModule(view, module),
+                facts: { moduleId: module.id, record: key, parameter: name, why },
+              }
           }
         }
       }
     },
     say: ({ why }, at) => `${at.words}: ${why}. The value is kept and not sent.`,
-    fixes: ({ moduleId, record, parameter }) => [{ label: 'Set it as the description says', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] } }],
+    fixes: ({ moduleId, record, parameter }) => [
+      {
+        label: 'Set it as the description says',
+        command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] },
+      },
+    ],
   }),
 
-  stationRule<{ moduleId: string; record: string; parameter: string; name: string; hidden: string }>({
+  stationRule<{
+    moduleId: string
+    record: string
+    parameter: string
+    name: string
+    hidden: string
+  }>({
     code: 'parameter.unused',
     severity: 'note',
     find: function* ({ view, catalog }) {
       for (const module of view.modules) {
         const { values } = choicesOf(view, module)
         if (!module.described || isEmpty(values)) continue
-        for (const { rows } of parameterGroups(recordsOfPlaced(catalog, view.station.file, module.described, module.plugged), values)) {
-          for (const { placed, parameter, hidden } of rows) if (hidden !== null) yield { at: atModule(view, module), facts: { moduleId: module.id, record: placed.key, parameter: parameter.key, name: parameter.name || parameter.key, hidden } }
+        for (const { rows } of parameterGroups(
+          recordsOfPlaced(catalog, view.station.file, module.described, module.plugged),
+          values,
+        )) {
+          for (const { placed, parameter, hidden } of rows)
+            if (hidden !== null)
+              yield {
+                at: atModule(view, module),
+                facts: {
+                  moduleId: module.id,
+                  record: placed.key,
+                  parameter: parameter.key,
+                  name: parameter.name || parameter.key,
+                  hidden,
+                },
+              }
         }
       }
     },
-    say: ({ name, hidden }, at) => `${name} of ${at.words} is set, but the device does not use it as things are: ${hidden}.`,
-    fixes: ({ moduleId, record, parameter }) => [{ label: 'Set it as the description says', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] } }],
+    say: ({ name, hidden }, at) =>
+      `${name} of ${at.words} is set, but the device does not use it as things are: ${hidden}.`,
+    fixes: ({ moduleId, record, parameter }) => [
+      {
+        label: 'Set it as the description says',
+        command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: null }] },
+      },
+    ],
   }),
 
   stationRule<{ count: number }>({
@@ -59,31 +130,72 @@ export const stationParameterRules = [
       const count = unusedOff(catalog, view, project.meanings).length
       if (count > 0) yield { at: atStation(view), facts: { count } }
     },
-    say: ({ count }, at) => `${count === 1 ? 'One channel' : `${count} channels`} of ${at.words} without a signal could be switched off, so that ${count === 1 ? 'it reports' : 'they report'} no faults.`,
-    fixes: (_, __, { view, catalog, project }) => [{ label: 'Switch them off', command: { type: 'setParameters', edits: unusedOff(catalog, view, project.meanings) } }],
+    say: ({ count }, at) =>
+      `${count === 1 ? 'One channel' : `${count} channels`} of ${at.words} without a signal could be switched off, so that ${count === 1 ? 'it reports' : 'they report'} no faults.`,
+    fixes: (_, __, { view, catalog, project }) => [
+      {
+        label: 'Switch them off',
+        command: { type: 'setParameters', edits: unusedOff(catalog, view, project.meanings) },
+      },
+    ],
   }),
 
-  stationRule<{ tag: string; edit: { moduleId: string; record: string; parameter: string; value: number } | null }>({
+  stationRule<{
+    tag: string
+    edit: { moduleId: string; record: string; parameter: string; value: number } | null
+  }>({
     code: 'signal.channelOff',
     severity: 'blocker',
     find: function* ({ view, catalog, project }) {
       for (const module of view.modules) {
-        if (module.signals.size === 0 || !canSwitchOff(catalog, view, module, project.meanings)) continue
+        if (module.signals.size === 0 || !canSwitchOff(catalog, view, module, project.meanings))
+          continue
         for (const channel of module.layout!.channels) {
           const signal = signalOn(module, channel)
-          const found = signal && offSwitchOf(settingsOf(catalog, view, module, channel, project.meanings))
+          const found =
+            signal && offSwitchOf(settingsOf(catalog, view, module, channel, project.meanings))
           if (!signal || !found?.isOff) continue
           const { setting } = found
-          const given = signal.facts.transmitter === undefined ? null : readRange(signal.facts.transmitter)
-          const value = found.on ?? (given && setting.meaning === 'range' ? rangesOf(setting).find(({ range }) => sameRange(range, given))?.value : null) ?? null
-          yield { at: { ...atModule(view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, edit: value === null ? null : { moduleId: module.id, record: setting.placed.key, parameter: setting.parameter.key, value } } }
+          const given =
+            signal.facts.transmitter === undefined ? null : readRange(signal.facts.transmitter)
+          const value =
+            found.on ??
+            (given && setting.meaning === 'range'
+              ? rangesOf(setting).find(({ range }) => sameRange(range, given))?.value
+              : null) ??
+            null
+          yield {
+            at: { ...atModule(view, module), kind: 'signal', id: signal.id },
+            facts: {
+              tag: signal.tag,
+              edit:
+                value === null
+                  ? null
+                  : {
+                      moduleId: module.id,
+                      record: setting.placed.key,
+                      parameter: setting.parameter.key,
+                      value,
+                    },
+            },
+          }
         }
       }
     },
     say: ({ tag }, at) => `${nameOf(tag)} sits on a channel of ${at.words} that is switched off.`,
     fixes: ({ edit }, { id }) => [
-      ...(edit ? [{ label: 'Switch it on', command: { type: 'setParameters', edits: [edit] } } satisfies Fix] : []),
-      { label: 'Take it off the channel', command: { type: 'editSignals', edits: [{ id, place: null }] } },
+      ...(edit
+        ? [
+            {
+              label: 'Switch it on',
+              command: { type: 'setParameters', edits: [edit] },
+            } satisfies Fix,
+          ]
+        : []),
+      {
+        label: 'Take it off the channel',
+        command: { type: 'editSignals', edits: [{ id, place: null }] },
+      },
     ],
   }),
 
@@ -91,9 +203,12 @@ export const stationParameterRules = [
     code: 'safety.destination',
     severity: 'blocker',
     find: function* (scope) {
-      for (const part of partsIn(scope)) if (part.f.destinationAddress < 1 || part.f.destinationAddress > 65_534) yield { at: placeOf(scope.view, part), facts: { address: part.f.destinationAddress } }
+      for (const part of partsIn(scope))
+        if (part.f.destinationAddress < 1 || part.f.destinationAddress > 65_534)
+          yield { at: placeOf(scope.view, part), facts: { address: part.f.destinationAddress } }
     },
-    say: ({ address }, at) => `${at.words} has the F destination address ${address}; it lies from 1 to 65534.`,
+    say: ({ address }, at) =>
+      `${at.words} has the F destination address ${address}; it lies from 1 to 65534.`,
   }),
 
   stationRule<{ is: 'stale' | 'missing'; by: string; at: string }>({
@@ -104,12 +219,14 @@ export const stationParameterRules = [
         if (!part.f.hasIParameterCrc) continue
         const { sum, own } = part
         if (!sum) yield { at: placeOf(scope.view, part), facts: { is: 'missing', by: '', at: '' } }
-        else if (sum.over !== own) yield { at: placeOf(scope.view, part), facts: { is: 'stale', by: sum.by, at: sum.at } }
+        else if (sum.over !== own)
+          yield { at: placeOf(scope.view, part), facts: { is: 'stale', by: sum.by, at: sum.at } }
       }
     },
-    say: ({ is, by, at: when }, at) => is === 'missing'
-      ? `${at.words} needs a check sum over its own parameters (F_iPar_CRC); enter what its maker’s tool gives.`
-      : `The check sum over the parameters of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: the parameters changed since. Renew it with the maker’s tool.`,
+    say: ({ is, by, at: when }, at) =>
+      is === 'missing'
+        ? `${at.words} needs a check sum over its own parameters (F_iPar_CRC); enter what its maker’s tool gives.`
+        : `The check sum over the parameters of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: the parameters changed since. Renew it with the maker’s tool.`,
   }),
 
   stationRule<{ by: string; at: string }>({
@@ -117,49 +234,100 @@ export const stationParameterRules = [
     severity: 'blocker',
     find: function* ({ view, catalog }) {
       const entered = view.station.safetyConfiguration
-      if (entered && entered.over !== stationParameterSignature(view, catalog)) yield { at: atStation(view), facts: entered }
+      if (entered && entered.over !== stationParameterSignature(view, catalog))
+        yield { at: atStation(view), facts: entered }
     },
-    say: ({ by, at: when }, at) => `The configuration signature of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: its parameters changed since. Enter what the maker’s tool gives now.`,
+    say: ({ by, at: when }, at) =>
+      `The configuration signature of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: its parameters changed since. Enter what the maker’s tool gives now.`,
   }),
 
   stationRule<SecondOfPair>({
     code: 'safety.halfPair',
     severity: 'warning',
     find: (scope) => secondsOfPairs(scope, false),
-    say: ({ tag, first, second }, at) => `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, where no signal is.`,
-    fixes: ({ first, place }, { id }) => [{ label: `Put it on channel ${first}`, command: { type: 'editSignals', edits: [{ id, place }] } }],
+    say: ({ tag, first, second }, at) =>
+      `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, where no signal is.`,
+    fixes: ({ first, place }, { id }) => [
+      {
+        label: `Put it on channel ${first}`,
+        command: { type: 'editSignals', edits: [{ id, place }] },
+      },
+    ],
   }),
 
   stationRule<SecondOfPair>({
     code: 'safety.secondOfPair',
     severity: 'note',
     find: (scope) => secondsOfPairs(scope, true),
-    say: ({ tag, first, second }, at) => `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, and this one stays 0 in the program.`,
-    fixes: (_, { id }) => [{ label: 'Take it off the channel', command: { type: 'editSignals', edits: [{ id, place: null }] } }],
+    say: ({ tag, first, second }, at) =>
+      `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, and this one stays 0 in the program.`,
+    fixes: (_, { id }) => [
+      {
+        label: 'Take it off the channel',
+        command: { type: 'editSignals', edits: [{ id, place: null }] },
+      },
+    ],
   }),
 
-  stationRule<{ channels: readonly number[]; moduleId: string; record: string; parameter: string; off: number | null }>({
+  stationRule<{
+    channels: readonly number[]
+    moduleId: string
+    record: string
+    parameter: string
+    off: number | null
+  }>({
     code: 'safety.testExternal',
     severity: 'warning',
     find: function* (scope) {
       const { view } = scope
       for (const { module, pair } of pairsIn(scope)) {
-        if (pair.evaluation === 'off' || !pair.supplyIsExternal || !pair.testsShortCircuit || !pair.test) continue
-        const off = Object.entries(pair.test.parameter.texts).find(([, text]) => /^(off|no|disabled|inactive)\b/i.test(text))?.[0]
-        yield { at: atModule(view, module), facts: { channels: pair.channels, moduleId: module.id, record: pair.test.record, parameter: pair.test.parameter.key, off: off === undefined ? null : Number(off) } }
+        if (
+          pair.evaluation === 'off' ||
+          !pair.supplyIsExternal ||
+          !pair.testsShortCircuit ||
+          !pair.test
+        )
+          continue
+        const off = Object.entries(pair.test.parameter.texts).find(([, text]) =>
+          /^(off|no|disabled|inactive)\b/i.test(text),
+        )?.[0]
+        yield {
+          at: atModule(view, module),
+          facts: {
+            channels: pair.channels,
+            moduleId: module.id,
+            record: pair.test.record,
+            parameter: pair.test.parameter.key,
+            off: off === undefined ? null : Number(off),
+          },
+        }
       }
     },
-    say: ({ channels }, at) => `${at.words} tests channels ${channels.join(' and ')} for short circuits, but their sensors have another supply; the test only works with the module’s own.`,
-    fixes: ({ moduleId, record, parameter, off }) => (off === null ? [] : [{ label: 'Switch the test off', command: { type: 'setParameters', edits: [{ moduleId, record, parameter, value: off }] } }]),
+    say: ({ channels }, at) =>
+      `${at.words} tests channels ${channels.join(' and ')} for short circuits, but their sensors have another supply; the test only works with the module’s own.`,
+    fixes: ({ moduleId, record, parameter, off }) =>
+      off === null
+        ? []
+        : [
+            {
+              label: 'Switch the test off',
+              command: {
+                type: 'setParameters',
+                edits: [{ moduleId, record, parameter, value: off }],
+              },
+            },
+          ],
   }),
 
   stationRule<Record<string, never>>({
     code: 'safety.noWatchdog',
     severity: 'blocker',
     find: function* (scope) {
-      for (const part of partsIn(scope)) if (part.f.watchdogMs === 0) yield { at: placeOf(scope.view, part), facts: {} }
+      for (const part of partsIn(scope))
+        if (part.f.watchdogMs === 0) yield { at: placeOf(scope.view, part), facts: {} }
     },
-    say: (_, at) => `${at.words} has the monitoring time 0 ms (F_WD_Time); it lies from 1 to 65535 ms.`,
+    say: (_, at) =>
+      `${at.words} has the monitoring time 0 ms (F_WD_Time); it lies from 1 to 65535 ms.`,
   }),
 
   stationRule<{ watchdogMs: number; leastMs: number }>({
@@ -167,12 +335,18 @@ export const stationParameterRules = [
     severity: 'warning',
     find: function* (scope) {
       const { device } = scope.view
-      const updateMs = device?.protocol === 'profinet' ? (device.profinet.minDeviceIntervalUs ?? 0) / 1000 : 0
+      const updateMs =
+        device?.protocol === 'profinet' ? (device.profinet.minDeviceIntervalUs ?? 0) / 1000 : 0
       for (const part of partsIn(scope)) {
-        if (part.f.watchdogMs > 0 && part.f.watchdogMs <= 2 * updateMs) yield { at: placeOf(scope.view, part), facts: { watchdogMs: part.f.watchdogMs, leastMs: 2 * updateMs } }
+        if (part.f.watchdogMs > 0 && part.f.watchdogMs <= 2 * updateMs)
+          yield {
+            at: placeOf(scope.view, part),
+            facts: { watchdogMs: part.f.watchdogMs, leastMs: 2 * updateMs },
+          }
       }
     },
-    say: ({ watchdogMs, leastMs }, at) => `The monitoring time of ${at.words} is ${watchdogMs} ms; it must be longer than twice the shortest update time, which is ${leastMs} ms, plus what device and controller need.`,
+    say: ({ watchdogMs, leastMs }, at) =>
+      `The monitoring time of ${at.words} is ${watchdogMs} ms; it must be longer than twice the shortest update time, which is ${leastMs} ms, plus what device and controller need.`,
   }),
 ]
 
@@ -185,15 +359,44 @@ export const planParameterRules = [
       for (const value of indexes.destinations.shared) {
         const [first, ...others] = indexes.destinations.usersOf(value)
         if (!first) continue
-        for (const other of others) yield { at: placeOf(other.view, other.part), facts: { address: other.part.f.destinationAddress, others: placeOf(first.view, first.part).words } }
+        for (const other of others)
+          yield {
+            at: placeOf(other.view, other.part),
+            facts: {
+              address: other.part.f.destinationAddress,
+              others: placeOf(first.view, first.part).words,
+            },
+          }
       }
     },
-    say: ({ address, others }, at) => `${at.words} has the F destination address ${address}, which ${others} has too; each must be its own.`,
+    say: ({ address, others }, at) =>
+      `${at.words} has the F destination address ${address}, which ${others} has too; each must be its own.`,
     fixes: (_, at, { derived, indexes }) => {
       const view = derived.stations.get(at.stationId ?? '')
-      const part = view && failSafeParts(view, derived.catalog).find(({ module }) => module.id === at.id)
-      const free = freeDestination((address) => indexes.destinations.has(String(address)), part?.placed.record.parameters.find(({ key }) => key === 'F_Dest_Add')?.allowed ?? [])
-      return part && free !== null ? [{ label: `Give it the next free address, ${free}`, command: { type: 'setParameters', edits: [{ moduleId: part.module.id, record: part.placed.key, parameter: 'F_Dest_Add', value: free }] } }] : []
+      const part =
+        view && failSafeParts(view, derived.catalog).find(({ module }) => module.id === at.id)
+      const free = freeDestination(
+        (address) => indexes.destinations.has(String(address)),
+        part?.placed.record.parameters.find(({ key }) => key === 'F_Dest_Add')?.allowed ?? [],
+      )
+      return part && free !== null
+        ? [
+            {
+              label: `Give it the next free address, ${free}`,
+              command: {
+                type: 'setParameters',
+                edits: [
+                  {
+                    moduleId: part.module.id,
+                    record: part.placed.key,
+                    parameter: 'F_Dest_Add',
+                    value: free,
+                  },
+                ],
+              },
+            },
+          ]
+        : []
     },
   }),
 
@@ -202,15 +405,28 @@ export const planParameterRules = [
     severity: 'blocker',
     find: function* ({ derived }) {
       const seen = new Map<string, string>()
-      for (const { id, name, safetyNetworkNumber: number } of Object.values(derived.plan.networks)) {
+      for (const { id, name, safetyNetworkNumber: number } of Object.values(
+        derived.plan.networks,
+      )) {
         if (number === '') continue
         const other = seen.get(number)
-        if (other !== undefined) yield { at: { kind: 'network', id, words: name }, facts: { number, other } }
+        if (other !== undefined)
+          yield { at: { kind: 'network', id, words: name }, facts: { number, other } }
         else seen.set(number, name)
       }
     },
-    say: ({ number, other }, at) => `${at.words} has the safety network number ${number}, which ${other} has too; each network needs its own.`,
-    fixes: (_, at) => [{ label: 'Give it one by the time', command: { type: 'updateNetwork', id: at.id, set: { safetyNetworkNumber: timeBasedNetworkNumber(new Date()) } } }],
+    say: ({ number, other }, at) =>
+      `${at.words} has the safety network number ${number}, which ${other} has too; each network needs its own.`,
+    fixes: (_, at) => [
+      {
+        label: 'Give it one by the time',
+        command: {
+          type: 'updateNetwork',
+          id: at.id,
+          set: { safetyNetworkNumber: timeBasedNetworkNumber(new Date()) },
+        },
+      },
+    ],
   }),
 
   planRule<{ signature: string; released: string; by: string; at: string }>({
@@ -221,9 +437,14 @@ export const planParameterRules = [
       if (!project.safetyRelease) return
       const signature = safetySignature(derived) ?? 'nothing fail-safe'
       const { signature: released, by, at } = project.safetyRelease
-      if (signature !== released) yield { at: { kind: 'project', id: project.id, words: project.name }, facts: { signature, released, by, at } }
+      if (signature !== released)
+        yield {
+          at: { kind: 'project', id: project.id, words: project.name },
+          facts: { signature, released, by, at },
+        }
     },
-    say: ({ signature, released, by, at: when }) => `The safety-relevant part of the plan is no longer what ${by} released on ${when.slice(0, 10)}: its signature was ${released.slice(0, 8)} and is ${signature.slice(0, 8)}.`,
+    say: ({ signature, released, by, at: when }) =>
+      `The safety-relevant part of the plan is no longer what ${by} released on ${when.slice(0, 10)}: its signature was ${released.slice(0, 8)} and is ${signature.slice(0, 8)}.`,
   }),
 ]
 
@@ -233,7 +454,9 @@ function partsIn({ view, catalog }: StationScope): readonly FailSafePart[] {
 
 function placeOf(view: DerivedStation, { module, placed }: FailSafePart): FindingPlace {
   const place = module.row ? atModule(view, module) : atStation(view)
-  return placed.subslot === null || placed.subslot === 1 ? place : { ...place, words: `${place.words}, subslot ${placed.subslot}` }
+  return placed.subslot === null || placed.subslot === 1
+    ? place
+    : { ...place, words: `${place.words}, subslot ${placed.subslot}` }
 }
 
 interface SecondOfPair {
@@ -245,22 +468,49 @@ interface SecondOfPair {
 }
 
 /** Signals on the second channel of a pair, where the first one carries a signal too, or where it does not. */
-function* secondsOfPairs(scope: StationScope, isFirstUsed: boolean): Iterable<{ at: FindingPlace; facts: SecondOfPair }> {
+function* secondsOfPairs(
+  scope: StationScope,
+  isFirstUsed: boolean,
+): Iterable<{ at: FindingPlace; facts: SecondOfPair }> {
   for (const { module, pair } of pairsIn(scope)) {
     const [first, second] = pair.channels
     const [place, channel] = [channelOfPair(module, first), channelOfPair(module, second)]
     const signal = channel && signalOn(module, channel)
-    if (!isEvaluatedTogether(pair) || !signal || !place || (signalOn(module, place) !== null) !== isFirstUsed) continue
+    if (
+      !isEvaluatedTogether(pair) ||
+      !signal ||
+      !place ||
+      (signalOn(module, place) !== null) !== isFirstUsed
+    )
+      continue
     const { subslot, direction, offsetBits } = place
-    yield { at: { ...atModule(scope.view, module), kind: 'signal', id: signal.id }, facts: { tag: signal.tag, first, second, place: { moduleId: module.id, subslot, direction, offsetBits } } }
+    yield {
+      at: { ...atModule(scope.view, module), kind: 'signal', id: signal.id },
+      facts: {
+        tag: signal.tag,
+        first,
+        second,
+        place: { moduleId: module.id, subslot, direction, offsetBits },
+      },
+    }
   }
 }
 
 /** Channel pairs of the fail-safe modules of a station. */
-function* pairsIn({ view, catalog, project }: StationScope): Iterable<{ module: DerivedModule; pair: ChannelPair }> {
+function* pairsIn({
+  view,
+  catalog,
+  project,
+}: StationScope): Iterable<{ module: DerivedModule; pair: ChannelPair }> {
   for (const module of new Set(failSafeParts(view, catalog).map((part) => part.module))) {
     const records = recordsOfPlaced(catalog, view.station.file, module.described!, module.plugged)
-    for (const pair of channelPairs(records, choicesOf(view, module).values, project.meanings, pairableChannels(module))) yield { module, pair }
+    for (const pair of channelPairs(
+      records,
+      choicesOf(view, module).values,
+      project.meanings,
+      pairableChannels(module),
+    ))
+      yield { module, pair }
   }
 }
 

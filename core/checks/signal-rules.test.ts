@@ -7,30 +7,99 @@ import { check } from './check'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 
 const { plan: demo, catalog } = wholeDemo()
-const facts = (id: string, set: FactsEdit): Command => ({ type: 'editSignals', edits: [{ id, facts: set }] })
-const found = (plan: Plan, code: string, id?: string) => check(derive(plan, catalog)).all.filter((finding) => finding.code === code && (id === undefined || finding.at.id === id))
+const facts = (id: string, set: FactsEdit): Command => ({
+  type: 'editSignals',
+  edits: [{ id, facts: set }],
+})
+const found = (plan: Plan, code: string, id?: string) =>
+  check(derive(plan, catalog)).all.filter(
+    (finding) => finding.code === code && (id === undefined || finding.at.id === id),
+  )
 
 /** A plan that breaks each rule, at which signal, and a part of what it says. */
 const cases: [code: string, signal: string, broken: Command[], says: string][] = [
-  ['signal.kind', 's042', [facts('s042', { kind: 'DI' })], 'INT_PT_102 needs a channel of the kind DI; at intake-a · slot 5 it sits on one of the kind AI'],
-  ['signal.kind', 's001', [facts('s001', { low: 0, high: 8, unit: 'm' })], 'INT_P101_Run needs a channel of the kind AI; at intake-a · slot 2 it sits on one of the kind DI'],
-  ['signal.mismatch', 's042', [facts('s042', { transmitter: '0…10 V' })], 'A voltage is connected to a channel for a current'],
-  ['signal.channelRange', 'd124', [facts('d124', { transmitter: '0…10 V' })], 'Nobody says which range the channel of CTL_TT_901 at k2-rack · slot 5 takes, so nobody can tell whether 0…10 V fits it.'],
-  ['signal.wider', 's042', [facts('s042', { transmitter: '0…20 mA' })], 'gives 0…20 mA, wider than the 4…20 mA its channel is set to'],
+  [
+    'signal.kind',
+    's042',
+    [facts('s042', { kind: 'DI' })],
+    'INT_PT_102 needs a channel of the kind DI; at intake-a · slot 5 it sits on one of the kind AI',
+  ],
+  [
+    'signal.kind',
+    's001',
+    [facts('s001', { low: 0, high: 8, unit: 'm' })],
+    'INT_P101_Run needs a channel of the kind AI; at intake-a · slot 2 it sits on one of the kind DI',
+  ],
+  [
+    'signal.mismatch',
+    's042',
+    [facts('s042', { transmitter: '0…10 V' })],
+    'A voltage is connected to a channel for a current',
+  ],
+  [
+    'signal.channelRange',
+    'd124',
+    [facts('d124', { transmitter: '0…10 V' })],
+    'Nobody says which range the channel of CTL_TT_901 at k2-rack · slot 5 takes, so nobody can tell whether 0…10 V fits it.',
+  ],
+  [
+    'signal.wider',
+    's042',
+    [facts('s042', { transmitter: '0…20 mA' })],
+    'gives 0…20 mA, wider than the 4…20 mA its channel is set to',
+  ],
   // 4 of 8 m too much at the bottom would be 25 %; at 4 mA a 0–20 mA channel stands at a fifth of its counts.
   ['signal.scaling', 's041', [], 'at 0 m it shows 1.6, 1.6 too much. Right is 6000…30000 = 0…8'],
-  ['signal.supplyUnknown', 's042', [facts('s042', { wires: 2, supply: null })], 'Nobody said who feeds the two-wire loop of INT_PT_102 at intake-a · slot 5.'],
-  ['signal.readAs', 's042', [facts('s042', { readAs: 'UINT' })], 'is sent as INT and read as UINT: -16 shows as 65520'],
-  ['signal.readAs', 's042', [facts('s042', { readAs: 'REAL' })], 'other octets are read than are sent'],
-  ['signal.supply', 's044', [], 'has four wires and drives its loop itself, and the channel feeds it too'],
+  [
+    'signal.supplyUnknown',
+    's042',
+    [facts('s042', { wires: 2, supply: null })],
+    'Nobody said who feeds the two-wire loop of INT_PT_102 at intake-a · slot 5.',
+  ],
+  [
+    'signal.readAs',
+    's042',
+    [facts('s042', { readAs: 'UINT' })],
+    'is sent as INT and read as UINT: -16 shows as 65520',
+  ],
+  [
+    'signal.readAs',
+    's042',
+    [facts('s042', { readAs: 'REAL' })],
+    'other octets are read than are sent',
+  ],
+  [
+    'signal.supply',
+    's044',
+    [],
+    'has four wires and drives its loop itself, and the channel feeds it too',
+  ],
   ['signal.supply', 's042', [facts('s042', { supply: 'device' })], 'nobody else feeds the loop'],
   ['signal.wireBreak', 's041', [], 'told by no channel that begins at 0 mA'],
-  ['signal.wireBreak', 's042', [{ type: 'setParameters', edits: [{ moduleId: 'intake-a.5', record: '1.1', parameter: 'Ch1WireBreak', value: 0 }] }], 'Wire-break diagnosis of INT_PT_102 at intake-a · slot 5 is off'],
-  ['signal.partner', 's042', [facts('s042', { partner: 'NO_SUCH' })], 'INT_PT_102 belongs to NO_SUCH, and there is no such signal'],
+  [
+    'signal.wireBreak',
+    's042',
+    [
+      {
+        type: 'setParameters',
+        edits: [{ moduleId: 'intake-a.5', record: '1.1', parameter: 'Ch1WireBreak', value: 0 }],
+      },
+    ],
+    'Wire-break diagnosis of INT_PT_102 at intake-a · slot 5 is off',
+  ],
+  [
+    'signal.partner',
+    's042',
+    [facts('s042', { partner: 'NO_SUCH' })],
+    'INT_PT_102 belongs to NO_SUCH, and there is no such signal',
+  ],
 ]
 
 describe('every rule', () => {
-  test('is broken once', () => expect(new Set(cases.map(([code]) => code))).toEqual(new Set([...stationSignalRules, ...planSignalRules].map(({ code }) => code))))
+  test('is broken once', () =>
+    expect(new Set(cases.map(([code]) => code))).toEqual(
+      new Set([...stationSignalRules, ...planSignalRules].map(({ code }) => code)),
+    ))
 
   test.each(cases)('%s at %s', (code, signal, broken, says) => {
     if (broken.length > 0) expect(found(demo, code, signal)).toEqual([])
@@ -40,14 +109,27 @@ describe('every rule', () => {
   test.each(cases)('what %s offers at %s mends it', (code, signal, broken) => {
     const before = doAll(demo, catalog, ...broken)
     for (const finding of found(before, code, signal)) {
-      for (const { command } of finding.fixes()) expect(found(doAll(before, catalog, command), code, signal)).toEqual([])
+      for (const { command } of finding.fixes())
+        expect(found(doAll(before, catalog, command), code, signal)).toEqual([])
     }
   })
   test('how a module counts is not taken for granted', () => {
-    const unsaid = doAll(demo, catalog, { type: 'setProject', set: { moduleFormats: {} } }, facts('s042', { readAs: 'UINT' }))
+    const unsaid = doAll(
+      demo,
+      catalog,
+      { type: 'setProject', set: { moduleFormats: {} } },
+      facts('s042', { readAs: 'UINT' }),
+    )
     expect([...found(unsaid, 'signal.scaling'), ...found(unsaid, 'signal.readAs')]).toEqual([])
   })
   test('what is right says nothing', () => {
-    expect(check(derive(demo, catalog)).all.filter(({ code, severity }) => code.startsWith('signal.') && severity === 'blocker').map(({ code, at }) => [code, at.id])).toEqual([['signal.scaling', 's041'], ['signal.supply', 's044']])
+    expect(
+      check(derive(demo, catalog))
+        .all.filter(({ code, severity }) => code.startsWith('signal.') && severity === 'blocker')
+        .map(({ code, at }) => [code, at.id]),
+    ).toEqual([
+      ['signal.scaling', 's041'],
+      ['signal.supply', 's044'],
+    ])
   })
 })

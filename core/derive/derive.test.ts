@@ -5,7 +5,10 @@ import { channelAddress, derive } from './derive'
 import { imageList } from './image-list'
 
 describe('derive', () => {
-  const plan = smallPlan(insert('a', 1, 'DI'), insert('b', 2, 'AO'), { type: 'editSignals', edits: [{ id: 'x', place: place('a', 3), tag: 'X' }] })
+  const plan = smallPlan(insert('a', 1, 'DI'), insert('b', 2, 'AO'), {
+    type: 'editSignals',
+    edits: [{ id: 'x', place: place('a', 3), tag: 'X' }],
+  })
   const view = derive(plan, smallCatalog).stations.get('s1')!
 
   test('sums sizes, channels and names', () => {
@@ -17,19 +20,40 @@ describe('derive', () => {
 
   test('gives every channel its place in the image', () => {
     const [, module] = view.modules
-    expect(module!.layout!.channels.map((channel) => channelAddress(module!, channel)!.bit)).toEqual([0, 1, 2, 3, 4, 5, 6, 7])
-    expect(imageList(derive(plan, smallCatalog), 'iec')[0]!.items.map(({ address, tag }) => `${address} ${tag}`.trim())).toEqual([
-      '%IX0.0', '%IX0.1', '%IX0.2', '%IX0.3 X', '%IX0.4', '%IX0.5', '%IX0.6', '%IX0.7', '%QW0', '%QW2',
+    expect(
+      module!.layout!.channels.map((channel) => channelAddress(module!, channel)!.bit),
+    ).toEqual([0, 1, 2, 3, 4, 5, 6, 7])
+    expect(
+      imageList(derive(plan, smallCatalog), 'iec')[0]!.items.map(({ address, tag }) =>
+        `${address} ${tag}`.trim(),
+      ),
+    ).toEqual([
+      '%IX0.0',
+      '%IX0.1',
+      '%IX0.2',
+      '%IX0.3 X',
+      '%IX0.4',
+      '%IX0.5',
+      '%IX0.6',
+      '%IX0.7',
+      '%QW0',
+      '%QW2',
     ])
   })
 
   test('looks only at the station that changed', () => {
     const { plan: demo, catalog } = demoPlan()
     const before = derive(demo, catalog)
-    const applied = applyCommand(demo, catalog, { type: 'updateStation', id: 'intake-b', set: { comment: 'x' } })
+    const applied = applyCommand(demo, catalog, {
+      type: 'updateStation',
+      id: 'intake-b',
+      set: { comment: 'x' },
+    })
     if (!applied.ok) throw new Error('refused')
     const after = derive(applied.plan, catalog)
-    const kept = [...before.stations.keys()].filter((id) => before.stations.get(id) === after.stations.get(id))
+    const kept = [...before.stations.keys()].filter(
+      (id) => before.stations.get(id) === after.stations.get(id),
+    )
     expect(kept).toEqual(['intake-a', 'screen-1', 'membrane-1'])
   })
 
@@ -39,7 +63,14 @@ describe('derive', () => {
   })
 
   test('stations stand in their order, whatever order they came in', () => {
-    const moved = doAll(plan, smallCatalog, { type: 'addStation', id: 's0', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' }, { type: 'updateStation', id: 's0', set: { position: 0.5 } })
-    expect(derive(moved, smallCatalog).controllers[0]!.networks[0]!.stations.map(({ id }) => id)).toEqual(['s0', 's1'])
+    const moved = doAll(
+      plan,
+      smallCatalog,
+      { type: 'addStation', id: 's0', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' },
+      { type: 'updateStation', id: 's0', set: { position: 0.5 } },
+    )
+    expect(
+      derive(moved, smallCatalog).controllers[0]!.networks[0]!.stations.map(({ id }) => id),
+    ).toEqual(['s0', 's1'])
   })
 })

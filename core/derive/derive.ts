@@ -1,11 +1,30 @@
-import { bitAddressOf, bitsTaken, extentsOf, packsBits, withAddress, type Extent } from '../addressing/image'
+import {
+  bitAddressOf,
+  bitsTaken,
+  extentsOf,
+  packsBits,
+  withAddress,
+  type Extent,
+} from '../addressing/image'
 import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
 import { placesInside, type InsidePlace } from '../catalog/inside'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
 import type { Device, DeviceFile, Module } from '../catalog/model'
-import type { AddressMap, ControllerRow, Id, ModuleRow, NetworkRow, Plan, Plugged, SignalPlace, SignalRow, StationGroup, StationRow } from '../plan/model'
+import type {
+  AddressMap,
+  ControllerRow,
+  Id,
+  ModuleRow,
+  NetworkRow,
+  Plan,
+  Plugged,
+  SignalPlace,
+  SignalRow,
+  StationGroup,
+  StationRow,
+} from '../plan/model'
 
 /** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
 export interface DerivedModule {
@@ -79,7 +98,15 @@ export interface Derived {
   readonly catalog: Catalog
   readonly stations: ReadonlyMap<Id, DerivedStation>
   readonly controllers: readonly DerivedController[]
-  readonly totals: { readonly stations: number; readonly modules: number; readonly channels: number; readonly named: number; readonly unplaced: number; readonly bytes: number; readonly imageBytes: number }
+  readonly totals: {
+    readonly stations: number
+    readonly modules: number
+    readonly channels: number
+    readonly named: number
+    readonly unplaced: number
+    readonly bytes: number
+    readonly imageBytes: number
+  }
 }
 
 const views = new WeakMap<StationGroup, DerivedStation>()
@@ -97,13 +124,23 @@ export function derive(plan: Plan, catalog: Catalog): Derived {
     if (neighbours) neighbours.push(view)
     else byNetwork.set(view.station.networkId, [view])
   }
-  for (const neighbours of byNetwork.values()) neighbours.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
+  for (const neighbours of byNetwork.values())
+    neighbours.sort((a, b) => a.station.position - b.station.position || (a.id < b.id ? -1 : 1))
 
   const networks = Object.values(plan.networks).sort(byPosition)
-  const controllers = Object.values(plan.controllers).sort(byPosition).map((controller) => {
-    const own = networks.filter(({ controllerId }) => controllerId === controller.id).map((network) => ({ network, stations: byNetwork.get(network.id) ?? [] }))
-    return { controller, networks: own, inputBytes: sum(own, 'inputBytes'), outputBytes: sum(own, 'outputBytes') }
-  })
+  const controllers = Object.values(plan.controllers)
+    .sort(byPosition)
+    .map((controller) => {
+      const own = networks
+        .filter(({ controllerId }) => controllerId === controller.id)
+        .map((network) => ({ network, stations: byNetwork.get(network.id) ?? [] }))
+      return {
+        controller,
+        networks: own,
+        inputBytes: sum(own, 'inputBytes'),
+        outputBytes: sum(own, 'outputBytes'),
+      }
+    })
 
   let modules = 0
   let channels = 0
@@ -124,17 +161,29 @@ export function derive(plan: Plan, catalog: Catalog): Derived {
       channels,
       named,
       unplaced: Object.keys(plan.unplaced).length,
-      bytes: controllers.reduce((total, { inputBytes, outputBytes }) => total + inputBytes + outputBytes, 0),
-      imageBytes: controllers.reduce((total, { controller }) => total + controller.inputBytes + controller.outputBytes, 0),
+      bytes: controllers.reduce(
+        (total, { inputBytes, outputBytes }) => total + inputBytes + outputBytes,
+        0,
+      ),
+      imageBytes: controllers.reduce(
+        (total, { controller }) => total + controller.inputBytes + controller.outputBytes,
+        0,
+      ),
     },
   }
 }
 
 function sum(networks: readonly DerivedNetwork[], property: 'inputBytes' | 'outputBytes'): number {
-  return networks.reduce((total, { stations }) => total + stations.reduce((part, view) => part + view[property], 0), 0)
+  return networks.reduce(
+    (total, { stations }) => total + stations.reduce((part, view) => part + view[property], 0),
+    0,
+  )
 }
 
-function byPosition(a: { position: number; id: string }, b: { position: number; id: string }): number {
+function byPosition(
+  a: { position: number; id: string },
+  b: { position: number; id: string },
+): number {
   return a.position - b.position || (a.id < b.id ? -1 : 1)
 }
 
@@ -142,13 +191,24 @@ function viewOf(plan: Plan, group: StationGroup, catalog: Catalog): DerivedStati
   const file = catalog.get(group.station.file) ?? null
   const packs = packsBits(plan, group.station)
   const known = views.get(group)
-  if (known && known.file === file && known.packs === packs && known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)) return known
+  if (
+    known &&
+    known.file === file &&
+    known.packs === packs &&
+    known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)
+  )
+    return known
   const view = computeView(group, file, catalog, packs)
   views.set(group, view)
   return view
 }
 
-function computeView(group: StationGroup, file: DeviceFile | null, catalog: Catalog, packs: boolean): DerivedStation {
+function computeView(
+  group: StationGroup,
+  file: DeviceFile | null,
+  catalog: Catalog,
+  packs: boolean,
+): DerivedStation {
   const { station } = group
   const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
@@ -162,12 +222,33 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
         const described = findModule(catalog, station.file, row.module)
         const layout = described && layoutOfPlaced(catalog, station.file, described, row)
         const inside = placeOf(row.slot, layout)
-        return moduleView(row.id, row.slot, row, described, layout, inside && layout && head ? { plugged: row.plugged, addresses: addressesInside(station.addresses, head, layout, inside) } : row, signals, inside)
+        return moduleView(
+          row.id,
+          row.slot,
+          row,
+          described,
+          layout,
+          inside && layout && head
+            ? {
+                plugged: row.plugged,
+                addresses: addressesInside(station.addresses, head, layout, inside),
+              }
+            : row,
+          signals,
+          inside,
+        )
       }),
   ]
   const blocks: PlacedBlock[] = []
   const inside: PlacedBlock[] = []
-  const totals = { inputBytes: 0, outputBytes: 0, inputFrameBytes: 0, outputFrameBytes: 0, channels: 0, named: 0 }
+  const totals = {
+    inputBytes: 0,
+    outputBytes: 0,
+    inputFrameBytes: 0,
+    outputFrameBytes: 0,
+    channels: 0,
+    named: 0,
+  }
   for (const module of modules) {
     for (const { tag } of module.signals.values()) if (tag !== '') totals.named++
     if (!module.layout) continue
@@ -181,14 +262,45 @@ function computeView(group: StationGroup, file: DeviceFile | null, catalog: Cata
     totals.channels += module.layout.channels.length
     for (const block of module.layout.blocks) {
       const bit = bitAddressOf(module.addresses, block.subslot, block.direction)
-      if (bit !== null) (isInside ? inside : blocks).push({ module, block, byte: bit >> 3, bit: bit & 7, bits: isInside ? block.bits : bitsTaken(block, packs) })
+      if (bit !== null)
+        (isInside ? inside : blocks).push({
+          module,
+          block,
+          byte: bit >> 3,
+          bit: bit & 7,
+          bits: isInside ? block.bits : bitsTaken(block, packs),
+        })
     }
   }
-  return { id: station.id, station, group, file, below: filesBelow(modules, catalog), device, modules, blocks, extents: extentsOf(blocks.map(({ block: { direction }, byte, bit, bits }) => ({ direction, bit: byte * 8 + bit, bits }))), inside, packs, ...totals }
+  return {
+    id: station.id,
+    station,
+    group,
+    file,
+    below: filesBelow(modules, catalog),
+    device,
+    modules,
+    blocks,
+    extents: extentsOf(
+      blocks.map(({ block: { direction }, byte, bit, bits }) => ({
+        direction,
+        bit: byte * 8 + bit,
+        bits,
+      })),
+    ),
+    inside,
+    packs,
+    ...totals,
+  }
 }
 
 /** Addresses of what stands in the head's data: they follow from the head's. What does not fit into these has none. */
-function addressesInside(head: AddressMap, { blocks }: Layout, layout: Layout, inside: InsidePlace): AddressMap {
+function addressesInside(
+  head: AddressMap,
+  { blocks }: Layout,
+  layout: Layout,
+  inside: InsidePlace,
+): AddressMap {
   let addresses: AddressMap = {}
   for (const block of layout.blocks) {
     const place = inside[block.direction]
@@ -211,14 +323,38 @@ function filesBelow(modules: readonly DerivedModule[], catalog: Catalog): Derive
   return below
 }
 
-function moduleView(id: Id, slot: number, row: ModuleRow | null, described: Module | Device | null, layout: Layout | null, { plugged, addresses }: Pick<ModuleRow, 'plugged' | 'addresses'>, signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>, inside: InsidePlace | null = null): DerivedModule {
-  return { id, slot, row, described, layout, inside, plugged, addresses, signals: signals.get(id) ?? noSignals }
+function moduleView(
+  id: Id,
+  slot: number,
+  row: ModuleRow | null,
+  described: Module | Device | null,
+  layout: Layout | null,
+  { plugged, addresses }: Pick<ModuleRow, 'plugged' | 'addresses'>,
+  signals: ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>,
+  inside: InsidePlace | null = null,
+): DerivedModule {
+  return {
+    id,
+    slot,
+    row,
+    described,
+    layout,
+    inside,
+    plugged,
+    addresses,
+    signals: signals.get(id) ?? noSignals,
+  }
 }
 
-const sorted = new WeakMap<StationGroup['signals'], ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>>()
+const sorted = new WeakMap<
+  StationGroup['signals'],
+  ReadonlyMap<Id, ReadonlyMap<number, SignalRow>>
+>()
 
 /** The signals of each module by place, put together once for each state of a station's signals. */
-function signalsByModule({ signals }: StationGroup): ReadonlyMap<Id, ReadonlyMap<number, SignalRow>> {
+function signalsByModule({
+  signals,
+}: StationGroup): ReadonlyMap<Id, ReadonlyMap<number, SignalRow>> {
   const known = sorted.get(signals)
   if (known) return known
   const byModule = new Map<Id, Map<number, SignalRow>>()
@@ -239,7 +375,11 @@ export function notationOf(plan: Plan, { networkId }: Pick<StationRow, 'networkI
 }
 
 /** A channel's place within its module as one number. */
-export function placeKey({ subslot, direction, offsetBits }: Pick<SignalPlace, 'subslot' | 'direction' | 'offsetBits'>): number {
+export function placeKey({
+  subslot,
+  direction,
+  offsetBits,
+}: Pick<SignalPlace, 'subslot' | 'direction' | 'offsetBits'>): number {
   return (subslot * 2 + Number(direction === 'out')) * 65_536 + offsetBits
 }
 
@@ -249,10 +389,22 @@ export function signalOn(module: DerivedModule, channel: Channel): SignalRow | n
 
 /** Where a channel stands in the controller's image; null where its block has no address. */
 export function channelAddress(module: DerivedModule, channel: Channel): ImageAddress | null {
-  return placeInImage(module.addresses, channel.subslot, channel.direction, channel.offsetBits, channel.bits)
+  return placeInImage(
+    module.addresses,
+    channel.subslot,
+    channel.direction,
+    channel.offsetBits,
+    channel.bits,
+  )
 }
 
-export function placeInImage(addresses: AddressMap, subslot: number, direction: Direction, offsetBits: number, bits: number): ImageAddress | null {
+export function placeInImage(
+  addresses: AddressMap,
+  subslot: number,
+  direction: Direction,
+  offsetBits: number,
+  bits: number,
+): ImageAddress | null {
   const start = bitAddressOf(addresses, subslot, direction)
   if (start === null) return null
   const at = start + offsetBits

@@ -1,5 +1,10 @@
 import type { Channel, DataBlock, Direction } from '../catalog/layout'
-import { gatherRequests, serialTimeMs, type MappedValue, type ModbusRequest } from '../addressing/modbus'
+import {
+  gatherRequests,
+  serialTimeMs,
+  type MappedValue,
+  type ModbusRequest,
+} from '../addressing/modbus'
 import type { NetworkRow } from '../plan/model'
 import type { DerivedModule, DerivedStation } from './derive'
 
@@ -21,12 +26,18 @@ const runIdleHeaderBytes = 4
 export function stationFrame(view: DerivedStation, direction: Direction): FramePart[] {
   const parts: FramePart[] = []
   let offsetBytes = 0
-  const add = (what: FramePart['what'], module: DerivedModule | null, block: DataBlock | null, bytes: number) => {
+  const add = (
+    what: FramePart['what'],
+    module: DerivedModule | null,
+    block: DataBlock | null,
+    bytes: number,
+  ) => {
     parts.push({ what, module, block, offsetBytes, bytes })
     offsetBytes += bytes
   }
   const connection = view.device?.connections.find(({ key }) => key === view.station.connection)
-  if (direction === 'out' && connection?.hasRunIdleHeader && connection.outputBytes > 0) add('header', null, null, runIdleHeaderBytes)
+  if (direction === 'out' && connection?.hasRunIdleHeader && connection.outputBytes > 0)
+    add('header', null, null, runIdleHeaderBytes)
   const hasStatus = view.device?.protocol === 'profinet'
   const other: DerivedModule[] = []
   for (const module of view.modules) {
@@ -39,9 +50,11 @@ export function stationFrame(view: DerivedStation, direction: Direction): FrameP
     if (!hasStatus) continue
     const isEmpty = module.layout.blocks.length === 0
     // A submodule without data counts as one that sends, with nothing but its status.
-    const status = direction === 'in' ? module.layout.inputStatusBytes : module.layout.outputStatusBytes
+    const status =
+      direction === 'in' ? module.layout.inputStatusBytes : module.layout.outputStatusBytes
     const rest = status - own.length
-    if (isEmpty && direction === 'in') for (let i = 0; i < rest; i++) add('provider status', module, null, 1)
+    if (isEmpty && direction === 'in')
+      for (let i = 0; i < rest; i++) add('provider status', module, null, 1)
     else for (let i = 0; i < rest; i++) other.push(module)
   }
   for (const module of other) add('consumer status', module, null, 1)
@@ -49,11 +62,25 @@ export function stationFrame(view: DerivedStation, direction: Direction): FrameP
 }
 
 /** Where a channel stands in the data of its station and of its module, in bits from their first octet; null where it has no data. */
-export function placeInFrames(view: DerivedStation, module: DerivedModule, channel: Channel): { readonly station: number; readonly module: number } | null {
+export function placeInFrames(
+  view: DerivedStation,
+  module: DerivedModule,
+  channel: Channel,
+): { readonly station: number; readonly module: number } | null {
   const at = module.inside?.[channel.direction] ?? null
   const owner = at ? view.modules[0]! : module
-  const part = stationFrame(view, channel.direction).find((one) => one.what === 'data' && one.module === owner && (at !== null || one.block!.subslot === channel.subslot))
-  return part ? { station: part.offsetBytes * 8 + (at?.offsetBits ?? 0) + channel.offsetBits, module: channel.offsetBits } : null
+  const part = stationFrame(view, channel.direction).find(
+    (one) =>
+      one.what === 'data' &&
+      one.module === owner &&
+      (at !== null || one.block!.subslot === channel.subslot),
+  )
+  return part
+    ? {
+        station: part.offsetBytes * 8 + (at?.offsetBits ?? 0) + channel.offsetBits,
+        module: channel.offsetBits,
+      }
+    : null
 }
 
 /** Part of an EtherCAT line's logical image that belongs to one slave. */
@@ -81,7 +108,9 @@ export function logicalImage(stations: readonly DerivedStation[]): LogicalImage 
   const lay = (direction: Direction, start: number) => {
     let end = start
     const at = stations.map((view) => {
-      const blocks = view.blocks.filter(({ block }) => block.direction === direction).map(({ block }) => block)
+      const blocks = view.blocks
+        .filter(({ block }) => block.direction === direction)
+        .map(({ block }) => block)
       if (blocks.length === 0) return null
       const isSmall = blocks.length === 1 && blocks[0]!.bytes === 1 && blocks[0]!.bits < 8
       const bits = isSmall ? blocks[0]!.bits : blocks.reduce((sum, { bytes }) => sum + bytes, 0) * 8
@@ -109,11 +138,24 @@ const registerBits: Readonly<Record<string, number>> = { uint32: 2, int32: 2, fl
 /** Requests that bring a Modbus station's values and take them to it; none where its description has no registers. */
 export function requestsOf({ device }: DerivedStation): ModbusRequest[] {
   if (device?.protocol !== 'modbus') return []
-  const values = device.sheet.registers.map(({ name, table, address, type, access }): MappedValue => ({ name, table, address, access, count: table === 'coil' || table === 'discrete-input' ? 1 : registerBits[type] ?? 1 }))
+  const values = device.sheet.registers.map(
+    ({ name, table, address, type, access }): MappedValue => ({
+      name,
+      table,
+      address,
+      access,
+      count: table === 'coil' || table === 'discrete-input' ? 1 : (registerBits[type] ?? 1),
+    }),
+  )
   return gatherRequests(values, device.sheet.modbus)
 }
 
 /** How long all requests of a serial Modbus network take, one after the other, in milliseconds. */
 export function requestRoundMs(network: NetworkRow, stations: readonly DerivedStation[]): number {
-  return stations.reduce((sum, view) => sum + requestsOf(view).reduce((part, request) => part + serialTimeMs(request, network.line), 0), 0)
+  return stations.reduce(
+    (sum, view) =>
+      sum +
+      requestsOf(view).reduce((part, request) => part + serialTimeMs(request, network.line), 0),
+    0,
+  )
 }

@@ -23,7 +23,9 @@ export function imageList(derived: Derived, notation: NotationName) {
     outputBytes: view.outputBytes,
     items: itemsOf(view, notation),
     // What an EtherCAT master lays side by side in one datagram.
-    logicalImages: view.networks.filter(({ network }) => network.kind === 'ethercat').map((band) => ({ network: band.network.name, ...logicalImageOf(band) })),
+    logicalImages: view.networks
+      .filter(({ network }) => network.kind === 'ethercat')
+      .map((band) => ({ network: band.network.name, ...logicalImageOf(band) })),
   }))
 }
 
@@ -48,5 +50,7 @@ function itemsOf(view: DerivedController, notation: NotationName): ImageItem[] {
       }
     }
   }
-  return items.sort((a, b) => (a.direction === b.direction ? a.byte - b.byte || a.bit - b.bit : a.direction === 'in' ? -1 : 1))
+  return items.sort((a, b) =>
+    a.direction === b.direction ? a.byte - b.byte || a.bit - b.bit : a.direction === 'in' ? -1 : 1,
+  )
 }

@@ -51,25 +51,51 @@ export function memoryMap(derived: Derived, controllerId: Id): MemoryMap | null 
   let station = 0
   for (const { network, stations } of own.networks) {
     for (const view of stations) {
-      for (const [list, isInside] of [[view.blocks, false], [view.inside, true]] as const) {
+      for (const [list, isInside] of [
+        [view.blocks, false],
+        [view.inside, true],
+      ] as const) {
         for (const { module, block, byte, bit, bits } of list) {
-          blocks[block.direction].push({ key: `${module.id}/${block.subslot}/${block.direction}`, view, module, block, start: byte * 8 + bit, bits, isInside, station, isFixed: !isInside && isFixed(module.addresses, block.subslot, block.direction) })
+          blocks[block.direction].push({
+            key: `${module.id}/${block.subslot}/${block.direction}`,
+            view,
+            module,
+            block,
+            start: byte * 8 + bit,
+            bits,
+            isInside,
+            station,
+            isFixed: !isInside && isFixed(module.addresses, block.subslot, block.direction),
+          })
         }
       }
-      if (hasReserve) for (const extent of heldExtents(controller, network.id, blocksOf(derived.catalog, view.group), view.packs)) held[extent.direction].push({ ...extent, view })
+      if (hasReserve)
+        for (const extent of heldExtents(
+          controller,
+          network.id,
+          blocksOf(derived.catalog, view.group),
+          view.packs,
+        ))
+          held[extent.direction].push({ ...extent, view })
       station++
     }
   }
   const side = (direction: Direction): MemorySide => {
     const size = direction === 'in' ? controller.inputBytes : controller.outputBytes
-    const ordered = blocks[direction].sort((a, b) => a.start - b.start || Number(a.isInside) - Number(b.isInside) || (a.key < b.key ? -1 : 1))
+    const ordered = blocks[direction].sort(
+      (a, b) =>
+        a.start - b.start || Number(a.isInside) - Number(b.isInside) || (a.key < b.key ? -1 : 1),
+    )
     const { gaps, usedBytes } = gapsBetween(ordered)
     return { direction, size, blocks: ordered, held: held[direction], gaps, usedBytes }
   }
   return { controllerId, in: side('in'), out: side('out') }
 }
 
-function gapsBetween(blocks: readonly MapBlock[]): { gaps: { byte: number; bytes: number }[]; usedBytes: number } {
+function gapsBetween(blocks: readonly MapBlock[]): {
+  gaps: { byte: number; bytes: number }[]
+  usedBytes: number
+} {
   const gaps: { byte: number; bytes: number }[] = []
   let end = 0
   let usedBytes = 0
@@ -109,7 +135,12 @@ function channelsOf({ module, block }: MapBlock): readonly (Channel | null)[] {
     bits = new Array<Channel | null>(block.bytes * 8).fill(null)
     for (const channel of module.layout!.channels) {
       if (channel.subslot !== block.subslot || channel.direction !== block.direction) continue
-      for (let bit = channel.offsetBits; bit < channel.offsetBits + channel.bits && bit < bits.length; bit++) bits[bit] = channel
+      for (
+        let bit = channel.offsetBits;
+        bit < channel.offsetBits + channel.bits && bit < bits.length;
+        bit++
+      )
+        bits[bit] = channel
     }
     known.set(key, bits)
   }
@@ -128,14 +159,19 @@ export function blocksAt({ blocks }: MemorySide, byte: number): MapBlock[] {
   }
   const found: MapBlock[] = []
   const longest = longestOf(blocks)
-  for (let i = low - 1; i >= 0 && blocks[i]!.start > (byte - longest) * 8 - 8; i--) if (blocks[i]!.start + blocks[i]!.bits > byte * 8) found.push(blocks[i]!)
+  for (let i = low - 1; i >= 0 && blocks[i]!.start > (byte - longest) * 8 - 8; i--)
+    if (blocks[i]!.start + blocks[i]!.bits > byte * 8) found.push(blocks[i]!)
   return found.reverse()
 }
 
 const longests = new WeakMap<readonly MapBlock[], number>()
 function longestOf(blocks: readonly MapBlock[]): number {
   let longest = longests.get(blocks)
-  if (longest === undefined) longests.set(blocks, (longest = Math.ceil(blocks.reduce((most, { bits }) => Math.max(most, bits), 0) / 8)))
+  if (longest === undefined)
+    longests.set(
+      blocks,
+      (longest = Math.ceil(blocks.reduce((most, { bits }) => Math.max(most, bits), 0) / 8)),
+    )
   return longest
 }
 
@@ -148,29 +184,62 @@ export function cellsAt(side: MemorySide, byte: number): MapCell[] {
     const on = here.filter(({ start, bits }) => at >= start && at < start + bits)
     const owner = on.findLast(({ isInside }) => isInside) ?? on[0]
     if (!owner) continue
-    const clash = on.find((other) => other !== owner && !other.isInside && !(owner.isInside && other.view === owner.view)) ?? null
+    const clash =
+      on.find(
+        (other) =>
+          other !== owner && !other.isInside && !(owner.isInside && other.view === owner.view),
+      ) ?? null
     const channel = channelsOf(owner)[at - owner.start] ?? null
     const last = cells.at(-1)
-    if (last && last.bit === bit + 1 && last.owner === owner && last.channel === channel && last.clash === clash) {
-      cells[cells.length - 1] = { ...last, bit, bits: last.bits + 1, begins: last.begins || (channel !== null && at === owner.start + channel.offsetBits) }
+    if (
+      last &&
+      last.bit === bit + 1 &&
+      last.owner === owner &&
+      last.channel === channel &&
+      last.clash === clash
+    ) {
+      cells[cells.length - 1] = {
+        ...last,
+        bit,
+        bits: last.bits + 1,
+        begins: last.begins || (channel !== null && at === owner.start + channel.offsetBits),
+      }
       continue
     }
     const begins = channel !== null && at === owner.start + channel.offsetBits
     const ends = channel !== null && at === owner.start + channel.offsetBits + channel.bits - 1
-    cells.push({ bit, bits: 1, owner, channel, signal: channel && signalOn(owner.module, channel), clash, begins, ends })
+    cells.push({
+      bit,
+      bits: 1,
+      owner,
+      channel,
+      signal: channel && signalOn(owner.module, channel),
+      clash,
+      begins,
+      ends,
+    })
   }
   return cells
 }
 
 /** The first of some blocks whose numbers would not stand right `delta` bytes further on; several may be moved together where one does not even now. */
 export function misplaced(moving: readonly MapBlock[], delta: number): MapBlock | undefined {
-  const mayStay = (block: MapBlock) => moving.length > 1 && gapBefore(block.start >> 3, block.block.align) !== 0
-  return moving.find((block) => gapBefore((block.start >> 3) + delta, block.block.align) !== 0 && !mayStay(block))
+  const mayStay = (block: MapBlock) =>
+    moving.length > 1 && gapBefore(block.start >> 3, block.block.align) !== 0
+  return moving.find(
+    (block) => gapBefore((block.start >> 3) + delta, block.block.align) !== 0 && !mayStay(block),
+  )
 }
 
 /** The next byte from `from` on, upwards or downwards, where the first of some blocks would stand with the others behind it, each alone, and aligned
  *  where that is asked for; null where there is none. */
-export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: number, step: 1 | -1, isAligned: boolean): number | null {
+export function freePlace(
+  side: MemorySide,
+  moving: readonly MapBlock[],
+  from: number,
+  step: 1 | -1,
+  isAligned: boolean,
+): number | null {
   const still = side.blocks.filter((block) => !block.isInside && !moving.includes(block))
   const [first] = moving
   if (!first) return null
@@ -180,7 +249,9 @@ export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: n
   const stands = (block: MapBlock, delta: number) => {
     const [from, to] = [(block.start >> 3) + delta, ((block.start + block.bits + 7) >> 3) + delta]
     if (from < 0 || to > side.size) return false
-    return !taken.subarray(from, to).includes(1) || (block.bits < 8 && fits(side, still, block, delta))
+    return (
+      !taken.subarray(from, to).includes(1) || (block.bits < 8 && fits(side, still, block, delta))
+    )
   }
   for (let byte = from; byte >= 0 && byte < side.size; byte += step) {
     const delta = byte - (first.start >> 3)
@@ -191,8 +262,17 @@ export function freePlace(side: MemorySide, moving: readonly MapBlock[], from: n
 }
 
 /** Whether a block could stand `delta` bytes further on without touching what holds still. */
-export function fits(side: MemorySide, still: readonly MapBlock[], { start, bits, view }: MapBlock, delta: number): boolean {
+export function fits(
+  side: MemorySide,
+  still: readonly MapBlock[],
+  { start, bits, view }: MapBlock,
+  delta: number,
+): boolean {
   const [from, to] = [start + delta * 8, start + delta * 8 + bits]
   if (from < 0 || to > side.size * 8) return false
-  return still.every((other) => (other.view === view ? to <= other.start || from >= other.start + other.bits : (to + 7) >> 3 <= other.start >> 3 || from >> 3 >= (other.start + other.bits + 7) >> 3))
+  return still.every((other) =>
+    other.view === view
+      ? to <= other.start || from >= other.start + other.bits
+      : (to + 7) >> 3 <= other.start >> 3 || from >> 3 >= (other.start + other.bits + 7) >> 3,
+  )
 }

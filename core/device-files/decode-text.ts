@@ -9,14 +9,29 @@ export function decodeText(bytes: Uint8Array): { text: string } | { problem: Pro
   try {
     decoder = new TextDecoder(encoding, { fatal: true })
   } catch {
-    return { problem: fault('encoding.unknown', `The file names the encoding "${encoding}", which is not known; save it as UTF-8.`, 1) }
+    return {
+      problem: fault(
+        'encoding.unknown',
+        `The file names the encoding "${encoding}", which is not known; save it as UTF-8.`,
+        1,
+      ),
+    }
   }
   try {
     return { text: withWindowsSigns(decoder.decode(bytes), encoding) }
   } catch {
-    if (isPlainText(bytes)) return { text: withWindowsSigns(new TextDecoder('windows-1252').decode(bytes), 'windows-1252') }
+    if (isPlainText(bytes))
+      return {
+        text: withWindowsSigns(new TextDecoder('windows-1252').decode(bytes), 'windows-1252'),
+      }
     const line = lineOfBadByte(bytes, encoding)
-    return { problem: fault('encoding.bytes', `Line ${line} holds bytes that are not ${encoding.toUpperCase()}; save the file in the encoding it names.`, line) }
+    return {
+      problem: fault(
+        'encoding.bytes',
+        `Line ${line} holds bytes that are not ${encoding.toUpperCase()}; save the file in the encoding it names.`,
+        line,
+      ),
+    }
   }
 }
 
@@ -35,13 +50,20 @@ const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090
 
 /** Some versions of Node leave those control characters in what they call Windows-1252. */
 function withWindowsSigns(text: string, encoding: string): string {
-  return /^(windows-1252|iso-8859-1|latin1|us-ascii)$/.test(encoding) ? text.replace(/[\x80-\x9f]/g, (sign) => windowsSigns[sign.charCodeAt(0) - 0x80]!) : text
+  return /^(windows-1252|iso-8859-1|latin1|us-ascii)$/.test(encoding)
+    ? text.replace(/[\x80-\x9f]/g, (sign) => windowsSigns[sign.charCodeAt(0) - 0x80]!)
+    : text
 }
 
 /** No XML and no control characters but tabs, line ends and the old end-of-file mark. */
 function isPlainText(bytes: Uint8Array): boolean {
   const first = bytes.find((byte) => byte > 0x20)
-  return first !== 0x3c && first !== 0xff && first !== 0xfe && !bytes.some((byte) => byte < 0x20 && ![0x09, 0x0a, 0x0c, 0x0d, 0x1a].includes(byte))
+  return (
+    first !== 0x3c &&
+    first !== 0xff &&
+    first !== 0xfe &&
+    !bytes.some((byte) => byte < 0x20 && ![0x09, 0x0a, 0x0c, 0x0d, 0x1a].includes(byte))
+  )
 }
 
 /** The first line whose bytes alone cannot be decoded. */

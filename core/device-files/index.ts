@@ -2,6 +2,14 @@ export { decodeText } from './decode-text'
 export { fileEndings, maxFileBytes, readDeviceFile, readerVersion, type ReadResult } from './read'
 export { isZip, unpack, type NamedBytes } from './package'
 export { catalogOf as catalogOfSheet, registersOf } from './sheet/read'
-export { deviceSheet, sheetFile, sheetTypes, unusedType, type DeviceSheet, type SheetType, type WrittenSheet } from './sheet/schema'
+export {
+  deviceSheet,
+  sheetFile,
+  sheetTypes,
+  unusedType,
+  type DeviceSheet,
+  type SheetType,
+  type WrittenSheet,
+} from './sheet/schema'
 export { parseValueList, formatValueList, inRanges, type ValueRange } from '../value-list'
 export { tokenizeXml } from './xml-tokenizer'

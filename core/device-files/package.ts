@@ -22,7 +22,12 @@ interface UnpackLimits {
   readonly ratio: number
 }
 
-const limitsOfPackages: UnpackLimits = { fileBytes: maxFileBytes, allBytes: 512 * 1024 * 1024, files: 5000, ratio: 250 }
+const limitsOfPackages: UnpackLimits = {
+  fileBytes: maxFileBytes,
+  allBytes: 512 * 1024 * 1024,
+  files: 5000,
+  ratio: 250,
+}
 const freeBytes = 4 * 1024 * 1024
 const chunkBytes = 64 * 1024
 
@@ -31,20 +36,30 @@ export function isZip(bytes: Uint8Array): boolean {
 }
 
 /** Pictures and notes that makers put beside their files, and the definitions that every IODD package repeats. */
-const isBeside = (name: string) => !/\.(xml|gsdml|gs[defgips]|eds|json|zip)$/i.test(name) || /^IODD-StandardDefinitions|^IODD-StandardUnitDefinitions/i.test(name)
+const isBeside = (name: string) =>
+  !/\.(xml|gsdml|gs[defgips]|eds|json|zip)$/i.test(name) ||
+  /^IODD-StandardDefinitions|^IODD-StandardUnitDefinitions/i.test(name)
 
 /** The description files of a ZIP, in memory and by their bare names: what a path says beyond that is never used. A ZIP
  *  inside a ZIP is passed over. */
 export function unpack(bytes: Uint8Array): Unpacked | { fault: string } {
   const unpacked = unpackWithin(bytes, limitsOfPackages, (name) => !isBeside(bareName(name)))
   if ('fault' in unpacked) return unpacked
-  const files = unpacked.files.filter(({ name }) => !/\.zip$/i.test(name)).map(({ name, bytes: content }) => ({ name: bareName(name), bytes: content }))
+  const files = unpacked.files
+    .filter(({ name }) => !/\.zip$/i.test(name))
+    .map(({ name, bytes: content }) => ({ name: bareName(name), bytes: content }))
   const refused = unpacked.refused.map(({ name, fault }) => ({ name: bareName(name), fault }))
-  return files.length + refused.length === 0 ? { fault: 'The package holds no description file.' } : { files, refused }
+  return files.length + refused.length === 0
+    ? { fault: 'The package holds no description file.' }
+    : { files, refused }
 }
 
 /** Unpacks a ZIP as a stream, so that what it really unpacks to counts and not what it says; stops at the limits. */
-export function unpackWithin(bytes: Uint8Array, limits: UnpackLimits, isWanted: (name: string) => boolean): Unpacked | { fault: string } {
+export function unpackWithin(
+  bytes: Uint8Array,
+  limits: UnpackLimits,
+  isWanted: (name: string) => boolean,
+): Unpacked | { fault: string } {
   const files: NamedBytes[] = []
   const refused: Unpacked['refused'] = []
   let all = 0
@@ -54,7 +69,8 @@ export function unpackWithin(bytes: Uint8Array, limits: UnpackLimits, isWanted: 
   const unzip = new Unzip((file) => {
     if (file.name.endsWith('/') || !isWanted(file.name)) return
     if (stop !== null) return
-    if (++found > limits.files) return void (stop = `It holds more than ${limits.files} files; it is refused.`)
+    if (++found > limits.files)
+      return void (stop = `It holds more than ${limits.files} files; it is refused.`)
     const parts: Uint8Array[] = []
     let size = 0
     let isOver = false
@@ -69,9 +85,14 @@ export function unpackWithin(bytes: Uint8Array, limits: UnpackLimits, isWanted: 
       if (error) return fault(`it cannot be unpacked: ${error.message}.`)
       size += part.length
       all += part.length
-      if (all > limits.allBytes) return void (stop = `It unpacks to more than ${megabytes(limits.allBytes)} MB; it is refused.`)
-      if (all > freeBytes && all > bytes.length * limits.ratio) return void (stop = `It unpacks to more than ${limits.ratio} times its size; it is refused.`)
-      if (size > limits.fileBytes) return fault(`it unpacks to more than ${megabytes(limits.fileBytes)} MB; files of up to that size are read.`)
+      if (all > limits.allBytes)
+        return void (stop = `It unpacks to more than ${megabytes(limits.allBytes)} MB; it is refused.`)
+      if (all > freeBytes && all > bytes.length * limits.ratio)
+        return void (stop = `It unpacks to more than ${limits.ratio} times its size; it is refused.`)
+      if (size > limits.fileBytes)
+        return fault(
+          `it unpacks to more than ${megabytes(limits.fileBytes)} MB; files of up to that size are read.`,
+        )
       parts.push(part)
       if (isLast) files.push({ name: file.name, bytes: joined(parts, size) })
     }
@@ -80,7 +101,8 @@ export function unpackWithin(bytes: Uint8Array, limits: UnpackLimits, isWanted: 
   unzip.register(UnzipInflate)
   try {
     if (!hasDirectory(bytes)) throw new Error('it is cut off')
-    for (let at = 0; at < bytes.length && stop === null; at += chunkBytes) unzip.push(bytes.subarray(at, at + chunkBytes), at + chunkBytes >= bytes.length)
+    for (let at = 0; at < bytes.length && stop === null; at += chunkBytes)
+      unzip.push(bytes.subarray(at, at + chunkBytes), at + chunkBytes >= bytes.length)
   } catch (error) {
     return { fault: `It cannot be unpacked: ${(error as Error).message}.` }
   }
@@ -92,7 +114,8 @@ const megabytes = (bytes: number) => Math.round(bytes / (1024 * 1024))
 /** The end of a ZIP's directory stands within its last 64 kB (APPNOTE 4.3.16). */
 function hasDirectory(bytes: Uint8Array): boolean {
   for (let at = bytes.length - 22; at >= 0 && at >= bytes.length - 22 - 0xffff; at--) {
-    if (bytes[at] === 0x50 && bytes[at + 1] === 0x4b && bytes[at + 2] === 5 && bytes[at + 3] === 6) return true
+    if (bytes[at] === 0x50 && bytes[at + 1] === 0x4b && bytes[at + 2] === 5 && bytes[at + 3] === 6)
+      return true
   }
   return false
 }

@@ -25,12 +25,14 @@ const isNamed = (fileName: string, ending: RegExp) => ending.test(fileName)
 const formats: Readonly<Record<FormatName, Format>> = {
   gsdml: {
     endings: ['.xml', '.gsdml'],
-    recognise: (text, fileName) => rootElement(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
+    recognise: (text, fileName) =>
+      rootElement(text) === 'ISO15745Profile' || isNamed(fileName, /^gsdml-/i),
     read: readGsdml,
   },
   gsd: {
     endings: ['.gsd', '.gse', '.gsg', '.gsf', '.gsi', '.gsp', '.gss'],
-    recognise: (text, fileName) => /^#Profibus_DP/i.test(firstLine(text, ';')) || isNamed(fileName, /\.gs[defgips]$/i),
+    recognise: (text, fileName) =>
+      /^#Profibus_DP/i.test(firstLine(text, ';')) || isNamed(fileName, /\.gs[defgips]$/i),
     read: readGsd,
   },
   esi: {
@@ -45,12 +47,14 @@ const formats: Readonly<Record<FormatName, Format>> = {
   },
   eds: {
     endings: ['.eds'],
-    recognise: (text, fileName) => /^\[\s*File\s*\]/i.test(firstLine(text, '$')) || isNamed(fileName, /\.eds$/i),
+    recognise: (text, fileName) =>
+      /^\[\s*File\s*\]/i.test(firstLine(text, '$')) || isNamed(fileName, /\.eds$/i),
     read: readEds,
   },
   sheet: {
     endings: ['.json'],
-    recognise: (text) => /^\s*\{/.test(text.slice(0, 1000)) && text.slice(0, 50_000).includes('"kataxisSheet"'),
+    recognise: (text) =>
+      /^\s*\{/.test(text.slice(0, 1000)) && text.slice(0, 50_000).includes('"kataxisSheet"'),
     read: readSheet,
   },
 }
@@ -62,11 +66,21 @@ export const readerVersion = 8
 export const maxFileBytes = 64 * 1024 * 1024
 
 /** File name endings of all formats. */
-export const fileEndings: readonly string[] = [...new Set(Object.values(formats).flatMap(({ endings }) => endings))]
+export const fileEndings: readonly string[] = [
+  ...new Set(Object.values(formats).flatMap(({ endings }) => endings)),
+]
 
 /** Reads a description file of any known format. Nothing is fetched, no entity expanded. */
-export function readDeviceFile(bytes: Uint8Array, fileName: string, options: ReadOptions = {}): ReadResult {
-  if (bytes.length > maxFileBytes) return refused('file.size', `The file has ${Math.round(bytes.length / 1e6)} MB; description files of up to ${Math.round(maxFileBytes / 1e6)} MB are read.`)
+export function readDeviceFile(
+  bytes: Uint8Array,
+  fileName: string,
+  options: ReadOptions = {},
+): ReadResult {
+  if (bytes.length > maxFileBytes)
+    return refused(
+      'file.size',
+      `The file has ${Math.round(bytes.length / 1e6)} MB; description files of up to ${Math.round(maxFileBytes / 1e6)} MB are read.`,
+    )
   if (bytes.length === 0) return refused('file.empty', 'The file is empty.')
   const decoded = decodeText(bytes)
   if ('problem' in decoded) return { format: null, file: null, problems: [decoded.problem] }
@@ -76,7 +90,12 @@ export function readDeviceFile(bytes: Uint8Array, fileName: string, options: Rea
     const problems = atMost(file.problems)
     return { format: name as FormatName, file: readable ? { ...file, problems } : null, problems }
   }
-  return refused('format.unknown', `Line 1 shows no description format that Kataxis reads; it knows ${Object.keys(formats).map((name) => formatNames[name as FormatName]).join(', ')}.`)
+  return refused(
+    'format.unknown',
+    `Line 1 shows no description format that Kataxis reads; it knows ${Object.keys(formats)
+      .map((name) => formatNames[name as FormatName])
+      .join(', ')}.`,
+  )
 }
 
 /** A part that is wrong and stands thousands of times in a file is told often enough to find them. */
@@ -85,10 +104,25 @@ const mostProblems = 2000
 function atMost(problems: readonly Problem[]): readonly Problem[] {
   if (problems.length <= mostProblems) return problems
   const left = problems.slice(mostProblems)
-  const severity = left.some((problem) => problem.severity === 'error') ? ('error' as const) : ('warning' as const)
-  return [...problems.slice(0, mostProblems), { severity, code: 'problems.more', message: `There are ${left.length} more problems from here on.`, line: left[0]!.line, column: left[0]!.column }]
+  const severity = left.some((problem) => problem.severity === 'error')
+    ? ('error' as const)
+    : ('warning' as const)
+  return [
+    ...problems.slice(0, mostProblems),
+    {
+      severity,
+      code: 'problems.more',
+      message: `There are ${left.length} more problems from here on.`,
+      line: left[0]!.line,
+      column: left[0]!.column,
+    },
+  ]
 }
 
 function refused(code: string, message: string): ReadResult {
-  return { format: null, file: null, problems: [{ severity: 'error', code, message, line: 1, column: 1 }] }
+  return {
+    format: null,
+    file: null,
+    problems: [{ severity: 'error', code, message, line: 1, column: 1 }],
+  }
 }

@@ -3,7 +3,7 @@ const lookedAt = 200_000
 
 /** The first line of a text that is neither empty nor a comment, which `mark` begins; without space before it. */
 export function firstLine(text: string, mark: string): string {
-  for (let at = 0; at < Math.min(text.length, lookedAt); ) {
+  for (let at = 0; at < Math.min(text.length, lookedAt);) {
     const end = endOfLine(text, at)
     const line = text.slice(at, Math.min(end, at + 1000)).trimStart()
     if (line !== '' && !line.startsWith(mark)) return line
@@ -29,17 +29,22 @@ export function rootElement(text: string): string | null {
       continue
     }
     const end = endOfMarkup(text, at)
-    if (end === null) return /^<(?:[\w.-]{1,200}:)?([\w.-]{1,200})/.exec(text.slice(at, at + 500))?.[1] ?? null
+    if (end === null)
+      return /^<(?:[\w.-]{1,200}:)?([\w.-]{1,200})/.exec(text.slice(at, at + 500))?.[1] ?? null
     at = end
   }
   return null
 }
 
-const markup: readonly [begin: string, end: string][] = [['<?', '?>'], ['<!--', '-->']]
+const markup: readonly [begin: string, end: string][] = [
+  ['<?', '?>'],
+  ['<!--', '-->'],
+]
 
 /** Behind a comment, declaration or document type; null where something else begins. */
 function endOfMarkup(text: string, at: number): number | null {
-  for (const [begin, end] of markup) if (text.startsWith(begin, at)) return behind(text, end, at + begin.length)
+  for (const [begin, end] of markup)
+    if (text.startsWith(begin, at)) return behind(text, end, at + begin.length)
   if (!text.startsWith('<!DOCTYPE', at)) return null
   const close = behind(text, '>', at)
   const subset = text.indexOf('[', at)

@@ -15,7 +15,11 @@ export class Attributes {
   ) {}
 
   /** A whole number, decimal or `0x…`; `null` where the attribute is missing or no number. */
-  number(element: XmlElement | undefined, name: string, range: ValueRange = [0, 0xffffffff]): number | null {
+  number(
+    element: XmlElement | undefined,
+    name: string,
+    range: ValueRange = [0, 0xffffffff],
+  ): number | null {
     const text = element?.attributes[name]
     if (element === undefined || text === undefined) return null
     return this.inRange(text, `${element.name}@${name}`, element, range)
@@ -24,20 +28,41 @@ export class Attributes {
   /** The whole number that an element holds as its text; `null` where the element is missing or empty. */
   content(element: XmlElement | undefined, range: ValueRange = [0, 0xffffffff]): number | null {
     const text = element?.text.trim() ?? ''
-    return element === undefined || text === '' ? null : this.inRange(text, element.name, element, range)
+    return element === undefined || text === ''
+      ? null
+      : this.inRange(text, element.name, element, range)
   }
 
-  private inRange(text: string, what: string, element: XmlElement, range: ValueRange): number | null {
+  private inRange(
+    text: string,
+    what: string,
+    element: XmlElement,
+    range: ValueRange,
+  ): number | null {
     const value = this.parse(text)
-    if (value === null) this.problems.error('attribute.number', `${what} is "${text}"; a whole number is needed.`, element)
-    else if (value < range[0] || value > range[1]) this.problems.error('attribute.range', `${what} is ${text}; it must lie between ${range[0]} and ${range[1]}.`, element)
+    if (value === null)
+      this.problems.error(
+        'attribute.number',
+        `${what} is "${text}"; a whole number is needed.`,
+        element,
+      )
+    else if (value < range[0] || value > range[1])
+      this.problems.error(
+        'attribute.range',
+        `${what} is ${text}; it must lie between ${range[0]} and ${range[1]}.`,
+        element,
+      )
     else return value
     return null
   }
 
   required(element: XmlElement, name: string, range?: ValueRange): number {
     if (element.attributes[name] === undefined) {
-      this.problems.error('attribute.missing', `${element.name} has no ${name}; it is needed.`, element)
+      this.problems.error(
+        'attribute.missing',
+        `${element.name} has no ${name}; it is needed.`,
+        element,
+      )
       return 0
     }
     return this.number(element, name, range) ?? 0
@@ -48,7 +73,11 @@ export class Attributes {
     if (text === undefined || element === undefined) return fallback
     if (text === 'true' || text === '1') return true
     if (text === 'false' || text === '0') return false
-    this.problems.error('attribute.boolean', `${element.name}@${name} is "${text}"; "true" or "false" is needed.`, element)
+    this.problems.error(
+      'attribute.boolean',
+      `${element.name}@${name} is "${text}"; "true" or "false" is needed.`,
+      element,
+    )
     return fallback
   }
 
@@ -59,7 +88,11 @@ export class Attributes {
     let ranges = this.knownLists.get(text)
     if (ranges === undefined) this.knownLists.set(text, (ranges = parseValueList(text)))
     if (!ranges) {
-      this.problems.error('attribute.list', `${element.name}@${name} is "${text}"; a value list such as "0..7 9" is needed.`, element)
+      this.problems.error(
+        'attribute.list',
+        `${element.name}@${name} is "${text}"; a value list such as "0..7 9" is needed.`,
+        element,
+      )
     }
     return ranges
   }

@@ -79,7 +79,10 @@ class Stop extends Error {
 /** Streams XML and hands over one small tree for each element named in `records`, so that a large file never
  *  stands in memory as a whole. Document type declarations with content are refused (entities are never expanded).
  *  Returns what made the text unreadable, or null. XML 1.0. */
-export function readXmlRecords(text: string, { problems, records, outside, shared, withText = false }: XmlReading): Problem | null {
+export function readXmlRecords(
+  text: string,
+  { problems, records, outside, shared, withText = false }: XmlReading,
+): Problem | null {
   const source = new SourceText(text)
   const known = new SharedParts(text)
   const open: XmlElement[] = []
@@ -88,11 +91,23 @@ export function readXmlRecords(text: string, { problems, records, outside, share
 
   const listen = (cursor: XmlCursor) => ({
     error(error: Error) {
-      throw new Stop(fault('xml.malformed', `The file is not well-formed XML: ${plain(error.message)}`, source.placeAt(cursor.position)))
+      throw new Stop(
+        fault(
+          'xml.malformed',
+          `The file is not well-formed XML: ${plain(error.message)}`,
+          source.placeAt(cursor.position),
+        ),
+      )
     },
     doctype(doctype: string) {
       if (/\[|\bSYSTEM\b|\bPUBLIC\b/.test(doctype)) {
-        throw new Stop(fault('xml.doctype', 'The file declares a document type with entities or an outside reference; Kataxis never reads those.', source.placeAt(cursor.position)))
+        throw new Stop(
+          fault(
+            'xml.doctype',
+            'The file declares a document type with entities or an outside reference; Kataxis never reads those.',
+            source.placeAt(cursor.position),
+          ),
+        )
       }
     },
     open(tag: SaxesTagPlain) {
@@ -172,7 +187,8 @@ class SharedParts {
 
   add(element: XmlElement, end: number): void {
     const start = tagStart(this.text, element.tagEnd)
-    if (end - start <= SharedParts.longest && this.parts.size < SharedParts.most) this.parts.set(this.text.slice(start, end), element)
+    if (end - start <= SharedParts.longest && this.parts.size < SharedParts.most)
+      this.parts.set(this.text.slice(start, end), element)
   }
 
   /** Nothing in this record stands for others any more, so that what is wrong is told at each place. */
@@ -188,8 +204,14 @@ class SharedParts {
 function truncated(problem: Problem, open: readonly XmlElement[], outsideDepth: number): Problem {
   if (!/unclosed tag/.test(problem.message)) return problem
   const innermost = open.at(-1)
-  const where = innermost ? `<${innermost.name}> opened in line ${innermost.line}` : `${outsideDepth} open element(s)`
-  return { ...problem, code: 'xml.truncated', message: `The file is cut off: it ends in line ${problem.line} before ${where} is closed.` }
+  const where = innermost
+    ? `<${innermost.name}> opened in line ${innermost.line}`
+    : `${outsideDepth} open element(s)`
+  return {
+    ...problem,
+    code: 'xml.truncated',
+    message: `The file is cut off: it ends in line ${problem.line} before ${where} is closed.`,
+  }
 }
 
 function localName(name: string): string {
@@ -206,7 +228,8 @@ function fault(code: string, message: string, at: Position): Problem {
 }
 
 export function child(element: XmlElement | undefined, name: string): XmlElement | undefined {
-  if (element) for (const candidate of element.children) if (candidate.name === name) return candidate
+  if (element)
+    for (const candidate of element.children) if (candidate.name === name) return candidate
   return undefined
 }
 
@@ -215,6 +238,10 @@ export function children(element: XmlElement | undefined, name: string): readonl
 }
 
 /** The elements of a list element, e.g. all `ModuleItemRef` in `UseableModules`. */
-export function listed(element: XmlElement | undefined, list: string, item: string): readonly XmlElement[] {
+export function listed(
+  element: XmlElement | undefined,
+  list: string,
+  item: string,
+): readonly XmlElement[] {
   return children(child(element, list), item)
 }

@@ -50,7 +50,12 @@ export class Texts {
   readText(text: XmlElement): void {
     const id = text.attributes[this.writing.id]
     const value = text.attributes[this.writing.value]
-    if (id === undefined || value === undefined) this.problems.error('text.incomplete', `A Text needs both ${this.writing.id} and ${this.writing.value}.`, text)
+    if (id === undefined || value === undefined)
+      this.problems.error(
+        'text.incomplete',
+        `A Text needs both ${this.writing.id} and ${this.writing.value}.`,
+        text,
+      )
     else if (this.entered !== this.other || !this.other.has(id)) this.entered.set(id, value)
   }
 
@@ -60,14 +65,28 @@ export class Texts {
     for (let i = 0; i < this.wanted.length; i++) {
       const textId = this.wanted[i]!
       const primary = this.primary.get(textId)
-      this.targets[i]![this.properties[i]!] = (this.chosen.size > 0 ? this.chosen.get(textId) : undefined) ?? primary ?? this.other.get(textId) ?? textId
+      this.targets[i]![this.properties[i]!] =
+        (this.chosen.size > 0 ? this.chosen.get(textId) : undefined) ??
+        primary ??
+        this.other.get(textId) ??
+        textId
       if (primary === undefined && !missing.has(textId)) missing.set(textId, this.tagEnds[i]!)
     }
     for (const [textId, tagEnd] of missing) this.report(textId, tagPlace(this.source!, tagEnd))
   }
 
   private report(textId: string, at: ReturnType<typeof tagPlace>): void {
-    if (this.chosen.has(textId) || this.other.has(textId)) this.problems.warning('text.language', `Text "${textId}" is missing in the primary language; another language is shown.`, at)
-    else this.problems.error('reference.text', `Text "${textId}" is named here but stands in no language of the file.`, at)
+    if (this.chosen.has(textId) || this.other.has(textId))
+      this.problems.warning(
+        'text.language',
+        `Text "${textId}" is missing in the primary language; another language is shown.`,
+        at,
+      )
+    else
+      this.problems.error(
+        'reference.text',
+        `Text "${textId}" is named here but stands in no language of the file.`,
+        at,
+      )
   }
 }

@@ -39,12 +39,21 @@ TextTokenizer.prototype.on('text', (part) => events.text(part))
 TextTokenizer.prototype.on('cdata', (part) => events.text(part))
 
 /** Reads a whole text and calls what `listen` gives, with its text between tags if wanted. XML 1.0; entities are not expanded. */
-export function tokenizeXml(text: string, withText: boolean, listen: (cursor: XmlCursor) => XmlEvents, known?: KnownParts): void {
+export function tokenizeXml(
+  text: string,
+  withText: boolean,
+  listen: (cursor: XmlCursor) => XmlEvents,
+  known?: KnownParts,
+): void {
   const before = events
   const parser = withText ? new TextTokenizer() : new Tokenizer()
   let from = 0
   let passed = 0
-  events = listen({ get position() { return parser.position + passed } })
+  events = listen({
+    get position() {
+      return parser.position + passed
+    },
+  })
   try {
     if (known) {
       for (const { start, tagName } of partStarts(text, known.names)) {
@@ -69,7 +78,11 @@ interface PartStart {
 }
 
 /** What may hold something that looks like a tag and is none, and how it ends (XML 1.0). */
-const hidden: ReadonlyMap<string, string> = new Map([['<!--', '-->'], ['<![CDATA[', ']]>'], ['<?', '?>']])
+const hidden: ReadonlyMap<string, string> = new Map([
+  ['<!--', '-->'],
+  ['<![CDATA[', ']]>'],
+  ['<?', '?>'],
+])
 
 /** Where elements of these names begin, in the order of the text; with the prefix of the root element, if it has one. */
 function* partStarts(text: string, names: ReadonlySet<string>): Iterable<PartStart> {
@@ -78,14 +91,17 @@ function* partStarts(text: string, names: ReadonlySet<string>): Iterable<PartSta
   const ahead = openings.map((opening) => text.indexOf(opening))
   for (;;) {
     let next = -1
-    for (let i = 0; i < ahead.length; i++) if (ahead[i]! >= 0 && (next < 0 || ahead[i]! < ahead[next]!)) next = i
+    for (let i = 0; i < ahead.length; i++)
+      if (ahead[i]! >= 0 && (next < 0 || ahead[i]! < ahead[next]!)) next = i
     if (next < 0) return
     const opening = openings[next]!
     const start = ahead[next]!
     const closing = hidden.get(opening)
     const end = closing === undefined ? start + opening.length : text.indexOf(closing, start)
     if (end < 0) return
-    if (closing === undefined && /[\s>]/.test(text[end]!)) yield { start, tagName: opening.slice(1) }
-    for (let i = 0; i < ahead.length; i++) if (ahead[i]! >= 0 && ahead[i]! < end) ahead[i] = text.indexOf(openings[i]!, end)
+    if (closing === undefined && /[\s>]/.test(text[end]!))
+      yield { start, tagName: opening.slice(1) }
+    for (let i = 0; i < ahead.length; i++)
+      if (ahead[i]! >= 0 && ahead[i]! < end) ahead[i] = text.indexOf(openings[i]!, end)
   }
 }

@@ -6,8 +6,12 @@ export function readCells(text: string): string[][] {
   const whole = text.replace(/(\r\n|\n|\r)$/, '')
   const { data, errors } = Papa.parse<string[]>(whole, { delimiter: '\t' })
   // A quotation mark that stands for itself, such as an inch: nothing was quoted.
-  const rows = errors.some(({ type }) => type === 'Quotes') ? whole.split(/\r\n|\n|\r/).map((line) => line.split('\t')) : data
-  return rows.length === 0 ? [['']] : rows.map((cells) => cells.map((cell) => cell.replace(/\r\n?/g, '\n').replace(guarded, '')))
+  const rows = errors.some(({ type }) => type === 'Quotes')
+    ? whole.split(/\r\n|\n|\r/).map((line) => line.split('\t'))
+    : data
+  return rows.length === 0
+    ? [['']]
+    : rows.map((cells) => cells.map((cell) => cell.replace(/\r\n?/g, '\n').replace(guarded, '')))
 }
 
 /** What a spreadsheet would take for a formula; a number with its sign is none. */

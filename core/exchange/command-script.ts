@@ -10,7 +10,12 @@ import { wordIssue } from '../schema-words'
 
 /** Runs commands, one JSON object a line, as the interface would; stops at the first refused one and names its line.
  *  Description files may be named by file name instead of by hash. */
-export function runCommandScript(plan: Plan, catalog: Catalog, files: readonly FileName[], script: string): { plan: Plan } | { fault: string; line: number } {
+export function runCommandScript(
+  plan: Plan,
+  catalog: Catalog,
+  files: readonly FileName[],
+  script: string,
+): { plan: Plan } | { fault: string; line: number } {
   const hashOf = new Map(files.map(({ name, sha256 }) => [name, sha256]))
   let current = plan
   for (const [i, text] of script.split(/\r?\n/).entries()) {
@@ -23,8 +28,13 @@ export function runCommandScript(plan: Plan, catalog: Catalog, files: readonly F
       return { line, fault: `it is not JSON (${(error as Error).message}).` }
     }
     const parsed = command.safeParse(withHashes(json, hashOf))
-    if (!parsed.success) return { line, fault: parsed.error.issues.slice(0, 3).map(wordIssue).join(' ') }
-    const applied = applyCommand(current, supplemented(catalog, current.project.supplements), parsed.data)
+    if (!parsed.success)
+      return { line, fault: parsed.error.issues.slice(0, 3).map(wordIssue).join(' ') }
+    const applied = applyCommand(
+      current,
+      supplemented(catalog, current.project.supplements),
+      parsed.data,
+    )
     if (!applied.ok) return { line, fault: wordRefusal(applied.refusal) }
     current = applied.plan
   }
@@ -33,13 +43,21 @@ export function runCommandScript(plan: Plan, catalog: Catalog, files: readonly F
 
 function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown {
   if (typeof json !== 'object' || json === null) return json
-  const { file, commands, set } = json as { file?: unknown; commands?: unknown; set?: { supplements?: unknown } }
-  const hashed = (name: unknown) => (typeof name === 'string' ? hashOf.get(name) ?? name : name)
+  const { file, commands, set } = json as {
+    file?: unknown
+    commands?: unknown
+    set?: { supplements?: unknown }
+  }
+  const hashed = (name: unknown) => (typeof name === 'string' ? (hashOf.get(name) ?? name) : name)
   return {
     ...json,
     ...(file === undefined ? {} : { file: hashed(file) }),
-    ...(Array.isArray(set?.supplements) ? { set: { ...set, supplements: set.supplements.map(hashed) } } : {}),
-    ...(Array.isArray(commands) ? { commands: commands.map((inner) => withHashes(inner, hashOf)) } : {}),
+    ...(Array.isArray(set?.supplements)
+      ? { set: { ...set, supplements: set.supplements.map(hashed) } }
+      : {}),
+    ...(Array.isArray(commands)
+      ? { commands: commands.map((inner) => withHashes(inner, hashOf)) }
+      : {}),
   }
 }
 

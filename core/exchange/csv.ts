@@ -10,8 +10,15 @@ const special = /[",;\t\r\n]|^\s|\s$/
  *  take for a formula get an apostrophe in front. */
 export function writeCsv(rows: readonly IoRow[]): Uint8Array {
   const text = Papa.unparse(
-    { fields: ioColumns.map(({ heading }) => heading), data: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? '')) },
-    { newline: '\r\n', escapeFormulae: formula, quotes: (cell: unknown) => special.test(String(cell)) },
+    {
+      fields: ioColumns.map(({ heading }) => heading),
+      data: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? '')),
+    },
+    {
+      newline: '\r\n',
+      escapeFormulae: formula,
+      quotes: (cell: unknown) => special.test(String(cell)),
+    },
   )
   return new TextEncoder().encode(`\ufeff${text}\r\n`)
 }

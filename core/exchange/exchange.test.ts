@@ -12,15 +12,53 @@ import { readProjectFile, writeProjectFile } from './project-file'
 
 const { plan, catalog } = demoPlan()
 const derived = derive(plan, catalog)
-const files = [...new Set(Object.values(plan.stations).map(({ station }) => station.file))].sort().map((sha256, i) => ({ sha256, name: `file-${i}.xml` }))
-const input = { derived, revision: 7, blockers: check(derived).blockers, files, loadFile: () => Promise.resolve(new Uint8Array([1, 2, 3])) }
+const files = [...new Set(Object.values(plan.stations).map(({ station }) => station.file))]
+  .sort()
+  .map((sha256, i) => ({ sha256, name: `file-${i}.xml` }))
+const input = {
+  derived,
+  revision: 7,
+  blockers: check(derived).blockers,
+  files,
+  loadFile: () => Promise.resolve(new Uint8Array([1, 2, 3])),
+}
 const cells = ioList(derived).map((row) => ioColumns.map(({ key }) => String(row[key] ?? '')))
 
 describe('the I/O list', () => {
   test('has a row for every channel, and the signal without one at the end', () => {
     expect(cells).toHaveLength(151)
-    expect(cells[0]!.slice(0, 14)).toEqual(['Intake', 'intake-a', '2', '', '16 digital inputs 24 V', '', 'Channel 0', 'A1-X2:1', 'DI', 'Bit', '%IX0.0', '', 'INT_P101_Run', 'Intake pump 1: running'])
-    expect(cells.at(-1)!.slice(0, 14)).toEqual(['', '', '', '', '', '', '', '', '', '', '', '', 'INT_AT_105', 'Intake turbidity, added by the process engineer'])
+    expect(cells[0]!.slice(0, 14)).toEqual([
+      'Intake',
+      'intake-a',
+      '2',
+      '',
+      '16 digital inputs 24 V',
+      '',
+      'Channel 0',
+      'A1-X2:1',
+      'DI',
+      'Bit',
+      '%IX0.0',
+      '',
+      'INT_P101_Run',
+      'Intake pump 1: running',
+    ])
+    expect(cells.at(-1)!.slice(0, 14)).toEqual([
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      '',
+      'INT_AT_105',
+      'Intake turbidity, added by the process engineer',
+    ])
   })
 
   // RFC 4180, read back by an independent reader.
@@ -35,7 +73,10 @@ describe('the I/O list', () => {
   test('as XLSX is the same for an independent reader', async () => {
     const bytes = await exportFormats.xlsx.write(input)
     const rows = await readSheet(Buffer.from(bytes), 'IO list')
-    expect(rows.map((row) => ioColumns.map((_, x) => String(row[x] ?? '')))).toEqual([ioColumns.map(({ heading }) => heading), ...cells])
+    expect(rows.map((row) => ioColumns.map((_, x) => String(row[x] ?? '')))).toEqual([
+      ioColumns.map(({ heading }) => heading),
+      ...cells,
+    ])
   })
 
   // ECMA-376, read back by the registry's reader; the browser test opens the download too.
@@ -44,7 +85,9 @@ describe('the I/O list', () => {
     const workbook = new ExcelJS.Workbook()
     await workbook.xlsx.load(bytes.slice().buffer)
     const sheet = workbook.getWorksheet('IO list')!
-    const rows = Array.from({ length: sheet.rowCount }, (_, y) => ioColumns.map((_column, x) => sheet.getRow(y + 1).getCell(x + 1).text))
+    const rows = Array.from({ length: sheet.rowCount }, (_, y) =>
+      ioColumns.map((_column, x) => sheet.getRow(y + 1).getCell(x + 1).text),
+    )
     expect(rows).toEqual([ioColumns.map(({ heading }) => heading), ...cells])
     expect(workbook.getWorksheet('Plan')!.getRow(3).getCell(2).text).toBe('DRAFT: 1 blockers open')
     expect(await exportFormats.xlsx.write(input)).toEqual(bytes)
@@ -52,22 +95,68 @@ describe('the I/O list', () => {
 
   test('parameters, records and what is fail-safe as XLSX', async () => {
     const whole = wholeDemo()
-    const bytes = await exportFormats.parameters.write({ ...input, derived: derive(whole.plan, whole.catalog) })
+    const bytes = await exportFormats.parameters.write({
+      ...input,
+      derived: derive(whole.plan, whole.catalog),
+    })
     const workbook = new ExcelJS.Workbook()
     await workbook.xlsx.load(bytes.slice().buffer)
     const rowsOf = (name: string) => {
       const sheet = workbook.getWorksheet(name)!
-      return Array.from({ length: sheet.rowCount }, (_, y) => Array.from({ length: sheet.columnCount }, (_, x) => sheet.getRow(y + 1).getCell(x + 1).text))
+      return Array.from({ length: sheet.rowCount }, (_, y) =>
+        Array.from(
+          { length: sheet.columnCount },
+          (_, x) => sheet.getRow(y + 1).getCell(x + 1).text,
+        ),
+      )
     }
-    expect(rowsOf('Parameters')).toContainEqual(['dosing-1', '4', '8 analog inputs 0/4 to 20 mA', '8 analog inputs 0/4 to 20 mA', '1.1', 'Channel 0 › Smoothing', '3', 'strong', 'weak', 'changed', '3.0', '2'])
-    expect(rowsOf('Records')).toContainEqual(['dosing-2', '2', '4 fail-safe outputs', '4 fail-safe outputs', '16', '10', '09 40 00 01 00 0c 00 96 c5 a3'])
-    expect(rowsOf('Fail-safe')[1]).toEqual(['dosing-2', '1', '8 fail-safe inputs', '1', '11', '150', '0x15db', '0x89abcdef', 'STALE'])
-    expect(workbook.getWorksheet('Plan')!.getRow(4).getCell(2).text).toMatch(/^signature [0-9a-f]{64}$/)
+    expect(rowsOf('Parameters')).toContainEqual([
+      'dosing-1',
+      '4',
+      '8 analog inputs 0/4 to 20 mA',
+      '8 analog inputs 0/4 to 20 mA',
+      '1.1',
+      'Channel 0 › Smoothing',
+      '3',
+      'strong',
+      'weak',
+      'changed',
+      '3.0',
+      '2',
+    ])
+    expect(rowsOf('Records')).toContainEqual([
+      'dosing-2',
+      '2',
+      '4 fail-safe outputs',
+      '4 fail-safe outputs',
+      '16',
+      '10',
+      '09 40 00 01 00 0c 00 96 c5 a3',
+    ])
+    expect(rowsOf('Fail-safe')[1]).toEqual([
+      'dosing-2',
+      '1',
+      '8 fail-safe inputs',
+      '1',
+      '11',
+      '150',
+      '0x15db',
+      '0x89abcdef',
+      'STALE',
+    ])
+    expect(workbook.getWorksheet('Plan')!.getRow(4).getCell(2).text).toMatch(
+      /^signature [0-9a-f]{64}$/,
+    )
   })
 
   test('a cell that a spreadsheet would run is made harmless', () => {
-    const evil = doAll(smallPlan(insert('a', 1, 'DI')), smallCatalog, { type: 'editSignals', edits: [{ id: 'x', place: place('a', 0), tag: 'X', comment: '=HYPERLINK("x")' }] })
-    const text = new TextDecoder().decode(exportFormats.csv.write({ ...input, derived: derive(evil, smallCatalog) }) as Uint8Array)
+    const evil = doAll(smallPlan(insert('a', 1, 'DI')), smallCatalog, {
+      type: 'editSignals',
+      edits: [{ id: 'x', place: place('a', 0), tag: 'X', comment: '=HYPERLINK("x")' }],
+    })
+    const text = new TextDecoder().decode(
+      exportFormats.csv.write({ ...input, derived: derive(evil, smallCatalog) }) as Uint8Array,
+    )
     expect(text).toContain(`"'=HYPERLINK(""x"")"`)
   })
 
@@ -95,25 +184,79 @@ describe('the project file', () => {
   })
 
   test('does not depend on the order in which a database hands out keys', () => {
-    const reversed = (value: unknown): unknown => Array.isArray(value) ? value.map(reversed) : typeof value === 'object' && value ? Object.fromEntries(Object.entries(value).reverse().map(([key, inner]) => [key, reversed(inner)])) : value
+    const reversed = (value: unknown): unknown =>
+      Array.isArray(value)
+        ? value.map(reversed)
+        : typeof value === 'object' && value
+          ? Object.fromEntries(
+              Object.entries(value)
+                .reverse()
+                .map(([key, inner]) => [key, reversed(inner)]),
+            )
+          : value
     expect(writeProjectFile(reversed(plan) as typeof plan, 7, files)).toBe(text)
   })
 
   test.each([
     ['no JSON', () => readProjectFile('{'), 'not JSON'],
     ['something else', () => readProjectFile('[]'), '"kataxis" version'],
-    ['another version', () => wrong((json) => Object.assign(json, { kataxis: 2 })), 'kataxis: the project file has version 2'],
-    ['a wrong type', () => wrong((json) => Object.assign((json['stations'] as object[])[1]!, { deviceNumber: 'x' })), 'stations[1].deviceNumber'],
+    [
+      'another version',
+      () => wrong((json) => Object.assign(json, { kataxis: 2 })),
+      'kataxis: the project file has version 2',
+    ],
+    [
+      'a wrong type',
+      () =>
+        wrong((json) => Object.assign((json['stations'] as object[])[1]!, { deviceNumber: 'x' })),
+      'stations[1].deviceNumber',
+    ],
     ['a missing table', () => wrong((json) => delete json['modules']), 'modules'],
-    ['a key nobody knows', () => wrong((json) => Object.assign((json['networks'] as object[])[0]!, { colour: 1 })), 'networks[0]'],
-    ['a row that hangs in the air', () => wrong((json) => Object.assign((json['modules'] as object[])[2]!, { stationId: 'gone' })), 'modules[2].stationId: Module '],
-    ['an id twice', () => wrong((json) => (json['controllers'] as object[]).push((json['controllers'] as object[])[0]!)), 'controllers[1].id'],
-    ['a slot twice', () => wrong((json) => Object.assign((json['modules'] as object[])[1]!, { slot: (json['modules'] as { slot: number }[])[0]!.slot })), 'modules[1].slot'],
-  ])('with %s is refused with the path', (_, read, part) => expect((read() as { fault: string }).fault).toContain(part))
+    [
+      'a key nobody knows',
+      () => wrong((json) => Object.assign((json['networks'] as object[])[0]!, { colour: 1 })),
+      'networks[0]',
+    ],
+    [
+      'a row that hangs in the air',
+      () =>
+        wrong((json) => Object.assign((json['modules'] as object[])[2]!, { stationId: 'gone' })),
+      'modules[2].stationId: Module ',
+    ],
+    [
+      'an id twice',
+      () =>
+        wrong((json) =>
+          (json['controllers'] as object[]).push((json['controllers'] as object[])[0]!),
+        ),
+      'controllers[1].id',
+    ],
+    [
+      'a slot twice',
+      () =>
+        wrong((json) =>
+          Object.assign((json['modules'] as object[])[1]!, {
+            slot: (json['modules'] as { slot: number }[])[0]!.slot,
+          }),
+        ),
+      'modules[1].slot',
+    ],
+  ])('with %s is refused with the path', (_, read, part) =>
+    expect((read() as { fault: string }).fault).toContain(part),
+  )
 })
 
 describe('the archive', () => {
-  const archive = writeArchive('{}', [{ sha256: 'a'.repeat(64), name: 'q ü.xml', bytes: new Uint8Array([1, 2]) }])
-  test('comes back', () => expect(readArchive(archive)).toEqual({ projectText: '{}', files: [{ name: 'q__.xml', bytes: new Uint8Array([1, 2]) }] }))
-  test.each([['cut off', archive.slice(0, 40)], ['rubbish', new Uint8Array([0x50, 0x4b, 1, 2, 3])]])('%s is told', (_, bytes) => expect(readArchive(bytes)).toHaveProperty('fault'))
+  const archive = writeArchive('{}', [
+    { sha256: 'a'.repeat(64), name: 'q ü.xml', bytes: new Uint8Array([1, 2]) },
+  ])
+  test('comes back', () =>
+    expect(readArchive(archive)).toEqual({
+      projectText: '{}',
+      files: [{ name: 'q__.xml', bytes: new Uint8Array([1, 2]) }],
+    }))
+  test.each([
+    ['cut off', archive.slice(0, 40)],
+    ['rubbish', new Uint8Array([0x50, 0x4b, 1, 2, 3])],
+  ])('%s is told', (_, bytes) => expect(readArchive(bytes)).toHaveProperty('fault'))
 })

@@ -29,7 +29,12 @@ interface ExportFormat {
   readonly write: (input: ExportInput) => Uint8Array | Promise<Uint8Array>
 }
 
-const factsOf = (derived: Derived, revision: number, blockers: number): ExportFacts => ({ project: derived.plan.project.name, revision, blockers, safetySignature: safetySignature(derived) })
+const factsOf = (derived: Derived, revision: number, blockers: number): ExportFacts => ({
+  project: derived.plan.project.name,
+  revision,
+  blockers,
+  safetySignature: safetySignature(derived),
+})
 
 /** A new export is one entry here. */
 export const exportFormats = {
@@ -47,7 +52,8 @@ export const exportFormats = {
     extension: 'xlsx',
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
-    write: ({ derived, revision, blockers }) => writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
+    write: ({ derived, revision, blockers }) =>
+      writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
   },
   declarations: {
     label: 'Declarations, Structured Text',
@@ -63,7 +69,11 @@ export const exportFormats = {
     extension: 'parameters.xlsx',
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
-    write: ({ derived, revision, blockers }) => writeXlsx([parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)], factsOf(derived, revision, blockers)),
+    write: ({ derived, revision, blockers }) =>
+      writeXlsx(
+        [parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)],
+        factsOf(derived, revision, blockers),
+      ),
   },
   kataxis: {
     label: 'Project file',
@@ -71,7 +81,8 @@ export const exportFormats = {
     extension: 'kataxis.json',
     mediaType: 'application/json',
     isDeliverable: false,
-    write: ({ derived, revision, files }) => new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),
+    write: ({ derived, revision, files }) =>
+      new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),
   },
   archive: {
     label: 'Project archive',
@@ -81,8 +92,15 @@ export const exportFormats = {
     isDeliverable: false,
     write: async ({ derived, revision, files, loadFile }) => {
       const used = new Set(filesOfPlan(derived.plan))
-      const loaded = await Promise.all(files.filter(({ sha256 }) => used.has(sha256)).map(async (file) => ({ ...file, bytes: await loadFile(file.sha256) })))
-      return writeArchive(writeProjectFile(derived.plan, revision, files), loaded.flatMap((file) => (file.bytes ? [{ ...file, bytes: file.bytes }] : [])))
+      const loaded = await Promise.all(
+        files
+          .filter(({ sha256 }) => used.has(sha256))
+          .map(async (file) => ({ ...file, bytes: await loadFile(file.sha256) })),
+      )
+      return writeArchive(
+        writeProjectFile(derived.plan, revision, files),
+        loaded.flatMap((file) => (file.bytes ? [{ ...file, bytes: file.bytes }] : [])),
+      )
     },
   },
 } satisfies Record<string, ExportFormat>
@@ -90,8 +108,16 @@ export const exportFormats = {
 export type ExportName = keyof typeof exportFormats
 
 /** File name of an export: project, revision, and `draft` while blockers are open. */
-export function exportFileName(name: ExportName, { derived, revision, blockers }: ExportInput): string {
+export function exportFileName(
+  name: ExportName,
+  { derived, revision, blockers }: ExportInput,
+): string {
   const format: ExportFormat = exportFormats[name]
-  const project = derived.plan.project.name.normalize('NFKD').replace(/[^\w]+/g, '-').replace(/^-+|-+$/g, '').toLowerCase() || 'project'
+  const project =
+    derived.plan.project.name
+      .normalize('NFKD')
+      .replace(/[^\w]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .toLowerCase() || 'project'
   return `${project}-r${revision}${format.isDeliverable && blockers > 0 ? '-draft' : ''}.${format.extension}`
 }

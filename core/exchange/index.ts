@@ -1,8 +1,32 @@
 export { readArchive, writeArchive } from './archive'
 export { readCells, writeCells } from './cell-text'
 export { exportFileName, exportFormats, type ExportInput, type ExportName } from './exports'
-export { channelsOfStation, ioColumns, ioList, listChannels, type IoRow, type ListedChannel, type StationChannel } from './io-list'
-export { projectFile, projectFileVersion, readProjectFile, writeProjectFile, type FileName, type ProjectFile } from './project-file'
+export {
+  channelsOfStation,
+  ioColumns,
+  ioList,
+  listChannels,
+  type IoRow,
+  type ListedChannel,
+  type StationChannel,
+} from './io-list'
+export {
+  projectFile,
+  projectFileVersion,
+  readProjectFile,
+  writeProjectFile,
+  type FileName,
+  type ProjectFile,
+} from './project-file'
 export { newPlan, runCommandScript } from './command-script'
-export { compareList, guessMapping, listFields, takeList, type ListComparison, type ListDifference, type ListField, type Mapping } from './list-import'
+export {
+  compareList,
+  guessMapping,
+  listFields,
+  takeList,
+  type ListComparison,
+  type ListDifference,
+  type ListField,
+  type Mapping,
+} from './list-import'
 export { readList, type ListTable } from './list-reading'

@@ -2,7 +2,15 @@ import { formatAddress, type NotationName } from '../addressing/notations'
 import { findDevice } from '../catalog/catalog'
 import type { Channel, Layout } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
-import { channelAddress, notationOf, signalOn, type Derived, type DerivedModule, type DerivedNetwork, type DerivedStation } from '../derive/derive'
+import {
+  channelAddress,
+  notationOf,
+  signalOn,
+  type Derived,
+  type DerivedModule,
+  type DerivedNetwork,
+  type DerivedStation,
+} from '../derive/derive'
 import { deviceNotations } from '../derive/device-places'
 import type { SignalRow } from '../plan/model'
 import { factColumns, factNames, type FactName } from '../signals/facts'
@@ -27,7 +35,11 @@ export interface IoRow extends Readonly<Partial<Record<FactName, string>>> {
 }
 
 /** Columns in order, with their headings. */
-export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: string; readonly width: number }[] = [
+export const ioColumns: readonly {
+  readonly key: keyof IoRow
+  readonly heading: string
+  readonly width: number
+}[] = [
   { key: 'network', heading: 'Network', width: 14 },
   { key: 'station', heading: 'Station', width: 18 },
   { key: 'slot', heading: 'Slot', width: 6 },
@@ -42,7 +54,11 @@ export const ioColumns: readonly { readonly key: keyof IoRow; readonly heading: 
   { key: 'register', heading: 'Register of the device', width: 24 },
   { key: 'tag', heading: 'Tag', width: 28 },
   { key: 'comment', heading: 'Comment', width: 40 },
-  ...factNames.map((key) => ({ key, heading: factColumns[key].heading, width: Math.round(factColumns[key].width / 7) })),
+  ...factNames.map((key) => ({
+    key,
+    heading: factColumns[key].heading,
+    width: Math.round(factColumns[key].width / 7),
+  })),
 ]
 
 /** One channel wherever it is listed: Ledger, I/O list, patterns. */
@@ -63,7 +79,8 @@ export interface StationChannel {
 export function* listChannels(derived: Derived): Generator<ListedChannel> {
   for (const { networks } of derived.controllers) {
     for (const network of networks) {
-      for (const view of network.stations) for (const one of channelsOfStation(view)) yield { ...one, network }
+      for (const view of network.stations)
+        for (const one of channelsOfStation(view)) yield { ...one, network }
     }
   }
 }
@@ -72,13 +89,17 @@ export function* listChannels(derived: Derived): Generator<ListedChannel> {
 export function* channelsOfStation(view: DerivedStation): Generator<StationChannel> {
   for (const module of view.modules) {
     let number = 0
-    for (const channel of module.layout?.channels ?? []) yield { view, module, channel, number: number++, signal: signalOn(module, channel) }
+    for (const channel of module.layout?.channels ?? [])
+      yield { view, module, channel, number: number++, signal: signalOn(module, channel) }
   }
 }
 
 /** Facts in words, where any are known. */
 function wordFacts(signal: SignalRow | null): Partial<Record<FactName, string>> {
-  for (const _ in signal?.facts) return Object.fromEntries(factNames.map((name) => [name, factColumns[name].word(signal!.facts)]))
+  for (const _ in signal?.facts)
+    return Object.fromEntries(
+      factNames.map((name) => [name, factColumns[name].word(signal!.facts)]),
+    )
   return {}
 }
 
@@ -86,14 +107,15 @@ const several = new WeakMap<Layout, boolean>()
 function hasSeveral({ layout }: DerivedModule): boolean {
   if (!layout) return false
   let known = several.get(layout)
-  if (known === undefined) several.set(layout, (known = new Set(layout.channels.map(({ subslot }) => subslot)).size > 1))
+  if (known === undefined)
+    several.set(layout, (known = new Set(layout.channels.map(({ subslot }) => subslot)).size > 1))
   return known
 }
 
 /** The device below a port. */
 function portDevice({ catalog }: Derived, { plugged }: DerivedModule, subslot: number): string {
   const part = plugged[subslot]
-  return part && part.file !== '' ? findDevice(catalog, part.file, part.device)?.name ?? '' : ''
+  return part && part.file !== '' ? (findDevice(catalog, part.file, part.device)?.name ?? '') : ''
 }
 
 /** Every channel in the Board's order; addresses in the notation given, else in that of each controller. */
@@ -113,7 +135,9 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
       terminal: signal?.terminal ?? '',
       kind: kindOfChannel(channel),
       type: channel.type,
-      address: place ? formatAddress(place, notation ?? notationOf(derived.plan, view.station)) : '',
+      address: place
+        ? formatAddress(place, notation ?? notationOf(derived.plan, view.station))
+        : '',
       tag: signal?.tag ?? '',
       comment: signal?.comment ?? '',
       ...wordFacts(signal),
@@ -121,7 +145,23 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   }
   for (const signal of Object.values(derived.plan.unplaced)) {
     const { tag, comment, terminal } = signal
-    rows.push({ network: '', station: '', slot: null, subslot: null, port: '', register: '', module: '', channel: '', terminal, kind: '', type: '', address: '', tag, comment, ...wordFacts(signal) })
+    rows.push({
+      network: '',
+      station: '',
+      slot: null,
+      subslot: null,
+      port: '',
+      register: '',
+      module: '',
+      channel: '',
+      terminal,
+      kind: '',
+      type: '',
+      address: '',
+      tag,
+      comment,
+      ...wordFacts(signal),
+    })
   }
   return rows
 }

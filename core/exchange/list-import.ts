@@ -9,7 +9,17 @@ import { listChannels } from './io-list'
 import type { ListTable } from './list-reading'
 
 /** What a column of a list can be. */
-export const listFields = ['tag', 'comment', 'terminal', 'address', 'station', 'slot', 'subslot', 'channel', ...factNames] as const
+export const listFields = [
+  'tag',
+  'comment',
+  'terminal',
+  'address',
+  'station',
+  'slot',
+  'subslot',
+  'channel',
+  ...factNames,
+] as const
 export type ListField = (typeof listFields)[number]
 
 /** Headings by which a column is recognised, in several languages (common practice). */
@@ -24,14 +34,22 @@ const usual: Readonly<Record<Exclude<ListField, FactName>, RegExp>> = {
   channel: /^(channel|ch\.?|point|kanal|pin)$/i,
 }
 const usualFacts: Readonly<Partial<Record<FactName, RegExp>>> = {
-  measures: /^(measures|range|measuring range|eu range|messbereich)$/i, transmitter: /^(transmitter|signal type|signal range|electrical|signalart)$/i, needs: /^(needs|kind|type|io type|i\/o type|typ)$/i,
-  area: /^(area|unit|plant area|bereich|anlage)$/i, designation: /^(designation|plant designation|kks|iec 81346|anlagenkennzeichen)$/i, wires: /^(wires|wiring)$/i, supply: /^(fed by|supply|power)$/i,
+  measures: /^(measures|range|measuring range|eu range|messbereich)$/i,
+  transmitter: /^(transmitter|signal type|signal range|electrical|signalart)$/i,
+  needs: /^(needs|kind|type|io type|i\/o type|typ)$/i,
+  area: /^(area|unit|plant area|bereich|anlage)$/i,
+  designation: /^(designation|plant designation|kks|iec 81346|anlagenkennzeichen)$/i,
+  wires: /^(wires|wiring)$/i,
+  supply: /^(fed by|supply|power)$/i,
 }
 
 export type Mapping = readonly (ListField | null)[]
 
 /** What each column most likely is; `remembered` says what was chosen for a heading before. */
-export function guessMapping(headings: readonly string[], remembered: Readonly<Record<string, ListField | ''>> = {}): Mapping {
+export function guessMapping(
+  headings: readonly string[],
+  remembered: Readonly<Record<string, ListField | ''>> = {},
+): Mapping {
   const mapping: (ListField | null)[] = headings.map(() => null)
   const left = new Set<ListField>(listFields)
   const undecided = new Set(headings.keys())
@@ -43,10 +61,13 @@ export function guessMapping(headings: readonly string[], remembered: Readonly<R
       mapping[i] = field || null
     }
   }
-  const among = (words: Readonly<Partial<Record<ListField, RegExp>>>) => (heading: string) => listFields.find((field) => left.has(field) && words[field]?.test(heading))
+  const among = (words: Readonly<Partial<Record<ListField, RegExp>>>) => (heading: string) =>
+    listFields.find((field) => left.has(field) && words[field]?.test(heading))
   take((heading) => remembered[heading.toLowerCase()])
   // Our own headings first: a list that was exported here has both `Needs` and `Kind`.
-  take((heading) => factNames.find((name) => factColumns[name].heading.toLowerCase() === heading.toLowerCase()))
+  take((heading) =>
+    factNames.find((name) => factColumns[name].heading.toLowerCase() === heading.toLowerCase()),
+  )
   take(among(usual))
   take(among(usualFacts))
   return mapping
@@ -94,10 +115,11 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
   const used = new Map<Known, number>()
   let same = 0
   for (const { line, cells } of table.rows) {
-    const text = (field: ListField) => (column(field) < 0 ? '' : cells[column(field)] ?? '')
+    const text = (field: ListField) => (column(field) < 0 ? '' : (cells[column(field)] ?? ''))
     const tag = text('tag')
     const key = `line-${line}`
-    const refuse = (note: string, where = '') => differences.push({ key, line, kind: 'ambiguous', tag, where, changes: [], note, edit: null })
+    const refuse = (note: string, where = '') =>
+      differences.push({ key, line, kind: 'ambiguous', tag, where, changes: [], note, edit: null })
     const fault = tag === '' ? null : tagFault(tag, derived.plan.project)
     if (fault) {
       refuse(`${tag} is no tag: ${fault}.`)
@@ -109,14 +131,24 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
       continue
     }
     if (tag !== '') seen.set(tagIdentity(tag), line)
-    const found = placesOf(index, { terminal: text('terminal'), address: text('address'), station: text('station'), slot: text('slot'), subslot: text('subslot'), channel: text('channel') })
+    const found = placesOf(index, {
+      terminal: text('terminal'),
+      address: text('address'),
+      station: text('station'),
+      slot: text('slot'),
+      subslot: text('subslot'),
+      channel: text('channel'),
+    })
     if (typeof found === 'string') {
       refuse(found)
       continue
     }
     const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
     if (own && found?.signal && found.signal.id !== own.id) {
-      refuse(`${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`, found.where)
+      refuse(
+        `${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`,
+        found.where,
+      )
       continue
     }
     const signal = own ?? found?.signal ?? null
@@ -127,7 +159,10 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
     }
     const twice = (signal && met.get(signal.id)) ?? (found && used.get(found))
     if (twice) {
-      refuse(`Row ${twice} of the list means the same ${signal && met.has(signal.id) ? 'signal' : 'channel'}.`, found?.where)
+      refuse(
+        `Row ${twice} of the list means the same ${signal && met.has(signal.id) ? 'signal' : 'channel'}.`,
+        found?.where,
+      )
       continue
     }
     const result = editOf(signal, found, text, mapping)
@@ -138,11 +173,31 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
     if (signal) met.set(signal.id, line)
     if (found) used.set(found, line)
     if (signal && result.changes.length === 0) same++
-    else differences.push({ key, line, kind: signal ? 'changed' : 'added', tag: tag || signal?.tag || '', where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'), changes: result.changes, note: '', edit: result.edit })
+    else
+      differences.push({
+        key,
+        line,
+        kind: signal ? 'changed' : 'added',
+        tag: tag || signal?.tag || '',
+        where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'),
+        changes: result.changes,
+        note: '',
+        edit: result.edit,
+      })
   }
   if (column('tag') >= 0) {
     for (const signal of index.signals) {
-      if (signal.tag !== '' && !met.has(signal.id) && !seen.has(tagIdentity(signal.tag))) differences.push({ key: `gone-${signal.id}`, line: null, kind: 'removed', tag: signal.tag, where: index.whereOf(signal), changes: [], note: 'not in the list', edit: { id: signal.id } })
+      if (signal.tag !== '' && !met.has(signal.id) && !seen.has(tagIdentity(signal.tag)))
+        differences.push({
+          key: `gone-${signal.id}`,
+          line: null,
+          kind: 'removed',
+          tag: signal.tag,
+          where: index.whereOf(signal),
+          changes: [],
+          note: 'not in the list',
+          edit: { id: signal.id },
+        })
     }
   }
   return { differences, same }
@@ -151,11 +206,21 @@ export function compareList(derived: Derived, table: ListTable, mapping: Mapping
 /** The commands that take what somebody accepted over: one change, whatever its size. */
 export function takeList(accepted: readonly ListDifference[]): SingleCommand[] {
   const edits = accepted.flatMap(({ kind, edit }) => (edit && kind !== 'removed' ? [edit] : []))
-  const removed = accepted.flatMap(({ kind, edit }) => (edit && kind === 'removed' ? [edit.id] : []))
-  return [...(removed.length > 0 ? [{ type: 'removeSignals' as const, ids: removed }] : []), ...(edits.length > 0 ? [{ type: 'editSignals' as const, edits }] : [])]
+  const removed = accepted.flatMap(({ kind, edit }) =>
+    edit && kind === 'removed' ? [edit.id] : [],
+  )
+  return [
+    ...(removed.length > 0 ? [{ type: 'removeSignals' as const, ids: removed }] : []),
+    ...(edits.length > 0 ? [{ type: 'editSignals' as const, edits }] : []),
+  ]
 }
 
-function editOf(signal: SignalRow | null, found: Known | null, text: (field: ListField) => string, mapping: Mapping): { edit: CommandOf<'editSignals'>['edits'][number]; changes: FieldChange[] } | string {
+function editOf(
+  signal: SignalRow | null,
+  found: Known | null,
+  text: (field: ListField) => string,
+  mapping: Mapping,
+): { edit: CommandOf<'editSignals'>['edits'][number]; changes: FieldChange[] } | string {
   const changes: FieldChange[] = []
   const edit: CommandOf<'editSignals'>['edits'][number] = { id: signal?.id ?? newId() }
   for (const field of ['tag', 'comment', 'terminal'] as const) {
@@ -171,15 +236,28 @@ function editOf(signal: SignalRow | null, found: Known | null, text: (field: Lis
     if (!mapping.includes(name) || text(name) === '') continue
     const read = factColumns[name].read(text(name))
     if (typeof read === 'string') return `${factColumns[name].heading}: ${read}`
-    const [before, after] = [factColumns[name].word(signal?.facts ?? {}), factColumns[name].word(Object.fromEntries(Object.entries(read).filter(([, value]) => value !== null)))]
+    const [before, after] = [
+      factColumns[name].word(signal?.facts ?? {}),
+      factColumns[name].word(
+        Object.fromEntries(Object.entries(read).filter(([, value]) => value !== null)),
+      ),
+    ]
     if (before === after) continue
     facts = { ...facts, ...read }
     changes.push({ field: factColumns[name].heading, before, after })
   }
   if (Object.keys(facts).length > 0) edit.facts = facts
-  if (found && !found.signal && JSON.stringify(signal?.place ?? null) !== JSON.stringify(found.place)) {
+  if (
+    found &&
+    !found.signal &&
+    JSON.stringify(signal?.place ?? null) !== JSON.stringify(found.place)
+  ) {
     edit.place = found.place
-    changes.push({ field: 'channel', before: signal?.place ? 'another channel' : '', after: found.where })
+    changes.push({
+      field: 'channel',
+      before: signal?.place ? 'another channel' : '',
+      after: found.where,
+    })
   } else if (!signal) edit.place = null
   return { edit, changes }
 }
@@ -203,9 +281,20 @@ function indexOf(derived: Derived) {
     if (signal.tag !== '') byTag.set(tagIdentity(signal.tag), signal)
   }
   for (const { view, module, channel, number, signal } of listChannels(derived)) {
-    const known: Known = { place: { moduleId: module.id, subslot: channel.subslot, direction: channel.direction, offsetBits: channel.offsetBits }, where: `${view.station.name} · slot ${module.slot} · ${channel.name}`, signal }
+    const known: Known = {
+      place: {
+        moduleId: module.id,
+        subslot: channel.subslot,
+        direction: channel.direction,
+        offsetBits: channel.offsetBits,
+      },
+      where: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
+      signal,
+    }
     const at = channelAddress(module, channel)
-    if (at) for (const notation of new Set([notationOf(derived.plan, view.station), 'iec' as const])) add(byAddress, formatAddress(at, notation).toLowerCase(), known)
+    if (at)
+      for (const notation of new Set([notationOf(derived.plan, view.station), 'iec' as const]))
+        add(byAddress, formatAddress(at, notation).toLowerCase(), known)
     add(byPosition, positionKey(view.station.name, module.slot, channel.name), known)
     add(byPosition, positionKey(view.station.name, module.slot, String(number)), known)
     if (signal) {
@@ -215,7 +304,14 @@ function indexOf(derived: Derived) {
     }
   }
   for (const signal of Object.values(derived.plan.unplaced)) addSignal(signal)
-  return { byTerminal, byAddress, byPosition, byTag, signals, whereOf: (signal: SignalRow) => where.get(signal.id) ?? 'no channel' }
+  return {
+    byTerminal,
+    byAddress,
+    byPosition,
+    byTag,
+    signals,
+    whereOf: (signal: SignalRow) => where.get(signal.id) ?? 'no channel',
+  }
 }
 
 function positionKey(station: string, slot: number | string, channel: string): string {
@@ -224,24 +320,65 @@ function positionKey(station: string, slot: number | string, channel: string): s
 
 /** The channel that a row's place means: what station, slot and channel, address and station say together. The terminal counts where nothing else does.
  *  Null where it names none, a sentence where it means several or none that is there. */
-function placesOf(index: Index, { terminal, address, station, slot, subslot, channel }: Record<'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel', string>): Known | null | string {
-  const inSlot = station !== '' && slot !== '' && channel !== '' ? index.byPosition.get(positionKey(station, slot, channel)) ?? [] : null
-  const byPosition = subslot === '' ? inSlot : (inSlot?.filter(({ place }) => place.subslot === Number(subslot)) ?? null)
-  const byAddress = address !== '' ? index.byAddress.get(address.toLowerCase()) ?? index.byAddress.get(usualAddress(address)) ?? [] : null
-  if (byPosition?.length === 0) return `There is no channel at ${station}, slot ${slot}, ${channel}.`
+function placesOf(
+  index: Index,
+  {
+    terminal,
+    address,
+    station,
+    slot,
+    subslot,
+    channel,
+  }: Record<'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel', string>,
+): Known | null | string {
+  const inSlot =
+    station !== '' && slot !== '' && channel !== ''
+      ? (index.byPosition.get(positionKey(station, slot, channel)) ?? [])
+      : null
+  const byPosition =
+    subslot === ''
+      ? inSlot
+      : (inSlot?.filter(({ place }) => place.subslot === Number(subslot)) ?? null)
+  const byAddress =
+    address !== ''
+      ? (index.byAddress.get(address.toLowerCase()) ??
+        index.byAddress.get(usualAddress(address)) ??
+        [])
+      : null
+  if (byPosition?.length === 0)
+    return `There is no channel at ${station}, slot ${slot}, ${channel}.`
   if (byAddress?.length === 0) return `There is no channel at the address ${address}.`
-  if (byPosition && byAddress) return oneOf(byPosition.filter((one) => byAddress.includes(one)), `${station}, slot ${slot}, ${channel} at the address ${address}`)
+  if (byPosition && byAddress)
+    return oneOf(
+      byPosition.filter((one) => byAddress.includes(one)),
+      `${station}, slot ${slot}, ${channel} at the address ${address}`,
+    )
   if (byPosition) return oneOf(byPosition, `${station}, slot ${slot}, ${channel}`)
-  if (byAddress) return oneOf(station === '' ? byAddress : byAddress.filter(({ where }) => where.toLowerCase().startsWith(`${station.toLowerCase()} ·`)), `the address ${address}${station === '' ? '' : ` of ${station}`}`)
+  if (byAddress)
+    return oneOf(
+      station === ''
+        ? byAddress
+        : byAddress.filter(({ where }) =>
+            where.toLowerCase().startsWith(`${station.toLowerCase()} ·`),
+          ),
+      `the address ${address}${station === '' ? '' : ` of ${station}`}`,
+    )
   if (terminal === '') return null
   const found = index.byTerminal.get(terminal.toLowerCase())
-  return found && found.length > 1 ? `The terminal ${terminal} stands at ${found.length} channels.` : found?.[0] ?? null
+  return found && found.length > 1
+    ? `The terminal ${terminal} stands at ${found.length} channels.`
+    : (found?.[0] ?? null)
 }
 
 function oneOf(found: readonly Known[], words: string): Known | string {
   const different = [...new Set(found)]
   if (different.length === 0) return `There is no channel at ${words}.`
-  return different.length === 1 ? different[0]! : `${words[0]!.toUpperCase()}${words.slice(1)} means ${different.length} channels: ${different.slice(0, 3).map(({ where }) => where).join(', ')}.`
+  return different.length === 1
+    ? different[0]!
+    : `${words[0]!.toUpperCase()}${words.slice(1)} means ${different.length} channels: ${different
+        .slice(0, 3)
+        .map(({ where }) => where)
+        .join(', ')}.`
 }
 
 /** The same address as the first notation that understands it would write it. */

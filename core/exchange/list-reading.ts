@@ -15,14 +15,19 @@ const mostRows = 100_000
 const mostColumns = 200
 
 /** Reads a list out of a workbook (ECMA-376) or a text with any separator and encoding (RFC 4180); a sentence where it cannot. */
-export async function readList(bytes: Uint8Array, fileName: string): Promise<readonly ListTable[] | string> {
+export async function readList(
+  bytes: Uint8Array,
+  fileName: string,
+): Promise<readonly ListTable[] | string> {
   if (bytes.length === 0) return `${fileName} is empty.`
   const isWorkbook = bytes[0] === 0x50 && bytes[1] === 0x4b
-  if (bytes[0] === 0xd0 && bytes[1] === 0xcf) return `${fileName} is a workbook in the format before 2007; save it as XLSX or CSV.`
+  if (bytes[0] === 0xd0 && bytes[1] === 0xcf)
+    return `${fileName} is a workbook in the format before 2007; save it as XLSX or CSV.`
   const tables = isWorkbook ? await readWorkbook(bytes, fileName) : readText(bytes, fileName)
   if (typeof tables === 'string') return tables
   const large = tables.find(({ rows }) => rows.length > mostRows)
-  if (large) return `${large.name} has ${large.rows.length} rows; ${mostRows} are taken at once. Split the list.`
+  if (large)
+    return `${large.name} has ${large.rows.length} rows; ${mostRows} are taken at once. Split the list.`
   const filled = tables.filter(({ rows }) => rows.length > 0)
   return filled.length > 0 ? filled : `${fileName} has no row under a heading.`
 }
@@ -34,8 +39,15 @@ function readText(bytes: Uint8Array, fileName: string): ListTable[] | string {
   const text = decoded.text.replace(/^\ufeff/, '')
   const { data, errors } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) })
   const broken = errors.find(({ type }) => type === 'Quotes')
-  if (broken) return `Row ${(broken.row ?? 0) + 1} of ${fileName} has a quotation mark that is not closed or stands in the middle: ${broken.message}.`
-  return [tableOf(fileName, data.map((cells, i) => ({ line: i + 1, cells })), [])]
+  if (broken)
+    return `Row ${(broken.row ?? 0) + 1} of ${fileName} has a quotation mark that is not closed or stands in the middle: ${broken.message}.`
+  return [
+    tableOf(
+      fileName,
+      data.map((cells, i) => ({ line: i + 1, cells })),
+      [],
+    ),
+  ]
 }
 
 const separators = [',', ';', '\t', '|'] as const
@@ -44,7 +56,12 @@ const separators = [',', ';', '\t', '|'] as const
 function separatorOf(text: string): string {
   const scores = separators.map((delimiter) => {
     const counts = new Map<number, number>()
-    for (const { length } of Papa.parse<string[]>(text, { delimiter, preview: 60, skipEmptyLines: 'greedy' }).data) if (length > 1) counts.set(length, (counts.get(length) ?? 0) + 1)
+    for (const { length } of Papa.parse<string[]>(text, {
+      delimiter,
+      preview: 60,
+      skipEmptyLines: 'greedy',
+    }).data)
+      if (length > 1) counts.set(length, (counts.get(length) ?? 0) + 1)
     return Math.max(0, ...[...counts].map(([fields, rows]) => rows * 1000 + fields))
   })
   return separators[scores.indexOf(Math.max(...scores))]!
@@ -74,8 +91,16 @@ async function readWorkbook(bytes: Uint8Array, fileName: string): Promise<ListTa
       rows.push({ line, cells: Array.from(cells, (text) => text ?? '') })
     })
     const notes = [
-      ...(merged > 0 ? [`${merged} merged ${merged === 1 ? 'cell counts' : 'cells count'} for its first row and column only.`] : []),
-      ...(formulas > 0 ? [`${formulas} ${formulas === 1 ? 'formula was' : 'formulas were'} read as the value that was saved with it.`] : []),
+      ...(merged > 0
+        ? [
+            `${merged} merged ${merged === 1 ? 'cell counts' : 'cells count'} for its first row and column only.`,
+          ]
+        : []),
+      ...(formulas > 0
+        ? [
+            `${formulas} ${formulas === 1 ? 'formula was' : 'formulas were'} read as the value that was saved with it.`,
+          ]
+        : []),
     ]
     return tableOf(sheet.name, rows, notes)
   })
@@ -83,20 +108,44 @@ async function readWorkbook(bytes: Uint8Array, fileName: string): Promise<ListTa
 
 /** A cell as it is shown, dates as ISO 8601. */
 function textOf(cell: { readonly text: unknown; readonly value: unknown }): string {
-  const value = typeof cell.value === 'object' && cell.value !== null && 'result' in cell.value ? cell.value.result : cell.value
+  const value =
+    typeof cell.value === 'object' && cell.value !== null && 'result' in cell.value
+      ? cell.value.result
+      : cell.value
   if (value === null || value === undefined) return ''
   if (value instanceof Date) return value.toISOString().slice(0, 10)
   if (typeof value === 'object') return 'error' in value ? '' : String(cell.text ?? '')
   return String(value)
 }
 
-
 /** The first row with two texts at least holds the headings. */
-function tableOf(name: string, all: readonly { line: number; cells: readonly string[] }[], notes: readonly string[]): ListTable {
-  const clean = all.map(({ line, cells }) => ({ line, cells: cells.slice(0, mostColumns).map((text) => text.replace(guarded, '').trim()) })).filter(({ cells }) => cells.some((text) => text !== ''))
+function tableOf(
+  name: string,
+  all: readonly { line: number; cells: readonly string[] }[],
+  notes: readonly string[],
+): ListTable {
+  const clean = all
+    .map(({ line, cells }) => ({
+      line,
+      cells: cells.slice(0, mostColumns).map((text) => text.replace(guarded, '').trim()),
+    }))
+    .filter(({ cells }) => cells.some((text) => text !== ''))
   const first = clean.findIndex(({ cells }) => cells.filter((text) => text !== '').length >= 2)
   if (first < 0) return { name, headings: [], rows: [], notes }
   const headings = clean[first]!.cells
-  const twice = [...new Set(headings.filter((heading, i) => heading !== '' && headings.indexOf(heading) !== i))]
-  return { name, headings, rows: clean.slice(first + 1), notes: [...notes, ...twice.map((heading) => `The heading "${heading}" stands more than once; each of its columns can be used for something else.`)] }
+  const twice = [
+    ...new Set(headings.filter((heading, i) => heading !== '' && headings.indexOf(heading) !== i)),
+  ]
+  return {
+    name,
+    headings,
+    rows: clean.slice(first + 1),
+    notes: [
+      ...notes,
+      ...twice.map(
+        (heading) =>
+          `The heading "${heading}" stands more than once; each of its columns can be used for something else.`,
+      ),
+    ],
+  }
 }

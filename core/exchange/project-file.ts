@@ -10,17 +10,21 @@ export const projectFileVersion = 1
 const mostRows = 1_000_000
 
 /** The project file: flat tables, rows by id. Description files travel beside it, named by hash. */
-export const projectFile = z.object({
-  kataxis: z.literal(projectFileVersion),
-  revision: z.number().int().min(0).max(2_000_000_000),
-  project: projectRow,
-  controllers: z.array(tables.controllers),
-  networks: z.array(tables.networks),
-  stations: z.array(tables.stations),
-  modules: z.array(tables.modules),
-  signals: z.array(tables.signals),
-  files: z.array(z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(300) }).strict()),
-}).strict()
+export const projectFile = z
+  .object({
+    kataxis: z.literal(projectFileVersion),
+    revision: z.number().int().min(0).max(2_000_000_000),
+    project: projectRow,
+    controllers: z.array(tables.controllers),
+    networks: z.array(tables.networks),
+    stations: z.array(tables.stations),
+    modules: z.array(tables.modules),
+    signals: z.array(tables.signals),
+    files: z.array(
+      z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(300) }).strict(),
+    ),
+  })
+  .strict()
 
 export type ProjectFile = z.infer<typeof projectFile>
 export interface FileName {
@@ -31,8 +35,16 @@ export interface FileName {
 /** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same plan gives the same bytes. */
 export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
   const rows = rowsOfPlan(plan)
-  const sorted = Object.fromEntries(tableNames.map((table) => [table, z.array(tables[table] as z.ZodType).parse(inOrder(rows[table] as readonly { id: string }[]))]))
-  const named = filesOfPlan(plan).toSorted().flatMap((used) => files.filter(({ sha256 }) => sha256 === used).slice(0, 1)).map(({ sha256, name }) => ({ sha256, name }))
+  const sorted = Object.fromEntries(
+    tableNames.map((table) => [
+      table,
+      z.array(tables[table] as z.ZodType).parse(inOrder(rows[table] as readonly { id: string }[])),
+    ]),
+  )
+  const named = filesOfPlan(plan)
+    .toSorted()
+    .flatMap((used) => files.filter(({ sha256 }) => sha256 === used).slice(0, 1))
+    .map(({ sha256, name }) => ({ sha256, name }))
   return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`
 }
 
@@ -41,7 +53,9 @@ function inOrder<T extends { id: string }>(rows: readonly T[]): T[] {
 }
 
 /** Reads a project file, or says which value is wrong, by its path. */
-export function readProjectFile(text: string): { plan: Plan; revision: number; files: FileName[] } | { fault: string } {
+export function readProjectFile(
+  text: string,
+): { plan: Plan; revision: number; files: FileName[] } | { fault: string } {
   let json: unknown
   try {
     json = JSON.parse(text)
@@ -49,13 +63,20 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
     return { fault: `This is no project file: it is not JSON (${(error as Error).message}).` }
   }
   const version = (json as { kataxis?: unknown } | null)?.kataxis
-  if (version === undefined) return { fault: 'This is no project file: it has no "kataxis" version number.' }
-  if (version !== projectFileVersion) return { fault: `kataxis: the project file has version ${JSON.stringify(version)}; this program reads version ${projectFileVersion}.` }
-  const many = tableNames.find((table) => ((json as Record<string, unknown[]>)[table]?.length ?? 0) > mostRows)
+  if (version === undefined)
+    return { fault: 'This is no project file: it has no "kataxis" version number.' }
+  if (version !== projectFileVersion)
+    return {
+      fault: `kataxis: the project file has version ${JSON.stringify(version)}; this program reads version ${projectFileVersion}.`,
+    }
+  const many = tableNames.find(
+    (table) => ((json as Record<string, unknown[]>)[table]?.length ?? 0) > mostRows,
+  )
   if (many) return { fault: `${many}: more than the ${mostRows} rows that a project holds.` }
   const parsed = projectFile.safeParse(json)
   if (!parsed.success) return { fault: parsed.error.issues.slice(0, 5).map(wordIssue).join(' ') }
-  const { project, files, revision, controllers, networks, stations, modules, signals } = parsed.data
+  const { project, files, revision, controllers, networks, stations, modules, signals } =
+    parsed.data
   const rows = { controllers, networks, stations, modules, signals }
   const fault = referenceFault(rows)
   return fault ? { fault } : { plan: planFromRows(project, rows), revision, files }
@@ -65,12 +86,25 @@ export function readProjectFile(text: string): { plan: Plan; revision: number; f
 function referenceFault(rows: PlanRows): string | null {
   const [fault] = faultsOfRows(rows)
   if (!fault) return null
-  const index = (rows[fault.table] as readonly { id: string }[]).findLastIndex(({ id }) => id === fault.id)
+  const index = (rows[fault.table] as readonly { id: string }[]).findLastIndex(
+    ({ id }) => id === fault.id,
+  )
   return `${fault.table}[${index}].${faultyField(fault)}: ${wordFault(fault)}`
 }
 
-const ownerFields = { controllers: '', networks: 'controllerId', stations: 'networkId', modules: 'stationId', signals: 'place' } as const
+const ownerFields = {
+  controllers: '',
+  networks: 'controllerId',
+  stations: 'networkId',
+  modules: 'stationId',
+  signals: 'place',
+} as const
 
 function faultyField({ code, table }: PlanFault): string {
-  return { 'id.twice': 'id', 'slot.twice': 'slot', 'channel.twice': 'place', 'owner.missing': ownerFields[table] }[code]
+  return {
+    'id.twice': 'id',
+    'slot.twice': 'slot',
+    'channel.twice': 'place',
+    'owner.missing': ownerFields[table],
+  }[code]
 }

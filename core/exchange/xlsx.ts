@@ -21,11 +21,18 @@ export interface SheetTable {
 
 /** The I/O list as a table. */
 export function ioTable(rows: readonly IoRow[]): SheetTable {
-  return { name: 'IO list', columns: ioColumns.map(({ heading, width }) => [heading, width]), rows: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? null)) }
+  return {
+    name: 'IO list',
+    columns: ioColumns.map(({ heading, width }) => [heading, width]),
+    rows: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? null)),
+  }
 }
 
 /** Tables as an Office Open XML workbook (ECMA-376), and a sheet that says which plan they are of. */
-export async function writeXlsx(tables: readonly SheetTable[], facts: ExportFacts): Promise<Uint8Array> {
+export async function writeXlsx(
+  tables: readonly SheetTable[],
+  facts: ExportFacts,
+): Promise<Uint8Array> {
   const { default: ExcelJS } = await import('exceljs')
   const workbook = new ExcelJS.Workbook()
   workbook.creator = 'Kataxis'
@@ -36,7 +43,10 @@ export async function writeXlsx(tables: readonly SheetTable[], facts: ExportFact
     sheet.columns = columns.map(([header, width]) => ({ header, width }))
     sheet.getRow(1).font = { bold: true }
     sheet.addRows(rows as (string | number | null)[][])
-    sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: rows.length + 1, column: columns.length } }
+    sheet.autoFilter = {
+      from: { row: 1, column: 1 },
+      to: { row: rows.length + 1, column: columns.length },
+    }
   }
 
   const plan = workbook.addWorksheet('Plan')
@@ -44,7 +54,9 @@ export async function writeXlsx(tables: readonly SheetTable[], facts: ExportFact
     ['Project', facts.project],
     ['Revision', facts.revision],
     ['State', facts.blockers > 0 ? `DRAFT: ${facts.blockers} blockers open` : 'no blockers'],
-    ...(facts.safetySignature === null ? [] : [['Fail-safe', `signature ${facts.safetySignature}`]]),
+    ...(facts.safetySignature === null
+      ? []
+      : [['Fail-safe', `signature ${facts.safetySignature}`]]),
   ])
   plan.getColumn(1).width = 12
   plan.getColumn(2).width = 40
@@ -53,5 +65,7 @@ export async function writeXlsx(tables: readonly SheetTable[], facts: ExportFact
 
 function withFixedTimes(archive: Uint8Array): Uint8Array {
   const entries = Object.entries(unzipSync(archive)).sort(([a], [b]) => (a < b ? -1 : 1))
-  return zipSync(Object.fromEntries(entries.map(([name, bytes]) => [name, [bytes, { mtime: fixedTime }]])))
+  return zipSync(
+    Object.fromEntries(entries.map(([name, bytes]) => [name, [bytes, { mtime: fixedTime }]])),
+  )
 }

@@ -33,14 +33,28 @@ export interface ParameterGroup {
 /** Parameters as somebody looks at them: by owner and menu, in the order of the description's menus; what menus never show stands under its record's
  *  name. What the description hides, what its menus do not show with the values as they are, and check sums that follow from the rest, are left out;
  *  a chosen value that menus do not show stays in sight. */
-export function parameterGroups(records: readonly PlacedRecord[], values: ParameterChoices): ParameterGroup[] {
+export function parameterGroups(
+  records: readonly PlacedRecord[],
+  values: ParameterChoices,
+): ParameterGroup[] {
   const owners = [...new Set(records.map(({ owner }) => owner))]
   return owners.flatMap((owner) => {
-    const rows = inMenuOrder(rowsOfOwner(records.filter((placed) => placed.owner === owner), values))
-    const groups = new Map<string, { key: string; heading: readonly string[]; rows: ParameterRow[] }>()
+    const rows = inMenuOrder(
+      rowsOfOwner(
+        records.filter((placed) => placed.owner === owner),
+        values,
+      ),
+    )
+    const groups = new Map<
+      string,
+      { key: string; heading: readonly string[]; rows: ParameterRow[] }
+    >()
     for (const row of rows) {
       const path = row.menu?.path ?? menuPath(row.parameter)
-      const heading = [...(owners.length > 1 ? [owner] : []), ...(path.length > 0 ? path : [nameOfRecord(row.placed)])]
+      const heading = [
+        ...(owners.length > 1 ? [owner] : []),
+        ...(path.length > 0 ? path : [nameOfRecord(row.placed)]),
+      ]
       const key = heading.join('/')
       const group = groups.get(key)
       if (group) group.rows.push(row)
@@ -52,19 +66,40 @@ export function parameterGroups(records: readonly PlacedRecord[], values: Parame
 
 function rowsOfOwner(records: readonly PlacedRecord[], values: ParameterChoices): ParameterRow[][] {
   const shown = shownNow(records, values)
-  return records.map((placed) => placed.record.parameters.flatMap((parameter): ParameterRow[] => {
-    const value = values[placed.key]?.[parameter.key]
-    const isChosen = value !== undefined
-    const { menu, hidden } = shown(parameter)
-    if (!parameter.visible || (placed.isFailSafe && computedFParameters.has(parameter.key)) || (hidden !== null && !isChosen)) return []
-    return [{ key: `${placed.key}/${parameter.key}`, placed, parameter, menu, hidden, value: value ?? parameter.default, isChosen, isFixed: !parameter.changeable || (!isChosen && allowsOnly(parameter)), fault: isChosen ? faultOf(parameter, value)?.message ?? null : null }]
-  }))
+  return records.map((placed) =>
+    placed.record.parameters.flatMap((parameter): ParameterRow[] => {
+      const value = values[placed.key]?.[parameter.key]
+      const isChosen = value !== undefined
+      const { menu, hidden } = shown(parameter)
+      if (
+        !parameter.visible ||
+        (placed.isFailSafe && computedFParameters.has(parameter.key)) ||
+        (hidden !== null && !isChosen)
+      )
+        return []
+      return [
+        {
+          key: `${placed.key}/${parameter.key}`,
+          placed,
+          parameter,
+          menu,
+          hidden,
+          value: value ?? parameter.default,
+          isChosen,
+          isFixed: !parameter.changeable || (!isChosen && allowsOnly(parameter)),
+          fault: isChosen ? (faultOf(parameter, value)?.message ?? null) : null,
+        },
+      ]
+    }),
+  )
 }
 
 /** Menus of a whole device rank all its parameters; menus of single records only those within. */
 function inMenuOrder(records: readonly ParameterRow[][]): ParameterRow[] {
   const byRank = (rows: ParameterRow[]) => rows.sort((a, b) => rankOf(a) - rankOf(b))
-  const ranks = records.map((rows) => rows.flatMap(({ menu }) => (menu ? [menu.rank] : []))).filter((own) => own.length > 0)
+  const ranks = records
+    .map((rows) => rows.flatMap(({ menu }) => (menu ? [menu.rank] : [])))
+    .filter((own) => own.length > 0)
   const isOfDevice = ranks.length > 1 && new Set(ranks.flat()).size === ranks.flat().length
   return isOfDevice ? byRank(records.flat()) : records.flatMap(byRank)
 }

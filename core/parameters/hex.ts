@@ -9,13 +9,21 @@ export function toHex(bytes: Uint8Array, length = bytes.length): string {
 }
 
 export function fromHex(text: string): Uint8Array {
-  return Uint8Array.from(text.trim() === '' ? [] : text.trim().split(/\s+/), (octet) => parseInt(octet, 16))
+  return Uint8Array.from(text.trim() === '' ? [] : text.trim().split(/\s+/), (octet) =>
+    parseInt(octet, 16),
+  )
 }
 
 /** Octets written as `0x01,0x02`, `01 02` or `0102`; null where the text is none of these. */
 export function parseOctets(text: string): Uint8Array | null {
-  const words = text.trim().split(/[\s,]+/).filter(Boolean)
-  const digits = words.map((word) => word.replace(/^(0x|#x)/i, '')).map((word) => (word.length % 2 === 1 ? `0${word}` : word)).join('')
+  const words = text
+    .trim()
+    .split(/[\s,]+/)
+    .filter(Boolean)
+  const digits = words
+    .map((word) => word.replace(/^(0x|#x)/i, ''))
+    .map((word) => (word.length % 2 === 1 ? `0${word}` : word))
+    .join('')
   if (!/^[0-9a-f]*$/i.test(digits)) return null
   return Uint8Array.from(digits.match(/../g) ?? [], (pair) => parseInt(pair, 16))
 }

@@ -1,9 +1,21 @@
 export { fromHex, parseObjectIndex, parseOctets, toHex } from './hex'
 export { carriedTo } from './carry'
 export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
-export { setPrmTelegram, userParameters, usualPrmSettings, watchdogFactors, type PrmSettings } from './set-prm'
+export {
+  setPrmTelegram,
+  userParameters,
+  usualPrmSettings,
+  watchdogFactors,
+  type PrmSettings,
+} from './set-prm'
 export { sdoDownload, startUpList, type StartUpStep } from './start-up'
-export { decodeRecord, encodeRecord, faultOf, type EncodedRecord, type ParameterValues } from './record'
+export {
+  decodeRecord,
+  encodeRecord,
+  faultOf,
+  type EncodedRecord,
+  type ParameterValues,
+} from './record'
 export { parameterGroups, type ParameterGroup, type ParameterRow } from './groups'
 export { menuPath } from './menus'
 export { shownValue, typedValue, wordParameterValue } from './words'

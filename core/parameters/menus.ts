@@ -12,10 +12,19 @@ export function menuPath({ menus }: Pick<Parameter, 'menus'>): readonly string[]
 export type Shown = { readonly menu: MenuPlace | null; readonly hidden: string | null }
 
 /** Answers for the records of one owner. A condition on a parameter that is not among them is taken as met, since nobody can know it here. */
-export function shownNow(records: readonly PlacedRecord[], values: ParameterChoices): (parameter: Parameter) => Shown {
+export function shownNow(
+  records: readonly PlacedRecord[],
+  values: ParameterChoices,
+): (parameter: Parameter) => Shown {
   const standing = new Map<string, { parameter: Parameter; value: number | string }>()
   const find = (key: string) => {
-    if (standing.size === 0) for (const placed of records) for (const parameter of placed.record.parameters) standing.set(parameter.key, { parameter, value: values[placed.key]?.[parameter.key] ?? parameter.default })
+    if (standing.size === 0)
+      for (const placed of records)
+        for (const parameter of placed.record.parameters)
+          standing.set(parameter.key, {
+            parameter,
+            value: values[placed.key]?.[parameter.key] ?? parameter.default,
+          })
     return standing.get(key)
   }
   const holds = ({ parameter, value }: ParameterIs) => {
@@ -28,6 +37,9 @@ export function shownNow(records: readonly PlacedRecord[], values: ParameterChoi
     if (menu) return { menu, hidden: null }
     const unmet = menus[0]!.when!.find((condition) => !holds(condition))!
     const { parameter, value } = find(unmet.parameter)!
-    return { menu: null, hidden: `${parameter.name || parameter.key} is “${wordParameterValue(parameter, value)}”; it would have to be “${wordParameterValue(parameter, unmet.value)}”` }
+    return {
+      menu: null,
+      hidden: `${parameter.name || parameter.key} is “${wordParameterValue(parameter, value)}”; it would have to be “${wordParameterValue(parameter, unmet.value)}”`,
+    }
   }
 }

@@ -1,9 +1,25 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Parameter, ParameterRecord } from '../catalog'
-import { decodeRecord, decodeValue, encodeRecord, encodeValue, fromHex, parseObjectIndex, parseOctets, toHex, type ValuePlace } from '.'
+import {
+  decodeRecord,
+  decodeValue,
+  encodeRecord,
+  encodeValue,
+  fromHex,
+  parseObjectIndex,
+  parseOctets,
+  toHex,
+  type ValuePlace,
+} from '.'
 
-const place = (kind: ValuePlace['kind'], byteOrder: ValuePlace['byteOrder'], offsetBytes: number, offsetBits: number, bits: number): ValuePlace => ({ kind, byteOrder, offsetBytes, offsetBits, bits })
+const place = (
+  kind: ValuePlace['kind'],
+  byteOrder: ValuePlace['byteOrder'],
+  offsetBytes: number,
+  offsetBits: number,
+  bits: number,
+): ValuePlace => ({ kind, byteOrder, offsetBytes, offsetBits, bits })
 const record = (where: ValuePlace, value: number | string, before = '00 00 00 00 00 00') => {
   const bytes = fromHex(before)
   encodeValue(bytes, where, value)
@@ -31,53 +47,109 @@ describe('values in a record', () => {
     // Short texts are filled with blanks (from memory).
     [place('text', 'big', 1, 0, 32), 'AB', '00 41 42 20 20 00'],
     // SHORT_STRING and STRING say their length first (CIP Vol. 1, App. C).
-    [{ ...place('text', 'little', 0, 0, 48), lengthOctets: 1 as const }, 'abc', '03 61 62 63 00 00'],
-    [{ ...place('text', 'little', 0, 0, 48), lengthOctets: 2 as const }, 'abcdef', '04 00 61 62 63 64'],
+    [
+      { ...place('text', 'little', 0, 0, 48), lengthOctets: 1 as const },
+      'abc',
+      '03 61 62 63 00 00',
+    ],
+    [
+      { ...place('text', 'little', 0, 0, 48), lengthOctets: 2 as const },
+      'abcdef',
+      '04 00 61 62 63 64',
+    ],
     [place('octets', 'big', 1, 0, 24), '0x01,0xff', '00 01 ff 00 00 00'],
     [place('unsigned', 'big', 5, 0, 16), 0x1234, '00 00 00 00 00 12'],
   ])('%j %s → %s', (where, value, expected) => expect(record(where, value)).toBe(expected))
 
-  test('a bit that is cleared leaves its neighbours', () => expect(record(place('unsigned', 'little', 0, 2, 2), 0, 'ff 00')).toBe('f3 00'))
+  test('a bit that is cleared leaves its neighbours', () =>
+    expect(record(place('unsigned', 'little', 0, 2, 2), 0, 'ff 00')).toBe('f3 00'))
 
   test('any whole number comes back, whatever stood around it stays', () => {
-    fc.assert(fc.property(fc.constantFrom('unsigned' as const, 'signed' as const), fc.constantFrom('big' as const, 'little' as const), fc.nat(3), fc.nat(7), fc.integer({ min: 1, max: 32 }), fc.nat(), fc.uint8Array({ minLength: 9, maxLength: 9 }), (kind, order, at, offsetBits, bits, any, before) => {
-      const where = place(kind, order, at, offsetBits, bits)
-      const value = kind === 'signed' ? (any % 2 ** bits) - 2 ** (bits - 1) : any % 2 ** bits
-      const bytes = Uint8Array.from(before)
-      encodeValue(bytes, where, value)
-      expect(decodeValue(bytes, where)).toBe(value)
-      encodeValue(bytes, where, decodeValue(before, where))
-      expect(bytes).toEqual(before)
-    }))
+    fc.assert(
+      fc.property(
+        fc.constantFrom('unsigned' as const, 'signed' as const),
+        fc.constantFrom('big' as const, 'little' as const),
+        fc.nat(3),
+        fc.nat(7),
+        fc.integer({ min: 1, max: 32 }),
+        fc.nat(),
+        fc.uint8Array({ minLength: 9, maxLength: 9 }),
+        (kind, order, at, offsetBits, bits, any, before) => {
+          const where = place(kind, order, at, offsetBits, bits)
+          const value = kind === 'signed' ? (any % 2 ** bits) - 2 ** (bits - 1) : any % 2 ** bits
+          const bytes = Uint8Array.from(before)
+          encodeValue(bytes, where, value)
+          expect(decodeValue(bytes, where)).toBe(value)
+          encodeValue(bytes, where, decodeValue(before, where))
+          expect(bytes).toEqual(before)
+        },
+      ),
+    )
   })
 
   test('any text comes back', () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...'abcXYZ019_-'), maxLength: 6 }), fc.constantFrom(undefined, 1 as const, 2 as const), (text, lengthOctets) => {
-      const bytes = new Uint8Array(10)
-      const where = { ...place('text', 'little', 1, 0, 64), ...(lengthOctets && { lengthOctets }) }
-      encodeValue(bytes, where, text)
-      expect(decodeValue(bytes, where)).toBe(text)
-    }))
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom(...'abcXYZ019_-'), maxLength: 6 }),
+        fc.constantFrom(undefined, 1 as const, 2 as const),
+        (text, lengthOctets) => {
+          const bytes = new Uint8Array(10)
+          const where = {
+            ...place('text', 'little', 1, 0, 64),
+            ...(lengthOctets && { lengthOctets }),
+          }
+          encodeValue(bytes, where, text)
+          expect(decodeValue(bytes, where)).toBe(text)
+        },
+      ),
+    )
   })
 
   test('any floating value and any octets come back', () => {
-    fc.assert(fc.property(fc.float({ noNaN: true }), fc.uint8Array({ minLength: 4, maxLength: 4 }), (value, octets) => {
-      const bytes = new Uint8Array(8)
-      encodeValue(bytes, place('float', 'little', 1, 0, 32), value)
-      expect(decodeValue(bytes, place('float', 'little', 1, 0, 32))).toBe(value)
-      encodeValue(bytes, place('octets', 'big', 2, 0, 32), toHex(octets))
-      expect(decodeValue(bytes, place('octets', 'big', 2, 0, 32))).toBe(toHex(octets))
-    }))
+    fc.assert(
+      fc.property(
+        fc.float({ noNaN: true }),
+        fc.uint8Array({ minLength: 4, maxLength: 4 }),
+        (value, octets) => {
+          const bytes = new Uint8Array(8)
+          encodeValue(bytes, place('float', 'little', 1, 0, 32), value)
+          expect(decodeValue(bytes, place('float', 'little', 1, 0, 32))).toBe(value)
+          encodeValue(bytes, place('octets', 'big', 2, 0, 32), toHex(octets))
+          expect(decodeValue(bytes, place('octets', 'big', 2, 0, 32))).toBe(toHex(octets))
+        },
+      ),
+    )
   })
 })
 
 describe('a record with values', () => {
   const parameter = (key: string, more: Partial<Parameter>): Parameter => ({
-    key, name: key, type: 'Unsigned8', ...place('unsigned', 'big', 0, 0, 8), default: 0, allowed: [], texts: {}, visible: true, changeable: true, ...more,
+    key,
+    name: key,
+    type: 'Unsigned8',
+    ...place('unsigned', 'big', 0, 0, 8),
+    default: 0,
+    allowed: [],
+    texts: {},
+    visible: true,
+    changeable: true,
+    ...more,
   })
   const filter: ParameterRecord = {
-    index: 1, length: 4, bytes: '01 00 00 ff',
-    parameters: [parameter('mode', { allowed: [[0, 3], [7, 7]], default: 1 }), parameter('limit', { ...place('signed', 'big', 1, 0, 16) }), parameter('locked', { offsetBytes: 3, changeable: false, default: 255 })],
+    index: 1,
+    length: 4,
+    bytes: '01 00 00 ff',
+    parameters: [
+      parameter('mode', {
+        allowed: [
+          [0, 3],
+          [7, 7],
+        ],
+        default: 1,
+      }),
+      parameter('limit', { ...place('signed', 'big', 1, 0, 16) }),
+      parameter('locked', { offsetBytes: 3, changeable: false, default: 255 }),
+    ],
   }
   test.each([
     [{ mode: 7 }, '07 00 00 ff', []],
@@ -89,19 +161,45 @@ describe('a record with values', () => {
     [{ locked: 3 }, '01 00 00 ff', ['locked cannot be changed; the description fixes it at 255.']],
   ])('%j → %s', (values, bytes, problems) => {
     const encoded = encodeRecord(filter, values as never)
-    expect([encoded.bytes, encoded.problems.map(({ message }) => message)]).toEqual([bytes, problems])
+    expect([encoded.bytes, encoded.problems.map(({ message }) => message)]).toEqual([
+      bytes,
+      problems,
+    ])
   })
 
-  test('gives its values back', () => expect(decodeRecord(filter, fromHex('02 ff fe ff'))).toEqual({ mode: 2, limit: -2, locked: 255 }))
+  test('gives its values back', () =>
+    expect(decodeRecord(filter, fromHex('02 ff fe ff'))).toEqual({
+      mode: 2,
+      limit: -2,
+      locked: 255,
+    }))
 })
 
 test('hex comes back, however octets are written', () => {
-  fc.assert(fc.property(fc.uint8Array({ maxLength: 20 }), fc.constantFrom(' ', ', ', ''), (bytes, between) => {
-    expect(fromHex(toHex(bytes))).toEqual(bytes)
-    expect(parseOctets([...bytes].map((octet) => octet.toString(16).padStart(2, '0')).join(between))).toEqual(bytes)
-  }))
+  fc.assert(
+    fc.property(
+      fc.uint8Array({ maxLength: 20 }),
+      fc.constantFrom(' ', ', ', ''),
+      (bytes, between) => {
+        expect(fromHex(toHex(bytes))).toEqual(bytes)
+        expect(
+          parseOctets([...bytes].map((octet) => octet.toString(16).padStart(2, '0')).join(between)),
+        ).toEqual(bytes)
+      },
+    ),
+  )
   expect(parseOctets('0x1,0xg')).toBeNull()
 })
 
 // An object's index is hexadecimal wherever it is written (CiA 301).
-test.each([['8010', 0x8010], ['0x8010', 0x8010], ['#x8010', 0x8010], [' 1C12 ', 0x1c12], ['0', 0], ['12345', null], ['80G0', null], ['', null], ['-1', null]])('the index "%s"', (text, index) => expect(parseObjectIndex(text)).toBe(index))
+test.each([
+  ['8010', 0x8010],
+  ['0x8010', 0x8010],
+  ['#x8010', 0x8010],
+  [' 1C12 ', 0x1c12],
+  ['0', 0],
+  ['12345', null],
+  ['80G0', null],
+  ['', null],
+  ['-1', null],
+])('the index "%s"', (text, index) => expect(parseObjectIndex(text)).toBe(index))

@@ -20,36 +20,67 @@ export interface PlacedRecord {
 }
 
 /** All parameter records of a head or module with what is plugged into it and the devices below its ports. */
-export function recordsOfPlaced(catalog: Catalog, file: string, owner: Module | Device, plugged: PluggedParts): readonly PlacedRecord[] {
+export function recordsOfPlaced(
+  catalog: Catalog,
+  file: string,
+  owner: Module | Device,
+  plugged: PluggedParts,
+): readonly PlacedRecord[] {
   return placedRecords(catalog, file, owner, { plugged, values: {} })
 }
 
-const placedRecords = oncePlaced((catalog: Catalog, file: string, owner: Module | Device, choices) => {
-  const { plugged } = choices
-  const placed: PlacedRecord[] = []
-  const often = new Map<string, number>()
-  const add = (prefix: string, subslot: number | null, of: { name: string; safety: boolean }, records: readonly ParameterRecord[]) => {
-    for (const record of records) {
-      const plain = `${prefix}.${record.index ?? '-'}${record.subindex === undefined ? '' : `:${record.subindex}`}`
-      const count = (often.get(plain) ?? 0) + 1
-      often.set(plain, count)
-      placed.push({ key: count === 1 ? plain : `${plain}#${count}`, subslot, owner: of.name, isFailSafe: isFailSafeRecord(record), isSafety: of.safety || isFailSafeRecord(record), record })
+const placedRecords = oncePlaced(
+  (catalog: Catalog, file: string, owner: Module | Device, choices) => {
+    const { plugged } = choices
+    const placed: PlacedRecord[] = []
+    const often = new Map<string, number>()
+    const add = (
+      prefix: string,
+      subslot: number | null,
+      of: { name: string; safety: boolean },
+      records: readonly ParameterRecord[],
+    ) => {
+      for (const record of records) {
+        const plain = `${prefix}.${record.index ?? '-'}${record.subindex === undefined ? '' : `:${record.subindex}`}`
+        const count = (often.get(plain) ?? 0) + 1
+        often.set(plain, count)
+        placed.push({
+          key: count === 1 ? plain : `${plain}#${count}`,
+          subslot,
+          owner: of.name,
+          isFailSafe: isFailSafeRecord(record),
+          isSafety: of.safety || isFailSafeRecord(record),
+          record,
+        })
+      }
     }
-  }
-  add('m', null, { name: owner.name, safety: false }, owner.parameters)
-  for (const submodule of submodulesOf(catalog, file, owner, choices)) {
-    const subslot = submodule.subslot ?? 1
-    add(String(subslot), subslot, submodule, submodule.parameters)
-    const part = plugged[subslot]
-    const below = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
-    if (below) add(`${subslot}p`, subslot, { name: `Port ${subslot} · ${below.name}`, safety: false }, below.parameters)
-  }
-  return placed as readonly PlacedRecord[]
-})
+    add('m', null, { name: owner.name, safety: false }, owner.parameters)
+    for (const submodule of submodulesOf(catalog, file, owner, choices)) {
+      const subslot = submodule.subslot ?? 1
+      add(String(subslot), subslot, submodule, submodule.parameters)
+      const part = plugged[subslot]
+      const below = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
+      if (below)
+        add(
+          `${subslot}p`,
+          subslot,
+          { name: `Port ${subslot} · ${below.name}`, safety: false },
+          below.parameters,
+        )
+    }
+    return placed as readonly PlacedRecord[]
+  },
+)
 
 /** The record as the device gets it: chosen values over the description's, the check sums of F parameters computed. A value that
  *  the description does not allow is told, and its default is sent. */
-export function encodePlaced({ record, isFailSafe }: PlacedRecord, values: ParameterValues | undefined, iParameterCrc = 0): EncodedRecord {
+export function encodePlaced(
+  { record, isFailSafe }: PlacedRecord,
+  values: ParameterValues | undefined,
+  iParameterCrc = 0,
+): EncodedRecord {
   const encoded = encodeRecord(record, values ?? {})
-  return isFailSafe ? { ...encoded, bytes: withParameterCrc(encoded.bytes, iParameterCrc) } : encoded
+  return isFailSafe
+    ? { ...encoded, bytes: withParameterCrc(encoded.bytes, iParameterCrc) }
+    : encoded
 }

@@ -16,7 +16,10 @@ const transitions = ['IP', 'PI', 'PS', 'SP', 'SO', 'OS']
 
 /** What the master writes into a slave while it comes up: the description's init commands, indexes grown by slot where they depend on it,
  *  then what somebody added, each in its transition (ETG.2000, from memory). */
-export function startUpList({ station, device, modules }: DerivedStation, catalog: Catalog): StartUpStep[] {
+export function startUpList(
+  { station, device, modules }: DerivedStation,
+  catalog: Catalog,
+): StartUpStep[] {
   if (device?.protocol !== 'ethercat') return []
   const increment = device.ethercat.slotIndexIncrement ?? 0
   const first = device.slots[0]?.slot ?? 1
@@ -27,19 +30,39 @@ export function startUpList({ station, device, modules }: DerivedStation, catalo
       const { record } = placed
       if (record.index === null || !record.transitions) return []
       const index = record.index + (record.dependsOnSlot && row ? (slot - first) * increment : 0)
-      return record.transitions.map((transition): StartUpStep => ({ transition, index, subindex: record.subindex ?? 0, data: encodePlaced(placed, values[placed.key]).bytes, comment: record.name ?? '', from: { slot } }))
+      return record.transitions.map((transition): StartUpStep => ({
+        transition,
+        index,
+        subindex: record.subindex ?? 0,
+        data: encodePlaced(placed, values[placed.key]).bytes,
+        comment: record.name ?? '',
+        from: { slot },
+      }))
     })
   })
   const own = station.startUp.map((line): StartUpStep => ({ ...line, from: 'own' }))
-  return [...described, ...own].sort((a, b) => transitions.indexOf(a.transition) - transitions.indexOf(b.transition))
+  return [...described, ...own].sort(
+    (a, b) => transitions.indexOf(a.transition) - transitions.indexOf(b.transition),
+  )
 }
 
 /** SDO download request as CoE carries it: expedited up to four octets, else normal with its size (ETG.1000.6, from memory). */
-export function sdoDownload({ index, subindex, data }: Pick<StartUpStep, 'index' | 'subindex' | 'data'>): Uint8Array {
+export function sdoDownload({
+  index,
+  subindex,
+  data,
+}: Pick<StartUpStep, 'index' | 'subindex' | 'data'>): Uint8Array {
   const octets = fromHex(data)
   const coe = [0x00, 0x20]
   const place = [index & 0xff, index >> 8, subindex]
-  if (octets.length > 0 && octets.length <= 4) return Uint8Array.from([...coe, 0x23 | ((4 - octets.length) << 2), ...place, ...octets, ...Array<number>(4 - octets.length).fill(0)])
+  if (octets.length > 0 && octets.length <= 4)
+    return Uint8Array.from([
+      ...coe,
+      0x23 | ((4 - octets.length) << 2),
+      ...place,
+      ...octets,
+      ...Array<number>(4 - octets.length).fill(0),
+    ])
   const size = [0, 8, 16, 24].map((shift) => (octets.length >> shift) & 0xff)
   return Uint8Array.from([...coe, 0x21, ...place, ...size, ...octets])
 }

@@ -3,15 +3,20 @@ import { parseOctets, toHex } from './hex'
 
 /** Where a value stands in a record: the octets it touches are one number in its byte order, and it begins at bit
  *  `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low bits, an IODD field in the octet before. */
-export type ValuePlace = Pick<Parameter, 'kind' | 'byteOrder' | 'offsetBytes' | 'offsetBits' | 'bits' | 'fill' | 'lengthOctets'>
+export type ValuePlace = Pick<
+  Parameter,
+  'kind' | 'byteOrder' | 'offsetBytes' | 'offsetBits' | 'bits' | 'fill' | 'lengthOctets'
+>
 
 /** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks or what `fill` says, short octet
  *  strings with zeros; a Boolean of its own is 00 or FF (from memory). Fractions of whole-number values are cut off. */
 export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number | string): void {
-  if (place.kind === 'text' || place.kind === 'octets') putOctets(bytes, place, octetsOf(place, String(value)))
+  if (place.kind === 'text' || place.kind === 'octets')
+    putOctets(bytes, place, octetsOf(place, String(value)))
   else if (place.kind === 'boolean') writeBits(bytes, place, Number(value) === 0 ? 0n : 0xffn)
   else if (place.kind === 'float') putOctets(bytes, place, floatOctets(place, Number(value)))
-  else if (place.offsetBits === 0 && place.bits % 8 === 0 && place.bits <= 32) writeOctets(bytes, place, Math.trunc(Number(value)))
+  else if (place.offsetBits === 0 && place.bits % 8 === 0 && place.bits <= 32)
+    writeOctets(bytes, place, Math.trunc(Number(value)))
   else writeBits(bytes, place, BigInt.asUintN(place.bits, BigInt(Math.trunc(Number(value)))))
 }
 
@@ -21,7 +26,9 @@ export function decodeValue(bytes: Uint8Array, place: ValuePlace): number | stri
   if (place.kind === 'text') return decodeText(own, place.lengthOctets ?? 0)
   if (place.kind === 'octets') return toHex(own)
   if (place.kind === 'float') {
-    const view = new DataView(Uint8Array.from({ length: place.bits / 8 }, (_, i) => own[i] ?? 0).buffer)
+    const view = new DataView(
+      Uint8Array.from({ length: place.bits / 8 }, (_, i) => own[i] ?? 0).buffer,
+    )
     const isLittle = place.byteOrder === 'little'
     return place.bits === 32 ? view.getFloat32(0, isLittle) : view.getFloat64(0, isLittle)
   }
@@ -31,7 +38,10 @@ export function decodeValue(bytes: Uint8Array, place: ValuePlace): number | stri
 }
 
 /** What a value of this kind and width can hold at all; null for floating values and texts. */
-export function rangeOf({ kind, bits }: Pick<ValuePlace, 'kind' | 'bits'>): readonly [number, number] | null {
+export function rangeOf({
+  kind,
+  bits,
+}: Pick<ValuePlace, 'kind' | 'bits'>): readonly [number, number] | null {
   if (kind === 'boolean') return [0, 1]
   if (kind === 'unsigned') return [0, 2 ** bits - 1]
   if (kind === 'signed') return [-(2 ** (bits - 1)), 2 ** (bits - 1) - 1]
@@ -40,9 +50,16 @@ export function rangeOf({ kind, bits }: Pick<ValuePlace, 'kind' | 'bits'>): read
 
 /** Every bit of the record that a value takes, from its least significant one up. */
 export function bitPlaces(place: ValuePlace): { readonly octet: number; readonly bit: number }[] {
-  if (place.kind === 'text' || place.kind === 'octets') return Array.from({ length: place.bits }, (_, i) => ({ octet: place.offsetBytes + (i >> 3), bit: i & 7 }))
+  if (place.kind === 'text' || place.kind === 'octets')
+    return Array.from({ length: place.bits }, (_, i) => ({
+      octet: place.offsetBytes + (i >> 3),
+      bit: i & 7,
+    }))
   const touched = octetsTouched(place)
-  return Array.from({ length: place.bits }, (_, i) => ({ octet: touched[(place.offsetBits + i) >> 3]!, bit: (place.offsetBits + i) & 7 }))
+  return Array.from({ length: place.bits }, (_, i) => ({
+    octet: touched[(place.offsetBits + i) >> 3]!,
+    bit: (place.offsetBits + i) & 7,
+  }))
 }
 
 /** Octets of the record that a value touches, from its least significant one up. */
@@ -63,7 +80,11 @@ function writeBits(bytes: Uint8Array, place: ValuePlace, value: bigint): void {
 }
 
 /** The common case of `writeBits`, a whole number of whole octets, without big integers. */
-function writeOctets(bytes: Uint8Array, { byteOrder, offsetBytes, bits }: ValuePlace, value: number): void {
+function writeOctets(
+  bytes: Uint8Array,
+  { byteOrder, offsetBytes, bits }: ValuePlace,
+  value: number,
+): void {
   const count = bits / 8
   for (let i = 0; i < count; i++) {
     const index = offsetBytes + (byteOrder === 'big' ? count - 1 - i : i)
@@ -73,7 +94,8 @@ function writeOctets(bytes: Uint8Array, { byteOrder, offsetBytes, bits }: ValueP
 
 function readBits(bytes: Uint8Array, place: ValuePlace): bigint {
   let number = 0n
-  for (const [i, index] of octetsTouched(place).entries()) number |= BigInt(bytes[index] ?? 0) << BigInt(8 * i)
+  for (const [i, index] of octetsTouched(place).entries())
+    number |= BigInt(bytes[index] ?? 0) << BigInt(8 * i)
   return (number >> BigInt(place.offsetBits)) & ((1n << BigInt(place.bits)) - 1n)
 }
 
@@ -83,15 +105,19 @@ function decodeText(own: Uint8Array, lengthOctets: number): string {
   return new TextDecoder().decode(own.subarray(lengthOctets, lengthOctets + length))
 }
 
-function octetsOf({ kind, fill, lengthOctets, bits }: ValuePlace, text: string): (index: number) => number {
+function octetsOf(
+  { kind, fill, lengthOctets, bits }: ValuePlace,
+  text: string,
+): (index: number) => number {
   if (kind === 'octets') {
     const octets = parseOctets(text) ?? new Uint8Array()
     return (index) => octets[index] ?? 0
   }
   const before = lengthOctets ?? 0
   const octets = new TextEncoder().encode(text).subarray(0, Math.max(0, bits / 8 - before))
-  const filler = before > 0 ? 0 : fill ?? 0x20
-  return (index) => (index < before ? (octets.length >> (8 * index)) & 0xff : octets[index - before] ?? filler)
+  const filler = before > 0 ? 0 : (fill ?? 0x20)
+  return (index) =>
+    index < before ? (octets.length >> (8 * index)) & 0xff : (octets[index - before] ?? filler)
 }
 
 function floatOctets({ bits, byteOrder }: ValuePlace, value: number): (index: number) => number {
@@ -101,6 +127,11 @@ function floatOctets({ bits, byteOrder }: ValuePlace, value: number): (index: nu
   return (index) => view.getUint8(index)
 }
 
-function putOctets(bytes: Uint8Array, { offsetBytes, bits }: ValuePlace, octet: (index: number) => number): void {
-  for (let i = 0; i < bits / 8 && offsetBytes + i < bytes.length; i++) bytes[offsetBytes + i] = octet(i)
+function putOctets(
+  bytes: Uint8Array,
+  { offsetBytes, bits }: ValuePlace,
+  octet: (index: number) => number,
+): void {
+  for (let i = 0; i < bits / 8 && offsetBytes + i < bytes.length; i++)
+    bytes[offsetBytes + i] = octet(i)
 }

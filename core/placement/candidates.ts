@@ -14,7 +14,9 @@ export interface Candidate {
 
 /** The modules of a station as a row whose order can be looked at. */
 export function standingRow(view: DerivedStation): Standing[] {
-  return view.modules.flatMap(({ row, slot, described }) => (row && described ? [{ slot, module: described as Module }] : []))
+  return view.modules.flatMap(({ row, slot, described }) =>
+    row && described ? [{ slot, module: described as Module }] : [],
+  )
 }
 
 /** What a slot takes by the description file: what keeps the order first, then the most used in this plan, then in the file's order. */
@@ -23,13 +25,20 @@ export function candidatesFor(derived: Derived, view: DerivedStation, slot: numb
   const uses = new Map<string, number>()
   for (const { station, group } of derived.stations.values()) {
     if (station.file !== view.station.file) continue
-    for (const id in group.modules) uses.set(group.modules[id]!.module, (uses.get(group.modules[id]!.module) ?? 0) + 1)
+    for (const id in group.modules)
+      uses.set(group.modules[id]!.module, (uses.get(group.modules[id]!.module) ?? 0) + 1)
   }
   const row = standingRow(view)
-  const hasRules = view.device?.placement !== undefined || (view.file?.modules.some(({ placement }) => placement) ?? false)
+  const hasRules =
+    view.device?.placement !== undefined ||
+    (view.file?.modules.some(({ placement }) => placement) ?? false)
   return (view.file?.modules ?? [])
     .filter(({ key }) => allowed.has(key))
-    .map((module) => ({ module, uses: uses.get(module.key) ?? 0, whyNot: hasRules ? whyOutOfOrder(view.device!, row, slot, module) : null }))
+    .map((module) => ({
+      module,
+      uses: uses.get(module.key) ?? 0,
+      whyNot: hasRules ? whyOutOfOrder(view.device!, row, slot, module) : null,
+    }))
     .sort((a, b) => Number(a.whyNot !== null) - Number(b.whyNot !== null) || b.uses - a.uses)
 }
 
@@ -44,19 +53,39 @@ export function laneSlots(view: DerivedStation): { shown: LaneSlot[]; free: numb
   const last = Math.max(0, ...standing.keys())
   const numbers = (view.device?.slots ?? []).map(({ slot }) => slot).filter((slot) => slot <= last)
   const next = view.device?.slots.find(({ slot }) => slot > last)?.slot
-  const shown = [...new Set([...numbers, ...standing.keys(), ...(next === undefined ? [] : [next])])].sort((a, b) => a - b)
-  const free = (view.device?.slots ?? []).filter(({ slot, allowed }) => !standing.has(slot) && allowed.length > 0).length
+  const shown = [
+    ...new Set([...numbers, ...standing.keys(), ...(next === undefined ? [] : [next])]),
+  ].sort((a, b) => a - b)
+  const free = (view.device?.slots ?? []).filter(
+    ({ slot, allowed }) => !standing.has(slot) && allowed.length > 0,
+  ).length
   return { shown: shown.map((slot) => ({ slot, moduleId: standing.get(slot) ?? null })), free }
 }
 
 /** The first empty slot of a station that takes something; null where there is none. */
 export function firstFreeSlot(view: DerivedStation): number | null {
   const standing = new Set(view.modules.flatMap(({ row, slot }) => (row ? [slot] : [])))
-  return view.device?.slots.find(({ slot, allowed }) => !standing.has(slot) && allowed.length > 0)?.slot ?? null
+  return (
+    view.device?.slots.find(({ slot, allowed }) => !standing.has(slot) && allowed.length > 0)
+      ?.slot ?? null
+  )
 }
 
 /** Modules that the description proposes for empty slots of a station, to be inserted in one step; empty where there are none. */
 export function proposedModules(view: DerivedStation): readonly CommandOf<'insertModule'>[] {
   const standing = new Set(view.modules.flatMap(({ row, slot }) => (row ? [slot] : [])))
-  return (view.device?.slots ?? []).flatMap(({ slot, default: module }) => (module !== null && !standing.has(slot) ? [{ type: 'insertModule' as const, id: `${view.id}.${slot}`, stationId: view.id, slot, module, shift: false }] : []))
+  return (view.device?.slots ?? []).flatMap(({ slot, default: module }) =>
+    module !== null && !standing.has(slot)
+      ? [
+          {
+            type: 'insertModule' as const,
+            id: `${view.id}.${slot}`,
+            stationId: view.id,
+            slot,
+            module,
+            shift: false,
+          },
+        ]
+      : [],
+  )
 }

@@ -1,6 +1,21 @@
 export { allowedSlots, moduleInSlot, slotOf, whyNotInSlot } from './slots'
 export { sizeOfDevice, submoduleFor, subslotsOf, type SubslotView } from './ports'
 export { fieldSupplySteps, overdrawn, supplySteps, widthOf, type SupplyStep } from './supply'
-export { missingKinds, orderFaults, whyOutOfOrder, wordOrderFault, type OrderFault, type Standing } from './order'
-export { candidatesFor, firstFreeSlot, laneSlots, proposedModules, standingRow, type Candidate, type LaneSlot } from './candidates'
+export {
+  missingKinds,
+  orderFaults,
+  whyOutOfOrder,
+  wordOrderFault,
+  type OrderFault,
+  type Standing,
+} from './order'
+export {
+  candidatesFor,
+  firstFreeSlot,
+  laneSlots,
+  proposedModules,
+  standingRow,
+  type Candidate,
+  type LaneSlot,
+} from './candidates'
 export { carriedBy, suggestConnection } from './connections'

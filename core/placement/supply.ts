@@ -18,12 +18,19 @@ export function fieldSupplySteps(modules: readonly DerivedModule[]): SupplyStep[
   return runningSum(modules, ({ described }) => {
     const placement = described?.placement
     if (!placement) return 0
-    return placement.fieldSupplyMa > 0 ? -placement.fieldSupplyMa : 'fieldCurrentMa' in placement ? placement.fieldCurrentMa : 0
+    return placement.fieldSupplyMa > 0
+      ? -placement.fieldSupplyMa
+      : 'fieldCurrentMa' in placement
+        ? placement.fieldCurrentMa
+        : 0
   })
 }
 
 /** `currentOf` is what a module draws; negative where it feeds. */
-function runningSum(modules: readonly DerivedModule[], currentOf: (module: DerivedModule) => number): SupplyStep[] {
+function runningSum(
+  modules: readonly DerivedModule[],
+  currentOf: (module: DerivedModule) => number,
+): SupplyStep[] {
   const steps: SupplyStep[] = []
   let suppliedMa = 0
   let drawnMa = 0
@@ -42,10 +49,19 @@ function runningSum(modules: readonly DerivedModule[], currentOf: (module: Deriv
 
 /** The first step beyond each feed; the ones behind it only repeat it. */
 export function overdrawn(steps: readonly SupplyStep[]): SupplyStep[] {
-  return steps.filter(({ drawnMa, suppliedMa }, i) => drawnMa > suppliedMa && !(i > 0 && steps[i - 1]!.drawnMa > steps[i - 1]!.suppliedMa))
+  return steps.filter(
+    ({ drawnMa, suppliedMa }, i) =>
+      drawnMa > suppliedMa && !(i > 0 && steps[i - 1]!.drawnMa > steps[i - 1]!.suppliedMa),
+  )
 }
 
 /** Millimetres that a station takes on its rail, as far as sheets say; 0 where none says. */
 export function widthOf({ device, modules }: Pick<DerivedStation, 'device' | 'modules'>): number {
-  return (device?.placement?.widthMm ?? 0) + modules.reduce((sum, { row, described }) => sum + (row ? described?.placement?.widthMm ?? 0 : 0), 0)
+  return (
+    (device?.placement?.widthMm ?? 0) +
+    modules.reduce(
+      (sum, { row, described }) => sum + (row ? (described?.placement?.widthMm ?? 0) : 0),
+      0,
+    )
+  )
 }

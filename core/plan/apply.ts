@@ -13,7 +13,11 @@ import type { Refusal } from './refusals'
 import { faultsOfChange } from './validity'
 
 /** Changes the draft, or says why not; then the draft is thrown away. */
-export type Handler<T extends CommandType> = (draft: Draft, catalog: Catalog, command: CommandOf<T>) => Refusal | null
+export type Handler<T extends CommandType> = (
+  draft: Draft,
+  catalog: Catalog,
+  command: CommandOf<T>,
+) => Refusal | null
 
 const handlers: { [T in CommandType]: Handler<T> } = {
   setProject: (draft, _, { set }) => {
@@ -29,13 +33,17 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...signalHandlers,
 }
 
-export type Applied = { ok: true; plan: Plan; changes: RowChange[] } | { ok: false; refusal: Refusal }
+export type Applied =
+  { ok: true; plan: Plan; changes: RowChange[] } | { ok: false; refusal: Refusal }
 
 /** Carries out a command: pure, the same in browser, server and command line. A batch is done whole or not at all, and
  *  what is left is a valid plan. */
 export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Applied {
   const singles = command.type === 'batch' ? command.commands : [command]
-  const tooLarge: Applied = { ok: false, refusal: { code: 'change.tooLarge', rows: mostRowsOfChange } }
+  const tooLarge: Applied = {
+    ok: false,
+    refusal: { code: 'change.tooLarge', rows: mostRowsOfChange },
+  }
   if (rowsOfCopies(plan, singles) > mostRowsOfChange) return tooLarge
   const draft = new Draft(plan)
   try {
@@ -49,7 +57,9 @@ export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Ap
   }
   const { plan: after, changes } = draft
   const [fault] = faultsOfChange(plan, changes)
-  return fault ? { ok: false, refusal: { code: 'plan.invalid', fault } } : { ok: true, plan: after, changes }
+  return fault
+    ? { ok: false, refusal: { code: 'plan.invalid', fault } }
+    : { ok: true, plan: after, changes }
 }
 
 /** A short command may ask for very much; copies are the only ones whose size can be told before. */
@@ -58,7 +68,10 @@ function rowsOfCopies(plan: Plan, commands: readonly SingleCommand[]): number {
   for (const command of commands) {
     if (command.type !== 'copyStation') continue
     const source = plan.stations[command.sourceId]
-    if (source) rows += command.copies.length * (1 + Object.keys(source.modules).length + Object.keys(source.signals).length)
+    if (source)
+      rows +=
+        command.copies.length *
+        (1 + Object.keys(source.modules).length + Object.keys(source.signals).length)
   }
   return rows
 }

@@ -2,7 +2,16 @@ import { Draft, type RowChange } from './draft'
 import { isSame } from './replay'
 export { rowsOfPlan } from './flat'
 import type { z } from 'zod'
-import { projectRow, tableNames, tables, type Plan, type PlanRows, type ProjectRow, type RowOf, type TableName } from './model'
+import {
+  projectRow,
+  tableNames,
+  tables,
+  type Plan,
+  type PlanRows,
+  type ProjectRow,
+  type RowOf,
+  type TableName,
+} from './model'
 
 /** Owners before what they own, so that a group exists when its rows arrive. */
 const ownersFirst = ['project', ...tableNames]
@@ -11,7 +20,9 @@ const ownersFirst = ['project', ...tableNames]
 export function applyChanges(plan: Plan, changes: readonly RowChange[]): Plan {
   const draft = new Draft(plan)
   draft.expectSignals(changes.length)
-  const ordered = [...changes].sort((a, b) => ownersFirst.indexOf(a.table) - ownersFirst.indexOf(b.table))
+  const ordered = [...changes].sort(
+    (a, b) => ownersFirst.indexOf(a.table) - ownersFirst.indexOf(b.table),
+  )
   for (const change of ordered) {
     if (change.table === 'project') draft.setProject(change.after)
     else if (change.after) draft.put(change.table, change.after)
@@ -32,7 +43,9 @@ export function completed(changes: readonly RowChange[]): RowChange[] {
 }
 
 export function invert(changes: readonly RowChange[]): RowChange[] {
-  return changes.map((change) => ({ ...change, before: change.after, after: change.before }) as RowChange).reverse()
+  return changes
+    .map((change) => ({ ...change, before: change.after, after: change.before }) as RowChange)
+    .reverse()
 }
 
 /** Many changes, one after the other, as one: each row as it was first and as it is last; what came back to itself drops out. */
@@ -53,15 +66,32 @@ export function emptyPlan(project: ProjectRow): Plan {
 /** The in-memory plan of flat tables that make a valid plan, see `faultsOfRows`; callers check that first. */
 export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
   const stationOf = new Map(rows.modules.map((module) => [module.id, module.stationId]))
-  const groups = Object.fromEntries(rows.stations.map((station) => [station.id, { station, modules: {} as Record<string, RowOf['modules']>, signals: {} as Record<string, RowOf['signals']> }]))
+  const groups = Object.fromEntries(
+    rows.stations.map((station) => [
+      station.id,
+      {
+        station,
+        modules: {} as Record<string, RowOf['modules']>,
+        signals: {} as Record<string, RowOf['signals']>,
+      },
+    ]),
+  )
   const unplaced: Record<string, RowOf['signals']> = {}
   for (const module of rows.modules) groups[module.stationId]!.modules[module.id] = module
   for (const signal of rows.signals) {
-    const owner = signal.place && (groups[signal.place.moduleId] ?? groups[stationOf.get(signal.place.moduleId) ?? ''])
+    const owner =
+      signal.place &&
+      (groups[signal.place.moduleId] ?? groups[stationOf.get(signal.place.moduleId) ?? ''])
     if (owner) owner.signals[signal.id] = signal
     else unplaced[signal.id] = signal
   }
-  return { project, controllers: byId(rows.controllers), networks: byId(rows.networks), stations: groups, unplaced }
+  return {
+    project,
+    controllers: byId(rows.controllers),
+    networks: byId(rows.networks),
+    stations: groups,
+    unplaced,
+  }
 }
 
 function byId<T extends { id: string }>(rows: readonly T[]): Record<string, T> {

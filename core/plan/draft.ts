@@ -1,9 +1,30 @@
-import type { Id, ModuleRow, Plan, ProjectRow, RowOf, SignalRow, StationGroup, TableName } from './model'
+import type {
+  Id,
+  ModuleRow,
+  Plan,
+  ProjectRow,
+  RowOf,
+  SignalRow,
+  StationGroup,
+  TableName,
+} from './model'
 
 /** One row before and after; `null` where it was or is not there. Swapped, it is its own inverse. */
-export type RowChange = {
-  [T in TableName]: { readonly table: T; readonly id: Id; readonly before: RowOf[T] | null; readonly after: RowOf[T] | null }
-}[TableName] | { readonly table: 'project'; readonly id: Id; readonly before: ProjectRow; readonly after: ProjectRow }
+export type RowChange =
+  | {
+      [T in TableName]: {
+        readonly table: T
+        readonly id: Id
+        readonly before: RowOf[T] | null
+        readonly after: RowOf[T] | null
+      }
+    }[TableName]
+  | {
+      readonly table: 'project'
+      readonly id: Id
+      readonly before: ProjectRow
+      readonly after: ProjectRow
+    }
 
 /** Rows that one change may touch: all channels of the largest plan, and as many again. */
 export const mostRowsOfChange = 250_000
@@ -55,8 +76,15 @@ export class Draft {
       const group = home === null ? this.plan.unplaced : this.plan.stations[home ?? '']?.signals
       return (group?.[id] as RowOf[T] | undefined) ?? null
     }
-    if (table === 'modules' && this.moduleHomes) return (this.plan.stations[this.moduleHomes.get(id) ?? '']?.modules[id] as RowOf[T] | undefined) ?? null
-    const beside = table === 'modules' || table === 'signals' ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id] : null
+    if (table === 'modules' && this.moduleHomes)
+      return (
+        (this.plan.stations[this.moduleHomes.get(id) ?? '']?.modules[id] as RowOf[T] | undefined) ??
+        null
+      )
+    const beside =
+      table === 'modules' || table === 'signals'
+        ? this.plan.stations[this.near ?? '']?.[table as 'modules' | 'signals'][id]
+        : null
     if (beside) return beside as RowOf[T]
     if (table === 'modules' || table === 'signals') this.visitStations()
     return rowOf(this.plan, table, id)
@@ -81,7 +109,8 @@ export class Draft {
 
   /** The station a module belongs to; the head's channels name the station itself. */
   stationOf(moduleId: Id): Id | null {
-    if (this.moduleHomes) return this.plan.stations[moduleId] ? moduleId : (this.moduleHomes.get(moduleId) ?? null)
+    if (this.moduleHomes)
+      return this.plan.stations[moduleId] ? moduleId : (this.moduleHomes.get(moduleId) ?? null)
     const beside = this.plan.stations[this.near ?? '']
     if (!beside || (moduleId !== this.near && !beside.modules[moduleId])) {
       this.visitStations()
@@ -106,7 +135,8 @@ export class Draft {
     }
     if (table === 'signals') this.homes?.set(row.id, this.homeOf(row as SignalRow))
     if (table === 'modules') this.moduleHomes?.set(row.id, (row as ModuleRow).stationId)
-    this.containerOf(table, row)[row.id] = table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
+    this.containerOf(table, row)[row.id] =
+      table === 'stations' ? { ...emptyOr(this.plan.stations[row.id]), station: row } : row
     this.remember({ table, id: row.id, before, after: row } as RowChange)
   }
 
@@ -141,7 +171,10 @@ export class Draft {
     },
     signals: (next) => {
       const newGroup = next.place ? this.stationOf(next.place.moduleId) : null
-      const stays = newGroup === null ? this.plan.unplaced[next.id] : this.plan.stations[newGroup]?.signals[next.id]
+      const stays =
+        newGroup === null
+          ? this.plan.unplaced[next.id]
+          : this.plan.stations[newGroup]?.signals[next.id]
       if (stays) return stays
       const before = this.get('signals', next.id)
       if (before) delete this.containerOf('signals', before)[next.id]
@@ -150,7 +183,8 @@ export class Draft {
   }
 
   private containerOf(table: TableName, row: RowOf[TableName]): Record<Id, unknown> {
-    if (table === 'controllers' || table === 'networks' || table === 'stations') return this.own(table)
+    if (table === 'controllers' || table === 'networks' || table === 'stations')
+      return this.own(table)
     if (table === 'modules') return this.ownGroup((row as RowOf['modules']).stationId, 'modules')
     const stationId = this.homeOf(row as SignalRow)
     return stationId ? this.ownGroup(stationId, 'signals') : this.own('unplaced')

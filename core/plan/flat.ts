@@ -8,6 +8,9 @@ export function rowsOfPlan(plan: Plan): PlanRows {
     networks: Object.values(plan.networks),
     stations: groups.map(({ station }) => station),
     modules: groups.flatMap(({ modules }) => Object.values(modules)),
-    signals: [...groups.flatMap(({ signals }) => Object.values(signals)), ...Object.values(plan.unplaced)],
+    signals: [
+      ...groups.flatMap(({ signals }) => Object.values(signals)),
+      ...Object.values(plan.unplaced),
+    ],
   }
 }

@@ -1,11 +1,35 @@
 export * from './model'
 export * from './network-kinds'
 export { applyCommand, type Applied } from './apply'
-export { applyChanges, completed, emptyPlan, invert, netChanges, planFromRows, rowsOfPlan } from './changes'
-export { command, singleCommand, type BatchCommand, type Command, type CommandOf, type CommandType, type SingleCommand } from './commands'
+export {
+  applyChanges,
+  completed,
+  emptyPlan,
+  invert,
+  netChanges,
+  planFromRows,
+  rowsOfPlan,
+} from './changes'
+export {
+  command,
+  singleCommand,
+  type BatchCommand,
+  type Command,
+  type CommandOf,
+  type CommandType,
+  type SingleCommand,
+} from './commands'
 export { stationIdOf, rowOf, type RowChange } from './draft'
 export { isSame, keyedFields, replayChanges, type Obstacle, type Replayed } from './replay'
-export { faultsOfChange, faultsOfRows, nameOfRow, ownership, rowsAfter, wordFault, type PlanFault } from './validity'
+export {
+  faultsOfChange,
+  faultsOfRows,
+  nameOfRow,
+  ownership,
+  rowsAfter,
+  wordFault,
+  type PlanFault,
+} from './validity'
 export { mend, missingOwners, type Mended, type MendWishes } from './mend'
 export { wordRefusal, type Refusal } from './refusals'
 export { wordChange, wordCommand, type ChangeWords } from './history'

@@ -10,10 +10,20 @@ export interface Mark {
 }
 
 /** Changes by the thing that shows them: modules and stations for themselves, signals at their module; what was removed at what it was part of. */
-export function marksOf(changes: readonly RowChange[], before: Plan, after: Plan, catalog: Catalog): ReadonlyMap<Id, Mark> {
+export function marksOf(
+  changes: readonly RowChange[],
+  before: Plan,
+  after: Plan,
+  catalog: Catalog,
+): ReadonlyMap<Id, Mark> {
   const marks = new Map<Id, { how: Mark['how']; words: string[] }>()
   for (const change of changes) {
-    const id = places[change.table]((change.after ?? change.before) as RowOf[TableName], change, before, after)
+    const id = places[change.table](
+      (change.after ?? change.before) as RowOf[TableName],
+      change,
+      before,
+      after,
+    )
     if (id === null) continue
     const { how, words } = wordChange(change, before, after, catalog)
     const isOwn = id === change.id
@@ -28,14 +38,18 @@ export function marksOf(changes: readonly RowChange[], before: Plan, after: Plan
 }
 
 /** The id of what stands on the Board after the change; null where nothing does. */
-const places: Record<RowChange['table'], (row: RowOf[TableName], change: RowChange, before: Plan, after: Plan) => Id | null> = {
+const places: Record<
+  RowChange['table'],
+  (row: RowOf[TableName], change: RowChange, before: Plan, after: Plan) => Id | null
+> = {
   project: () => null,
   controllers: ({ id }, { after }) => (after ? id : null),
   networks: ({ id }, { after }) => (after ? id : null),
   stations: (row, { after }) => (after ? row.id : (row as RowOf['stations']).networkId),
   modules: (row, { after }) => (after ? row.id : (row as RowOf['modules']).stationId),
   signals: (row, { before: old }, before, after) => {
-    const moduleId = (row as RowOf['signals']).place?.moduleId ?? (old as RowOf['signals'] | null)?.place?.moduleId
+    const moduleId =
+      (row as RowOf['signals']).place?.moduleId ?? (old as RowOf['signals'] | null)?.place?.moduleId
     if (moduleId === undefined) return null
     return stationIdOf(after, moduleId) === null ? stationIdOf(before, moduleId) : moduleId
   },

@@ -1,5 +1,12 @@
 import type { RowChange } from './draft'
-import { tableNames, type Id, type PlanRows, type RowOf, type SignalRow, type TableName } from './model'
+import {
+  tableNames,
+  type Id,
+  type PlanRows,
+  type RowOf,
+  type SignalRow,
+  type TableName,
+} from './model'
 import { faultsOfRows, ownership, type PlanFault } from './validity'
 
 /** Which of several ways out of a fault is wanted. Rows are named `table/id`. */
@@ -43,7 +50,10 @@ export function missingOwners(rows: PlanRows, { gone, remembered }: MendWishes):
     if (!all[table].some(({ id }) => id === row.id)) all[table] = [...all[table], row]
   }
   const missing = faultsOfRows(all as unknown as PlanRows).flatMap((fault) => {
-    const key = fault.code === 'owner.missing' && fault.table !== 'signals' ? keyOf(ownership[fault.table]!.owners[0]!, fault.owner) : null
+    const key =
+      fault.code === 'owner.missing' && fault.table !== 'signals'
+        ? keyOf(ownership[fault.table]!.owners[0]!, fault.owner)
+        : null
     return key === null || gone?.has(key) ? [] : [key]
   })
   return [...new Set(missing)]
@@ -51,31 +61,49 @@ export function missingOwners(rows: PlanRows, { gone, remembered }: MendWishes):
 
 class Mending {
   private readonly tables: Record<TableName, Map<Id, RowOf[TableName]>>
-  private readonly log = new Map<string, { before: RowOf[TableName] | null; after: RowOf[TableName] | null }>()
+  private readonly log = new Map<
+    string,
+    { before: RowOf[TableName] | null; after: RowOf[TableName] | null }
+  >()
   private readonly broughtBack = new Set<string>()
 
   constructor(
     rows: PlanRows,
     private readonly wishes: MendWishes,
   ) {
-    this.tables = Object.fromEntries(tableNames.map((table) => [table, new Map<Id, RowOf[TableName]>()])) as never
+    this.tables = Object.fromEntries(
+      tableNames.map((table) => [table, new Map<Id, RowOf[TableName]>()]),
+    ) as never
     // Of rows with one id in one table only the first one can be kept.
-    for (const table of tableNames) for (const row of rows[table]) if (!this.tables[table].has(row.id)) this.tables[table].set(row.id, row)
+    for (const table of tableNames)
+      for (const row of rows[table])
+        if (!this.tables[table].has(row.id)) this.tables[table].set(row.id, row)
   }
 
   get rows(): PlanRows {
-    return Object.fromEntries(tableNames.map((table) => [table, [...this.tables[table].values()]])) as unknown as PlanRows
+    return Object.fromEntries(
+      tableNames.map((table) => [table, [...this.tables[table].values()]]),
+    ) as unknown as PlanRows
   }
 
   get changes(): RowChange[] {
-    const logged = [...this.log].map(([key, { before, after }]) => ({ table: key.slice(0, key.indexOf('/')), id: key.slice(key.indexOf('/') + 1), before, after }) as RowChange)
+    const logged = [...this.log].map(
+      ([key, { before, after }]) =>
+        ({
+          table: key.slice(0, key.indexOf('/')),
+          id: key.slice(key.indexOf('/') + 1),
+          before,
+          after,
+        }) as RowChange,
+    )
     return logged.filter(({ before, after }) => before !== after)
   }
 
   settle(fault: PlanFault): void {
     const ways: { [C in PlanFault['code']]: (fault: Extract<PlanFault, { code: C }>) => void } = {
       // Within a table the first of two stayed above; a module named like a station goes.
-      'id.twice': ({ table, id }) => (this.tables.stations.has(id) && table === 'modules' ? this.remove(table, id) : undefined),
+      'id.twice': ({ table, id }) =>
+        this.tables.stations.has(id) && table === 'modules' ? this.remove(table, id) : undefined,
       'owner.missing': ({ table, id, owner }) => this.adopt(table, id, owner),
       'slot.twice': ({ id, other }) => this.remove('modules', this.loser('modules', id, other)),
       'channel.twice': ({ id, other }) => this.unplace(this.loser('signals', id, other)),
@@ -88,14 +116,19 @@ class Mending {
     const ownerTable = ownership[table]!.owners[0]!
     const key = keyOf(ownerTable, owner)
     if (this.tables[ownerTable].has(owner)) return
-    const row = this.wishes.gone?.has(key) || this.broughtBack.has(key) ? undefined : this.wishes.remembered?.get(key)
+    const row =
+      this.wishes.gone?.has(key) || this.broughtBack.has(key)
+        ? undefined
+        : this.wishes.remembered?.get(key)
     if (!row) return this.remove(table, id)
     this.broughtBack.add(key)
     this.write(ownerTable, owner, row)
   }
 
   private loser(table: 'modules' | 'signals', id: Id, other: Id): Id {
-    return this.wishes.kept?.has(keyOf(table, id)) && !this.wishes.kept.has(keyOf(table, other)) ? other : id
+    return this.wishes.kept?.has(keyOf(table, id)) && !this.wishes.kept.has(keyOf(table, other))
+      ? other
+      : id
   }
 
   private unplace(id: Id): void {
@@ -109,7 +142,9 @@ class Mending {
 
   private write(table: TableName, id: Id, after: RowOf[TableName] | null): void {
     const key = keyOf(table, id)
-    const before = this.log.has(key) ? this.log.get(key)!.before : (this.tables[table].get(id) ?? null)
+    const before = this.log.has(key)
+      ? this.log.get(key)!.before
+      : (this.tables[table].get(id) ?? null)
     this.log.set(key, { before, after })
     if (after) this.tables[table].set(id, after)
     else this.tables[table].delete(id)

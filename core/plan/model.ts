@@ -15,8 +15,18 @@ import { networkKindNames } from './network-kinds'
 /** Names that every JavaScript object answers to: rows stand in records by id. */
 const ownWords: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
 /** A text under which something stands in a record. */
-const keyText = (text: z.ZodString) => text.refine((word) => !ownWords.has(word), 'it is a word of the language the program is written in, and names nothing here')
-export const id = keyText(z.string().min(1).max(64).regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore'))
+const keyText = (text: z.ZodString) =>
+  text.refine(
+    (word) => !ownWords.has(word),
+    'it is a word of the language the program is written in, and names nothing here',
+  )
+export const id = keyText(
+  z
+    .string()
+    .min(1)
+    .max(64)
+    .regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore'),
+)
 export type Id = string
 const label = z.string().max(200)
 const byteAddress = z.number().int().min(0).max(1_048_575)
@@ -25,17 +35,45 @@ const bitInByte = z.number().int().min(1).max(7).optional()
 
 /** First byte of each data block in the controller's image, by subslot; the bit where it shares its byte with others, and
  *  whether somebody chose the place, so that nothing moves it. */
-export const addressMap = z.record(z.string(), z.object({ in: byteAddress.optional(), out: byteAddress.optional(), inBit: bitInByte, outBit: bitInByte, inFixed: z.literal(true).optional(), outFixed: z.literal(true).optional() }).strict())
+export const addressMap = z.record(
+  z.string(),
+  z
+    .object({
+      in: byteAddress.optional(),
+      out: byteAddress.optional(),
+      inBit: bitInByte,
+      outBit: bitInByte,
+      inFixed: z.literal(true).optional(),
+      outFixed: z.literal(true).optional(),
+    })
+    .strict(),
+)
 
 /** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is built in there), and the device
  *  below a port, with the description file it stands in and the cycle time the port is planned with (left out: as fast as the device can). */
-export const plugged = z.record(z.string().regex(/^\d+$/), z.object({ submodule: z.string().max(200), file: z.string().max(64).default(''), device: z.string().max(200).default(''), cycleUs: z.number().int().positive().max(132_800).optional() }).strict())
+export const plugged = z.record(
+  z.string().regex(/^\d+$/),
+  z
+    .object({
+      submodule: z.string().max(200),
+      file: z.string().max(64).default(''),
+      device: z.string().max(200).default(''),
+      cycleUs: z.number().int().positive().max(132_800).optional(),
+    })
+    .strict(),
+)
 
 /** How the octets of single values are turned on their way into the image, by `subslot.direction.offset`; not listed: as they come. */
 export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
 
 /** What a record of a placed head or module is called: subslot, then index and subindex, see `recordsOfPlaced`. */
-export const recordKey = keyText(z.string().min(1).max(80).regex(/^[\w.:#-]+$/))
+export const recordKey = keyText(
+  z
+    .string()
+    .min(1)
+    .max(80)
+    .regex(/^[\w.:#-]+$/),
+)
 export const parameterKey = keyText(z.string().min(1).max(200))
 /** Texts and octets as a description may hold them. */
 export const parameterValue = z.union([z.number(), z.string().max(2000)])
@@ -45,174 +83,238 @@ export const parameterValues = z.record(recordKey, z.record(parameterKey, parame
 
 /** Check sums over a fail-safe module's own parameters as the maker's tool gave them, by subslot: with a signature of the octets they
  *  were given for, so that a later change shows, and who entered them when. */
-export const iParameterSums = z.record(z.string().regex(/^\d+$/), z.object({ crc: z.number().int().min(0).max(0xffffffff), over: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict())
+export const iParameterSums = z.record(
+  z.string().regex(/^\d+$/),
+  z
+    .object({
+      crc: z.number().int().min(0).max(0xffffffff),
+      over: z.string().max(64),
+      by: z.string().max(200),
+      at: z.string().max(40),
+    })
+    .strict(),
+)
 
 /** A configuration signature of a CIP safety device, with a signature of the parameters it was given for, and who entered it when. */
-export const safetyConfiguration = z.object({ signature: z.string().min(1).max(100), over: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict()
+export const safetyConfiguration = z
+  .object({
+    signature: z.string().min(1).max(100),
+    over: z.string().max(64),
+    by: z.string().max(200),
+    at: z.string().max(40),
+  })
+  .strict()
 
 /** A line of an EtherCAT start-up list that somebody added to what the description has. */
-export const startUpLine = z.object({
-  transition: z.enum(['IP', 'PS', 'SO', 'SP', 'OS', 'PI']),
-  index: z.number().int().min(0).max(0xffff),
-  subindex: z.number().int().min(0).max(255),
-  data: z.string().max(2000).regex(/^([0-9a-f]{2}( [0-9a-f]{2})*)?$/, 'octets in hex, e.g. 01 0f'),
-  comment: z.string().max(500).default(''),
-}).strict()
+export const startUpLine = z
+  .object({
+    transition: z.enum(['IP', 'PS', 'SO', 'SP', 'OS', 'PI']),
+    index: z.number().int().min(0).max(0xffff),
+    subindex: z.number().int().min(0).max(255),
+    data: z
+      .string()
+      .max(2000)
+      .regex(/^([0-9a-f]{2}( [0-9a-f]{2})*)?$/, 'octets in hex, e.g. 01 0f'),
+    comment: z.string().max(500).default(''),
+  })
+  .strict()
 
 /** The safety-relevant part of the plan as somebody released it. */
-export const safetyRelease = z.object({ signature: z.string().max(64), by: z.string().max(200), at: z.string().max(40) }).strict()
+export const safetyRelease = z
+  .object({ signature: z.string().max(64), by: z.string().max(200), at: z.string().max(40) })
+  .strict()
 
 /** Values under a name, to be put on other modules of the same type. */
-export const parameterSet = z.object({ name: label.min(1), file: z.string().max(64), type: z.string().max(200), values: parameterValues }).strict()
+export const parameterSet = z
+  .object({
+    name: label.min(1),
+    file: z.string().max(64),
+    type: z.string().max(200),
+    values: parameterValues,
+  })
+  .strict()
 
 /** A raw format of the project’s own, see `RawFormat`. */
-export const rawFormat = z.object({
-  name: label.min(1), type: z.enum(rawTypes), low: z.number(), high: z.number(), least: z.number(), most: z.number(),
-  underflow: z.number().optional(), overflow: z.number().optional(), step: z.number().min(0),
-}).strict()
+export const rawFormat = z
+  .object({
+    name: label.min(1),
+    type: z.enum(rawTypes),
+    low: z.number(),
+    high: z.number(),
+    least: z.number(),
+    most: z.number(),
+    underflow: z.number().optional(),
+    overflow: z.number().optional(),
+    step: z.number().min(0),
+  })
+  .strict()
 
-export const projectRow = z.object({
-  id,
-  name: label.min(1),
-  /** Longest tag the target language takes. */
-  tagLength: z.number().int().min(8).max(255),
-  tagCase: z.enum(['any', 'upper', 'lower']).default('any'),
-  /** Words of the target that no tag may be, beside those of IEC 61131-3. */
-  reservedWords: z.array(z.string().min(1).max(200)).max(2000).default([]),
-  /** Share of each kind of channel that a controller is to keep free; 0: nobody said. */
-  sparePercent: z.number().int().min(0).max(90).default(0),
-  /** Length of the rails that stations stand on, in millimetres; 0 where nobody said. */
-  railMm: z.number().int().min(0).max(100_000).default(0),
-  /** Modules of up to four bits stand side by side in one byte of their station. */
-  packsBits: z.boolean().default(false),
-  /** Device sheets that add to what other files describe, by their hash; a later one lies over an earlier one. */
-  supplements: z.array(z.string().min(1).max(64)).max(100).default([]),
-  parameterSets: z.array(parameterSet).max(500).default([]),
-  safetyRelease: safetyRelease.nullable().default(null),
-  /** What parameters mean whose names the common rules do not know; these come first. */
-  meanings: z.array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict()).max(200).default([]),
-  ownFormats: z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat).default({}),
-  /** In which raw format a type of module counts, by its order number or key. */
-  moduleFormats: z.record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60)).default({}),
-}).strict()
+export const projectRow = z
+  .object({
+    id,
+    name: label.min(1),
+    /** Longest tag the target language takes. */
+    tagLength: z.number().int().min(8).max(255),
+    tagCase: z.enum(['any', 'upper', 'lower']).default('any'),
+    /** Words of the target that no tag may be, beside those of IEC 61131-3. */
+    reservedWords: z.array(z.string().min(1).max(200)).max(2000).default([]),
+    /** Share of each kind of channel that a controller is to keep free; 0: nobody said. */
+    sparePercent: z.number().int().min(0).max(90).default(0),
+    /** Length of the rails that stations stand on, in millimetres; 0 where nobody said. */
+    railMm: z.number().int().min(0).max(100_000).default(0),
+    /** Modules of up to four bits stand side by side in one byte of their station. */
+    packsBits: z.boolean().default(false),
+    /** Device sheets that add to what other files describe, by their hash; a later one lies over an earlier one. */
+    supplements: z.array(z.string().min(1).max(64)).max(100).default([]),
+    parameterSets: z.array(parameterSet).max(500).default([]),
+    safetyRelease: safetyRelease.nullable().default(null),
+    /** What parameters mean whose names the common rules do not know; these come first. */
+    meanings: z
+      .array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict())
+      .max(200)
+      .default([]),
+    ownFormats: z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat).default({}),
+    /** In which raw format a type of module counts, by its order number or key. */
+    moduleFormats: z
+      .record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60))
+      .default({}),
+  })
+  .strict()
 
 /** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */
-export const imageArea = z.object({
-  content: z.enum(['any', ...dataContents]),
-  networkId: z.union([z.literal(''), id]),
-  in: byteAddress.nullable(),
-  out: byteAddress.nullable(),
-}).strict()
+export const imageArea = z
+  .object({
+    content: z.enum(['any', ...dataContents]),
+    networkId: z.union([z.literal(''), id]),
+    in: byteAddress.nullable(),
+    out: byteAddress.nullable(),
+  })
+  .strict()
 
-export const controllerRow = z.object({
-  id,
-  name: label,
-  position: z.number(),
-  inputBytes: z.number().int().min(0).max(1_048_576),
-  outputBytes: z.number().int().min(0).max(1_048_576),
-  /** 16- and 32-bit values start at even and 4-divisible bytes. */
-  aligned: z.boolean(),
-  /** How addresses of its image are written. */
-  notation: z.enum(notationNames).default('iec'),
-  /** First bytes that may be given out. */
-  firstInput: byteAddress.default(0),
-  firstOutput: byteAddress.default(0),
-  /** Kept free behind each station for modules to come. */
-  reserveBytes: z.number().int().min(0).max(65_535).default(0),
-  reservePercent: z.number().int().min(0).max(400).default(0),
-  areas: z.array(imageArea).max(64).default([]),
-  /** In which order its program reads the octets of a number; `network`: it turns them as the network asks, and nobody has to care. */
-  byteOrder: z.enum(['network', 'little', 'big']).default('network'),
-}).strict()
+export const controllerRow = z
+  .object({
+    id,
+    name: label,
+    position: z.number(),
+    inputBytes: z.number().int().min(0).max(1_048_576),
+    outputBytes: z.number().int().min(0).max(1_048_576),
+    /** 16- and 32-bit values start at even and 4-divisible bytes. */
+    aligned: z.boolean(),
+    /** How addresses of its image are written. */
+    notation: z.enum(notationNames).default('iec'),
+    /** First bytes that may be given out. */
+    firstInput: byteAddress.default(0),
+    firstOutput: byteAddress.default(0),
+    /** Kept free behind each station for modules to come. */
+    reserveBytes: z.number().int().min(0).max(65_535).default(0),
+    reservePercent: z.number().int().min(0).max(400).default(0),
+    areas: z.array(imageArea).max(64).default([]),
+    /** In which order its program reads the octets of a number; `network`: it turns them as the network asks, and nobody has to care. */
+    byteOrder: z.enum(['network', 'little', 'big']).default('network'),
+  })
+  .strict()
 
 /** The numbers that stations of a network get: last octets on networks with IP, node numbers elsewhere. */
-export const numberPool = z.object({
-  first: z.number().int().min(0).max(65_535),
-  last: z.number().int().min(0).max(65_535),
-  step: z.number().int().min(1).max(1000),
-  /** Kept out, e.g. `200..220 254`. */
-  reserved: valueListText,
-}).strict()
+export const numberPool = z
+  .object({
+    first: z.number().int().min(0).max(65_535),
+    last: z.number().int().min(0).max(65_535),
+    step: z.number().int().min(1).max(1000),
+    /** Kept out, e.g. `200..220 254`. */
+    reserved: valueListText,
+  })
+  .strict()
 
 /** Of a serial line; every node has the same. */
-export const serialLine = z.object({
-  baud: z.number().int().min(300).max(12_000_000),
-  parity: z.enum(['none', 'even', 'odd']),
-  stopBits: z.union([z.literal(1), z.literal(2)]),
-}).strict()
+export const serialLine = z
+  .object({
+    baud: z.number().int().min(300).max(12_000_000),
+    parity: z.enum(['none', 'even', 'odd']),
+    stopBits: z.union([z.literal(1), z.literal(2)]),
+  })
+  .strict()
 
-export const networkRow = z.object({
-  id,
-  controllerId: id,
-  name: label,
-  kind: z.enum(networkKindNames),
-  position: z.number(),
-  /** The controller's own address on this network, dotted; empty on networks without IP. */
-  controllerIp: z.string().max(64),
-  prefixLength: z.number().int().min(1).max(30),
-  /** Networks with the same word share a cable; without one they share the plant's. */
-  cable: z.string().max(60).default(''),
-  pool: numberPool.nullable().default(null),
-  /** Names of new stations, e.g. `intake-{n:03}`; empty: after the device. */
-  namePattern: z.string().max(200).default(''),
-  /** Role names of stations that are served their address, e.g. `{order}-{n:03}`. */
-  rolePattern: z.string().max(200).default(''),
-  /** Name, address and number of a station follow one number. */
-  tied: z.boolean().default(false),
-  line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
-  /** How often data are asked for, where the controller asks station by station. */
-  requestMs: z.number().int().min(1).max(3_600_000).default(500),
-  /** CIP safety: what makes addresses of joined networks unique; twelve hex digits, or empty. */
-  safetyNetworkNumber: z.string().regex(/^([0-9a-f]{12})?$/, 'twelve hex digits').default(''),
-}).strict()
+export const networkRow = z
+  .object({
+    id,
+    controllerId: id,
+    name: label,
+    kind: z.enum(networkKindNames),
+    position: z.number(),
+    /** The controller's own address on this network, dotted; empty on networks without IP. */
+    controllerIp: z.string().max(64),
+    prefixLength: z.number().int().min(1).max(30),
+    /** Networks with the same word share a cable; without one they share the plant's. */
+    cable: z.string().max(60).default(''),
+    pool: numberPool.nullable().default(null),
+    /** Names of new stations, e.g. `intake-{n:03}`; empty: after the device. */
+    namePattern: z.string().max(200).default(''),
+    /** Role names of stations that are served their address, e.g. `{order}-{n:03}`. */
+    rolePattern: z.string().max(200).default(''),
+    /** Name, address and number of a station follow one number. */
+    tied: z.boolean().default(false),
+    line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+    /** How often data are asked for, where the controller asks station by station. */
+    requestMs: z.number().int().min(1).max(3_600_000).default(500),
+    /** CIP safety: what makes addresses of joined networks unique; twelve hex digits, or empty. */
+    safetyNetworkNumber: z
+      .string()
+      .regex(/^([0-9a-f]{12})?$/, 'twelve hex digits')
+      .default(''),
+  })
+  .strict()
 
-export const stationRow = z.object({
-  id,
-  networkId: id,
-  position: z.number(),
-  name: z.string().max(500),
-  /** Dotted; empty on networks without IP. */
-  ip: z.string().max(64),
-  /** Its number on the network: device number, bus address, unit or node; see `networkKinds`. */
-  deviceNumber: z.number().int().min(0).max(65_535),
-  /** SHA-256 of the description file, and the head's key in it. */
-  file: z.string().min(1).max(64),
-  device: z.string().min(1),
-  /** The connection that carries its data, where the head offers several; empty: its built-in data. */
-  connection: z.string().max(200).default(''),
-  comment: z.string().max(2000),
-  /** Of its rail, in millimetres; 0: as the project says. */
-  railMm: z.number().int().min(0).max(100_000).default(0),
-  plugged: plugged.default({}),
-  /** Small modules side by side in a byte; null: as the project says. */
-  packsBits: z.boolean().nullable().default(null),
-  /** Under this name it is served its address; empty: the address is set in it. */
-  roleName: z.string().max(200).default(''),
-  /** Its address switches, where the device sheet says nothing of them. */
-  switches: switchBank.nullable().default(null),
-  orders: byteOrders.default({}),
-  values: parameterValues.default({}),
-  iParameterSums: iParameterSums.default({}),
-  /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set then. */
-  safetyConfiguration: safetyConfiguration.nullable().default(null),
-  /** EtherCAT only. */
-  startUp: z.array(startUpLine).max(1000).default([]),
-  /** Of the head's own data, where it has any. */
-  addresses: addressMap,
-}).strict()
+export const stationRow = z
+  .object({
+    id,
+    networkId: id,
+    position: z.number(),
+    name: z.string().max(500),
+    /** Dotted; empty on networks without IP. */
+    ip: z.string().max(64),
+    /** Its number on the network: device number, bus address, unit or node; see `networkKinds`. */
+    deviceNumber: z.number().int().min(0).max(65_535),
+    /** SHA-256 of the description file, and the head's key in it. */
+    file: z.string().min(1).max(64),
+    device: z.string().min(1),
+    /** The connection that carries its data, where the head offers several; empty: its built-in data. */
+    connection: z.string().max(200).default(''),
+    comment: z.string().max(2000),
+    /** Of its rail, in millimetres; 0: as the project says. */
+    railMm: z.number().int().min(0).max(100_000).default(0),
+    plugged: plugged.default({}),
+    /** Small modules side by side in a byte; null: as the project says. */
+    packsBits: z.boolean().nullable().default(null),
+    /** Under this name it is served its address; empty: the address is set in it. */
+    roleName: z.string().max(200).default(''),
+    /** Its address switches, where the device sheet says nothing of them. */
+    switches: switchBank.nullable().default(null),
+    orders: byteOrders.default({}),
+    values: parameterValues.default({}),
+    iParameterSums: iParameterSums.default({}),
+    /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set then. */
+    safetyConfiguration: safetyConfiguration.nullable().default(null),
+    /** EtherCAT only. */
+    startUp: z.array(startUpLine).max(1000).default([]),
+    /** Of the head's own data, where it has any. */
+    addresses: addressMap,
+  })
+  .strict()
 
-export const moduleRow = z.object({
-  id,
-  stationId: id,
-  slot: z.number().int().min(0).max(65535),
-  /** The module's key in the station's description file. */
-  module: z.string().min(1),
-  plugged: plugged.default({}),
-  orders: byteOrders.default({}),
-  values: parameterValues.default({}),
-  iParameterSums: iParameterSums.default({}),
-  addresses: addressMap,
-}).strict()
+export const moduleRow = z
+  .object({
+    id,
+    stationId: id,
+    slot: z.number().int().min(0).max(65535),
+    /** The module's key in the station's description file. */
+    module: z.string().min(1),
+    plugged: plugged.default({}),
+    orders: byteOrders.default({}),
+    values: parameterValues.default({}),
+    iParameterSums: iParameterSums.default({}),
+    addresses: addressMap,
+  })
+  .strict()
 
 /** Points of a curve that is given by a table. */
 export const mostPoints = 200
@@ -220,64 +322,109 @@ export const mostPoints = 200
 const characteristic = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('linear') }).strict(),
   z.object({ kind: z.literal('root') }).strict(),
-  z.object({ kind: z.literal('table'), points: z.array(z.tuple([z.number(), z.number()])).min(2).max(mostPoints).refine((points) => tableFault(points) === null, 'the signals of its points have to rise, and the values to rise or to fall throughout') }).strict(),
+  z
+    .object({
+      kind: z.literal('table'),
+      points: z
+        .array(z.tuple([z.number(), z.number()]))
+        .min(2)
+        .max(mostPoints)
+        .refine(
+          (points) => tableFault(points) === null,
+          'the signals of its points have to rise, and the values to rise or to fall throughout',
+        ),
+    })
+    .strict(),
 ])
 
 /** What is known of a signal apart from its name; all of it goes along wherever the signal is put. */
 /** Characters that the texts of a signal hold. */
-export const longest = { tag: 500, comment: 2000, terminal: 100, unit: 20, area: 100, designation: 200, partner: 500 } as const
+export const longest = {
+  tag: 500,
+  comment: 2000,
+  terminal: 100,
+  unit: 20,
+  area: 100,
+  designation: 200,
+  partner: 500,
+} as const
 
-export const signalFacts = z.object({
-  /** The kind of channel it needs. */
-  kind: z.enum(['DI', 'DO', 'AI', 'AO']),
-  /** Measuring range in the process’s unit. */
-  low: z.number(),
-  high: z.number(),
-  unit: z.string().max(longest.unit),
-  /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
-  transmitter: z.string().max(60),
-  /** What its channel takes, where neither a parameter nor a sheet says it. */
-  channelRange: z.string().max(60),
-  characteristic,
-  /** Where a thermocouple meets the channel, °C. */
-  coldEnd: z.number().min(-100).max(200),
-  /** What stands in the program’s scaling block, and the type it reads. */
-  scaling: z.object({ rawLow: z.number(), rawHigh: z.number(), low: z.number(), high: z.number() }).strict(),
-  readAs: z.enum(rawTypes),
-  wires: z.union([z.literal(2), z.literal(3), z.literal(4)]),
-  /** Who feeds the loop: the channel, a supply in series, or the device itself. */
-  supply: z.enum(['channel', 'external', 'device']),
-  hart: z.boolean(),
-  switching: z.enum(['pnp', 'npn', 'contact']),
-  /** The shortest pulse that is not to be missed, ms; the current of a load, lasting and while it starts, mA. */
-  pulseMs: z.number().positive(),
-  loadMa: z.number().min(0),
-  inrushMa: z.number().min(0),
-  /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
-  ex: z.object({ u0: z.number(), i0: z.number(), p0: z.number(), c0: z.number(), l0: z.number(), ui: z.number(), ii: z.number(), pi: z.number(), ci: z.number(), li: z.number(), cableC: z.number(), cableL: z.number() }).partial().strict(),
-  area: z.string().max(longest.area),
-  designation: z.string().max(longest.designation),
-  /** The tag of the signal that belongs to it, such as the feedback of a command. */
-  partner: z.string().max(longest.partner),
-}).partial().strict()
+export const signalFacts = z
+  .object({
+    /** The kind of channel it needs. */
+    kind: z.enum(['DI', 'DO', 'AI', 'AO']),
+    /** Measuring range in the process’s unit. */
+    low: z.number(),
+    high: z.number(),
+    unit: z.string().max(longest.unit),
+    /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
+    transmitter: z.string().max(60),
+    /** What its channel takes, where neither a parameter nor a sheet says it. */
+    channelRange: z.string().max(60),
+    characteristic,
+    /** Where a thermocouple meets the channel, °C. */
+    coldEnd: z.number().min(-100).max(200),
+    /** What stands in the program’s scaling block, and the type it reads. */
+    scaling: z
+      .object({ rawLow: z.number(), rawHigh: z.number(), low: z.number(), high: z.number() })
+      .strict(),
+    readAs: z.enum(rawTypes),
+    wires: z.union([z.literal(2), z.literal(3), z.literal(4)]),
+    /** Who feeds the loop: the channel, a supply in series, or the device itself. */
+    supply: z.enum(['channel', 'external', 'device']),
+    hart: z.boolean(),
+    switching: z.enum(['pnp', 'npn', 'contact']),
+    /** The shortest pulse that is not to be missed, ms; the current of a load, lasting and while it starts, mA. */
+    pulseMs: z.number().positive(),
+    loadMa: z.number().min(0),
+    inrushMa: z.number().min(0),
+    /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
+    ex: z
+      .object({
+        u0: z.number(),
+        i0: z.number(),
+        p0: z.number(),
+        c0: z.number(),
+        l0: z.number(),
+        ui: z.number(),
+        ii: z.number(),
+        pi: z.number(),
+        ci: z.number(),
+        li: z.number(),
+        cableC: z.number(),
+        cableL: z.number(),
+      })
+      .partial()
+      .strict(),
+    area: z.string().max(longest.area),
+    designation: z.string().max(longest.designation),
+    /** The tag of the signal that belongs to it, such as the feedback of a command. */
+    partner: z.string().max(longest.partner),
+  })
+  .partial()
+  .strict()
 
 /** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits within
  *  the data of that submodule and direction. */
-export const signalPlace = z.object({
-  moduleId: id,
-  subslot: z.number().int().min(0).max(65535),
-  direction: z.enum(['in', 'out']),
-  offsetBits: z.number().int().min(0).max(65535),
-}).strict()
+export const signalPlace = z
+  .object({
+    moduleId: id,
+    subslot: z.number().int().min(0).max(65535),
+    direction: z.enum(['in', 'out']),
+    offsetBits: z.number().int().min(0).max(65535),
+  })
+  .strict()
 
-export const signalRow = z.object({
-  id,
-  place: signalPlace.nullable(),
-  tag: z.string().max(longest.tag),
-  comment: z.string().max(longest.comment),
-  terminal: z.string().max(longest.terminal),
-  facts: signalFacts.default({}),
-}).strict()
+export const signalRow = z
+  .object({
+    id,
+    place: signalPlace.nullable(),
+    tag: z.string().max(longest.tag),
+    comment: z.string().max(longest.comment),
+    terminal: z.string().max(longest.terminal),
+    facts: signalFacts.default({}),
+  })
+  .strict()
 
 export const tables = {
   controllers: controllerRow,

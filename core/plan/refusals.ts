@@ -20,13 +20,32 @@ export type Refusal =
   | { code: 'slots.full'; station: string }
   | { code: 'file.missing'; file: string }
   | { code: 'device.missing'; device: string }
-  | { code: 'device.protocol'; device: string; protocol: Protocol; network: string; kind: NetworkKindName }
-  | { code: 'network.protocol'; station: string; kind: NetworkKindName; network: string; other: NetworkKindName }
+  | {
+      code: 'device.protocol'
+      device: string
+      protocol: Protocol
+      network: string
+      kind: NetworkKindName
+    }
+  | {
+      code: 'network.protocol'
+      station: string
+      kind: NetworkKindName
+      network: string
+      other: NetworkKindName
+    }
   | { code: 'switches.full'; network: string; device: string }
   | { code: 'numbers.full'; network: string; word: string }
   | { code: 'module.missing'; module: string }
   | { code: 'block.missing'; subslot: number; direction: 'in' | 'out' }
-  | { code: 'image.full'; controller: string; direction: 'in' | 'out'; bytes: number; from: number; to: number }
+  | {
+      code: 'image.full'
+      controller: string
+      direction: 'in' | 'out'
+      bytes: number
+      from: number
+      to: number
+    }
   | { code: 'address.bits'; module: string }
   | { code: 'address.slot'; station: string }
   | { code: 'pattern'; fault: string }
@@ -40,7 +59,13 @@ export type Refusal =
   | { code: 'row.changed'; what: string; by: string }
   | { code: 'plan.invalid'; fault: PlanFault }
   | { code: 'change.tooLarge'; rows: number }
-  | { code: 'undo.blocked'; what: 'undo' | 'redo' | 'back'; target: number; reasons: string[]; more: number }
+  | {
+      code: 'undo.blocked'
+      what: 'undo' | 'redo' | 'back'
+      target: number
+      reasons: string[]
+      more: number
+    }
   | { code: 'undo.moved' }
   | { code: 'undo.nothing' }
   | { code: 'redo.nothing' }
@@ -48,43 +73,67 @@ export type Refusal =
 const directions = { in: 'input', out: 'output' } as const
 
 const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) => string } = {
-  'row.missing': ({ what }) => `The ${what} is no longer in the plan; somebody may have removed it.`,
+  'row.missing': ({ what }) =>
+    `The ${what} is no longer in the plan; somebody may have removed it.`,
   'id.taken': ({ id }) => `The id ${id} is already used by another row.`,
   'slot.taken': ({ station, slot, by }) => `Slot ${slot} of ${station} already holds ${by}.`,
-  'slot.unknown': ({ station, slot, slots }) => `${station} has no slot ${slot}; it has slots ${slots}.`,
-  'slot.notAllowed': ({ station, slot, module, slots }) => `Slot ${slot} of ${station} does not take ${module}: the description ${slots === '' ? 'allows it in no slot of this head' : `allows slots ${slots}`}.`,
-  'slot.fixed': ({ station, slot, module }) => `${module} is fixed in slot ${slot} of ${station}: the description allows nothing else there.`,
-  'subslot.unknown': ({ subslot, module, subslots }) => `${module} has no subslot ${subslot}; ${subslots === '' ? 'it has none that anything goes into' : `it has ${subslots}`}.`,
-  'subslot.notAllowed': ({ subslot, module, submodule }) => `Subslot ${subslot} of ${module} does not take ${submodule}: the description does not allow it there.`,
-  'subslot.fixed': ({ subslot, module, submodule }) => `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
-  'port.none': ({ subslot, module }) => `Subslot ${subslot} of ${module} is no port; no device can stand below it.`,
-  'port.protocol': ({ device, protocol }) => `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
-  'port.cycle': ({ ms, nextMs }) => `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
+  'slot.unknown': ({ station, slot, slots }) =>
+    `${station} has no slot ${slot}; it has slots ${slots}.`,
+  'slot.notAllowed': ({ station, slot, module, slots }) =>
+    `Slot ${slot} of ${station} does not take ${module}: the description ${slots === '' ? 'allows it in no slot of this head' : `allows slots ${slots}`}.`,
+  'slot.fixed': ({ station, slot, module }) =>
+    `${module} is fixed in slot ${slot} of ${station}: the description allows nothing else there.`,
+  'subslot.unknown': ({ subslot, module, subslots }) =>
+    `${module} has no subslot ${subslot}; ${subslots === '' ? 'it has none that anything goes into' : `it has ${subslots}`}.`,
+  'subslot.notAllowed': ({ subslot, module, submodule }) =>
+    `Subslot ${subslot} of ${module} does not take ${submodule}: the description does not allow it there.`,
+  'subslot.fixed': ({ subslot, module, submodule }) =>
+    `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
+  'port.none': ({ subslot, module }) =>
+    `Subslot ${subslot} of ${module} is no port; no device can stand below it.`,
+  'port.protocol': ({ device, protocol }) =>
+    `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
+  'port.cycle': ({ ms, nextMs }) =>
+    `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
-  'file.missing': ({ file }) => `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
+  'file.missing': ({ file }) =>
+    `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
-  'device.protocol': ({ device, protocol, network, kind }) => `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${networkKinds[kind].name} network.`,
-  'network.protocol': ({ station, kind, network, other }) => `${station} hangs on ${networkKinds[kind].name}; ${network} is a ${networkKinds[other].name} network.`,
-  'switches.full': ({ network, device }) => `Every address on ${network} that the switches of ${device} can make is taken.`,
+  'device.protocol': ({ device, protocol, network, kind }) =>
+    `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${networkKinds[kind].name} network.`,
+  'network.protocol': ({ station, kind, network, other }) =>
+    `${station} hangs on ${networkKinds[kind].name}; ${network} is a ${networkKinds[other].name} network.`,
+  'switches.full': ({ network, device }) =>
+    `Every address on ${network} that the switches of ${device} can make is taken.`,
   'numbers.full': ({ network, word }) => `${network} has no ${word.toLowerCase()} left.`,
   'module.missing': ({ module }) => `The description file has no module "${module}".`,
-  'block.missing': ({ subslot, direction }) => `Subslot ${subslot} has no ${directions[direction]} data.`,
-  'image.full': ({ controller, direction, bytes, from, to }) => `The ${directions[direction]} image of ${controller} has no room for ${bytes} more ${bytes === 1 ? 'byte' : 'bytes'}${to < from ? '' : ` from byte ${from} to ${to}`}; enlarge it, repack it or remove something.`,
+  'block.missing': ({ subslot, direction }) =>
+    `Subslot ${subslot} has no ${directions[direction]} data.`,
+  'image.full': ({ controller, direction, bytes, from, to }) =>
+    `The ${directions[direction]} image of ${controller} has no room for ${bytes} more ${bytes === 1 ? 'byte' : 'bytes'}${to < from ? '' : ` from byte ${from} to ${to}`}; enlarge it, repack it or remove something.`,
   'address.bits': ({ module }) => `${module} takes whole bytes; it can begin at bit 0 only.`,
-  'address.slot': ({ station }) => `In ${station} every slot has its place in the head's data; move the head's data instead.`,
+  'address.slot': ({ station }) =>
+    `In ${station} every slot has its place in the head's data; move the head's data instead.`,
   pattern: ({ fault }) => fault,
-  'channel.taken': ({ tag, place }) => `${place} already carries ${tag === '' ? 'another signal' : tag}.`,
+  'channel.taken': ({ tag, place }) =>
+    `${place} already carries ${tag === '' ? 'another signal' : tag}.`,
   'channel.missing': ({ place }) => `${place} is not a channel of that module.`,
   'subnet.full': ({ network }) => `The subnet of ${network} has no free address left.`,
-  'parameter.unknown': ({ where, parameter }) => `${where} has no parameter "${parameter}" by its description.`,
+  'parameter.unknown': ({ where, parameter }) =>
+    `${where} has no parameter "${parameter}" by its description.`,
   'parameter.refused': ({ where, fault }) => `${where}: ${fault}`,
-  'parameter.computed': ({ where, parameter }) => `${where}: ${parameter} follows from the others and cannot be set.`,
+  'parameter.computed': ({ where, parameter }) =>
+    `${where}: ${parameter} follows from the others and cannot be set.`,
   'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
-  'row.changed': ({ what, by }) => `${by} changed ${what} in the meantime; look at it and decide anew.`,
+  'row.changed': ({ what, by }) =>
+    `${by} changed ${what} in the meantime; look at it and decide anew.`,
   'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,
-  'change.tooLarge': ({ rows }) => `That would change more than ${rows} rows at once; do it in parts.`,
-  'undo.blocked': ({ reasons, more }) => `Others have built on that since. ${reasons.join(' ')}${more > 0 ? ` And ${more} more.` : ''}`,
-  'undo.moved': () => 'In the meantime something else is the last change of yours; look at it and decide anew.',
+  'change.tooLarge': ({ rows }) =>
+    `That would change more than ${rows} rows at once; do it in parts.`,
+  'undo.blocked': ({ reasons, more }) =>
+    `Others have built on that since. ${reasons.join(' ')}${more > 0 ? ` And ${more} more.` : ''}`,
+  'undo.moved': () =>
+    'In the meantime something else is the last change of yours; look at it and decide anew.',
   'undo.nothing': () => 'There is nothing of yours left to undo.',
   'redo.nothing': () => 'There is nothing to redo.',
 }

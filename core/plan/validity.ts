@@ -29,7 +29,10 @@ const order = Object.keys(ownership) as TableName[]
  *  one signal a channel. Heads and modules share their ids, since a signal's place may name either. */
 export function faultsOfRows(rows: PlanRows): PlanFault[] {
   const faults: PlanFault[] = []
-  const ids = Object.fromEntries(order.map((table) => [table, new Set<Id>()])) as Record<TableName, Set<Id>>
+  const ids = Object.fromEntries(order.map((table) => [table, new Set<Id>()])) as Record<
+    TableName,
+    Set<Id>
+  >
   for (const table of order) {
     for (const row of rows[table]) {
       const isTaken = ids[table].has(row.id) || (table === 'modules' && ids.stations.has(row.id))
@@ -49,12 +52,27 @@ export function faultsOfRows(rows: PlanRows): PlanFault[] {
   const slots = new Map<string, Id>()
   for (const row of rows.modules) {
     const other = takes(slots, `${row.stationId}/${row.slot}`, row.id)
-    if (other !== null) faults.push({ code: 'slot.twice', table: 'modules', id: row.id, name: nameOfRow(row), other, slot: row.slot })
+    if (other !== null)
+      faults.push({
+        code: 'slot.twice',
+        table: 'modules',
+        id: row.id,
+        name: nameOfRow(row),
+        other,
+        slot: row.slot,
+      })
   }
   const channels = new Map<string, Id>()
   for (const row of rows.signals) {
     const other = row.place && takes(channels, channelOf(row.place), row.id)
-    if (other !== null) faults.push({ code: 'channel.twice', table: 'signals', id: row.id, name: nameOfRow(row), other })
+    if (other !== null)
+      faults.push({
+        code: 'channel.twice',
+        table: 'signals',
+        id: row.id,
+        name: nameOfRow(row),
+        other,
+      })
   }
   return faults
 }
@@ -70,14 +88,19 @@ export function faultsOfChange(plan: Plan, changes: readonly RowChange[]): PlanF
 /** Rows with changes written over them. */
 export function rowsAfter(rows: PlanRows, changes: readonly RowChange[]): PlanRows {
   const after = Object.fromEntries(
-    order.map((table) => [table, new Map((rows[table] as readonly { id: Id }[]).map((row) => [row.id, row]))]),
+    order.map((table) => [
+      table,
+      new Map((rows[table] as readonly { id: Id }[]).map((row) => [row.id, row])),
+    ]),
   ) as unknown as Record<TableName, Map<Id, unknown>>
   for (const change of changes) {
     if (change.table === 'project') continue
     if (change.after) after[change.table].set(change.id, change.after)
     else after[change.table].delete(change.id)
   }
-  return Object.fromEntries(order.map((table) => [table, [...after[table].values()]])) as unknown as PlanRows
+  return Object.fromEntries(
+    order.map((table) => [table, [...after[table].values()]]),
+  ) as unknown as PlanRows
 }
 
 /** A fault as a sentence. */
@@ -85,7 +108,13 @@ export function wordFault(fault: PlanFault): string {
   return (wording[fault.code] as (fault: PlanFault) => string)(fault)
 }
 
-const what: Record<TableName, string> = { controllers: 'Controller', networks: 'Network', stations: 'Station', modules: 'Module', signals: 'Signal' }
+const what: Record<TableName, string> = {
+  controllers: 'Controller',
+  networks: 'Network',
+  stations: 'Station',
+  modules: 'Module',
+  signals: 'Signal',
+}
 const ownerWords: Record<TableName, string> = {
   controllers: '',
   networks: 'belongs to a controller',
@@ -95,15 +124,23 @@ const ownerWords: Record<TableName, string> = {
 }
 
 const wording: { [C in PlanFault['code']]: (fault: Extract<PlanFault, { code: C }>) => string } = {
-  'id.twice': ({ table, id, name }) => `${what[table]} ${name} has the id ${id}, which another row has too.`,
-  'owner.missing': ({ table, name }) => `${what[table]} ${name} ${ownerWords[table]} that is not in the plan.`,
+  'id.twice': ({ table, id, name }) =>
+    `${what[table]} ${name} has the id ${id}, which another row has too.`,
+  'owner.missing': ({ table, name }) =>
+    `${what[table]} ${name} ${ownerWords[table]} that is not in the plan.`,
   'slot.twice': ({ slot, name }) => `Slot ${slot} is taken twice, also by module ${name}.`,
-  'channel.twice': ({ name }) => `Signal ${name} sits on a channel that carries another signal already.`,
+  'channel.twice': ({ name }) =>
+    `Signal ${name} sits on a channel that carries another signal already.`,
 }
 
 /** What people call a row. */
 export function nameOfRow(row: RowOf[TableName]): string {
-  const { name, tag, module, slot } = row as { name?: string; tag?: string; module?: string; slot?: number }
+  const { name, tag, module, slot } = row as {
+    name?: string
+    tag?: string
+    module?: string
+    slot?: number
+  }
   if (module !== undefined) return `${module} (slot ${slot})`
   return (name ?? tag) || row.id
 }
@@ -123,7 +160,8 @@ function isStructural(change: RowChange): boolean {
   if (change.table === 'project') return false
   if (!change.before || !change.after) return true
   const rule = ownership[change.table]
-  if (rule && rule.ownerOf(change.before as never) !== rule.ownerOf(change.after as never)) return true
+  if (rule && rule.ownerOf(change.before as never) !== rule.ownerOf(change.after as never))
+    return true
   if (change.table === 'modules') return change.before.slot !== change.after.slot
   if (change.table !== 'signals' || !change.before.place || !change.after.place) return false
   return channelOf(change.before.place) !== channelOf(change.after.place)

@@ -13,9 +13,18 @@ import { writePcap } from './pcap'
 const tool = '02:4b:41:54:00:01'
 const device = '02:4b:58:00:00:03'
 const frames = {
-  identify: { destination: identifyMulticast, source: tool, service: 'identify', xid: 0x01020304, blocks: [{ kind: 'all' }] },
+  identify: {
+    destination: identifyMulticast,
+    source: tool,
+    service: 'identify',
+    xid: 0x01020304,
+    blocks: [{ kind: 'all' }],
+  },
   answer: {
-    destination: tool, source: device, service: 'identifyAnswer', xid: 0x01020304,
+    destination: tool,
+    source: device,
+    service: 'identifyAnswer',
+    xid: 0x01020304,
     blocks: [
       { kind: 'typeOfStation', text: 'QH-401' },
       { kind: 'name', name: 'intake-a' },
@@ -24,13 +33,58 @@ const frames = {
       { kind: 'ip', ip: '192.168.40.11', mask: '255.255.255.0', gateway: '0.0.0.0' },
     ],
   },
-  setName: { destination: device, source: tool, service: 'set', xid: 5, blocks: [{ kind: 'name', name: 'membrane-1' }] },
-  setOddName: { destination: device, source: tool, service: 'set', xid: 6, blocks: [{ kind: 'name', name: 'odd' }, { kind: 'ip', ip: '10.0.0.9', mask: '255.0.0.0', gateway: '10.0.0.1' }] },
-  setIdnaName: { destination: device, source: tool, service: 'set', xid: 9, blocks: [{ kind: 'name', name: wireName('pümpe-1.насос') }] },
-  blink: { destination: device, source: tool, service: 'set', xid: 7, blocks: [{ kind: 'signal' }] },
-  done: { destination: tool, source: device, service: 'setAnswer', xid: 5, blocks: [{ kind: 'result', option: 2, suboption: 2, error: 0 }] },
-  refused: { destination: tool, source: device, service: 'setAnswer', xid: 6, blocks: [{ kind: 'result', option: 2, suboption: 2, error: 5 }] },
-  reset: { destination: device, source: tool, service: 'set', xid: 8, blocks: [{ kind: 'factoryReset' }] },
+  setName: {
+    destination: device,
+    source: tool,
+    service: 'set',
+    xid: 5,
+    blocks: [{ kind: 'name', name: 'membrane-1' }],
+  },
+  setOddName: {
+    destination: device,
+    source: tool,
+    service: 'set',
+    xid: 6,
+    blocks: [
+      { kind: 'name', name: 'odd' },
+      { kind: 'ip', ip: '10.0.0.9', mask: '255.0.0.0', gateway: '10.0.0.1' },
+    ],
+  },
+  setIdnaName: {
+    destination: device,
+    source: tool,
+    service: 'set',
+    xid: 9,
+    blocks: [{ kind: 'name', name: wireName('pümpe-1.насос') }],
+  },
+  blink: {
+    destination: device,
+    source: tool,
+    service: 'set',
+    xid: 7,
+    blocks: [{ kind: 'signal' }],
+  },
+  done: {
+    destination: tool,
+    source: device,
+    service: 'setAnswer',
+    xid: 5,
+    blocks: [{ kind: 'result', option: 2, suboption: 2, error: 0 }],
+  },
+  refused: {
+    destination: tool,
+    source: device,
+    service: 'setAnswer',
+    xid: 6,
+    blocks: [{ kind: 'result', option: 2, suboption: 2, error: 5 }],
+  },
+  reset: {
+    destination: device,
+    source: tool,
+    service: 'set',
+    xid: 8,
+    blocks: [{ kind: 'factoryReset' }],
+  },
 } as const satisfies Record<string, DcpFrame>
 type Name = keyof typeof frames
 
@@ -39,8 +93,19 @@ const file = join(folder, 'frames.pcap')
 let packets: { _source: { layers: Record<string, unknown> } }[] = []
 
 beforeAll(() => {
-  writeFileSync(file, writePcap(Object.values(frames).map((frame, i) => ({ timeMs: i * 10, bytes: encodeDcp(frame) }))))
-  packets = JSON.parse(execFileSync('tshark', ['-2', '-r', file, '-T', 'json', '--no-duplicate-keys', '-x'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1 << 26 })) as typeof packets
+  writeFileSync(
+    file,
+    writePcap(
+      Object.values(frames).map((frame, i) => ({ timeMs: i * 10, bytes: encodeDcp(frame) })),
+    ),
+  )
+  packets = JSON.parse(
+    execFileSync('tshark', ['-2', '-r', file, '-T', 'json', '--no-duplicate-keys', '-x'], {
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'ignore'],
+      maxBuffer: 1 << 26,
+    }),
+  ) as typeof packets
 }, 60_000)
 afterAll(() => rmSync(folder, { recursive: true }))
 
@@ -50,10 +115,13 @@ function fieldsOf(name: Name, field: string): { value: string; at: number }[] {
   const visit = (node: unknown): void => {
     if (typeof node !== 'object' || node === null) return
     for (const [key, value] of Object.entries(node)) {
-      const raw = (node as Record<string, unknown>)[`${key}_raw`] as [string, number] | [string, number][] | undefined
+      const raw = (node as Record<string, unknown>)[`${key}_raw`] as
+        [string, number] | [string, number][] | undefined
       if (key === field && raw) {
         const values = Array.isArray(value) ? value : [value]
-        const places = Array.isArray(raw[0]) ? (raw as [string, number][]) : [raw as [string, number]]
+        const places = Array.isArray(raw[0])
+          ? (raw as [string, number][])
+          : [raw as [string, number]]
         values.forEach((one, i) => found.push({ value: String(one), at: places[i]![1] }))
       } else if (!key.endsWith('_raw')) visit(value)
     }
@@ -64,9 +132,15 @@ function fieldsOf(name: Name, field: string): { value: string; at: number }[] {
 
 test('the analyser sees all frames and finds nothing malformed', () => {
   expect(packets).toHaveLength(Object.keys(frames).length)
-  const complaints = execFileSync('tshark', ['-2', '-r', file, '-Y', '_ws.malformed || _ws.expert.severity>="Warning"'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })
+  const complaints = execFileSync(
+    'tshark',
+    ['-2', '-r', file, '-Y', '_ws.malformed || _ws.expert.severity>="Warning"'],
+    { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] },
+  )
   // An answer that says the device refused is marked by the analyser for its content, not for its form.
-  expect(complaints.split('\n').filter((line) => line.trim() !== '' && !/error/i.test(line))).toEqual([])
+  expect(
+    complaints.split('\n').filter((line) => line.trim() !== '' && !/error/i.test(line)),
+  ).toEqual([])
 })
 
 describe('reads', () => {

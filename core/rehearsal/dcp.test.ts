@@ -16,7 +16,9 @@ const block: fc.Arbitrary<DcpBlock> = fc.oneof(
   fc.record({ kind: fc.constant('deviceId' as const), vendorId: u16, deviceId: u16 }),
   fc.nat(255).map((role) => ({ kind: 'role' as const, role })),
   fc.constantFrom<DcpBlock>({ kind: 'signal' }, { kind: 'factoryReset' }),
-  fc.array(fc.nat(255), { maxLength: 9 }).map((bytes) => ({ kind: 'unknown' as const, option: 0x80, suboption: 7, bytes })),
+  fc
+    .array(fc.nat(255), { maxLength: 9 })
+    .map((bytes) => ({ kind: 'unknown' as const, option: 0x80, suboption: 7, bytes })),
 )
 const frame: fc.Arbitrary<DcpFrame> = fc.record({
   destination: fc.constantFrom(identifyMulticast, '02:00:00:00:00:99'),
@@ -28,44 +30,79 @@ const frame: fc.Arbitrary<DcpFrame> = fc.record({
 
 describe('DCP frames', () => {
   test('what is written is read again', () => {
-    fc.assert(fc.property(frame, (any) => {
-      expect(decodeDcp(encodeDcp(any))).toEqual(any)
-    }))
+    fc.assert(
+      fc.property(frame, (any) => {
+        expect(decodeDcp(encodeDcp(any))).toEqual(any)
+      }),
+    )
   })
 
   test('any octets give a frame or a sentence, never a crash', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 90 }), frame, fc.nat(60), (rubbish, any, cut) => {
-      for (const bytes of [rubbish, encodeDcp(any).slice(0, cut)]) {
-        const decoded = decodeDcp(bytes)
-        if ('fault' in decoded) expect(decoded.fault).toMatch(/\.$/)
-      }
-    }))
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 90 }), frame, fc.nat(60), (rubbish, any, cut) => {
+        for (const bytes of [rubbish, encodeDcp(any).slice(0, cut)]) {
+          const decoded = decodeDcp(bytes)
+          if ('fault' in decoded) expect(decoded.fault).toMatch(/\.$/)
+        }
+      }),
+    )
   })
 
   // Octet by octet, IEC 61158-6-10 (from memory): identify to everybody, padded to 60 octets.
   test('identify to everybody', () => {
-    const bytes = encodeDcp({ destination: identifyMulticast, source: me, service: 'identify', xid: 7, blocks: [{ kind: 'all' }] })
-    expect(toHexText(bytes)).toBe(`010ecf000000${'024b41540001'}8892fefe0500000000070001${'0004'}ffff0000`.padEnd(120, '0'))
+    const bytes = encodeDcp({
+      destination: identifyMulticast,
+      source: me,
+      service: 'identify',
+      xid: 7,
+      blocks: [{ kind: 'all' }],
+    })
+    expect(toHexText(bytes)).toBe(
+      `010ecf000000${'024b41540001'}8892fefe0500000000070001${'0004'}ffff0000`.padEnd(120, '0'),
+    )
   })
 
   test.each([
     ['too short', '00', 'at least 26'],
     ['another protocol', `${'00'.repeat(12)}0800${'00'.repeat(46)}`, 'EtherType 0x800'],
     ['another service', `${'00'.repeat(12)}8892fefd0300${'00'.repeat(42)}`, 'none that is known'],
-    ['a length beyond the end', `${'00'.repeat(12)}8892fefd0401${'00000001'}0000ffff${'00'.repeat(34)}`, '65535 octets'],
-    ['a block cut off', `${'00'.repeat(12)}8892fefd0401${'00000001'}00000004${'050400ff'}${'00'.repeat(30)}`, 'cut off'],
-  ])('%s is told', (_, hex, part) => expect(decodeDcp(fromHexText(hex))).toEqual({ fault: expect.stringContaining(part) }))
+    [
+      'a length beyond the end',
+      `${'00'.repeat(12)}8892fefd0401${'00000001'}0000ffff${'00'.repeat(34)}`,
+      '65535 octets',
+    ],
+    [
+      'a block cut off',
+      `${'00'.repeat(12)}8892fefd0401${'00000001'}00000004${'050400ff'}${'00'.repeat(30)}`,
+      'cut off',
+    ],
+  ])('%s is told', (_, hex, part) =>
+    expect(decodeDcp(fromHexText(hex))).toEqual({ fault: expect.stringContaining(part) }),
+  )
 })
 
 describe('real identification', () => {
-  const modules = fc.array(fc.record({ slot: u16, ident: fc.nat(0xffffffff), submodules: fc.array(fc.record({ subslot: u16, ident: fc.nat(0xffffffff) }), { maxLength: 4 }) }), { maxLength: 6 })
+  const modules = fc.array(
+    fc.record({
+      slot: u16,
+      ident: fc.nat(0xffffffff),
+      submodules: fc.array(fc.record({ subslot: u16, ident: fc.nat(0xffffffff) }), {
+        maxLength: 4,
+      }),
+    }),
+    { maxLength: 6 },
+  )
   test('what is written is read again', () => {
-    fc.assert(fc.property(modules, (any) => {
-      expect(decodeRealIdentification(encodeRealIdentification(any))).toEqual(any)
-    }))
+    fc.assert(
+      fc.property(modules, (any) => {
+        expect(decodeRealIdentification(encodeRealIdentification(any))).toEqual(any)
+      }),
+    )
   })
   test('a record cut off is told', () => {
-    const record = encodeRealIdentification([{ slot: 1, ident: 2, submodules: [{ subslot: 1, ident: 3 }] }])
+    const record = encodeRealIdentification([
+      { slot: 1, ident: 2, submodules: [{ subslot: 1, ident: 3 }] },
+    ])
     record[13] = 9
     expect(decodeRealIdentification(record)).toHaveProperty('fault')
     expect(decodeRealIdentification(record.slice(0, 20))).toHaveProperty('fault')

@@ -1,6 +1,31 @@
-export { blockCode, blockOf, dcpErrors, decodeDcp, encodeDcp, identifyMulticast, type DcpBlock, type DcpFrame, type DcpService, type IpSuite, type Mac } from './dcp'
+export {
+  blockCode,
+  blockOf,
+  dcpErrors,
+  decodeDcp,
+  encodeDcp,
+  identifyMulticast,
+  type DcpBlock,
+  type DcpFrame,
+  type DcpService,
+  type IpSuite,
+  type Mac,
+} from './dcp'
 export { foundDevice } from './found'
-export { compareModules, matchDevices, type FoundDevice, type MatchFinding, type MatchResult, type SlotComparison, type SlotState, type StationMatch } from './match'
+export {
+  compareModules,
+  matchDevices,
+  type FoundDevice,
+  type MatchFinding,
+  type MatchResult,
+  type SlotComparison,
+  type SlotState,
+  type StationMatch,
+} from './match'
 export { fromHexText, toHexText, writePcap, type CapturedFrame } from './pcap'
 export { plannedStations, type PlannedStation } from './planned'
-export { decodeRealIdentification, encodeRealIdentification, type RealModule } from './real-identification'
+export {
+  decodeRealIdentification,
+  encodeRealIdentification,
+  type RealModule,
+} from './real-identification'

@@ -22,17 +22,27 @@ export interface PlannedStation {
 /** What the wire should show: all stations whose description file is there. */
 export function plannedStations(derived: Derived): PlannedStation[] {
   return derived.controllers.flatMap(({ networks }) =>
-    networks.flatMap(({ network, stations }) => stations.flatMap((view) => plannedStation(view, formatIp(maskOf(network.prefixLength))) ?? [])),
+    networks.flatMap(({ network, stations }) =>
+      stations.flatMap(
+        (view) => plannedStation(view, formatIp(maskOf(network.prefixLength))) ?? [],
+      ),
+    ),
   )
 }
 
-function plannedStation({ id, station, file, device, modules }: DerivedStation, mask: string): PlannedStation | null {
+function plannedStation(
+  { id, station, file, device, modules }: DerivedStation,
+  mask: string,
+): PlannedStation | null {
   if (!file || device?.protocol !== 'profinet') return null
   const { vendorId, deviceId, moduleIdent } = device.identity.profinet
   const real = modules.flatMap(({ slot, row, described }): RealModule[] => {
     if (!described) return []
-    const ident = row ? ('ident' in described ? described.ident ?? 0 : 0) : moduleIdent
-    const submodules = described.submodules.map(({ subslot, ident: own }) => ({ subslot: subslot ?? 1, ident: own ?? 0 }))
+    const ident = row ? ('ident' in described ? (described.ident ?? 0) : 0) : moduleIdent
+    const submodules = described.submodules.map(({ subslot, ident: own }) => ({
+      subslot: subslot ?? 1,
+      ident: own ?? 0,
+    }))
     return [{ slot, ident, submodules }]
   })
   return {
@@ -46,6 +56,9 @@ function plannedStation({ id, station, file, device, modules }: DerivedStation, 
     vendor: file.vendor.name,
     type: device.name,
     modules: real,
-    moduleNames: { [moduleIdent]: device.name, ...Object.fromEntries(file.modules.map((module) => [module.ident ?? 0, module.name])) },
+    moduleNames: {
+      [moduleIdent]: device.name,
+      ...Object.fromEntries(file.modules.map((module) => [module.ident ?? 0, module.name])),
+    },
   }
 }

@@ -9,7 +9,8 @@ const blockType = 0x0013
 /** RealIdentificationData, block version 1.1, one application process 0: what a device says is really plugged.
  *  IEC 61158-6-10 (from memory). Big-endian. */
 export function encodeRealIdentification(modules: readonly RealModule[]): Uint8Array {
-  const size = 4 + 2 + 2 + 4 + 2 + modules.reduce((sum, { submodules }) => sum + 8 + submodules.length * 6, 0)
+  const size =
+    4 + 2 + 2 + 4 + 2 + modules.reduce((sum, { submodules }) => sum + 8 + submodules.length * 6, 0)
   const view = new DataView(new ArrayBuffer(size))
   let at = 0
   const put = (bytes: 1 | 2 | 4, value: number) => {
@@ -40,7 +41,11 @@ export function encodeRealIdentification(modules: readonly RealModule[]): Uint8A
 /** The inverse; a sentence where the record is something else or cut off. */
 export function decodeRealIdentification(record: Uint8Array): RealModule[] | { fault: string } {
   const view = new DataView(record.buffer, record.byteOffset, record.byteLength)
-  if (record.length < 14 || view.getUint16(0) !== blockType || view.getUint16(2) !== record.length - 4) {
+  if (
+    record.length < 14 ||
+    view.getUint16(0) !== blockType ||
+    view.getUint16(2) !== record.length - 4
+  ) {
     return { fault: 'The record is no whole RealIdentificationData block.' }
   }
   const modules: RealModule[] = []
@@ -50,11 +55,13 @@ export function decodeRealIdentification(record: Uint8Array): RealModule[] | { f
       const submodules: { subslot: number; ident: number }[] = []
       const head = at
       at += 8
-      for (let rest = view.getUint16(head + 6); rest > 0; rest--, at += 6) submodules.push({ subslot: view.getUint16(at), ident: view.getUint32(at + 2) })
+      for (let rest = view.getUint16(head + 6); rest > 0; rest--, at += 6)
+        submodules.push({ subslot: view.getUint16(at), ident: view.getUint32(at + 2) })
       modules.push({ slot: view.getUint16(head), ident: view.getUint32(head + 2), submodules })
     }
   } catch (error) {
-    if (error instanceof RangeError) return { fault: `The record ends in the middle of a module, at octet ${record.length}.` }
+    if (error instanceof RangeError)
+      return { fault: `The record ends in the middle of a module, at octet ${record.length}.` }
     throw error
   }
   return modules

@@ -13,7 +13,10 @@ function offersSafety(file: DeviceFile): boolean {
   let offers = known.get(file)
   if (offers === undefined) {
     const owners = [...file.devices, ...file.modules]
-    offers = [...owners.flatMap(({ submodules }) => submodules), ...file.submodules].some(({ safety, parameters }) => safety || parameters.some(isFailSafeRecord)) || owners.some(({ parameters }) => parameters.some(isFailSafeRecord))
+    offers =
+      [...owners.flatMap(({ submodules }) => submodules), ...file.submodules].some(
+        ({ safety, parameters }) => safety || parameters.some(isFailSafeRecord),
+      ) || owners.some(({ parameters }) => parameters.some(isFailSafeRecord))
     known.set(file, offers)
   }
   return offers
@@ -21,35 +24,57 @@ function offersSafety(file: DeviceFile): boolean {
 
 /** What somebody entered or released in a row of whatever table. */
 function recorded(row: object | null): string {
-  const { safetyRelease, safetyConfiguration, safetyNetworkNumber } = (row ?? {}) as Partial<ProjectRow & StationRow & NetworkRow>
-  return JSON.stringify([safetyRelease ?? null, safetyConfiguration ?? null, safetyNetworkNumber ?? ''])
+  const { safetyRelease, safetyConfiguration, safetyNetworkNumber } = (row ?? {}) as Partial<
+    ProjectRow & StationRow & NetworkRow
+  >
+  return JSON.stringify([
+    safetyRelease ?? null,
+    safetyConfiguration ?? null,
+    safetyNetworkNumber ?? '',
+  ])
 }
 
 /** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, the
  *  addresses of its data and the tags on its channels, its F parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that
  *  offer such modules, and at those with a configuration signature. */
-export function bearsOnSafety(before: Plan, after: Plan, catalog: Catalog, changes: readonly RowChange[]): boolean {
+export function bearsOnSafety(
+  before: Plan,
+  after: Plan,
+  catalog: Catalog,
+  changes: readonly RowChange[],
+): boolean {
   const stations = new Set<Id>()
   for (const change of changes) {
     if (recorded(change.before) !== recorded(change.after)) return true
     if (change.table === 'stations') stations.add(change.id)
-    if (change.table === 'modules') for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
+    if (change.table === 'modules')
+      for (const row of [change.before, change.after]) if (row) stations.add(row.stationId)
     if (change.table === 'signals') {
-      for (const [plan, row] of [[before, change.before], [after, change.after]] as const) {
+      for (const [plan, row] of [
+        [before, change.before],
+        [after, change.after],
+      ] as const) {
         const stationId = row?.place ? stationIdOf(plan, row.place.moduleId) : null
         if (stationId !== null) stations.add(stationId)
       }
     }
   }
-  const touched = [...stations].filter((id) => [before, after].some((plan) => {
-    const station = plan.stations[id]?.station
-    const file = catalog.get(station?.file ?? '')
-    return (file !== undefined && offersSafety(file)) || !!station?.safetyConfiguration
-  }))
+  const touched = [...stations].filter((id) =>
+    [before, after].some((plan) => {
+      const station = plan.stations[id]?.station
+      const file = catalog.get(station?.file ?? '')
+      return (file !== undefined && offersSafety(file)) || !!station?.safetyConfiguration
+    }),
+  )
   if (touched.length === 0) return false
   const linesIn = (plan: Plan) => {
-    const stations = Object.fromEntries(touched.flatMap((id) => (plan.stations[id] ? [[id, plan.stations[id]]] : [])))
-    return [...derive({ ...plan, stations }, catalog).stations.values()].flatMap((view) => safetyLinesOf(view, catalog)).sort().join('\n')
+    const stations = Object.fromEntries(
+      touched.flatMap((id) => (plan.stations[id] ? [[id, plan.stations[id]]] : [])),
+    )
+    return [...derive({ ...plan, stations }, catalog).stations.values()]
+      .flatMap((view) => safetyLinesOf(view, catalog))
+      .sort()
+      .join('\n')
   }
   return linesIn(before) !== linesIn(after)
 }

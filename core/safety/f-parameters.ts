@@ -21,10 +21,20 @@ const longLength = 14
 export const computedFParameters: ReadonlySet<string> = new Set(['F_Par_CRC', 'F_iPar_CRC'])
 
 export function isFailSafeRecord({ length, parameters }: ParameterRecord): boolean {
-  return (length === plainLength || length === longLength) && parameters.some(({ key }) => key === 'F_Dest_Add' || key === 'F_Par_CRC' || key === 'F_WD_Time')
+  return (
+    (length === plainLength || length === longLength) &&
+    parameters.some(({ key }) => key === 'F_Dest_Add' || key === 'F_Par_CRC' || key === 'F_WD_Time')
+  )
 }
 
-const crc16 = createModel({ width: 16, poly: 0x4eab, init: 0, refin: false, refout: false, xorout: 0 })
+const crc16 = createModel({
+  width: 16,
+  poly: 0x4eab,
+  init: 0,
+  refin: false,
+  refout: false,
+  xorout: 0,
+})
 
 /** F_Par_CRC: 16 bits, polynomial 0x14EAB, not reflected, start 0, over the block without it (PROFIsafe profile, from memory). Where the block
  *  holds an iPar CRC it is taken in the order of the block; that order is not confirmed. */

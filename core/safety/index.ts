@@ -1,7 +1,21 @@
-export { computedFParameters, isFailSafeRecord, parameterCrc, readFParameters, withParameterCrc, type FParameters } from './f-parameters'
+export {
+  computedFParameters,
+  isFailSafeRecord,
+  parameterCrc,
+  readFParameters,
+  withParameterCrc,
+  type FParameters,
+} from './f-parameters'
 export { bearsOnSafety } from './bears'
 export { destinationsIn } from './destinations'
-export { choicesOf, failSafeParts, safetyLines, safetySignature, stationParameterSignature, type FailSafePart } from './modules'
+export {
+  choicesOf,
+  failSafeParts,
+  safetyLines,
+  safetySignature,
+  stationParameterSignature,
+  type FailSafePart,
+} from './modules'
 export { nodeReference, timeBasedNetworkNumber } from './cip'
 export { channelPairs, pairableChannels, usedOfPair, type ChannelPair } from './pairs'
 export { monitoringTime, reactionTime, type ChainLink, type MonitoredTimes } from './monitoring'

@@ -18,7 +18,10 @@ export interface FailSafePart {
 }
 
 /** What was chosen at a head or module. */
-export function choicesOf({ station }: DerivedStation, module: DerivedModule): { readonly values: ParameterChoices; readonly sums: IParameterSums } {
+export function choicesOf(
+  { station }: DerivedStation,
+  module: DerivedModule,
+): { readonly values: ParameterChoices; readonly sums: IParameterSums } {
   const { values, iParameterSums: sums } = module.row ?? station
   return { values, sums }
 }
@@ -28,7 +31,8 @@ const parts = new WeakMap<DerivedStation, readonly FailSafePart[]>()
 /** Fail-safe submodules of a station; computed once for each state of it. */
 export function failSafeParts(view: DerivedStation, catalog: Catalog): readonly FailSafePart[] {
   let known = parts.get(view)
-  if (!known) parts.set(view, (known = view.modules.flatMap((module) => partsOf(view, module, catalog))))
+  if (!known)
+    parts.set(view, (known = view.modules.flatMap((module) => partsOf(view, module, catalog))))
   return known
 }
 
@@ -37,25 +41,47 @@ function partsOf(view: DerivedStation, module: DerivedModule, catalog: Catalog):
   const records = recordsOfPlaced(catalog, view.station.file, module.described, module.plugged)
   if (!records.some(({ isFailSafe }) => isFailSafe)) return []
   const { values, sums } = choicesOf(view, module)
-  return records.filter(({ isFailSafe }) => isFailSafe).map((placed) => {
-    const sum = sums[placed.subslot ?? 1] ?? null
-    const { bytes } = encodePlaced(placed, values[placed.key], sum?.crc ?? 0)
-    return { module, placed, bytes, f: readFParameters(bytes), own: ownSignature(records, placed, values), sum }
-  })
+  return records
+    .filter(({ isFailSafe }) => isFailSafe)
+    .map((placed) => {
+      const sum = sums[placed.subslot ?? 1] ?? null
+      const { bytes } = encodePlaced(placed, values[placed.key], sum?.crc ?? 0)
+      return {
+        module,
+        placed,
+        bytes,
+        f: readFParameters(bytes),
+        own: ownSignature(records, placed, values),
+        sum,
+      }
+    })
 }
 
 /** SHA-256 over the octets of a fail-safe submodule's own parameters, in hex. */
-export function ownSignature(records: readonly PlacedRecord[], block: PlacedRecord, values: ParameterChoices): string {
-  return signatureOf(records.filter(({ subslot, isFailSafe }) => subslot === block.subslot && !isFailSafe).map((one) => `${one.key} ${encodePlaced(one, values[one.key]).bytes}`))
+export function ownSignature(
+  records: readonly PlacedRecord[],
+  block: PlacedRecord,
+  values: ParameterChoices,
+): string {
+  return signatureOf(
+    records
+      .filter(({ subslot, isFailSafe }) => subslot === block.subslot && !isFailSafe)
+      .map((one) => `${one.key} ${encodePlaced(one, values[one.key]).bytes}`),
+  )
 }
 
 /** SHA-256 over the octets of all parameters of a station, which a configuration signature was entered for. */
 export function stationParameterSignature(view: DerivedStation, catalog: Catalog): string {
-  return signatureOf(view.modules.flatMap((module) => {
-    if (!module.described) return []
-    const { values } = choicesOf(view, module)
-    return recordsOfPlaced(catalog, view.station.file, module.described, module.plugged).map((placed) => `${module.slot} ${placed.key} ${encodePlaced(placed, values[placed.key]).bytes}`)
-  }))
+  return signatureOf(
+    view.modules.flatMap((module) => {
+      if (!module.described) return []
+      const { values } = choicesOf(view, module)
+      return recordsOfPlaced(catalog, view.station.file, module.described, module.plugged).map(
+        (placed) =>
+          `${module.slot} ${placed.key} ${encodePlaced(placed, values[placed.key]).bytes}`,
+      )
+    }),
+  )
 }
 
 /** SHA-256 over lines of text, in hex. */
@@ -68,24 +94,51 @@ export function signatureOf(lines: readonly string[]): string {
  *  address of each block of fail-safe data, and the tag on each of its channels. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
   const { networkId, name, ip, safetyConfiguration, deviceNumber } = view.station
-  const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [module.slot, placed.subslot ?? '', module.described?.orderNumber ?? module.described?.key ?? '', bytes, own, sum ? sum.over : ''])
-  if (safetyConfiguration) lines.push(['entered', safetyConfiguration.signature, safetyConfiguration.over, stationParameterSignature(view, catalog)])
-  return [...lines, ...seenByProgram(view)].map((line) => [networkId, name, ip, deviceNumber, ...line].join(' | '))
+  const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [
+    module.slot,
+    placed.subslot ?? '',
+    module.described?.orderNumber ?? module.described?.key ?? '',
+    bytes,
+    own,
+    sum ? sum.over : '',
+  ])
+  if (safetyConfiguration)
+    lines.push([
+      'entered',
+      safetyConfiguration.signature,
+      safetyConfiguration.over,
+      stationParameterSignature(view, catalog),
+    ])
+  return [...lines, ...seenByProgram(view)].map((line) =>
+    [networkId, name, ip, deviceNumber, ...line].join(' | '),
+  )
 }
 
-function* seenByProgram({ blocks, inside, modules }: DerivedStation): Generator<(string | number)[]> {
-  for (const { module, block, byte, bit } of [...blocks, ...inside]) if (block.content === 'safety') yield ['data', module.slot, block.subslot, block.direction, byte, bit]
+function* seenByProgram({
+  blocks,
+  inside,
+  modules,
+}: DerivedStation): Generator<(string | number)[]> {
+  for (const { module, block, byte, bit } of [...blocks, ...inside])
+    if (block.content === 'safety')
+      yield ['data', module.slot, block.subslot, block.direction, byte, bit]
   for (const { slot, layout, signals } of modules) {
     if (signals.size === 0 || !layout?.blocks.some(({ content }) => content === 'safety')) continue
     const safe = new Set(layout.channels.filter(({ safety }) => safety).map(placeKey))
-    for (const [key, { tag }] of signals) if (tag !== '' && safe.has(key)) yield ['tag', slot, key, tag]
+    for (const [key, { tag }] of signals)
+      if (tag !== '' && safe.has(key)) yield ['tag', slot, key, tag]
   }
 }
 
 /** The same of a whole plan, with its safety network numbers, in a fixed order. */
 export function safetyLines({ plan, stations, catalog }: Derived): string[] {
-  const numbers = Object.values(plan.networks).flatMap(({ id, safetyNetworkNumber }) => (safetyNetworkNumber === '' ? [] : [`${id} | ${safetyNetworkNumber}`]))
-  return [...numbers, ...[...stations.values()].flatMap((view) => safetyLinesOf(view, catalog))].sort()
+  const numbers = Object.values(plan.networks).flatMap(({ id, safetyNetworkNumber }) =>
+    safetyNetworkNumber === '' ? [] : [`${id} | ${safetyNetworkNumber}`],
+  )
+  return [
+    ...numbers,
+    ...[...stations.values()].flatMap((view) => safetyLinesOf(view, catalog)),
+  ].sort()
 }
 
 /** SHA-256 over `safetyLines`, in hex; null where nothing of the plan is fail-safe. */

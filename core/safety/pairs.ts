@@ -16,9 +16,16 @@ export interface ChannelPair {
 }
 
 /** What a value of the evaluation means, by the words of its text (common practice). */
-const evaluations: readonly (readonly [RegExp, ChannelPair['evaluation']])[] = [[/antivalent|opposite|complement/i, 'antivalent'], [/equivalent|alike|same|pair|1oo2|one of two/i, 'equivalent'], [/\boff\b|disabled|not used/i, 'off'], [/single|alone|1oo1|each/i, 'single']]
-const evaluationOf = (text: string) => evaluations.find(([words]) => words.test(text))?.[1] ?? 'single'
-const isPaired = (evaluation: ChannelPair['evaluation']) => evaluation === 'equivalent' || evaluation === 'antivalent'
+const evaluations: readonly (readonly [RegExp, ChannelPair['evaluation']])[] = [
+  [/antivalent|opposite|complement/i, 'antivalent'],
+  [/equivalent|alike|same|pair|1oo2|one of two/i, 'equivalent'],
+  [/\boff\b|disabled|not used/i, 'off'],
+  [/single|alone|1oo1|each/i, 'single'],
+]
+const evaluationOf = (text: string) =>
+  evaluations.find(([words]) => words.test(text))?.[1] ?? 'single'
+const isPaired = (evaluation: ChannelPair['evaluation']) =>
+  evaluation === 'equivalent' || evaluation === 'antivalent'
 
 const twoNumbers = /(\d+)\s*(?:and|und|&|,|\/|\+)\s*(?:(?:channel|input|ch\.?)\s*)?(\d+)/i
 /** Both channels that a parameter or the menu around it names. */
@@ -33,50 +40,93 @@ function namedChannels(parameter: Parameter): [number, number] | null {
 /** Pairs of a module's channels, recognised by the parameters that say how two are evaluated: by their meaning, which a project may declare, and by
  *  the words of their values. Which channels they are the parameter names, or its menu; else they follow in order: a channel with the one half
  *  the module further on, or with its neighbour where the project says so (common practice). `numbers` are the module's channels. */
-export function channelPairs(records: readonly PlacedRecord[], values: ParameterChoices, rules: readonly MeaningRule[], numbers: readonly number[]): ChannelPair[] {
-  return records.filter(({ isSafety, isFailSafe }) => isSafety && !isFailSafe).flatMap((placed) => {
-    const { parameters } = placed.record
-    const valueOf = ({ key, default: proposed }: Parameter) => String(values[placed.key]?.[key] ?? proposed)
-    const textOf = (parameter: Parameter | undefined) => (parameter ? parameter.texts[valueOf(parameter)] ?? valueOf(parameter) : '')
-    const named = parameters.flatMap((parameter) => {
-      const meaning = meaningOf(parameter, rules)
-      const isEvaluation = (meaning === 'evaluation' || meaning === 'evaluationBeside') && Object.values(parameter.texts).some((text) => isPaired(evaluationOf(text)))
-      return isEvaluation ? [{ parameter, meaning, own: channelIn([...menuPath(parameter), parameter.name].join(' ')) }] : []
+export function channelPairs(
+  records: readonly PlacedRecord[],
+  values: ParameterChoices,
+  rules: readonly MeaningRule[],
+  numbers: readonly number[],
+): ChannelPair[] {
+  return records
+    .filter(({ isSafety, isFailSafe }) => isSafety && !isFailSafe)
+    .flatMap((placed) => {
+      const { parameters } = placed.record
+      const valueOf = ({ key, default: proposed }: Parameter) =>
+        String(values[placed.key]?.[key] ?? proposed)
+      const textOf = (parameter: Parameter | undefined) =>
+        parameter ? (parameter.texts[valueOf(parameter)] ?? valueOf(parameter)) : ''
+      const named = parameters.flatMap((parameter) => {
+        const meaning = meaningOf(parameter, rules)
+        const isEvaluation =
+          (meaning === 'evaluation' || meaning === 'evaluationBeside') &&
+          Object.values(parameter.texts).some((text) => isPaired(evaluationOf(text)))
+        return isEvaluation
+          ? [
+              {
+                parameter,
+                meaning,
+                own: channelIn([...menuPath(parameter), parameter.name].join(' ')),
+              },
+            ]
+          : []
+      })
+      // Where each channel has one of its own, both of a pair say it; the first one counts.
+      const isEach = named.length > 0 && named.length === numbers.length
+      return named.flatMap(({ parameter, meaning, own }, i): ChannelPair[] => {
+        const half = numbers.length >> 1
+        const first = isEach
+          ? (own ?? numbers[i]!)
+          : meaning === 'evaluationBeside'
+            ? numbers[2 * i]
+            : numbers[i]
+        const step = meaning === 'evaluationBeside' ? 1 : half
+        const partner = first === undefined ? undefined : numbers[numbers.indexOf(first) + step]
+        const isFirst =
+          meaning === 'evaluationBeside'
+            ? numbers.indexOf(first ?? -1) % 2 === 0
+            : numbers.indexOf(first ?? -1) < half
+        const channels =
+          namedChannels(parameter) ??
+          (first !== undefined && partner !== undefined && isFirst
+            ? ([first, partner] as [number, number])
+            : null)
+        if (!channels) return []
+        const menu = menuPath(parameter).at(-1) ?? ''
+        const beside = parameters.filter(
+          (one) => one !== parameter && (menu === '' || menuPath(one).at(-1) === menu),
+        )
+        const test = beside.find(({ name }) =>
+          /short.?circuit|cross.?circuit|test pulse/i.test(name),
+        )
+        return [
+          {
+            channels,
+            evaluation: evaluationOf(textOf(parameter)),
+            supplyIsExternal: /external/i.test(
+              textOf(beside.find(({ name }) => /supply/i.test(name))),
+            ),
+            testsShortCircuit:
+              test !== undefined && /^(on|yes|active|enabled|1)\b/i.test(textOf(test)),
+            test: test ? { record: placed.key, parameter: test } : null,
+          },
+        ]
+      })
     })
-    // Where each channel has one of its own, both of a pair say it; the first one counts.
-    const isEach = named.length > 0 && named.length === numbers.length
-    return named.flatMap(({ parameter, meaning, own }, i): ChannelPair[] => {
-      const half = numbers.length >> 1
-      const first = isEach ? own ?? numbers[i]! : meaning === 'evaluationBeside' ? numbers[2 * i] : numbers[i]
-      const step = meaning === 'evaluationBeside' ? 1 : half
-      const partner = first === undefined ? undefined : numbers[numbers.indexOf(first) + step]
-      const isFirst = meaning === 'evaluationBeside' ? numbers.indexOf(first ?? -1) % 2 === 0 : numbers.indexOf(first ?? -1) < half
-      const channels = namedChannels(parameter) ?? (first !== undefined && partner !== undefined && isFirst ? [first, partner] as [number, number] : null)
-      if (!channels) return []
-      const menu = menuPath(parameter).at(-1) ?? ''
-      const beside = parameters.filter((one) => one !== parameter && (menu === '' || menuPath(one).at(-1) === menu))
-      const test = beside.find(({ name }) => /short.?circuit|cross.?circuit|test pulse/i.test(name))
-      return [{
-        channels,
-        evaluation: evaluationOf(textOf(parameter)),
-        supplyIsExternal: /external/i.test(textOf(beside.find(({ name }) => /supply/i.test(name)))),
-        testsShortCircuit: test !== undefined && /^(on|yes|active|enabled|1)\b/i.test(textOf(test)),
-        test: test ? { record: placed.key, parameter: test } : null,
-      }]
-    })
-  })
 }
 
 /** Numbers of a module's fail-safe inputs, as they end their names; in order where they have none. */
 export function pairableChannels({ layout }: Pick<DerivedModule, 'layout'>): number[] {
-  const inputs = layout?.channels.filter(({ safety, direction }) => safety && direction === 'in') ?? []
+  const inputs =
+    layout?.channels.filter(({ safety, direction }) => safety && direction === 'in') ?? []
   const found = inputs.map(({ name }, i) => numberAtEnd(name) ?? i)
-  return new Set(found).size === found.length ? found.sort((a, b) => a - b) : inputs.map((_, i) => i)
+  return new Set(found).size === found.length
+    ? found.sort((a, b) => a - b)
+    : inputs.map((_, i) => i)
 }
 
 /** The channel with that number of a pair. */
 export function channelOfPair({ layout }: Pick<DerivedModule, 'layout'>, number: number) {
-  const inputs = layout?.channels.filter(({ safety, direction }) => safety && direction === 'in') ?? []
+  const inputs =
+    layout?.channels.filter(({ safety, direction }) => safety && direction === 'in') ?? []
   return inputs.find(({ name }) => numberAtEnd(name) === number) ?? null
 }
 

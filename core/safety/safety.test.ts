@@ -6,14 +6,31 @@ import { derive } from '../derive'
 import { fromHex } from '../parameters'
 import { applyCommand, type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
-import { bearsOnSafety, failSafeParts, monitoringTime, nodeReference, parameterCrc, reactionTime, readFParameters, safetySignature, timeBasedNetworkNumber, withParameterCrc } from './index'
+import {
+  bearsOnSafety,
+  failSafeParts,
+  monitoringTime,
+  nodeReference,
+  parameterCrc,
+  reactionTime,
+  readFParameters,
+  safetySignature,
+  timeBasedNetworkNumber,
+  withParameterCrc,
+} from './index'
 
 describe('check sums', () => {
   // The usual default set of F parameters gives 53356 (from memory; good evidence, no proof).
-  test('F_Par_CRC of the usual defaults', () => expect(parameterCrc(Uint8Array.from([...fromHex('09 40 00 01 00 01 00 96'), 0, 0]))).toBe(53_356))
+  test('F_Par_CRC of the usual defaults', () =>
+    expect(parameterCrc(Uint8Array.from([...fromHex('09 40 00 01 00 01 00 96'), 0, 0]))).toBe(
+      53_356,
+    ))
 
   // Two packages of the registry agree on both polynomials; check values over 123456789 from the catalogue of CRC parameters.
-  test.each([[16, 0x4eab, 'cea5'], [32, 0xf4acfb13, '6c9f84a8']])('width %d, polynomial %d', (width, poly, check) => {
+  test.each([
+    [16, 0x4eab, 'cea5'],
+    [32, 0xf4acfb13, '6c9f84a8'],
+  ])('width %d, polynomial %d', (width, poly, check) => {
     const model = createModel({ width, poly, init: 0, refin: false, refout: false, xorout: 0 })
     expect(model('123456789')).toBe(check)
     expect(polycrc.crc(width, poly, 0, 0, false)('123456789').toString(16)).toBe(check)
@@ -21,40 +38,82 @@ describe('check sums', () => {
 
   test('F_Par_CRC is what an independent package computes over the block without it', () => {
     const reference = polycrc.crc(16, 0x4eab, 0, 0, false)
-    fc.assert(fc.property(fc.constantFrom(10, 14), fc.uint8Array({ minLength: 14, maxLength: 14 }), (length, octets) => {
-      const block = octets.subarray(0, length)
-      expect(parameterCrc(block)).toBe(reference(Buffer.from(block.subarray(0, length - 2))))
-    }))
+    fc.assert(
+      fc.property(
+        fc.constantFrom(10, 14),
+        fc.uint8Array({ minLength: 14, maxLength: 14 }),
+        (length, octets) => {
+          const block = octets.subarray(0, length)
+          expect(parameterCrc(block)).toBe(reference(Buffer.from(block.subarray(0, length - 2))))
+        },
+      ),
+    )
   })
 
   // The order with an iPar CRC in the block is not confirmed by anything outside: taken as it stands.
   test('stand at the block’s end, the iPar CRC before', () => {
-    expect(withParameterCrc('09 40 00 01 00 01 00 96 00 00', 7)).toBe('09 40 00 01 00 01 00 96 d0 6c')
+    expect(withParameterCrc('09 40 00 01 00 01 00 96 00 00', 7)).toBe(
+      '09 40 00 01 00 01 00 96 d0 6c',
+    )
     const long = withParameterCrc('0b 48 00 01 00 0b 00 96 00 00 00 00 00 00', 0x89abcdef)
     expect(long.slice(0, 35)).toBe('0b 48 00 01 00 0b 00 96 89 ab cd ef')
-    expect(readFParameters(long)).toEqual({ sourceAddress: 1, destinationAddress: 11, watchdogMs: 150, hasIParameterCrc: true, parameterCrc: parameterCrc(fromHex(long)) })
+    expect(readFParameters(long)).toEqual({
+      sourceAddress: 1,
+      destinationAddress: 11,
+      watchdogMs: 150,
+      hasIParameterCrc: true,
+      parameterCrc: parameterCrc(fromHex(long)),
+    })
   })
 })
 
 // Days since 1972-01-01 and milliseconds since midnight (CIP Vol. 5, from memory): 2026-11-26 is day 20053.
 test('a safety network number by the time', () => {
-  expect(timeBasedNetworkNumber(new Date('2026-11-26T00:00:00.010Z'))).toBe((20_053).toString(16).padStart(4, '0') + '0000000a')
+  expect(timeBasedNetworkNumber(new Date('2026-11-26T00:00:00.010Z'))).toBe(
+    (20_053).toString(16).padStart(4, '0') + '0000000a',
+  )
   expect(nodeReference('4e550000000a', '192.168.1.7')).toBe('4e55_0000_000a · 192.168.1.7')
   expect(nodeReference('', '192.168.1.7')).toBeNull()
 })
 
 // Common practice: twice the update time, device, controller; and longer than a ring needs to close.
 test.each([
-  [{ updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 0 }, { leastMs: 38, suggestedMs: 50 }],
-  [{ updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 200 }, { leastMs: 208, suggestedMs: 271 }],
-  [{ updateMs: 0.5, deviceMs: 0.2, hostMs: 0, ringMs: 0 }, { leastMs: 2, suggestedMs: 3 }],
+  [
+    { updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 0 },
+    { leastMs: 38, suggestedMs: 50 },
+  ],
+  [
+    { updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 200 },
+    { leastMs: 208, suggestedMs: 271 },
+  ],
+  [
+    { updateMs: 0.5, deviceMs: 0.2, hostMs: 0, ringMs: 0 },
+    { leastMs: 2, suggestedMs: 3 },
+  ],
 ])('monitoring time for %j', (times, expected) => expect(monitoringTime(times)).toEqual(expected))
 
 // Safety function response time = sum of worst-case delays + the largest difference between a watchdog and its delay (IEC 61784-3-3, from memory).
 test('reaction time counts one fault, the one that costs most', () => {
-  const link = (name: string, worstMs: number, watchdogMs: number | null) => ({ name, worstMs, watchdogMs })
-  expect(reactionTime([link('sensor', 5, null), link('input', 10, 60), link('network in', 8, 100), link('logic', 20, 50), link('network out', 8, 100), link('output', 12, null)])).toEqual({ normalMs: 63, worstMs: 155, decidedBy: 'network in' })
-  expect(reactionTime([link('sensor', 5, null)])).toEqual({ normalMs: 5, worstMs: 5, decidedBy: null })
+  const link = (name: string, worstMs: number, watchdogMs: number | null) => ({
+    name,
+    worstMs,
+    watchdogMs,
+  })
+  expect(
+    reactionTime([
+      link('sensor', 5, null),
+      link('input', 10, 60),
+      link('network in', 8, 100),
+      link('logic', 20, 50),
+      link('network out', 8, 100),
+      link('output', 12, null),
+    ]),
+  ).toEqual({ normalMs: 63, worstMs: 155, decidedBy: 'network in' })
+  expect(reactionTime([link('sensor', 5, null)])).toEqual({
+    normalMs: 5,
+    worstMs: 5,
+    decidedBy: null,
+  })
 })
 
 describe('the signature of the safety-relevant part', () => {
@@ -68,24 +127,59 @@ describe('the signature of the safety-relevant part', () => {
     }
     return safetySignature(derive(now, catalog))
   }
-  const set = (moduleId: string, record: string, parameter: string, value: number): Command => ({ type: 'setParameters', edits: [{ moduleId, record, parameter, value }] })
+  const set = (moduleId: string, record: string, parameter: string, value: number): Command => ({
+    type: 'setParameters',
+    edits: [{ moduleId, record, parameter, value }],
+  })
   const before = signature()
 
   test.each<[string, Command, boolean]>([
     ['an F parameter', set('dosing-2.2', '1.16', 'F_WD_Time', 200), true],
     ['an own parameter', set('dosing-2.1', '1.100', 'P0_Gap', 300), true],
-    ['the station’s address', { type: 'updateStation', id: 'dosing-2', set: { ip: '192.168.41.77' } }, true],
-    ['the station’s number', { type: 'updateStation', id: 'dosing-2', set: { deviceNumber: 77 } }, true],
-    ['a safety network number', { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } }, true],
-    ['a configuration signature', { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', by: 'AK', at: '2026-05-01' }, true],
+    [
+      'the station’s address',
+      { type: 'updateStation', id: 'dosing-2', set: { ip: '192.168.41.77' } },
+      true,
+    ],
+    [
+      'the station’s number',
+      { type: 'updateStation', id: 'dosing-2', set: { deviceNumber: 77 } },
+      true,
+    ],
+    [
+      'a safety network number',
+      { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } },
+      true,
+    ],
+    [
+      'a configuration signature',
+      {
+        type: 'setSafetyConfiguration',
+        id: 'ozone-io',
+        signature: '1',
+        by: 'AK',
+        at: '2026-05-01',
+      },
+      true,
+    ],
     ['a tag on its channel', { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] }, true],
-    ['an address of its data', { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 }, true],
+    [
+      'an address of its data',
+      { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 },
+      true,
+    ],
     ['a tag elsewhere', { type: 'editSignals', edits: [{ id: 's042', tag: 'OTHER' }] }, false],
     ['a parameter of another module', set('dosing-1.4', '1.1', 'Ch0Range', 2), false],
     ['a comment', { type: 'updateStation', id: 'dosing-2', set: { comment: 'x' } }, false],
   ])('%s', (_, command, changes) => expect(signature(command) !== before).toBe(changes))
 
-  test('comes back when the change is taken back', () => expect(signature(set('dosing-2.2', '1.16', 'F_WD_Time', 200), set('dosing-2.2', '1.16', 'F_WD_Time', 150))).toBe(before))
+  test('comes back when the change is taken back', () =>
+    expect(
+      signature(
+        set('dosing-2.2', '1.16', 'F_WD_Time', 200),
+        set('dosing-2.2', '1.16', 'F_WD_Time', 150),
+      ),
+    ).toBe(before))
 })
 
 test('a check sum over own parameters holds until one of them changes', () => {
@@ -99,15 +193,54 @@ test('a check sum over own parameters holds until one of them changes', () => {
     const [part] = failSafeParts(derive(now, catalog).stations.get('dosing-2')!, catalog)
     return part!.sum!.over !== part!.own
   }
-  const renewed = apply(plan, { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 5, by: 'AK', at: '2026-05-01' })
-  expect([isStale(plan), isStale(renewed), isStale(apply(renewed, { type: 'setParameters', edits: [{ moduleId: 'dosing-2.1', record: '1.16', parameter: 'F_WD_Time', value: 200 }] })), isStale(apply(renewed, { type: 'setParameters', edits: [{ moduleId: 'dosing-2.1', record: '1.100', parameter: 'P_Delay', value: 50 }] }))]).toEqual([true, false, false, true])
-  expect(applyCommand(plan, catalog, { type: 'setIParameterSum', moduleId: 'dosing-2.2', subslot: 1, crc: 5, by: 'AK', at: '' })).toMatchObject({ ok: false, refusal: { code: 'safety.noSum' } })
+  const renewed = apply(plan, {
+    type: 'setIParameterSum',
+    moduleId: 'dosing-2.1',
+    subslot: 1,
+    crc: 5,
+    by: 'AK',
+    at: '2026-05-01',
+  })
+  expect([
+    isStale(plan),
+    isStale(renewed),
+    isStale(
+      apply(renewed, {
+        type: 'setParameters',
+        edits: [{ moduleId: 'dosing-2.1', record: '1.16', parameter: 'F_WD_Time', value: 200 }],
+      }),
+    ),
+    isStale(
+      apply(renewed, {
+        type: 'setParameters',
+        edits: [{ moduleId: 'dosing-2.1', record: '1.100', parameter: 'P_Delay', value: 50 }],
+      }),
+    ),
+  ]).toEqual([true, false, false, true])
+  expect(
+    applyCommand(plan, catalog, {
+      type: 'setIParameterSum',
+      moduleId: 'dosing-2.2',
+      subslot: 1,
+      crc: 5,
+      by: 'AK',
+      at: '',
+    }),
+  ).toMatchObject({ ok: false, refusal: { code: 'safety.noSum' } })
 })
 
 describe('F destination addresses', () => {
   const { plan, catalog } = wholeDemo()
-  const destinations = (now: Plan) => [...derive(now, catalog).stations.values()].flatMap((view) => failSafeParts(view, catalog).map(({ f }) => f.destinationAddress))
-  const copy: Command = { type: 'copyStation', sourceId: 'dosing-2', networkId: 'n-dosing', copies: ['x', 'y', 'z'].map((id) => ({ id, find: '', with: '' })) }
+  const destinations = (now: Plan) =>
+    [...derive(now, catalog).stations.values()].flatMap((view) =>
+      failSafeParts(view, catalog).map(({ f }) => f.destinationAddress),
+    )
+  const copy: Command = {
+    type: 'copyStation',
+    sourceId: 'dosing-2',
+    networkId: 'n-dosing',
+    copies: ['x', 'y', 'z'].map((id) => ({ id, find: '', with: '' })),
+  }
 
   test('each copy of a station gets its own', () => {
     const copied = destinations(doAll(plan, catalog, copy))
@@ -119,7 +252,16 @@ describe('F destination addresses', () => {
     const { slot, module, values } = plan.stations['dosing-2']!.modules['dosing-2.2']!
     const own = values['1.16']!['F_Dest_Add']
     const without = doAll(plan, catalog, { type: 'removeModules', ids: ['dosing-2.2'] })
-    const insert = (id: string, given: object) => doAll(without, catalog, { type: 'insertModule', id, stationId: 'dosing-2', slot, module, shift: false, ...given })
+    const insert = (id: string, given: object) =>
+      doAll(without, catalog, {
+        type: 'insertModule',
+        id,
+        stationId: 'dosing-2',
+        slot,
+        module,
+        shift: false,
+        ...given,
+      })
     expect(destinations(insert('back', { values })).includes(Number(own))).toBe(true)
     const fresh = destinations(insert('new', {}))
     expect(new Set(fresh).size).toBe(fresh.length)
@@ -134,12 +276,32 @@ describe('what the safety program sees', () => {
     return bearsOnSafety(plan, applied.plan, catalog, applied.changes)
   }
   test.each<[string, Command, boolean]>([
-    ['another address of its data', { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 }, true],
-    ['another tag on its channel', { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] }, true],
-    ['a signal taken off its channel', { type: 'editSignals', edits: [{ id: 'd101', place: null }] }, true],
-    ['all addresses of its controller given anew', { type: 'repack', controllerId: plan.networks['n-dosing']!.controllerId, tight: true }, true],
+    [
+      'another address of its data',
+      { type: 'setAddress', moduleId: 'dosing-2.2', subslot: 1, direction: 'in', byte: 3000 },
+      true,
+    ],
+    [
+      'another tag on its channel',
+      { type: 'editSignals', edits: [{ id: 'd101', tag: 'OTHER' }] },
+      true,
+    ],
+    [
+      'a signal taken off its channel',
+      { type: 'editSignals', edits: [{ id: 'd101', place: null }] },
+      true,
+    ],
+    [
+      'all addresses of its controller given anew',
+      { type: 'repack', controllerId: plan.networks['n-dosing']!.controllerId, tight: true },
+      true,
+    ],
     ['a comment', { type: 'editSignals', edits: [{ id: 'd101', comment: 'OTHER' }] }, false],
     ['a tag elsewhere', { type: 'editSignals', edits: [{ id: 's042', tag: 'OTHER' }] }, false],
-    ['an address elsewhere', { type: 'setAddress', moduleId: 'intake-a.2', subslot: 1, direction: 'in', byte: 3000 }, false],
+    [
+      'an address elsewhere',
+      { type: 'setAddress', moduleId: 'intake-a.2', subslot: 1, direction: 'in', byte: 3000 },
+      false,
+    ],
   ])('%s', (_, command, expected) => expect(bears(command)).toBe(expected))
 })

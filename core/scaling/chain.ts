@@ -51,35 +51,68 @@ export function spanOf(range: ElectricalRange): Span | null {
 
 /** The sensor's own curve where a channel measures Ω or thermocouples: what stands at its terminals. */
 export function sensorOf(range: ElectricalRange): Curve | null {
-  return range.kind === 'resistance' ? resistanceThermometer(range.type) : range.kind === 'thermocouple' ? thermocouple(range.type, range.coldEnd) : null
+  return range.kind === 'resistance'
+    ? resistanceThermometer(range.type)
+    : range.kind === 'thermocouple'
+      ? thermocouple(range.type, range.coldEnd)
+      : null
 }
 
 /** What a channel that does not add the cold end would take a thermocouple's temperature for, °C; null where its voltage lies outside the standard. */
 export function uncompensated({ channel }: Pick<Chain, 'channel'>, process: number): number | null {
-  const [real, plain] = channel.kind === 'thermocouple' ? [sensorOf(channel), thermocouple(channel.type)] : [null, null]
+  const [real, plain] =
+    channel.kind === 'thermocouple' ? [sensorOf(channel), thermocouple(channel.type)] : [null, null]
   return real && plain ? inverse(plain, real.at(process)) : null
 }
 
 /** The unit that the signal is measured in on a channel. */
 export function signalUnit(range: ElectricalRange): string {
-  return 'unit' in range ? range.unit : range.kind === 'resistance' ? 'Ω' : range.kind === 'thermocouple' ? 'mV' : ''
+  return 'unit' in range
+    ? range.unit
+    : range.kind === 'resistance'
+      ? 'Ω'
+      : range.kind === 'thermocouple'
+        ? 'mV'
+        : ''
 }
 
 /** Why transmitter and channel cannot work together; null where they can. */
-export function mismatch({ transmitter, channel }: Pick<Chain, 'transmitter' | 'channel'>): string | null {
+export function mismatch({
+  transmitter,
+  channel,
+}: Pick<Chain, 'transmitter' | 'channel'>): string | null {
   if (channel.kind === 'off') return 'The channel is switched off.'
-  if (transmitter.kind !== channel.kind) return `${kindWords[transmitter.kind]} is connected to a channel for ${kindWords[channel.kind].toLowerCase()}.`
-  if ('type' in transmitter && 'type' in channel) return transmitter.type === channel.type ? null : `A sensor ${transmitter.type} is connected to a channel that is set to ${channel.type}.`
+  if (transmitter.kind !== channel.kind)
+    return `${kindWords[transmitter.kind]} is connected to a channel for ${kindWords[channel.kind].toLowerCase()}.`
+  if ('type' in transmitter && 'type' in channel)
+    return transmitter.type === channel.type
+      ? null
+      : `A sensor ${transmitter.type} is connected to a channel that is set to ${channel.type}.`
   return null
 }
-const kindWords: Readonly<Record<ElectricalRange['kind'], string>> = { off: 'Nothing', current: 'A current', voltage: 'A voltage', resistance: 'A resistance thermometer', thermocouple: 'A thermocouple' }
+const kindWords: Readonly<Record<ElectricalRange['kind'], string>> = {
+  off: 'Nothing',
+  current: 'A current',
+  voltage: 'A voltage',
+  resistance: 'A resistance thermometer',
+  thermocouple: 'A thermocouple',
+}
 
 /** What the transmitter gives, in the channel's unit. */
 function transmitterSpan({ transmitter, channel }: Chain): Span | null {
   const [given, taken] = [spanOf(transmitter), spanOf(channel)]
   if (!given || !taken) return null
-  const factor = given.unit === taken.unit ? 1 : given.unit === 'V' && taken.unit === 'mV' ? 1000 : given.unit === 'mV' && taken.unit === 'V' ? 0.001 : null
-  return factor === null ? null : { low: given.low * factor, high: given.high * factor, unit: taken.unit }
+  const factor =
+    given.unit === taken.unit
+      ? 1
+      : given.unit === 'V' && taken.unit === 'mV'
+        ? 1000
+        : given.unit === 'mV' && taken.unit === 'V'
+          ? 0.001
+          : null
+  return factor === null
+    ? null
+    : { low: given.low * factor, high: given.high * factor, unit: taken.unit }
 }
 
 function signalAt(chain: Chain, process: number): number | null {
@@ -94,21 +127,51 @@ function processAt(chain: Chain, signal: number): number | null {
   const sensor = sensorOf(chain.channel)
   if (sensor) return inverse(sensor, signal)
   const span = transmitterSpan(chain)
-  return span && valueAt(chain.characteristic, (signal - span.low) / (span.high - span.low), chain.process.low, chain.process.high)
+  return (
+    span &&
+    valueAt(
+      chain.characteristic,
+      (signal - span.low) / (span.high - span.low),
+      chain.process.low,
+      chain.process.high,
+    )
+  )
 }
 
 /** Counts at both ends of what the channel measures evenly: its electrical range, or its sensor's temperatures. */
-function countLine({ channel, format }: Pick<Chain, 'channel' | 'format'>): { readonly from: number; readonly to: number; readonly rawLow: number; readonly rawHigh: number } | null {
+function countLine({
+  channel,
+  format,
+}: Pick<Chain, 'channel' | 'format'>): {
+  readonly from: number
+  readonly to: number
+  readonly rawLow: number
+  readonly rawHigh: number
+} | null {
   const sensor = sensorOf(channel)
   const span = sensor ? { low: sensor.from, high: sensor.to, unit: '°C' } : spanOf(channel)
   if (!span) return null
   if (format.perUnit) {
     const { counts, of } = format.perUnit
-    const perUnit = format.type === 'REAL' || of === span.unit ? counts : of === 'mV' && span.unit === 'V' ? counts * 1000 : of === 'V' && span.unit === 'mV' ? counts / 1000 : null
-    return perUnit === null ? null : { from: span.low, to: span.high, rawLow: span.low * perUnit, rawHigh: span.high * perUnit }
+    const perUnit =
+      format.type === 'REAL' || of === span.unit
+        ? counts
+        : of === 'mV' && span.unit === 'V'
+          ? counts * 1000
+          : of === 'V' && span.unit === 'mV'
+            ? counts / 1000
+            : null
+    return perUnit === null
+      ? null
+      : { from: span.low, to: span.high, rawLow: span.low * perUnit, rawHigh: span.high * perUnit }
   }
   const isBipolar = span.low === -span.high && typeBounds[format.type][0] < 0
-  return { from: span.low, to: span.high, rawLow: isBipolar ? -format.high : format.low, rawHigh: format.high }
+  return {
+    from: span.low,
+    to: span.high,
+    rawLow: isBipolar ? -format.high : format.low,
+    rawHigh: format.high,
+  }
 }
 
 /** Why a format says nothing about what a channel measures; null where it does. */
@@ -122,13 +185,16 @@ export function countsAt(chain: Pick<Chain, 'channel' | 'format'>, signal: numbe
   const line = countLine(chain)
   const sensor = sensorOf(chain.channel)
   const measured = sensor ? inverse(sensor, signal) : signal
-  return line && measured !== null ? line.rawLow + ((measured - line.from) / (line.to - line.from)) * (line.rawHigh - line.rawLow) : null
+  return line && measured !== null
+    ? line.rawLow + ((measured - line.from) / (line.to - line.from)) * (line.rawHigh - line.rawLow)
+    : null
 }
 
 function signalOfCounts(chain: Chain, counts: number): number | null {
   const line = countLine(chain)
   if (!line || line.rawHigh === line.rawLow) return null
-  const measured = line.from + ((counts - line.rawLow) / (line.rawHigh - line.rawLow)) * (line.to - line.from)
+  const measured =
+    line.from + ((counts - line.rawLow) / (line.rawHigh - line.rawLow)) * (line.to - line.from)
   const sensor = sensorOf(chain.channel)
   if (!sensor) return measured
   return measured >= sensor.from && measured <= sensor.to ? sensor.at(measured) : null
@@ -138,31 +204,61 @@ function signalOfCounts(chain: Chain, counts: number): number | null {
 export function rightScaling(chain: Chain): Scaling | null {
   const sensor = sensorOf(chain.channel)
   const [low, high] = sensor ? [sensor.from, sensor.to] : [chain.process.low, chain.process.high]
-  const span = sensor ? { low: sensor.at(sensor.from), high: sensor.at(sensor.to) } : transmitterSpan(chain)
+  const span = sensor
+    ? { low: sensor.at(sensor.from), high: sensor.at(sensor.to) }
+    : transmitterSpan(chain)
   const ends = span && [countsAt(chain, span.low), countsAt(chain, span.high)]
-  return ends && ends[0] !== null && ends[1] !== null && ends[0] !== undefined && ends[1] !== undefined ? { rawLow: ends[0], rawHigh: ends[1], low, high } : null
+  return ends &&
+    ends[0] !== null &&
+    ends[1] !== null &&
+    ends[0] !== undefined &&
+    ends[1] !== undefined
+    ? { rawLow: ends[0], rawHigh: ends[1], low, high }
+    : null
 }
 
 /** The scaling that is usual and wrong where transmitter and channel have other ranges: the whole raw range for the measuring range. */
 export function usualScaling(chain: Chain): Scaling | null {
   const line = countLine(chain)
-  return line && !sensorOf(chain.channel) ? { rawLow: line.rawLow, rawHigh: line.rawHigh, low: chain.process.low, high: chain.process.high } : null
+  return line && !sensorOf(chain.channel)
+    ? {
+        rawLow: line.rawLow,
+        rawHigh: line.rawHigh,
+        low: chain.process.low,
+        high: chain.process.high,
+      }
+    : null
 }
 
 /** What a program with this scaling makes of counts; the characteristic is applied to the share. */
-export function scaled({ rawLow, rawHigh, low, high }: Scaling, raw: number, characteristic: Characteristic): number | null {
-  return rawHigh === rawLow ? null : valueAt(characteristic, (raw - rawLow) / (rawHigh - rawLow), low, high)
+export function scaled(
+  { rawLow, rawHigh, low, high }: Scaling,
+  raw: number,
+  characteristic: Characteristic,
+): number | null {
+  return rawHigh === rawLow
+    ? null
+    : valueAt(characteristic, (raw - rawLow) / (rawHigh - rawLow), low, high)
 }
 
 /** All links of the chain where one of them has a value. */
 export function probe(chain: Chain, at: Link, given: number): ChainReading {
   const right = rightScaling(chain)
-  const signal = at === 'signal' ? given : at === 'raw' ? signalOfCounts(chain, given) : signalAt(chain, given)
+  const signal =
+    at === 'signal' ? given : at === 'raw' ? signalOfCounts(chain, given) : signalAt(chain, given)
   const counts = at === 'raw' ? given : signal === null ? null : countsAt(chain, signal)
   const sent = counts === null ? null : quantised(chain.format, counts)
   return {
-    process: at === 'process' || at === 'value' ? given : signal === null ? null : processAt(chain, signal),
-    signal, counts, raw: sent?.raw ?? null, beyond: sent?.beyond ?? null,
+    process:
+      at === 'process' || at === 'value'
+        ? given
+        : signal === null
+          ? null
+          : processAt(chain, signal),
+    signal,
+    counts,
+    raw: sent?.raw ?? null,
+    beyond: sent?.beyond ?? null,
     value: right && sent ? scaled(right, sent.raw, chain.characteristic) : null,
   }
 }
@@ -177,13 +273,17 @@ export function errorAt(chain: Chain, scaling: Scaling, process: number): number
 const samples = 100
 
 /** The greatest error of a scaling over the measuring range, and where it is. */
-export function worstError(chain: Chain, scaling: Scaling): { readonly error: number; readonly process: number } | null {
+export function worstError(
+  chain: Chain,
+  scaling: Scaling,
+): { readonly error: number; readonly process: number } | null {
   const [low, high] = processEnds(chain)
   let worst: { error: number; process: number } | null = null
   for (let i = 0; i <= samples; i++) {
     const process = low + (i / samples) * (high - low)
     const error = errorAt(chain, scaling, process)
-    if (error !== null && (worst === null || Math.abs(error) > Math.abs(worst.error))) worst = { error, process }
+    if (error !== null && (worst === null || Math.abs(error) > Math.abs(worst.error)))
+      worst = { error, process }
   }
   return worst
 }
@@ -192,10 +292,18 @@ export function worstError(chain: Chain, scaling: Scaling): { readonly error: nu
 export function resolution(chain: Chain): number | null {
   const right = rightScaling(chain)
   if (!right || chain.format.type === 'REAL') return null
-  if (chain.characteristic.kind === 'linear' || sensorOf(chain.channel)) return Math.abs(((right.high - right.low) / (right.rawHigh - right.rawLow)) * chain.format.step)
+  if (chain.characteristic.kind === 'linear' || sensorOf(chain.channel))
+    return Math.abs(((right.high - right.low) / (right.rawHigh - right.rawLow)) * chain.format.step)
   let coarsest = 0
-  for (let raw = Math.min(right.rawLow, right.rawHigh), i = 0; i < samples; i++, raw += Math.abs(right.rawHigh - right.rawLow) / samples) {
-    const [a, b] = [scaled(right, raw, chain.characteristic), scaled(right, raw + chain.format.step, chain.characteristic)]
+  for (
+    let raw = Math.min(right.rawLow, right.rawHigh), i = 0;
+    i < samples;
+    i++, raw += Math.abs(right.rawHigh - right.rawLow) / samples
+  ) {
+    const [a, b] = [
+      scaled(right, raw, chain.characteristic),
+      scaled(right, raw + chain.format.step, chain.characteristic),
+    ]
     if (a !== null && b !== null) coarsest = Math.max(coarsest, Math.abs(b - a))
   }
   return coarsest
@@ -223,9 +331,25 @@ export interface MarkOnChannel {
 /** The marks of NE 43 where a 4–20 mA transmitter stands on a current channel; else none. */
 export function ne43Marks(chain: Chain): MarkOnChannel[] {
   const given = spanOf(chain.transmitter)
-  if (chain.transmitter.kind !== 'current' || chain.channel.kind !== 'current' || given?.low !== 4 || given.high !== 20) return []
+  if (
+    chain.transmitter.kind !== 'current' ||
+    chain.channel.kind !== 'current' ||
+    given?.low !== 4 ||
+    given.high !== 20
+  )
+    return []
   return (Object.entries(ne43) as [Ne43Mark, number][]).flatMap(([mark, signal]) => {
     const counts = countsAt(chain, signal)
-    return counts === null ? [] : [{ mark, signal, counts, process: processAt(chain, signal), isVisible: quantised(chain.format, counts).beyond === null }]
+    return counts === null
+      ? []
+      : [
+          {
+            mark,
+            signal,
+            counts,
+            process: processAt(chain, signal),
+            isVisible: quantised(chain.format, counts).beyond === null,
+          },
+        ]
   })
 }

@@ -1,7 +1,40 @@
 export { shareAt, tableFault, valueAt, type Characteristic } from './characteristic'
-export { countsAt, errorAt, formatFault, mismatch, ne43, ne43Marks, links, probe, processEnds, resolution, rightScaling, scaled, sensorOf, signalUnit, spanOf, uncompensated, usualScaling, worstError, type Chain, type Link, type MarkOnChannel, type Ne43Mark, type ChainReading, type Scaling } from './chain'
+export {
+  countsAt,
+  errorAt,
+  formatFault,
+  mismatch,
+  ne43,
+  ne43Marks,
+  links,
+  probe,
+  processEnds,
+  resolution,
+  rightScaling,
+  scaled,
+  sensorOf,
+  signalUnit,
+  spanOf,
+  uncompensated,
+  usualScaling,
+  worstError,
+  type Chain,
+  type Link,
+  type MarkOnChannel,
+  type Ne43Mark,
+  type ChainReading,
+  type Scaling,
+} from './chain'
 export { inverse } from './curve'
-export { commonFormats, quantised, rawTypes, readAs, typeBounds, type RawFormat, type RawType } from './raw-formats'
+export {
+  commonFormats,
+  quantised,
+  rawTypes,
+  readAs,
+  typeBounds,
+  type RawFormat,
+  type RawType,
+} from './raw-formats'
 export { resistanceThermometer } from './resistance-thermometers'
 export { thermocouple, thermocoupleTypes } from './thermocouples'
 export { convertUnit, unitGroups, unitsLike, usualUnit } from './units'

@@ -4,7 +4,11 @@ export type RawType = (typeof rawTypes)[number]
 
 /** What each type holds. */
 export const typeBounds: Readonly<Record<RawType, readonly [number, number]>> = {
-  INT: [-32_768, 32_767], UINT: [0, 65_535], DINT: [-2_147_483_648, 2_147_483_647], UDINT: [0, 4_294_967_295], REAL: [-3.4028234663852886e38, 3.4028234663852886e38],
+  INT: [-32_768, 32_767],
+  UINT: [0, 65_535],
+  DINT: [-2_147_483_648, 2_147_483_647],
+  UDINT: [0, 4_294_967_295],
+  REAL: [-3.4028234663852886e38, 3.4028234663852886e38],
 }
 
 /** How a module says an electrical value in counts. */
@@ -28,7 +32,22 @@ export interface RawFormat {
   readonly hasStatus?: boolean
 }
 
-const format = (name: string, type: RawType, low: number, high: number, more: Partial<RawFormat> = {}): RawFormat => ({ name, type, low, high, least: typeBounds[type][0], most: typeBounds[type][1], step: type === 'REAL' ? 0 : 1, ...more })
+const format = (
+  name: string,
+  type: RawType,
+  low: number,
+  high: number,
+  more: Partial<RawFormat> = {},
+): RawFormat => ({
+  name,
+  type,
+  low,
+  high,
+  least: typeBounds[type][0],
+  most: typeBounds[type][1],
+  step: type === 'REAL' ? 0 : 1,
+  ...more,
+})
 
 /** Common practice; a project adds its own. None of these is a maker's. */
 export const commonFormats: Readonly<Record<string, RawFormat>> = {
@@ -45,13 +64,23 @@ export const commonFormats: Readonly<Record<string, RawFormat>> = {
   microamps: format('µA as a whole number', 'INT', 0, 0, { perUnit: { of: 'mA', counts: 1000 } }),
   millivolts: format('mV as a whole number', 'INT', 0, 0, { perUnit: { of: 'mV', counts: 1 } }),
   tenths: format('0.1 °C as a whole number', 'INT', 0, 0, { perUnit: { of: '°C', counts: 10 } }),
-  hundredths: format('0.01 °C as a whole number', 'INT', 0, 0, { perUnit: { of: '°C', counts: 100 } }),
-  real: format('IEEE 754 single, in the channel’s unit', 'REAL', 0, 0, { perUnit: { of: 'mA', counts: 1 } }),
-  realStatus: format('IEEE 754 single and a status octet', 'REAL', 0, 0, { perUnit: { of: 'mA', counts: 1 }, hasStatus: true }),
+  hundredths: format('0.01 °C as a whole number', 'INT', 0, 0, {
+    perUnit: { of: '°C', counts: 100 },
+  }),
+  real: format('IEEE 754 single, in the channel’s unit', 'REAL', 0, 0, {
+    perUnit: { of: 'mA', counts: 1 },
+  }),
+  realStatus: format('IEEE 754 single and a status octet', 'REAL', 0, 0, {
+    perUnit: { of: 'mA', counts: 1 },
+    hasStatus: true,
+  }),
 }
 
 /** A value in counts as the module sends it: to the nearest step, and within bounds or with its code beyond them. */
-export function quantised({ type, step, least, most, underflow, overflow }: RawFormat, counts: number): { readonly raw: number; readonly beyond: 'under' | 'over' | null } {
+export function quantised(
+  { type, step, least, most, underflow, overflow }: RawFormat,
+  counts: number,
+): { readonly raw: number; readonly beyond: 'under' | 'over' | null } {
   if (type === 'REAL') return { raw: Math.fround(counts), beyond: null }
   const rounded = Math.round(counts / step) * step
   if (rounded > most) return { raw: overflow ?? most, beyond: 'over' }
@@ -66,5 +95,9 @@ export function readAs(raw: number, from: RawType, as: RawType): number | null {
   const bits = words[from]
   if (bits === undefined || words[as] !== bits) return null
   const unsigned = raw < 0 ? raw + 2 ** bits : raw
-  return as === 'INT' || as === 'DINT' ? (unsigned >= 2 ** (bits - 1) ? unsigned - 2 ** bits : unsigned) : unsigned
+  return as === 'INT' || as === 'DINT'
+    ? unsigned >= 2 ** (bits - 1)
+      ? unsigned - 2 ** bits
+      : unsigned
+    : unsigned
 }

@@ -11,6 +11,17 @@ export function resistanceThermometer(type: string): Curve | null {
   const parts = /^(Pt|Ni)(\d{2,4})$/.exec(type)
   if (!parts) return null
   const r0 = Number(parts[2])
-  if (parts[1] === 'Pt') return { from: -200, to: 850, at: (t) => r0 * (1 + platinum.a * t + platinum.b * t * t + (t < 0 ? platinum.c * (t - 100) * t ** 3 : 0)) }
-  return { from: -60, to: 250, at: (t) => r0 * (1 + nickel.a * t + nickel.b * t * t + nickel.d * t ** 4 + nickel.f * t ** 6) }
+  if (parts[1] === 'Pt')
+    return {
+      from: -200,
+      to: 850,
+      at: (t) =>
+        r0 *
+        (1 + platinum.a * t + platinum.b * t * t + (t < 0 ? platinum.c * (t - 100) * t ** 3 : 0)),
+    }
+  return {
+    from: -60,
+    to: 250,
+    at: (t) => r0 * (1 + nickel.a * t + nickel.b * t * t + nickel.d * t ** 4 + nickel.f * t ** 6),
+  }
 }

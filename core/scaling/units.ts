@@ -2,10 +2,27 @@ import Qty from 'js-quantities'
 
 /** Units of the trade by what they measure: as people write them, and as the unit library does. */
 const quantities: Readonly<Record<string, Readonly<Record<string, string>>>> = {
-  Pressure: { bar: 'bar', mbar: 'mbar', Pa: 'Pa', kPa: 'kPa', MPa: 'MPa', psi: 'psi', atm: 'atm', cmH2O: 'cmH2O', mmHg: 'mmHg' },
+  Pressure: {
+    bar: 'bar',
+    mbar: 'mbar',
+    Pa: 'Pa',
+    kPa: 'kPa',
+    MPa: 'MPa',
+    psi: 'psi',
+    atm: 'atm',
+    cmH2O: 'cmH2O',
+    mmHg: 'mmHg',
+  },
   Temperature: { '°C': 'tempC', '°F': 'tempF', K: 'tempK' },
   Level: { m: 'm', mm: 'mm', cm: 'cm', ft: 'ft', in: 'in' },
-  'Volume flow': { 'm³/h': 'm^3/h', 'm³/s': 'm^3/s', 'l/s': 'l/s', 'l/min': 'l/min', 'l/h': 'l/h', gpm: 'gal/min' },
+  'Volume flow': {
+    'm³/h': 'm^3/h',
+    'm³/s': 'm^3/s',
+    'l/s': 'l/s',
+    'l/min': 'l/min',
+    'l/h': 'l/h',
+    gpm: 'gal/min',
+  },
   'Mass flow': { 'kg/h': 'kg/h', 'kg/s': 'kg/s', 't/h': 'tonne/h', 'lb/h': 'lb/h' },
   Mass: { kg: 'kg', g: 'g', t: 'tonne', lb: 'lb' },
   Volume: { 'm³': 'm^3', l: 'l', ml: 'ml' },
@@ -23,13 +40,18 @@ const quantities: Readonly<Record<string, Readonly<Record<string, string>>>> = {
 }
 
 /** Every unit that can be converted, with those of the same quantity side by side. */
-export const unitGroups: readonly (readonly [quantity: string, units: readonly string[]])[] = Object.entries(quantities).map(([quantity, units]) => [quantity, Object.keys(units)])
+export const unitGroups: readonly (readonly [quantity: string, units: readonly string[]])[] =
+  Object.entries(quantities).map(([quantity, units]) => [quantity, Object.keys(units)])
 
 const libraryNames = new Map(Object.values(quantities).flatMap((units) => Object.entries(units)))
 
 /** A unit as it is written here: `m3/h` and `degC` are known too; as it was where nobody knows it. */
 export function usualUnit(text: string): string {
-  const written = text.trim().replace(/\^?3(?=\/|$)/, '³').replace(/^deg ?([CF])$/i, (_, letter: string) => `°${letter.toUpperCase()}`).replace(/^u(?=[Sg])/, 'µ')
+  const written = text
+    .trim()
+    .replace(/\^?3(?=\/|$)/, '³')
+    .replace(/^deg ?([CF])$/i, (_, letter: string) => `°${letter.toUpperCase()}`)
+    .replace(/^u(?=[Sg])/, 'µ')
   return libraryNames.has(written) ? written : text.trim()
 }
 

@@ -27,9 +27,16 @@ interface FreeChannel {
 
 /** Puts waiting signals on the next free channels that fit them: of the kind they need, and able to take what their transmitter gives. Begins at
  *  `near` (a module or station) and goes on in the Board's order, then round to the beginning; signals keep their order. */
-export function assignSignals(derived: Derived, signals: readonly SignalRow[], near: Id | null): Assignment {
+export function assignSignals(
+  derived: Derived,
+  signals: readonly SignalRow[],
+  near: Id | null,
+): Assignment {
   const free = [...freeChannels(derived)]
-  const start = near === null ? -1 : free.findIndex(({ view, module }) => module.id === near || view.id === near)
+  const start =
+    near === null
+      ? -1
+      : free.findIndex(({ view, module }) => module.id === near || view.id === near)
   const turned = start > 0 ? [...free.slice(start), ...free.slice(0, start)] : free
   const find = finder(derived, turned)
   const placed: Assigned[] = []
@@ -42,18 +49,36 @@ export function assignSignals(derived: Derived, signals: readonly SignalRow[], n
     }
     const found = find(signal)
     if (typeof found === 'number') {
-      left.push({ signal, why: found === 0 ? `no ${kind} channel is free` : `none of the ${found} free ${kind} channels ${signal.facts.transmitter === undefined ? 'is one without a meaning of its own' : `can be set to ${signal.facts.transmitter}`}` })
+      left.push({
+        signal,
+        why:
+          found === 0
+            ? `no ${kind} channel is free`
+            : `none of the ${found} free ${kind} channels ${signal.facts.transmitter === undefined ? 'is one without a meaning of its own' : `can be set to ${signal.facts.transmitter}`}`,
+      })
       continue
     }
     const { view, module, channel } = found
-    placed.push({ signal, place: { moduleId: module.id, subslot: channel.subslot, direction: channel.direction, offsetBits: channel.offsetBits }, words: `${view.station.name} · slot ${module.slot} · ${channel.name}` })
+    placed.push({
+      signal,
+      place: {
+        moduleId: module.id,
+        subslot: channel.subslot,
+        direction: channel.direction,
+        offsetBits: channel.offsetBits,
+      },
+      words: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
+    })
   }
   return { placed, left }
 }
 
 /** Finds the next channel for a signal, one that surely fits before one that perhaps does; else how many are free that do not. Signals that need the
  *  same go on where the one before stopped, so that thousands are quick. */
-function finder(derived: Derived, free: readonly FreeChannel[]): (signal: SignalRow) => FreeChannel | number {
+function finder(
+  derived: Derived,
+  free: readonly FreeChannel[],
+): (signal: SignalRow) => FreeChannel | number {
   const byKind = new Map<string, FreeChannel[]>()
   for (const one of free) {
     const kind = kindOfChannel(one.channel)
@@ -89,7 +114,9 @@ function* freeChannels({ controllers }: Derived): Generator<FreeChannel> {
   for (const { networks } of controllers) {
     for (const { stations } of networks) {
       for (const view of stations) {
-        for (const module of view.modules) for (const channel of module.layout?.channels ?? []) if (!signalOn(module, channel)) yield { view, module, channel }
+        for (const module of view.modules)
+          for (const channel of module.layout?.channels ?? [])
+            if (!signalOn(module, channel)) yield { view, module, channel }
       }
     }
   }
@@ -99,7 +126,11 @@ function* freeChannels({ controllers }: Derived): Generator<FreeChannel> {
 const plainName = /^(channel|input|output|value|kanal|a[io]|d[io])?[\s._-]*\d+$/i
 
 /** Whether a channel can be set to what the transmitter gives; where its description says no ranges, nobody can tell. */
-function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChannel, { facts }: SignalRow): 'yes' | 'perhaps' | 'no' {
+function fitOf(
+  { catalog, plan }: Derived,
+  { view, module, channel }: FreeChannel,
+  { facts }: SignalRow,
+): 'yes' | 'perhaps' | 'no' {
   if (isUnable(electricalOf(module.described), facts)) return 'no'
   const isPlain = plainName.test(channel.name)
   const given = facts.transmitter === undefined ? null : readRange(facts.transmitter)
@@ -110,7 +141,8 @@ function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChanne
   if (can.length === 0) return isPlain ? 'perhaps' : 'no'
   const takes = can.some((range) => {
     if (range.kind !== given.kind) return false
-    if ('low' in range && 'low' in given) return range.unit === given.unit && range.low <= given.low && range.high >= given.high
+    if ('low' in range && 'low' in given)
+      return range.unit === given.unit && range.low <= given.low && range.high >= given.high
     return 'type' in range && 'type' in given && range.type === given.type
   })
   return takes ? 'yes' : 'no'
@@ -118,5 +150,10 @@ function fitOf({ catalog, plan }: Derived, { view, module, channel }: FreeChanne
 
 /** Whether a channel is known to be none for the signal, by what its module says of itself. */
 function isUnable(electrical: Electrical, { switching, hart, loadMa, ex }: SignalFacts): boolean {
-  return takesNot(electrical, switching) || (hart === true && electrical.hart === false) || (loadMa ?? 0) > (electrical.loadMa ?? Infinity) || (ex !== undefined && electrical.intrinsicallySafe === false)
+  return (
+    takesNot(electrical, switching) ||
+    (hart === true && electrical.hart === false) ||
+    (loadMa ?? 0) > (electrical.loadMa ?? Infinity) ||
+    (ex !== undefined && electrical.intrinsicallySafe === false)
+  )
 }

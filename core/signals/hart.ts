@@ -11,11 +11,22 @@ export const hartVariables = {
 } as const
 export type HartVariable = keyof typeof hartVariables
 
-const says: Readonly<Record<HartVariable, RegExp>> = { PV: /\bPV\b|primary variable/i, SV: /\bSV\b|secondary variable/i, TV: /\bTV\b|tertiary variable/i, QV: /\bQV\b|quaternary variable/i }
+const says: Readonly<Record<HartVariable, RegExp>> = {
+  PV: /\bPV\b|primary variable/i,
+  SV: /\bSV\b|secondary variable/i,
+  TV: /\bTV\b|tertiary variable/i,
+  QV: /\bQV\b|quaternary variable/i,
+}
 
 /** Where a module sends the HART variables of one of its channels: data items of their own, told by their names, e.g. `Channel 2 HART SV`. */
-export function hartItems({ layout }: Pick<DerivedModule, 'layout'>, channel: Channel): Partial<Readonly<Record<HartVariable, Channel>>> {
-  const items = layout?.channels.filter((one) => one !== channel && one.direction === channel.direction && one.bits >= 16) ?? []
+export function hartItems(
+  { layout }: Pick<DerivedModule, 'layout'>,
+  channel: Channel,
+): Partial<Readonly<Record<HartVariable, Channel>>> {
+  const items =
+    layout?.channels.filter(
+      (one) => one !== channel && one.direction === channel.direction && one.bits >= 16,
+    ) ?? []
   const own = numberIn(channel.name)
   const found = (Object.keys(says) as HartVariable[]).flatMap((variable) => {
     const item = items.find(({ name }) => says[variable].test(name) && numberIn(name) === own)

@@ -1,6 +1,35 @@
-export { commonMeanings, meaningOf, meanings, meaningWords, readRange, sameRange, wordRange, type ElectricalRange, type Meaning, type MeaningRule } from './meaning'
-export { editFor, isSwitchedOff, rangeOfChannel, rangeSources, rangesOf, settingsOf, unusedOff, type ChannelRange, type ChannelSetting, type ParameterEdit } from './channel-settings'
-export { factColumns, factNames, tooLong, type FactColumn, type FactName, type FactsEdit } from './facts'
+export {
+  commonMeanings,
+  meaningOf,
+  meanings,
+  meaningWords,
+  readRange,
+  sameRange,
+  wordRange,
+  type ElectricalRange,
+  type Meaning,
+  type MeaningRule,
+} from './meaning'
+export {
+  editFor,
+  isSwitchedOff,
+  rangeOfChannel,
+  rangeSources,
+  rangesOf,
+  settingsOf,
+  unusedOff,
+  type ChannelRange,
+  type ChannelSetting,
+  type ParameterEdit,
+} from './channel-settings'
+export {
+  factColumns,
+  factNames,
+  tooLong,
+  type FactColumn,
+  type FactName,
+  type FactsEdit,
+} from './facts'
 export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'
 export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'

@@ -20,34 +20,55 @@ export interface SignalChain {
 }
 
 /** Raw formats that can be chosen in a project, its own first. */
-export function rawFormatsOf({ ownFormats }: Pick<ProjectRow, 'ownFormats'>): Readonly<Record<string, RawFormat>> {
+export function rawFormatsOf({
+  ownFormats,
+}: Pick<ProjectRow, 'ownFormats'>): Readonly<Record<string, RawFormat>> {
   return { ...ownFormats, ...commonFormats } as Record<string, RawFormat>
 }
 
 /** What the type of a module is called where its raw format is chosen. */
 export function formatKeyOf({ described }: Pick<DerivedModule, 'described'>): string {
-  return described ? described.orderNumber ?? described.key : ''
+  return described ? (described.orderNumber ?? described.key) : ''
 }
 
 /** The raw format that a device sheet says a module counts in. */
 export function formatOfSheet({ described }: Pick<DerivedModule, 'described'>): RawFormat | null {
   const counts = electricalOf(described).counts
-  return typeof counts === 'string' ? commonFormats[counts] ?? null : counts ?? null
+  return typeof counts === 'string' ? (commonFormats[counts] ?? null) : (counts ?? null)
 }
 
 /** What a data type most likely counts in (common practice). */
-const likely: readonly (readonly [type: RegExp, format: string])[] = [[/float|real/i, 'real'], [/^(u|unsigned)/i, 'u65535'], [/./, 'i32767']]
+const likely: readonly (readonly [type: RegExp, format: string])[] = [
+  [/float|real/i, 'real'],
+  [/^(u|unsigned)/i, 'u65535'],
+  [/./, 'i32767'],
+]
 
 /** From process value to program for a signal on an analog channel; or why there is no such chain. */
-export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStation, module: DerivedModule, channel: Channel, { facts }: Pick<SignalRow, 'facts'>): SignalChain | string {
+export function chainOf(
+  catalog: Catalog,
+  project: ProjectRow,
+  view: DerivedStation,
+  module: DerivedModule,
+  channel: Channel,
+  { facts }: Pick<SignalRow, 'facts'>,
+): SignalChain | string {
   const kind = kindOfChannel(channel)
   if (kind !== 'AI' && kind !== 'AO') return `A channel of the kind ${kind} has no range.`
   const assumed: string[] = []
   const own = facts.transmitter === undefined ? null : readRange(facts.transmitter)
-  const set = rangeOfChannel(settingsOf(catalog, view, module, channel, project.meanings), electricalOf(module.described), facts)
-  if (!set) return 'Nobody says which range the channel takes: its description does not. Look it up in the manual and enter it.'
+  const set = rangeOfChannel(
+    settingsOf(catalog, view, module, channel, project.meanings),
+    electricalOf(module.described),
+    facts,
+  )
+  if (!set)
+    return 'Nobody says which range the channel takes: its description does not. Look it up in the manual and enter it.'
   const { range, source } = set
-  if (!own) assumed.push(`Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`)
+  if (!own)
+    assumed.push(
+      `Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`,
+    )
   const isSensor = range.kind === 'resistance' || range.kind === 'thermocouple'
   const table = facts.characteristic?.kind === 'table' ? facts.characteristic.points : null
   if (!table && (facts.low === undefined || facts.high === undefined)) {
@@ -55,16 +76,30 @@ export function chainOf(catalog: Catalog, project: ProjectRow, view: DerivedStat
   }
   const formats = rawFormatsOf(project)
   const said = formats[project.moduleFormats[formatKeyOf(module)] ?? ''] ?? formatOfSheet(module)
-  const format = said ?? commonFormats[isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]]!
-  if (!said) assumed.push(`Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${channel.type}.`)
+  const format =
+    said ??
+    commonFormats[isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]]!
+  if (!said)
+    assumed.push(
+      `Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${channel.type}.`,
+    )
   return {
     assumed,
     source,
     knowsFormat: said !== null,
     chain: {
-      process: { low: table?.[0]![1] ?? facts.low ?? 0, high: table?.at(-1)![1] ?? facts.high ?? 100, unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined && !table ? '%' : '') },
+      process: {
+        low: table?.[0]![1] ?? facts.low ?? 0,
+        high: table?.at(-1)![1] ?? facts.high ?? 100,
+        unit: facts.unit ?? (isSensor ? '°C' : facts.low === undefined && !table ? '%' : ''),
+      },
       characteristic: facts.characteristic ?? { kind: 'linear' },
-      transmitter: own ?? range, channel: range.kind === 'thermocouple' && facts.coldEnd !== undefined ? { ...range, coldEnd: facts.coldEnd } : range, format,
+      transmitter: own ?? range,
+      channel:
+        range.kind === 'thermocouple' && facts.coldEnd !== undefined
+          ? { ...range, coldEnd: facts.coldEnd }
+          : range,
+      format,
     },
   }
 }

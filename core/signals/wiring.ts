@@ -31,7 +31,12 @@ export interface Wiring {
 
 const end = (box: WiringBox, pin: string): WiringEnd => ({ box, pin })
 const wire = (from: WiringEnd, to: WiringEnd, words: string): Conductor => ({ from, to, words })
-const open = (from: WiringEnd, to: WiringEnd, words: string): Conductor => ({ from, to, words, isOpen: true })
+const open = (from: WiringEnd, to: WiringEnd, words: string): Conductor => ({
+  from,
+  to,
+  words,
+  isOpen: true,
+})
 
 interface Plan {
   readonly conductors: readonly Conductor[]
@@ -40,73 +45,220 @@ interface Plan {
 
 /** Current, by number of wires and who feeds the loop (common practice). */
 const loops: Readonly<Record<string, Plan>> = {
-  '2 channel': { fed: 'The channel feeds the loop; the transmitter lives on it.', conductors: [wire(end('channel', 'supply +'), end('device', '+'), '24 V'), wire(end('device', '−'), end('channel', 'in +'), 'signal')] },
-  '2 external': { fed: 'A supply in series feeds the loop; the channel only measures.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('device', '−'), end('channel', 'in +'), 'signal'), wire(end('channel', 'in −'), end('supply', '−'), 'back')] },
-  '3 channel': { fed: 'The channel feeds the transmitter; minus is common.', conductors: [wire(end('channel', 'supply +'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common')] },
-  '3 external': { fed: 'A supply feeds the transmitter; minus is common to it, the transmitter and the channel.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common'), wire(end('channel', 'in −'), end('supply', '−'), 'common')] },
-  '2 unknown': { fed: 'Nobody said who feeds the loop.', conductors: [open(end('supply', '?'), end('device', '+'), '24 V'), wire(end('device', '−'), end('channel', 'in +'), 'signal')] },
-  '3 unknown': { fed: 'Nobody said who feeds the transmitter.', conductors: [open(end('supply', '?'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'common')] },
-  '4 device': { fed: 'The transmitter has a supply of its own and drives the loop; the channel must be passive.', conductors: [wire(end('device', 'out +'), end('channel', 'in +'), 'signal'), wire(end('channel', 'in −'), end('device', 'out −'), 'back')] },
+  '2 channel': {
+    fed: 'The channel feeds the loop; the transmitter lives on it.',
+    conductors: [
+      wire(end('channel', 'supply +'), end('device', '+'), '24 V'),
+      wire(end('device', '−'), end('channel', 'in +'), 'signal'),
+    ],
+  },
+  '2 external': {
+    fed: 'A supply in series feeds the loop; the channel only measures.',
+    conductors: [
+      wire(end('supply', '+'), end('device', '+'), '24 V'),
+      wire(end('device', '−'), end('channel', 'in +'), 'signal'),
+      wire(end('channel', 'in −'), end('supply', '−'), 'back'),
+    ],
+  },
+  '3 channel': {
+    fed: 'The channel feeds the transmitter; minus is common.',
+    conductors: [
+      wire(end('channel', 'supply +'), end('device', '+'), '24 V'),
+      wire(end('device', 'out'), end('channel', 'in +'), 'signal'),
+      wire(end('device', '−'), end('channel', 'in −'), 'common'),
+    ],
+  },
+  '3 external': {
+    fed: 'A supply feeds the transmitter; minus is common to it, the transmitter and the channel.',
+    conductors: [
+      wire(end('supply', '+'), end('device', '+'), '24 V'),
+      wire(end('device', 'out'), end('channel', 'in +'), 'signal'),
+      wire(end('device', '−'), end('channel', 'in −'), 'common'),
+      wire(end('channel', 'in −'), end('supply', '−'), 'common'),
+    ],
+  },
+  '2 unknown': {
+    fed: 'Nobody said who feeds the loop.',
+    conductors: [
+      open(end('supply', '?'), end('device', '+'), '24 V'),
+      wire(end('device', '−'), end('channel', 'in +'), 'signal'),
+    ],
+  },
+  '3 unknown': {
+    fed: 'Nobody said who feeds the transmitter.',
+    conductors: [
+      open(end('supply', '?'), end('device', '+'), '24 V'),
+      wire(end('device', 'out'), end('channel', 'in +'), 'signal'),
+      wire(end('device', '−'), end('channel', 'in −'), 'common'),
+    ],
+  },
+  '4 device': {
+    fed: 'The transmitter has a supply of its own and drives the loop; the channel must be passive.',
+    conductors: [
+      wire(end('device', 'out +'), end('channel', 'in +'), 'signal'),
+      wire(end('channel', 'in −'), end('device', 'out −'), 'back'),
+    ],
+  },
 }
 /** Switching sensors. */
 const switches: Readonly<Record<'pnp' | 'npn' | 'contact', Plan>> = {
-  pnp: { fed: 'The sensor sources: it puts plus on the input, which must sink.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('device', 'out'), end('channel', 'in'), 'signal'), wire(end('device', '−'), end('supply', '−'), '0 V')] },
-  npn: { fed: 'The sensor sinks: it pulls the input to minus, which must source.', conductors: [wire(end('supply', '+'), end('device', '+'), '24 V'), wire(end('channel', 'in'), end('device', 'out'), 'signal'), wire(end('device', '−'), end('supply', '−'), '0 V')] },
-  contact: { fed: 'The contact passes plus on to the input.', conductors: [wire(end('supply', '+'), end('device', '1'), '24 V'), wire(end('device', '2'), end('channel', 'in'), 'signal')] },
+  pnp: {
+    fed: 'The sensor sources: it puts plus on the input, which must sink.',
+    conductors: [
+      wire(end('supply', '+'), end('device', '+'), '24 V'),
+      wire(end('device', 'out'), end('channel', 'in'), 'signal'),
+      wire(end('device', '−'), end('supply', '−'), '0 V'),
+    ],
+  },
+  npn: {
+    fed: 'The sensor sinks: it pulls the input to minus, which must source.',
+    conductors: [
+      wire(end('supply', '+'), end('device', '+'), '24 V'),
+      wire(end('channel', 'in'), end('device', 'out'), 'signal'),
+      wire(end('device', '−'), end('supply', '−'), '0 V'),
+    ],
+  },
+  contact: {
+    fed: 'The contact passes plus on to the input.',
+    conductors: [
+      wire(end('supply', '+'), end('device', '1'), '24 V'),
+      wire(end('device', '2'), end('channel', 'in'), 'signal'),
+    ],
+  },
 }
 const sensors: Readonly<Record<2 | 3 | 4, readonly Conductor[]>> = {
-  2: [wire(end('channel', 'I +'), end('device', '1'), 'current'), wire(end('device', '2'), end('channel', 'I −'), 'back')],
-  3: [wire(end('channel', 'I +'), end('device', '1'), 'current'), wire(end('device', '2'), end('channel', 'I −'), 'back'), wire(end('device', '2'), end('channel', 'U −'), 'sense')],
-  4: [wire(end('channel', 'I +'), end('device', '1'), 'current'), wire(end('device', '1'), end('channel', 'U +'), 'sense'), wire(end('device', '2'), end('channel', 'U −'), 'sense'), wire(end('device', '2'), end('channel', 'I −'), 'back')],
+  2: [
+    wire(end('channel', 'I +'), end('device', '1'), 'current'),
+    wire(end('device', '2'), end('channel', 'I −'), 'back'),
+  ],
+  3: [
+    wire(end('channel', 'I +'), end('device', '1'), 'current'),
+    wire(end('device', '2'), end('channel', 'I −'), 'back'),
+    wire(end('device', '2'), end('channel', 'U −'), 'sense'),
+  ],
+  4: [
+    wire(end('channel', 'I +'), end('device', '1'), 'current'),
+    wire(end('device', '1'), end('channel', 'U +'), 'sense'),
+    wire(end('device', '2'), end('channel', 'U −'), 'sense'),
+    wire(end('device', '2'), end('channel', 'I −'), 'back'),
+  ],
 }
 
 /** How a signal is wired to its channel by what is known of it; common practice where nothing is. */
-export function wiringOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, electrical: Electrical = {}): Wiring {
+export function wiringOf(
+  channel: Pick<Channel, 'kind' | 'direction'>,
+  facts: SignalFacts,
+  electrical: Electrical = {},
+): Wiring {
   const assumed: string[] = []
   const plan = planOf(channel, facts, electrical, assumed)
-  const pins = (box: WiringBox) => [...new Set(plan.conductors.flatMap(({ from, to }) => [from, to]).filter((one) => one.box === box).map(({ pin }) => pin))]
-  return { ...plan, pins: { device: pins('device'), channel: pins('channel'), supply: pins('supply') }, assumed, faults: faultsOf(channel, facts, electrical) }
+  const pins = (box: WiringBox) => [
+    ...new Set(
+      plan.conductors
+        .flatMap(({ from, to }) => [from, to])
+        .filter((one) => one.box === box)
+        .map(({ pin }) => pin),
+    ),
+  ]
+  return {
+    ...plan,
+    pins: { device: pins('device'), channel: pins('channel'), supply: pins('supply') },
+    assumed,
+    faults: faultsOf(channel, facts, electrical),
+  }
 }
 
-function planOf(channel: Pick<Channel, 'kind' | 'direction'>, facts: SignalFacts, { feeds }: Electrical, assumed: string[]): Plan {
+function planOf(
+  channel: Pick<Channel, 'kind' | 'direction'>,
+  facts: SignalFacts,
+  { feeds }: Electrical,
+  assumed: string[],
+): Plan {
   const kind = kindOfChannel(channel as Channel)
-  if (kind === 'DO') return { fed: 'The channel switches the load on; minus is common.', conductors: [wire(end('channel', 'out'), end('device', '+'), 'load'), wire(end('device', '−'), end('supply', '−'), '0 V')] }
-  if (kind === 'AO') return { fed: 'The channel drives the actuator.', conductors: [wire(end('channel', 'out +'), end('device', '+'), 'signal'), wire(end('device', '−'), end('channel', 'out −'), 'back')] }
+  if (kind === 'DO')
+    return {
+      fed: 'The channel switches the load on; minus is common.',
+      conductors: [
+        wire(end('channel', 'out'), end('device', '+'), 'load'),
+        wire(end('device', '−'), end('supply', '−'), '0 V'),
+      ],
+    }
+  if (kind === 'AO')
+    return {
+      fed: 'The channel drives the actuator.',
+      conductors: [
+        wire(end('channel', 'out +'), end('device', '+'), 'signal'),
+        wire(end('device', '−'), end('channel', 'out −'), 'back'),
+      ],
+    }
   if (kind === 'DI') {
-    if (facts.switching === undefined) assumed.push('Nobody said how the sensor switches: taken as a contact.')
+    if (facts.switching === undefined)
+      assumed.push('Nobody said how the sensor switches: taken as a contact.')
     return switches[facts.switching ?? 'contact']
   }
   const range = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   if (range?.kind === 'resistance') {
     if (facts.wires === undefined) assumed.push('Nobody said how many wires the sensor has: three.')
     const wires = facts.wires ?? 3
-    return { fed: `The channel measures with its own current, over ${wires} wires${wires === 2 ? '; the cable counts as temperature' : ''}.`, conductors: sensors[wires] }
+    return {
+      fed: `The channel measures with its own current, over ${wires} wires${wires === 2 ? '; the cable counts as temperature' : ''}.`,
+      conductors: sensors[wires],
+    }
   }
-  if (range?.kind === 'thermocouple') return { fed: `The couple makes its own voltage; the cable to the channel is compensating cable of type ${range.type}.`, conductors: [wire(end('device', '+'), end('channel', 'in +'), 'signal'), wire(end('device', '−'), end('channel', 'in −'), 'back')] }
-  if (facts.wires === undefined) assumed.push('Nobody said how many wires the transmitter has: two.')
+  if (range?.kind === 'thermocouple')
+    return {
+      fed: `The couple makes its own voltage; the cable to the channel is compensating cable of type ${range.type}.`,
+      conductors: [
+        wire(end('device', '+'), end('channel', 'in +'), 'signal'),
+        wire(end('device', '−'), end('channel', 'in −'), 'back'),
+      ],
+    }
+  if (facts.wires === undefined)
+    assumed.push('Nobody said how many wires the transmitter has: two.')
   const wires = facts.wires ?? 2
-  const usual = wires === 4 ? 'device' : facts.supply !== undefined || feeds === true ? 'channel' : 'unknown'
-  if (facts.supply === undefined && usual !== 'unknown') assumed.push(`Nobody said who feeds it: the ${usual === 'device' ? 'transmitter itself' : 'channel, which can'}.`)
-  if (facts.supply === undefined && feeds === false && usual === 'unknown') assumed.push('The channel feeds nothing; the loop needs a supply in series.')
+  const usual =
+    wires === 4 ? 'device' : facts.supply !== undefined || feeds === true ? 'channel' : 'unknown'
+  if (facts.supply === undefined && usual !== 'unknown')
+    assumed.push(
+      `Nobody said who feeds it: the ${usual === 'device' ? 'transmitter itself' : 'channel, which can'}.`,
+    )
+  if (facts.supply === undefined && feeds === false && usual === 'unknown')
+    assumed.push('The channel feeds nothing; the loop needs a supply in series.')
   return loops[`${wires} ${facts.supply ?? usual}`] ?? loops[`${wires} ${usual}`]!
 }
 
-function faultsOf({ kind, direction }: Pick<Channel, 'kind' | 'direction'>, { wires, supply, hart, transmitter, switching }: SignalFacts, electrical: Electrical): string[] {
+function faultsOf(
+  { kind, direction }: Pick<Channel, 'kind' | 'direction'>,
+  { wires, supply, hart, transmitter, switching }: SignalFacts,
+  electrical: Electrical,
+): string[] {
   const faults: string[] = []
-  if (kind !== 'analog' && direction === 'in' && takesNot(electrical, switching)) faults.push(`The channel takes ${electrical.takes === 'pnp' ? 'sensors that source (pnp)' : 'sensors that sink (npn)'} only.`)
-  if (kind === 'analog' && direction === 'in' && supply === 'channel' && electrical.feeds === false) faults.push('The channel feeds nothing; the loop needs a supply of its own.')
+  if (kind !== 'analog' && direction === 'in' && takesNot(electrical, switching))
+    faults.push(
+      `The channel takes ${electrical.takes === 'pnp' ? 'sensors that source (pnp)' : 'sensors that sink (npn)'} only.`,
+    )
+  if (kind === 'analog' && direction === 'in' && supply === 'channel' && electrical.feeds === false)
+    faults.push('The channel feeds nothing; the loop needs a supply of its own.')
   if (hart && electrical.hart === false) faults.push('The channel carries no HART.')
   if (kind === 'analog' && direction === 'in') {
-    if (wires === 2 && supply === 'device') faults.push('There is no supply in the loop: a two-wire transmitter brings none.')
-    if (wires === 4 && supply !== undefined && supply !== 'device') faults.push('There are two supplies in the loop: a four-wire transmitter drives it itself.')
+    if (wires === 2 && supply === 'device')
+      faults.push('There is no supply in the loop: a two-wire transmitter brings none.')
+    if (wires === 4 && supply !== undefined && supply !== 'device')
+      faults.push('There are two supplies in the loop: a four-wire transmitter drives it itself.')
   }
   const range = transmitter === undefined ? null : readRange(transmitter)
-  if (hart && range && !(range.kind === 'current' && range.low === 4)) faults.push('HART runs over 4…20 mA only.')
+  if (hart && range && !(range.kind === 'current' && range.low === 4))
+    faults.push('HART runs over 4…20 mA only.')
   if (hart && kind !== 'analog') faults.push('HART needs an analog channel.')
   return faults
 }
 
 /** Whether inputs take no sensor that switches so; a contact goes with either. */
 export function takesNot({ takes }: Electrical, switching: SignalFacts['switching']): boolean {
-  return takes !== undefined && takes !== 'both' && (switching === 'pnp' || switching === 'npn') && switching !== takes
+  return (
+    takes !== undefined &&
+    takes !== 'both' &&
+    (switching === 'pnp' || switching === 'npn') &&
+    switching !== takes
+  )
 }

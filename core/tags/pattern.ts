@@ -35,24 +35,38 @@ export type PatternResult = { text: string } | { fault: string }
 /** Fills a pattern such as `{station}_{kind}{slot:02}_{channel}`. Behind a colon stands what is done with a field, one
  *  after the other: `{name:u}` upper case, `{name:l}` lower case, digits pad numbers, `{n:*10:+90}` reckons with them, `{station:->_}`
  *  replaces each `-` by `_`. Illegal characters stay: the check says so, nobody guesses. */
-export function fillPattern(pattern: string, fields: PatternFields, counter: number): PatternResult {
+export function fillPattern(
+  pattern: string,
+  fields: PatternFields,
+  counter: number,
+): PatternResult {
   return fillFields(pattern, { ...fields, n: counter }, patternFields)
 }
 
 /** The same for any fields; `known` names them. */
-export function fillFields<Field extends string>(pattern: string, values: Readonly<Record<Field, string | number>>, known: Readonly<Record<Field, string>>): PatternResult {
+export function fillFields<Field extends string>(
+  pattern: string,
+  values: Readonly<Record<Field, string | number>>,
+  known: Readonly<Record<Field, string>>,
+): PatternResult {
   let fault: string | null = null
   const text = pattern.replace(/\{([^{}]*)\}/g, (_, inside: string) => {
     const [field, ...formats] = inside.split(':') as [string, ...string[]]
     if (!Object.hasOwn(known, field)) {
-      fault ??= `There is no field {${field}}; there are ${Object.keys(known).map((name) => `{${name}}`).join(', ')}.`
+      fault ??= `There is no field {${field}}; there are ${Object.keys(known)
+        .map((name) => `{${name}}`)
+        .join(', ')}.`
       return ''
     }
-    return formats.reduce((text, format) => {
-      const formatted = formatField(text, format)
-      if (formatted === null) fault ??= `"${format}" does nothing to {${field}}; u, l, a number of digits up to 30, such as 02, +1, *10 and old>new do.`
-      return formatted ?? ''
-    }, String(values[field as Field]))
+    return formats.reduce(
+      (text, format) => {
+        const formatted = formatField(text, format)
+        if (formatted === null)
+          fault ??= `"${format}" does nothing to {${field}}; u, l, a number of digits up to 30, such as 02, +1, *10 and old>new do.`
+        return formatted ?? ''
+      },
+      String(values[field as Field]),
+    )
   })
   if (/[{}]/.test(text)) fault ??= 'A brace is opened or closed without its partner.'
   return fault === null ? { text } : { fault }
@@ -65,8 +79,18 @@ function formatField(text: string, format: string): string | null {
   if (format === 'u') return text.toUpperCase()
   if (format === 'l') return text.toLowerCase()
   const [, sign, amount] = /^([+*-])(\d{1,9})$/.exec(format) ?? []
-  if (sign !== undefined) return /^-?\d+$/.test(text) ? String(sign === '*' ? Number(text) * Number(amount) : Number(text) + Number(`${sign}${amount}`)) : null
-  if (/^0?\d+$/.test(format)) return Number(format) > widest ? null : /^\d+$/.test(text) ? text.padStart(Number(format), '0') : text
+  if (sign !== undefined)
+    return /^-?\d+$/.test(text)
+      ? String(
+          sign === '*' ? Number(text) * Number(amount) : Number(text) + Number(`${sign}${amount}`),
+        )
+      : null
+  if (/^0?\d+$/.test(format))
+    return Number(format) > widest
+      ? null
+      : /^\d+$/.test(text)
+        ? text.padStart(Number(format), '0')
+        : text
   const [, from, to] = /^([^>]+)>(.*)$/s.exec(format) ?? []
   return from === undefined ? null : text.replaceAll(from, () => to!)
 }
@@ -87,21 +111,36 @@ interface Parts {
 
 function partsOf(text: string): Parts {
   const pieces = text.split(/(\d+)/)
-  return { words: pieces.filter((_, i) => i % 2 === 0), numbers: pieces.filter((_, i) => i % 2 === 1) }
+  return {
+    words: pieces.filter((_, i) => i % 2 === 0),
+    numbers: pieces.filter((_, i) => i % 2 === 1),
+  }
 }
 
 /** Where texts differ in one number only, by the same step from each to the next: which, and by how much; null where they do not. */
 function stepOf(texts: readonly Parts[]): { at: number; step: number } | null {
   const [first, second] = texts
-  if (!first || !second || texts.some(({ words }) => words.join('\0') !== first.words.join('\0'))) return null
+  if (!first || !second || texts.some(({ words }) => words.join('\0') !== first.words.join('\0')))
+    return null
   const at = first.numbers.findIndex((number, i) => Number(number) !== Number(second.numbers[i]))
-  if (at < 0 || texts.some(({ numbers }) => numbers.some((number, i) => i !== at && number !== first.numbers[i]))) return null
+  if (
+    at < 0 ||
+    texts.some(({ numbers }) =>
+      numbers.some((number, i) => i !== at && number !== first.numbers[i]),
+    )
+  )
+    return null
   const values = texts.map(({ numbers }) => Number(numbers[at]))
   const step = values[1]! - values[0]!
   return values.every((value, i) => value === values[0]! + i * step) ? { at, step } : null
 }
 
-function withNumber({ words, numbers }: Parts, at: number, value: number, width = numbers[at]!.length): string {
+function withNumber(
+  { words, numbers }: Parts,
+  at: number,
+  value: number,
+  width = numbers[at]!.length,
+): string {
   const next = numbers.map((number, i) => (i === at ? String(value).padStart(width, '0') : number))
   return words.map((word, i) => word + (next[i] ?? '')).join('')
 }
@@ -129,6 +168,18 @@ export function seriesAt(texts: readonly string[], index: number): string | null
 
 /** By how much each of some texts counts on a round, so that none meets another one. */
 function roundOf(texts: readonly Parts[]): number {
-  const alike = texts.map(({ words, numbers }) => ({ key: [...words, ...numbers.slice(0, -1)].join('\0'), value: Number(numbers.at(-1)) }))
-  return alike.reduce((most, { key, value }) => Math.max(most, ...alike.filter((other) => other.key === key).map((other) => Math.abs(other.value - value) + 1)), 1)
+  const alike = texts.map(({ words, numbers }) => ({
+    key: [...words, ...numbers.slice(0, -1)].join('\0'),
+    value: Number(numbers.at(-1)),
+  }))
+  return alike.reduce(
+    (most, { key, value }) =>
+      Math.max(
+        most,
+        ...alike
+          .filter((other) => other.key === key)
+          .map((other) => Math.abs(other.value - value) + 1),
+      ),
+    1,
+  )
 }

@@ -14,11 +14,28 @@ export const moduleItem = (id: string, ident: string, submodules: string) =>
 export const submoduleItem = (id: string, ioData: string, more = '') =>
   `<VirtualSubmoduleItem ID="${id}" SubmoduleIdentNumber="0x1"><IOData>${ioData}</IOData>${more}<ModuleInfo><Name TextId="T_S"/></ModuleInfo></VirtualSubmoduleItem>`
 
-export const bits = (count: number) => Array.from({ length: count }, (_, bit) => `<BitDataItem BitOffset="${bit}" TextId="T_S"/>`).join('')
+export const bits = (count: number) =>
+  Array.from({ length: count }, (_, bit) => `<BitDataItem BitOffset="${bit}" TextId="T_S"/>`).join(
+    '',
+  )
 
 const twoModules =
-  moduleItem('DI', '0x10', submoduleItem('DI_1', `<Input><DataItem DataType="Unsigned8" UseAsBits="true" TextId="T_S">${bits(8)}</DataItem></Input>`)) +
-  moduleItem('AO', '0x20', submoduleItem('AO_1', '<Output><DataItem DataType="Integer16" TextId="T_S"/><DataItem DataType="Integer16" TextId="T_S"/></Output>'))
+  moduleItem(
+    'DI',
+    '0x10',
+    submoduleItem(
+      'DI_1',
+      `<Input><DataItem DataType="Unsigned8" UseAsBits="true" TextId="T_S">${bits(8)}</DataItem></Input>`,
+    ),
+  ) +
+  moduleItem(
+    'AO',
+    '0x20',
+    submoduleItem(
+      'AO_1',
+      '<Output><DataItem DataType="Integer16" TextId="T_S"/><DataItem DataType="Integer16" TextId="T_S"/></Output>',
+    ),
+  )
 
 export function gsdml(parts: GsdmlParts = {}): string {
   const {
@@ -26,7 +43,9 @@ export function gsdml(parts: GsdmlParts = {}): string {
     useable = '<ModuleItemRef ModuleItemTarget="DI" AllowedInSlots="1..3"/><ModuleItemRef ModuleItemTarget="AO" AllowedInSlots="2..4"/>',
     modules = twoModules,
     lists = '',
-    texts = ['DAP', 'DI', 'AO', 'M', 'S'].map((id) => `<Text TextId="T_${id}" Value="Name of ${id}"/>`).join(''),
+    texts = ['DAP', 'DI', 'AO', 'M', 'S']
+      .map((id) => `<Text TextId="T_${id}" Value="Name of ${id}"/>`)
+      .join(''),
     languages = '',
   } = parts
   return `<?xml version="1.0" encoding="utf-8"?>

@@ -10,10 +10,26 @@ interface Role {
 /** Roles of accounts. Only who has `safety` changes anything of a fail-safe module, its address or parameters (see `bearsOnSafety`). */
 export const roles = {
   viewer: { name: 'Viewer', says: 'looks and exports', rights: ['read'] },
-  planner: { name: 'Planner', says: 'plans all but what is fail-safe', rights: ['read', 'plan', 'commission'] },
-  safety: { name: 'Safety engineer', says: 'plans, also what is fail-safe', rights: ['read', 'plan', 'safety', 'commission'] },
-  commissioner: { name: 'Commissioner', says: 'looks and rehearses', rights: ['read', 'commission'] },
-  owner: { name: 'Owner', says: 'may everything, and keeps the accounts', rights: ['read', 'plan', 'safety', 'commission', 'own'] },
+  planner: {
+    name: 'Planner',
+    says: 'plans all but what is fail-safe',
+    rights: ['read', 'plan', 'commission'],
+  },
+  safety: {
+    name: 'Safety engineer',
+    says: 'plans, also what is fail-safe',
+    rights: ['read', 'plan', 'safety', 'commission'],
+  },
+  commissioner: {
+    name: 'Commissioner',
+    says: 'looks and rehearses',
+    rights: ['read', 'commission'],
+  },
+  owner: {
+    name: 'Owner',
+    says: 'may everything, and keeps the accounts',
+    rights: ['read', 'plan', 'safety', 'commission', 'own'],
+  },
 } as const satisfies Record<string, Role>
 
 export type RoleName = keyof typeof roles
@@ -23,7 +39,13 @@ export function may(role: RoleName, right: Right): boolean {
   return (roles[role].rights as readonly Right[]).includes(right)
 }
 
-const rightWords: Readonly<Record<Right, string>> = { read: 'looks at plans', plan: 'changes plans', safety: 'changes what is fail-safe', commission: 'takes steps in the rehearsal', own: 'keeps accounts' }
+const rightWords: Readonly<Record<Right, string>> = {
+  read: 'looks at plans',
+  plan: 'changes plans',
+  safety: 'changes what is fail-safe',
+  commission: 'takes steps in the rehearsal',
+  own: 'keeps accounts',
+}
 
 /** Why a role may not do something, as a sentence. */
 export function wordMissingRight(role: RoleName, right: Right): string {

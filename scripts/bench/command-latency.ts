@@ -23,20 +23,45 @@ interface Servers {
 }
 
 /** So many instances on a PostgreSQL of their own. */
-async function withServers<T>(instances: number, work: (servers: Servers) => Promise<T>): Promise<T> {
+async function withServers<T>(
+  instances: number,
+  work: (servers: Servers) => Promise<T>,
+): Promise<T> {
   rmSync(home, { recursive: true, force: true })
   const postgres = await startPostgres(home)
   const children: ChildProcess[] = []
   const bases = Array.from({ length: instances }, (_, i) => `http://127.0.0.1:${firstPort + i}/api`)
   try {
     for (const [i, base] of bases.entries()) {
-      children.push(spawn(process.execPath, ['server/dist/main.js'], { cwd: root, stdio: 'ignore', env: { ...process.env, KATAXIS_LOG: '/dev/null', DATABASE_URL: postgres.url, PORT: String(firstPort + i), KATAXIS_DEMO: 'large' } }))
+      children.push(
+        spawn(process.execPath, ['server/dist/main.js'], {
+          cwd: root,
+          stdio: 'ignore',
+          env: {
+            ...process.env,
+            KATAXIS_LOG: '/dev/null',
+            DATABASE_URL: postgres.url,
+            PORT: String(firstPort + i),
+            KATAXIS_DEMO: 'large',
+          },
+        }),
+      )
       await until(async () => (await fetch(`${base}/health`)).ok)
     }
-    const entered = await fetch(`${bases[0]}/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'planner', password: 'skarvholm' }) })
-    const headers = { Cookie: entered.headers.get('set-cookie')!.split(';')[0]!, 'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf }
+    const entered = await fetch(`${bases[0]}/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ name: 'planner', password: 'skarvholm' }),
+    })
+    const headers = {
+      Cookie: entered.headers.get('set-cookie')!.split(';')[0]!,
+      'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf,
+    }
     let revision = 0
-    for (const base of bases) ({ revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as { revision: number })
+    for (const base of bases)
+      ({ revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as {
+        revision: number
+      })
     const seen = Array.from({ length: editors }, () => revision)
     let number = 0
     const command = async (editor: number, instance = 0) => {
@@ -44,7 +69,11 @@ async function withServers<T>(instances: number, work: (servers: Servers) => Pro
       const response = await fetch(`${bases[instance]}/projects/large/commands`, {
         method: 'POST',
         headers: { ...headers, 'Content-Type': 'application/json' },
-        body: JSON.stringify({ commandId: `bench-${number}`, baseRevision: seen[editor], command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] } }),
+        body: JSON.stringify({
+          commandId: `bench-${number}`,
+          baseRevision: seen[editor],
+          command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] },
+        }),
       })
       const { entries } = (await response.json()) as { entries: { revision: number }[] }
       if (!response.ok) throw new Error(`a command was answered with ${response.status}`)
@@ -53,7 +82,9 @@ async function withServers<T>(instances: number, work: (servers: Servers) => Pro
     return await work({ databaseUrl: postgres.url, command })
   } finally {
     for (const child of children) child.kill('SIGTERM')
-    await Promise.all(children.map((child) => child.exitCode ?? new Promise((done) => child.once('exit', done))))
+    await Promise.all(
+      children.map((child) => child.exitCode ?? new Promise((done) => child.once('exit', done))),
+    )
     postgres.stop()
     rmSync(home, { recursive: true, force: true })
   }
@@ -65,7 +96,9 @@ export function measureCommandLatency(): Promise<Ratio> {
   return withServers(1, async ({ databaseUrl, command }) => {
     const pool = new pg.Pool({ connectionString: databaseUrl, max: editors })
     try {
-      await pool.query('create table if not exists bench_rows (id serial primary key, text text not null)')
+      await pool.query(
+        'create table if not exists bench_rows (id serial primary key, text text not null)',
+      )
       const insert = () => pool.query('insert into bench_rows (text) values ($1)', ['S1_M1_C1'])
       await withoutRest(command, 1, warmUpMs)
       await inWindow(insert)
@@ -85,7 +118,12 @@ export function measureCommandLatency(): Promise<Ratio> {
 
 /** Commands a second of 20 editors who never rest, over two instances on one database against over one of them, in turn; and how much later
  *  the slowest twentieth is answered. */
-export function measureTwoInstances(): Promise<{ ratio: number; one: number; two: number; p95: number }> {
+export function measureTwoInstances(): Promise<{
+  ratio: number
+  one: number
+  two: number
+  p95: number
+}> {
   return withServers(2, async ({ command }) => {
     await withoutRest(command, 2, warmUpMs)
     const one: Awaited<ReturnType<typeof withoutRest>>[] = []
@@ -94,8 +132,16 @@ export function measureTwoInstances(): Promise<{ ratio: number; one: number; two
       one.push(await withoutRest(command, 1, windowMs))
       two.push(await withoutRest(command, 2, windowMs))
     }
-    const rates = [median(one.map(({ rate }) => rate)), median(two.map(({ rate }) => rate))] as const
-    return { ratio: rates[1] / rates[0], one: rates[0], two: rates[1], p95: median(two.map((run) => run.p95)) / median(one.map((run) => run.p95)) }
+    const rates = [
+      median(one.map(({ rate }) => rate)),
+      median(two.map(({ rate }) => rate)),
+    ] as const
+    return {
+      ratio: rates[1] / rates[0],
+      one: rates[0],
+      two: rates[1],
+      p95: median(two.map((run) => run.p95)) / median(one.map((run) => run.p95)),
+    }
   })
 }
 
@@ -103,27 +149,31 @@ export function measureTwoInstances(): Promise<{ ratio: number; one: number; two
 async function withoutRest(command: Servers['command'], instances: number, ms: number) {
   const times: number[] = []
   const end = performance.now() + ms
-  await Promise.all(Array.from({ length: editors }, async (_, editor) => {
-    for (let began = performance.now(); began < end; began = performance.now()) {
-      await command(editor, editor % instances)
-      times.push(performance.now() - began)
-    }
-  }))
+  await Promise.all(
+    Array.from({ length: editors }, async (_, editor) => {
+      for (let began = performance.now(); began < end; began = performance.now()) {
+        await command(editor, editor % instances)
+        times.push(performance.now() - began)
+      }
+    }),
+  )
   return { rate: times.length / (ms / 1000), p95: p95(times) }
 }
 
 /** Every editor works at its own pace, begun at times spread over the first interval; gives each round trip in ms. */
 async function inWindow(work: (editor: number) => Promise<unknown>): Promise<number[]> {
   const times: number[] = []
-  await Promise.all(Array.from({ length: editors }, async (_, editor) => {
-    const begin = performance.now() + (editor * everyMs) / editors
-    for (let at = begin; at < begin + windowMs; at += everyMs) {
-      await new Promise((done) => setTimeout(done, Math.max(0, at - performance.now())))
-      const started = performance.now()
-      await work(editor)
-      times.push(performance.now() - started)
-    }
-  }))
+  await Promise.all(
+    Array.from({ length: editors }, async (_, editor) => {
+      const begin = performance.now() + (editor * everyMs) / editors
+      for (let at = begin; at < begin + windowMs; at += everyMs) {
+        await new Promise((done) => setTimeout(done, Math.max(0, at - performance.now())))
+        const started = performance.now()
+        await work(editor)
+        times.push(performance.now() - started)
+      }
+    }),
+  )
   return times
 }
 

@@ -4,7 +4,15 @@ import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { fileURLToPath } from 'node:url'
-import { applyCommand, check, createChecker, derive, readDeviceFile, tokenizeXml, type Plan } from '@kataxis/core'
+import {
+  applyCommand,
+  check,
+  createChecker,
+  derive,
+  readDeviceFile,
+  tokenizeXml,
+  type Plan,
+} from '@kataxis/core'
 import { measureCommandLatency, measureTwoInstances } from './command-latency'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
@@ -26,7 +34,13 @@ function record(name: string, { ratio, oursMs, referenceMs }: Ratio): void {
 /** The least that anybody could do with the text: the tokenizer with empty handlers. */
 function barePass(text: string, withText = false): void {
   const nothing = () => undefined
-  tokenizeXml(text, withText, () => ({ open: nothing, close: nothing, text: nothing, doctype: nothing, error: nothing }))
+  tokenizeXml(text, withText, () => ({
+    open: nothing,
+    close: nothing,
+    text: nothing,
+    doctype: nothing,
+    error: nothing,
+  }))
 }
 
 /** The least for a line format: its fields, found by one regular expression. */
@@ -41,7 +55,8 @@ const plainBytes = 10_000_000
 
 function readWhole(bytes: Uint8Array, name: string): void {
   const { file, problems } = readDeviceFile(bytes, name)
-  if (!file || problems.length > 0) throw new Error(`${name} was not read well: ${problems[0]?.message}`)
+  if (!file || problems.length > 0)
+    throw new Error(`${name} was not read well: ${problems[0]?.message}`)
 }
 
 /** Short work is done several times a measurement, ours and the reference's alike, so that compiling does not weigh more than reading. */
@@ -54,29 +69,60 @@ function times(count: number, work: () => unknown): () => void {
 function readXml(ratio: string, text: string, name: string, withText: boolean): void {
   const bytes = new TextEncoder().encode(text)
   const rounds = Math.ceil(xmlBytes / text.length)
-  record(ratio, compare(times(rounds, () => readWhole(bytes, name)), times(rounds, () => barePass(text, withText))))
+  record(
+    ratio,
+    compare(
+      times(rounds, () => readWhole(bytes, name)),
+      times(rounds, () => barePass(text, withText)),
+    ),
+  )
 }
 
 function readPlain(ratio: string, text: string, name: string): void {
   const bytes = new TextEncoder().encode(text)
-  record(ratio, compare(times(3, () => readWhole(bytes, name)), times(3, () => splitPass(text))))
+  record(
+    ratio,
+    compare(
+      times(3, () => readWhole(bytes, name)),
+      times(3, () => splitPass(text)),
+    ),
+  )
 }
 
 /** In a process of its own that finds the file on disk, so that nothing else counts. */
 function readMemory(ratio: string, text: string, name: string): void {
   const folder = mkdtempSync(join(tmpdir(), 'kataxis-bench-'))
   writeFileSync(join(folder, name), text)
-  const run = spawnSync(process.execPath, [...process.execArgv.filter((option) => option.startsWith('--max-semi-space-size')), '--import', 'tsx', 'scripts/bench/memory.ts', join(folder, name)], { cwd: root, encoding: 'utf8' })
+  const run = spawnSync(
+    process.execPath,
+    [
+      ...process.execArgv.filter((option) => option.startsWith('--max-semi-space-size')),
+      '--import',
+      'tsx',
+      'scripts/bench/memory.ts',
+      join(folder, name),
+    ],
+    { cwd: root, encoding: 'utf8' },
+  )
   rmSync(folder, { recursive: true })
-  const { extraBytes, fileBytes } = JSON.parse(run.stdout) as { extraBytes: number; fileBytes: number }
+  const { extraBytes, fileBytes } = JSON.parse(run.stdout) as {
+    extraBytes: number
+    fileBytes: number
+  }
   ratios[ratio] = Number((extraBytes / fileBytes).toPrecision(3))
   figures[`${ratio}.peak`] = { value: Math.round(extraBytes / 1e6), unit: 'MB' }
-  say(`${ratio}: ${ratios[ratio]} (${Math.round(extraBytes / 1e6)} MB for a file of ${Math.round(fileBytes / 1e6)} MB)`)
+  say(
+    `${ratio}: ${ratios[ratio]} (${Math.round(extraBytes / 1e6)} MB for a file of ${Math.round(fileBytes / 1e6)} MB)`,
+  )
 }
 
 /** In a process of its own, so that no measurement finds code that another one has compiled for its own data. */
 function measureApart(name: string): void {
-  const run = spawnSync(process.execPath, [...process.execArgv, process.argv[1]!, name], { cwd: root, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+  const run = spawnSync(process.execPath, [...process.execArgv, process.argv[1]!, name], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   if (run.status !== 0) throw new Error(`${name} could not be measured.`)
   const measured = JSON.parse(run.stdout) as { ratios: typeof ratios; figures: typeof figures }
   Object.assign(ratios, measured.ratios)
@@ -91,17 +137,25 @@ const measurements: Record<string, () => void | Promise<void>> = {
     record('shelf.search', measured)
     figures['shelf.search.key'] = { value: Number(measured.searchMs.toPrecision(3)), unit: 'ms' }
   },
-  'read.gsdml.time': () => readXml('read.gsdml.time', syntheticGsdml(xmlBytes), 'GSDML-V2.35-S-SY-20260101.xml', false),
+  'read.gsdml.time': () =>
+    readXml('read.gsdml.time', syntheticGsdml(xmlBytes), 'GSDML-V2.35-S-SY-20260101.xml', false),
   'read.esi.time': () => readXml('read.esi.time', syntheticEsi(xmlBytes), 'sy.xml', true),
   'read.iodd.time': () => readXml('read.iodd.time', syntheticIodd(3_000_000), 'sy-iodd.xml', false),
   'read.gsd.time': () => readPlain('read.gsd.time', syntheticGsd(plainBytes), 'sy.gsd'),
   'read.eds.time': () => readPlain('read.eds.time', syntheticEds(plainBytes), 'sy.eds'),
-  'read.gsdml.memory': () => readMemory('read.gsdml.memory', syntheticGsdml(xmlBytes), 'GSDML-V2.35-S-SY-20260101.xml'),
+  'read.gsdml.memory': () =>
+    readMemory('read.gsdml.memory', syntheticGsdml(xmlBytes), 'GSDML-V2.35-S-SY-20260101.xml'),
   'read.esi.memory': () => readMemory('read.esi.memory', syntheticEsi(xmlBytes), 'sy.xml'),
   'derive.full': () => {
     const large = largePlan(stationCount)
     const copies = Array.from({ length: 11 }, () => freshCopy(large))
-    record('derive.full', compare(() => derive(copies.pop()!, large.catalog), () => JSON.parse(large.json)))
+    record(
+      'derive.full',
+      compare(
+        () => derive(copies.pop()!, large.catalog),
+        () => JSON.parse(large.json),
+      ),
+    )
     const [channels, megabytes] = [stationCount * 256, large.json.length / 1e6]
     figures['derive.plan'] = { value: channels, unit: 'channels' }
     figures['derive.json'] = { value: Number(megabytes.toFixed(1)), unit: 'MB' }
@@ -113,48 +167,102 @@ const measurements: Record<string, () => void | Promise<void>> = {
     derive(plan, large.catalog)
     let slot = 0
     const edits = Array.from({ length: rounds * 11 }, () => {
-      const applied = applyCommand(plan, large.catalog, { type: 'insertModule', id: `extra${slot}`, stationId: `s${slot % stationCount}`, slot: 17 + Math.floor(slot++ / stationCount), module: 'M1', shift: false })
+      const applied = applyCommand(plan, large.catalog, {
+        type: 'insertModule',
+        id: `extra${slot}`,
+        stationId: `s${slot % stationCount}`,
+        slot: 17 + Math.floor(slot++ / stationCount),
+        module: 'M1',
+        shift: false,
+      })
       if (applied.ok) plan = applied.plan
       return plan
     })
     let next = 0
     const copies = Array.from({ length: 11 }, () => freshCopy(large))
-    record('derive.edit', compareMany(() => derive(edits[next++]!, large.catalog), rounds, () => derive(copies.pop()!, large.catalog)))
+    record(
+      'derive.edit',
+      compareMany(
+        () => derive(edits[next++]!, large.catalog),
+        rounds,
+        () => derive(copies.pop()!, large.catalog),
+      ),
+    )
   },
   'checks.full': () => {
     const large = largePlan(stationCount)
     const derived = derive(large.plan, large.catalog)
-    record('checks.full', compare(() => check(derived), () => JSON.parse(large.json)))
-    const applied = applyCommand(large.plan, large.catalog, { type: 'updateStation', id: 's7', set: { name: 'other' } })
+    record(
+      'checks.full',
+      compare(
+        () => check(derived),
+        () => JSON.parse(large.json),
+      ),
+    )
+    const applied = applyCommand(large.plan, large.catalog, {
+      type: 'updateStation',
+      id: 's7',
+      set: { name: 'other' },
+    })
     if (!applied.ok) throw new Error('refused')
     const two = [derived, derive(applied.plan, large.catalog)]
     const checker = createChecker()
     checker(derived)
-    record('checks.edit', compareMany((round) => checker(two[round % 2]!), 20, () => check(derived)))
+    record(
+      'checks.edit',
+      compareMany(
+        (round) => checker(two[round % 2]!),
+        20,
+        () => check(derived),
+      ),
+    )
   },
   'image.allocate': () => {
     const large = largePlan(stationCount)
     // The real command on a plan of which nothing is known yet, with every address somewhere else, so that each is found and written anew.
     const shifted = () => {
       const plan = freshCopy(large)
-      for (const { modules } of Object.values(plan.stations)) for (const { addresses } of Object.values(modules)) for (const entry of Object.values(addresses)) for (const way of ['in', 'out'] as const) if (entry[way] !== undefined) entry[way] += 16
+      for (const { modules } of Object.values(plan.stations))
+        for (const { addresses } of Object.values(modules))
+          for (const entry of Object.values(addresses))
+            for (const way of ['in', 'out'] as const) if (entry[way] !== undefined) entry[way] += 16
       return plan
     }
     const copies = Array.from({ length: 11 }, shifted)
     const repack = (plan: Plan) => {
-      const applied = applyCommand(plan, large.catalog, { type: 'repack', controllerId: Object.keys(plan.controllers)[0]! })
-      if (!applied.ok || applied.changes.length < stationCount) throw new Error('nothing was repacked')
+      const applied = applyCommand(plan, large.catalog, {
+        type: 'repack',
+        controllerId: Object.keys(plan.controllers)[0]!,
+      })
+      if (!applied.ok || applied.changes.length < stationCount)
+        throw new Error('nothing was repacked')
     }
-    record('image.allocate', compare(() => repack(copies.pop()!), () => JSON.parse(large.json)))
+    record(
+      'image.allocate',
+      compare(
+        () => repack(copies.pop()!),
+        () => JSON.parse(large.json),
+      ),
+    )
     let slot = 0
     const copy = freshCopy(large)
     derive(copy, large.catalog)
     const insert = () => {
-      const applied = applyCommand(copy, large.catalog, { type: 'insertModule', id: `extra${slot}`, stationId: `s${slot++ % stationCount}`, slot: 17, module: 'M1', shift: false })
+      const applied = applyCommand(copy, large.catalog, {
+        type: 'insertModule',
+        id: `extra${slot}`,
+        stationId: `s${slot++ % stationCount}`,
+        slot: 17,
+        module: 'M1',
+        shift: false,
+      })
       if (!applied.ok) throw new Error('refused')
     }
     const whole = Array.from({ length: 11 }, shifted)
-    record('image.edit', compareMany(insert, 50, () => repack(whole.pop()!)))
+    record(
+      'image.edit',
+      compareMany(insert, 50, () => repack(whole.pop()!)),
+    )
   },
   'command.p95': async () => record('command.p95', await measureCommandLatency()),
   'command.two': async () => {
@@ -162,11 +270,18 @@ const measurements: Record<string, () => void | Promise<void>> = {
     ratios['command.two'] = Number(ratio.toPrecision(3))
     figures['command.two.one'] = { value: Math.round(one), unit: 'commands/s' }
     figures['command.two.two'] = { value: Math.round(two), unit: 'commands/s' }
-    figures['command.two.p95'] = { value: Number(p95.toPrecision(3)), unit: 'times that of one instance' }
-    say(`command.two: ${ratios['command.two']} (${Math.round(two)} against ${Math.round(one)} commands a second; p95 ${p95.toFixed(2)} times)`)
+    figures['command.two.p95'] = {
+      value: Number(p95.toPrecision(3)),
+      unit: 'times that of one instance',
+    }
+    say(
+      `command.two: ${ratios['command.two']} (${Math.round(two)} against ${Math.round(one)} commands a second; p95 ${p95.toFixed(2)} times)`,
+    )
   },
   'page.script': () => {
-    const manifest = JSON.parse(readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8')) as Record<string, { file: string; isEntry?: boolean; imports?: string[] }>
+    const manifest = JSON.parse(
+      readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8'),
+    ) as Record<string, { file: string; isEntry?: boolean; imports?: string[] }>
     const files = new Set<string>()
     const visit = (key: string) => {
       const chunk = manifest[key]!
@@ -175,7 +290,10 @@ const measurements: Record<string, () => void | Promise<void>> = {
       chunk.imports?.forEach(visit)
     }
     for (const [key, { isEntry }] of Object.entries(manifest)) if (isEntry) visit(key)
-    const bytes = [...files].reduce((sum, file) => sum + gzipSync(readFileSync(join(root, 'web/dist', file))).length, 0)
+    const bytes = [...files].reduce(
+      (sum, file) => sum + gzipSync(readFileSync(join(root, 'web/dist', file))).length,
+      0,
+    )
     ratios['page.script'] = Number((bytes / 450_000).toPrecision(3))
     figures['page.script.gzip'] = { value: Math.round(bytes / 1000), unit: 'kB' }
     say(`page.script: ${ratios['page.script']} (${Math.round(bytes / 1000)} kB gzipped)`)
@@ -183,9 +301,18 @@ const measurements: Record<string, () => void | Promise<void>> = {
 }
 
 const wanted = process.argv.slice(2)
-for (const name of wanted) if (!Object.hasOwn(measurements, name)) say(`There is no measurement "${name}"; there are ${Object.keys(measurements).join(', ')}.`)
-const selected = Object.keys(measurements).filter((name) => wanted.length === 0 || wanted.includes(name))
+for (const name of wanted)
+  if (!Object.hasOwn(measurements, name))
+    say(`There is no measurement "${name}"; there are ${Object.keys(measurements).join(', ')}.`)
+const selected = Object.keys(measurements).filter(
+  (name) => wanted.length === 0 || wanted.includes(name),
+)
 if (selected.length === 1) await measurements[selected[0]!]!()
 else for (const name of selected) measureApart(name)
-const machine = { node: process.version, cpu: cpus()[0]?.model ?? '', cores: cpus().length, memoryGb: Math.round(totalmem() / 2 ** 30) }
+const machine = {
+  node: process.version,
+  cpu: cpus()[0]?.model ?? '',
+  cores: cpus().length,
+  memoryGb: Math.round(totalmem() / 2 ** 30),
+}
 process.stdout.write(`${JSON.stringify({ contract: 1, machine, ratios, figures }, null, 2)}\n`)

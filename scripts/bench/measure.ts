@@ -22,14 +22,21 @@ export interface Ratio {
 export function compare(ours: () => unknown, reference: () => unknown): Ratio {
   ours()
   reference()
-  const times = Array.from({ length: pairs }, () => ({ ours: timeOf(ours), reference: timeOf(reference) }))
+  const times = Array.from({ length: pairs }, () => ({
+    ours: timeOf(ours),
+    reference: timeOf(reference),
+  }))
   const oursMs = median(times.map((time) => time.ours))
   const referenceMs = median(times.map((time) => time.reference))
   return { ratio: oursMs / referenceMs, oursMs, referenceMs }
 }
 
 /** The same where one round of ours is too short to measure singly: `rounds` of it count as one. */
-export function compareMany(ours: (round: number) => unknown, rounds: number, reference: () => unknown): Ratio {
+export function compareMany(
+  ours: (round: number) => unknown,
+  rounds: number,
+  reference: () => unknown,
+): Ratio {
   const many = compare(() => {
     for (let round = 0; round < rounds; round++) ours(round)
   }, reference)
@@ -37,7 +44,10 @@ export function compareMany(ours: (round: number) => unknown, rounds: number, re
 }
 
 /** The same for work that waits. */
-export async function compareAsync(ours: () => Promise<unknown>, reference: () => Promise<unknown>): Promise<Ratio> {
+export async function compareAsync(
+  ours: () => Promise<unknown>,
+  reference: () => Promise<unknown>,
+): Promise<Ratio> {
   const timeOfAsync = async (work: () => Promise<unknown>) => {
     const started = performance.now()
     await work()
@@ -46,7 +56,8 @@ export async function compareAsync(ours: () => Promise<unknown>, reference: () =
   await ours()
   await reference()
   const times: { ours: number; reference: number }[] = []
-  for (let pair = 0; pair < pairs; pair++) times.push({ ours: await timeOfAsync(ours), reference: await timeOfAsync(reference) })
+  for (let pair = 0; pair < pairs; pair++)
+    times.push({ ours: await timeOfAsync(ours), reference: await timeOfAsync(reference) })
   const oursMs = median(times.map((time) => time.ours))
   const referenceMs = median(times.map((time) => time.reference))
   return { ratio: oursMs / referenceMs, oursMs, referenceMs }

@@ -8,4 +8,6 @@ const before = process.memoryUsage.rss()
 const { file } = readDeviceFile(bytes, basename(process.argv[2]!))
 const peak = process.resourceUsage().maxRSS * 1024
 if (!file) throw new Error('the synthetic file was not read')
-process.stdout.write(JSON.stringify({ extraBytes: Math.max(0, peak - before), fileBytes: bytes.length }))
+process.stdout.write(
+  JSON.stringify({ extraBytes: Math.max(0, peak - before), fileBytes: bytes.length }),
+)

@@ -31,10 +31,31 @@ export async function fullDisk(say: (sentence: string) => void): Promise<FullDis
     await instance.start()
     const pid = instance.pid
     const headers = await enter(instance.url, 'owner', 'skarvholm')
-    const { id } = (await (await fetch(`${instance.url}/projects`, { method: 'POST', headers, body: '{"name":"Small"}' })).json()) as { id: string }
+    const { id } = (await (
+      await fetch(`${instance.url}/projects`, { method: 'POST', headers, body: '{"name":"Small"}' })
+    ).json()) as { id: string }
     let number = 0
     // Some kilobytes each, so that the log of the database needs a new segment soon.
-    const change = () => fetch(`${instance.url}/projects/${id}/commands`, { method: 'POST', headers, body: JSON.stringify({ commandId: `d${number++}`, baseRevision: 1e9, command: { type: 'editSignals', edits: Array.from({ length: 300 }, (_, i) => ({ id: `g${i}`, tag: `T${number}_${i}`, comment: Math.random().toString(36).repeat(8) })) } }) }).then(({ status }) => status, () => 0)
+    const change = () =>
+      fetch(`${instance.url}/projects/${id}/commands`, {
+        method: 'POST',
+        headers,
+        body: JSON.stringify({
+          commandId: `d${number++}`,
+          baseRevision: 1e9,
+          command: {
+            type: 'editSignals',
+            edits: Array.from({ length: 300 }, (_, i) => ({
+              id: `g${i}`,
+              tag: `T${number}_${i}`,
+              comment: Math.random().toString(36).repeat(8),
+            })),
+          },
+        }),
+      }).then(
+        ({ status }) => status,
+        () => 0,
+      )
     const ballast = join(folder, 'ballast')
     for (let bytes = 64 * 1024 * 1024; bytes >= 4096; bytes /= 2) {
       for (;;) {
@@ -50,7 +71,12 @@ export async function fullDisk(say: (sentence: string) => void): Promise<FullDis
       const status = await change()
       if (status !== 200) refused[status] = (refused[status] ?? 0) + 1
     }
-    const stayedUp = instance.pid === pid && (await fetch(`${instance.url}/health`).then(() => true, () => false))
+    const stayedUp =
+      instance.pid === pid &&
+      (await fetch(`${instance.url}/health`).then(
+        () => true,
+        () => false,
+      ))
     say(`The disk was full at ${statSync(ballast).size} bytes of ballast; making room.`)
     rmSync(ballast)
     let wentOn = false

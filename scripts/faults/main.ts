@@ -8,9 +8,33 @@ const isShort = process.argv.includes('--short')
 const editors = 20
 const projectCount = isShort ? 2 : 4
 /** Seconds from the beginning at which something goes wrong, and for how long the database is away. */
-const schedule: readonly (readonly [at: number, what: 'killServer' | 'killDatabase' | 'worst' | number])[] = isShort
-  ? [[6, 'killServer'], [12, 'worst'], [24, 1], [30, 'killDatabase'], [38, 'killServer']]
-  : [[10, 'killServer'], [25, 'killDatabase'], [40, 'worst'], [70, 1], [90, 'killServer'], [105, 10], [140, 'killDatabase'], [160, 'worst'], [190, 'killServer'], [210, 60], [300, 'killServer'], [315, 'killDatabase'], [335, 'worst'], [365, 'killServer']]
+const schedule: readonly (readonly [
+  at: number,
+  what: 'killServer' | 'killDatabase' | 'worst' | number,
+])[] = isShort
+  ? [
+      [6, 'killServer'],
+      [12, 'worst'],
+      [24, 1],
+      [30, 'killDatabase'],
+      [38, 'killServer'],
+    ]
+  : [
+      [10, 'killServer'],
+      [25, 'killDatabase'],
+      [40, 'worst'],
+      [70, 1],
+      [90, 'killServer'],
+      [105, 10],
+      [140, 'killDatabase'],
+      [160, 'worst'],
+      [190, 'killServer'],
+      [210, 60],
+      [300, 'killServer'],
+      [315, 'killDatabase'],
+      [335, 'worst'],
+      [365, 'killServer'],
+    ]
 const editS = isShort ? 44 : 380
 /** Work before anything is measured, so that what is kept on purpose is there; and the time until idle threads and connections are gone. */
 const warmUpS = isShort ? 0 : 25
@@ -43,7 +67,18 @@ async function run(): Promise<number> {
     let peakMb = before.memoryMb
     const watch = setInterval(() => {
       peakMb = Math.max(peakMb, memoryMbOf(steady.pid!))
-      for (const { url } of plant.instances) void fetch(`${url}/health`).then(async (response) => blocks.set(url, Math.max(blocks.get(url) ?? 0, ((await response.json()) as { longestBlockMs?: number }).longestBlockMs ?? 0)), () => undefined)
+      for (const { url } of plant.instances)
+        void fetch(`${url}/health`).then(
+          async (response) =>
+            blocks.set(
+              url,
+              Math.max(
+                blocks.get(url) ?? 0,
+                ((await response.json()) as { longestBlockMs?: number }).longestBlockMs ?? 0,
+              ),
+            ),
+          () => undefined,
+        )
     }, 500)
 
     const tally = edit(plant.instances, people, projects, file)
@@ -52,7 +87,9 @@ async function run(): Promise<number> {
     const at = Date.now()
     for (const [seconds, what] of schedule) {
       await pause(Math.max(0, at + seconds * 1000 - Date.now()))
-      say(`${seconds} s, ${tally.sent.length} commands: ${typeof what === 'number' ? `the database is away for ${what} s` : what}`)
+      say(
+        `${seconds} s, ${tally.sent.length} commands: ${typeof what === 'number' ? `the database is away for ${what} s` : what}`,
+      )
       if (what === 'killServer') {
         killed.kill()
         kills.server++
@@ -106,27 +143,49 @@ async function makePeople(url: string, owner: Record<string, string>) {
   const password = 'a heron on the pier'
   const people = []
   for (let i = 0; i < editors; i++) {
-    await post(url, owner, '/users', { name: `editor${i}`, fullName: `Editor ${i + 1}`, role: 'safety', password })
+    await post(url, owner, '/users', {
+      name: `editor${i}`,
+      fullName: `Editor ${i + 1}`,
+      role: 'safety',
+      password,
+    })
     people.push(await enter(url, `editor${i}`, password))
   }
   return people
 }
 
 async function fileHash(url: string, owner: Record<string, string>): Promise<string> {
-  const { files } = (await (await fetch(`${url}/files`, { headers: owner })).json()) as { files: { name: string; sha256: string }[] }
+  const { files } = (await (await fetch(`${url}/files`, { headers: owner })).json()) as {
+    files: { name: string; sha256: string }[]
+  }
   return files.find(({ name }) => name.includes('Quillane-QH400'))!.sha256
 }
 
-async function makeProjects(url: string, owner: Record<string, string>, file: string): Promise<string[]> {
+async function makeProjects(
+  url: string,
+  owner: Record<string, string>,
+  file: string,
+): Promise<string[]> {
   const projects = []
   for (let i = 0; i < projectCount; i++) {
     const { id } = await post(url, owner, '/projects', { name: `Faults ${i}` })
     const commands = [
       { type: 'addController', id: 'k1', name: 'K1', inputBytes: 65_536, outputBytes: 65_536 },
-      { type: 'addNetwork', id: 'n1', controllerId: 'k1', name: 'N1', controllerIp: '10.0.0.1', prefixLength: 16 },
+      {
+        type: 'addNetwork',
+        id: 'n1',
+        controllerId: 'k1',
+        name: 'N1',
+        controllerIp: '10.0.0.1',
+        prefixLength: 16,
+      },
       { type: 'addStation', id: 's0', networkId: 'n1', file, device: 'H_QH401_V23' },
     ]
-    await post(url, owner, `/projects/${id}/commands`, { commandId: `begin${i}`, baseRevision: 0, command: { type: 'batch', label: 'begin', commands } })
+    await post(url, owner, `/projects/${id}/commands`, {
+      commandId: `begin${i}`,
+      baseRevision: 0,
+      command: { type: 'batch', label: 'begin', commands },
+    })
     projects.push(id)
   }
   return projects

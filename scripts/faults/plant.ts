@@ -28,8 +28,21 @@ export class Instance {
   }
 
   async start(): Promise<void> {
-    this.child = spawn(process.execPath, ['server/dist/main.js'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit', 'ipc'], env: { ...process.env, DATABASE_URL: this.databaseUrl, PORT: String(this.port), KATAXIS_DEMO: 'works', KATAXIS_LOG: `${home}/server-${this.port}.log` } })
-    this.child.on('exit', () => void pause(500).then(() => (this.isOver ? undefined : this.start())))
+    this.child = spawn(process.execPath, ['server/dist/main.js'], {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      env: {
+        ...process.env,
+        DATABASE_URL: this.databaseUrl,
+        PORT: String(this.port),
+        KATAXIS_DEMO: 'works',
+        KATAXIS_LOG: `${home}/server-${this.port}.log`,
+      },
+    })
+    this.child.on(
+      'exit',
+      () => void pause(500).then(() => (this.isOver ? undefined : this.start())),
+    )
     await until(async () => (await fetch(`${this.url}/health`)).ok, 60_000)
   }
 
@@ -57,7 +70,10 @@ export class Plant {
     removePostgres(home)
     const postgres = await startPostgres(home)
     const first = (await nextFree(4820))!
-    const instances = [new Instance(first, postgres.url), new Instance((await nextFree(first + 1))!, postgres.url)] as const
+    const instances = [
+      new Instance(first, postgres.url),
+      new Instance((await nextFree(first + 1))!, postgres.url),
+    ] as const
     for (const instance of instances) await instance.start()
     return new Plant(postgres, instances)
   }
@@ -83,7 +99,8 @@ export class Plant {
     await pause(seconds * 1000)
     await this.startDatabase()
     const began = performance.now()
-    for (const { url } of this.instances) await until(async () => (await fetch(`${url}/health`)).ok, 60_000)
+    for (const { url } of this.instances)
+      await until(async () => (await fetch(`${url}/health`)).ok, 60_000)
     return Math.round(performance.now() - began)
   }
 
@@ -95,20 +112,29 @@ export class Plant {
   }
 
   private get postmaster(): number {
-    return Number(readFileSync(`${this.postgres.folder}/data/postmaster.pid`, 'utf8').split('\n')[0])
+    return Number(
+      readFileSync(`${this.postgres.folder}/data/postmaster.pid`, 'utf8').split('\n')[0],
+    )
   }
 }
 
 export async function until(works: () => Promise<boolean>, withinMs: number): Promise<void> {
-  for (const end = Date.now() + withinMs; Date.now() < end; await pause(50)) if (await works().catch(() => false)) return
+  for (const end = Date.now() + withinMs; Date.now() < end; await pause(50))
+    if (await works().catch(() => false)) return
   throw new Error(`It did not come back within ${withinMs / 1000} s.`)
 }
 
 export const descriptorsOf = (pid: number) => readdirSync(`/proc/${pid}/fd`).length
-export const memoryMbOf = (pid: number) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024)
+export const memoryMbOf = (pid: number) =>
+  Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024)
 
 /** Whether a small file system in memory can be mounted here. */
 export function mountSmall(folder: string, megabytes: number): boolean {
-  return spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${megabytes}m,mode=755`, 'tmpfs', folder], { stdio: 'ignore' }).status === 0
+  return (
+    spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${megabytes}m,mode=755`, 'tmpfs', folder], {
+      stdio: 'ignore',
+    }).status === 0
+  )
 }
-export const unmount = (folder: string) => void spawnSync('umount', ['-l', folder], { stdio: 'ignore' })
+export const unmount = (folder: string) =>
+  void spawnSync('umount', ['-l', folder], { stdio: 'ignore' })

@@ -10,6 +10,7 @@ export function isFree(port) {
 
 /** The first free loopback port from `port` on, trying a hundred. */
 export async function nextFree(port) {
-  for (let candidate = port; candidate < port + 100; candidate++) if (await isFree(candidate)) return candidate
+  for (let candidate = port; candidate < port + 100; candidate++)
+    if (await isFree(candidate)) return candidate
   return null
 }

@@ -1,5 +1,13 @@
 import { randomBytes, createHash } from 'node:crypto'
-import { chownSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { delimiter, join } from 'node:path'
 import { ensureDebianPackages } from './packages.mjs'
 import { isFree, nextFree } from './ports.mjs'
@@ -13,13 +21,28 @@ const isRoot = process.getuid?.() === 0
 /** Where initdb and pg_ctl stand; null where no server is installed. */
 export function serverPrograms() {
   const debian = '/usr/lib/postgresql'
-  const versions = existsSync(debian) ? readdirSync(debian).sort((a, b) => Number(b) - Number(a)) : []
-  const folders = [...versions.map((version) => join(debian, version, 'bin')), ...(process.env.PATH ?? '').split(delimiter)]
-  return folders.find((folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'pg_ctl'))) ?? null
+  const versions = existsSync(debian)
+    ? readdirSync(debian).sort((a, b) => Number(b) - Number(a))
+    : []
+  const folders = [
+    ...versions.map((version) => join(debian, version, 'bin')),
+    ...(process.env.PATH ?? '').split(delimiter),
+  ]
+  return (
+    folders.find(
+      (folder) => existsSync(join(folder, 'initdb')) && existsSync(join(folder, 'pg_ctl')),
+    ) ?? null
+  )
 }
 
 export function ensurePostgresInstalled() {
-  ensureDebianPackages([{ package: 'postgresql', present: () => serverPrograms() !== null, why: 'the database server; or set DATABASE_URL to use another one' }])
+  ensureDebianPackages([
+    {
+      package: 'postgresql',
+      present: () => serverPrograms() !== null,
+      why: 'the database server; or set DATABASE_URL to use another one',
+    },
+  ])
 }
 
 /** A cluster of the project's own below `home`, on loopback only, running. Gives its URL and how to stop it.
@@ -29,7 +52,10 @@ export async function startPostgres(home) {
   const bin = serverPrograms()
   const folder = clusterFolder(home)
   const data = join(folder, 'data')
-  const asOwner = (program, args) => (isRoot ? ['runuser', ['-u', 'postgres', '--', join(bin, program), ...args]] : [join(bin, program), args])
+  const asOwner = (program, args) =>
+    isRoot
+      ? ['runuser', ['-u', 'postgres', '--', join(bin, program), ...args]]
+      : [join(bin, program), args]
   const passwordFile = join(home, 'postgres-password')
 
   if (!existsSync(join(data, 'PG_VERSION'))) {
@@ -39,7 +65,20 @@ export async function startPostgres(home) {
     writeFileSync(passwordFile, password, { mode: 0o600 })
     writeFileSync(handOver, password, { mode: 0o600 })
     giveToPostgres(handOver)
-    run(...asOwner('initdb', ['-D', data, '-U', 'app', '--auth=scram-sha-256', `--pwfile=${handOver}`, '-E', 'UTF8', '--locale=C.UTF-8']), { quiet: true, cwd: '/' })
+    run(
+      ...asOwner('initdb', [
+        '-D',
+        data,
+        '-U',
+        'app',
+        '--auth=scram-sha-256',
+        `--pwfile=${handOver}`,
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+      ]),
+      { quiet: true, cwd: '/' },
+    )
     rmSync(handOver)
   }
 
@@ -52,7 +91,10 @@ export async function startPostgres(home) {
   async function startSomewhere(wished) {
     for (let tries = 1; ; tries++) {
       const port = (await isFree(wished)) ? wished : await nextFree(firstPort)
-      if (port === null) throw new CannotGoOn(`No free port for PostgreSQL between ${firstPort} and ${firstPort + 99}.`)
+      if (port === null)
+        throw new CannotGoOn(
+          `No free port for PostgreSQL between ${firstPort} and ${firstPort + 99}.`,
+        )
       try {
         startOn(port)
         writeFileSync(portFile, String(port))
@@ -68,9 +110,25 @@ export async function startPostgres(home) {
     // No Unix socket: its path may be only 107 characters long, and nobody here uses it.
     const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=100`
     try {
-      run(...asOwner('pg_ctl', ['-D', data, '-w', '-t', '30', '-l', join(folder, 'postgres.log'), '-o', options, 'start']), { quiet: true, cwd: '/' })
+      run(
+        ...asOwner('pg_ctl', [
+          '-D',
+          data,
+          '-w',
+          '-t',
+          '30',
+          '-l',
+          join(folder, 'postgres.log'),
+          '-o',
+          options,
+          'start',
+        ]),
+        { quiet: true, cwd: '/' },
+      )
     } catch (error) {
-      throw new CannotGoOn(`PostgreSQL did not start; see ${join(folder, 'postgres.log')}. ${error.message}`)
+      throw new CannotGoOn(
+        `PostgreSQL did not start; see ${join(folder, 'postgres.log')}. ${error.message}`,
+      )
     }
   }
   const password = readFileSync(passwordFile, 'utf8')
@@ -84,7 +142,11 @@ export async function startPostgres(home) {
     startAgain: async () => {
       if (postmasterOf(data) === null) startOn(port)
     },
-    stop: () => run(...asOwner('pg_ctl', ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']), { quiet: true, cwd: '/' }),
+    stop: () =>
+      run(...asOwner('pg_ctl', ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']), {
+        quiet: true,
+        cwd: '/',
+      }),
   }
 }
 
@@ -103,7 +165,10 @@ function clusterFolder(home) {
 
 function giveToPostgres(path) {
   if (!isRoot) return
-  const [, , uid, gid] = readFileSync('/etc/passwd', 'utf8').split('\n').find((line) => line.startsWith('postgres:')).split(':')
+  const [, , uid, gid] = readFileSync('/etc/passwd', 'utf8')
+    .split('\n')
+    .find((line) => line.startsWith('postgres:'))
+    .split(':')
   chownSync(path, Number(uid), Number(gid))
 }
 
@@ -113,7 +178,10 @@ function postmasterOf(data) {
   if (!existsSync(file)) return null
   const pid = readFileSync(file, 'utf8').split('\n')[0]
   try {
-    return readFileSync(`/proc/${pid}/comm`, 'utf8').startsWith('postgres') && !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8')) ? Number(pid) : null
+    return readFileSync(`/proc/${pid}/comm`, 'utf8').startsWith('postgres') &&
+      !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'))
+      ? Number(pid)
+      : null
   } catch {
     return null
   }
@@ -133,7 +201,11 @@ export function removePostgres(home) {
   const data = bin && existsSync(home) ? join(clusterFolder(home), 'data') : null
   if (data && existsSync(join(data, 'postmaster.pid'))) {
     const args = ['-D', data, '-m', 'immediate', '-w', 'stop']
-    succeeds(...(isRoot ? ['runuser', ['-u', 'postgres', '--', join(bin, 'pg_ctl'), ...args]] : [join(bin, 'pg_ctl'), args]))
+    succeeds(
+      ...(isRoot
+        ? ['runuser', ['-u', 'postgres', '--', join(bin, 'pg_ctl'), ...args]]
+        : [join(bin, 'pg_ctl'), args]),
+    )
   }
   if (data) rmSync(join(data, '..'), { recursive: true, force: true })
   rmSync(home, { recursive: true, force: true })

@@ -3,7 +3,9 @@ import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { removePostgres, startPostgres } from './postgres.mjs'
 
-const homes = ['a', 'b'].map((name) => fileURLToPath(new URL(`../../.kataxis-test-postgres-${name}`, import.meta.url)))
+const homes = ['a', 'b'].map((name) =>
+  fileURLToPath(new URL(`../../.kataxis-test-postgres-${name}`, import.meta.url)),
+)
 const removeAll = () => homes.forEach((home) => removePostgres(home))
 beforeAll(removeAll)
 afterAll(removeAll)

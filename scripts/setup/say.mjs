@@ -8,6 +8,10 @@ export class CannotGoOn extends Error {}
 
 /** Ends a script with the sentence of what went wrong. */
 export function failWith(error) {
-  say(error instanceof CannotGoOn ? error.message : `Something unforeseen went wrong: ${error?.stack ?? error}`)
+  say(
+    error instanceof CannotGoOn
+      ? error.message
+      : `Something unforeseen went wrong: ${error?.stack ?? error}`,
+  )
   process.exit(1)
 }

@@ -48,7 +48,9 @@ async function hasToBeTried(client: pg.Client): Promise<boolean> {
   const applied = await appliedMigrations(client)
   const newest = readMigrationFiles({ migrationsFolder }).at(-1)!.folderMillis
   if (applied.some((when) => when > newest)) {
-    throw new CannotStart('The database was written by a newer version of Kataxis than this one. Start the newer version, or restore a backup that was made before the update.')
+    throw new CannotStart(
+      'The database was written by a newer version of Kataxis than this one. Start the newer version, or restore a backup that was made before the update.',
+    )
   }
   return applied.length > 0 && !applied.includes(newest)
 }
@@ -62,9 +64,13 @@ async function visiting<T>(url: string, work: (client: pg.Client) => Promise<T>)
 }
 
 async function appliedMigrations(client: pg.Client): Promise<number[]> {
-  const { rows } = await client.query<{ there: boolean }>(`select to_regclass('drizzle.__drizzle_migrations') is not null as there`)
+  const { rows } = await client.query<{ there: boolean }>(
+    `select to_regclass('drizzle.__drizzle_migrations') is not null as there`,
+  )
   if (!rows[0]!.there) return []
-  const applied = await client.query<{ created_at: string }>('select created_at from drizzle.__drizzle_migrations')
+  const applied = await client.query<{ created_at: string }>(
+    'select created_at from drizzle.__drizzle_migrations',
+  )
   return applied.rows.map(({ created_at: when }) => Number(when))
 }
 
@@ -75,13 +81,22 @@ async function tryOnCopy(url: string): Promise<void> {
   const name = decodeURIComponent(new URL(url).pathname.slice(1)).replaceAll('"', '""')
   const copy = `kataxis_trial_${Date.now()}`
   // Copying asks for a database without visitors, so that it is asked for from beside it.
-  const isCopied = await visiting(at('template1'), (beside) => beside.query(`create database ${copy} template "${name}"`)).then(() => true, () => false)
+  const isCopied = await visiting(at('template1'), (beside) =>
+    beside.query(`create database ${copy} template "${name}"`),
+  ).then(
+    () => true,
+    () => false,
+  )
   if (!isCopied) return
   try {
     await visiting(at(copy), (client) => migrate(drizzle(client), { migrationsFolder }))
   } catch (error) {
-    throw new CannotStart(`The update of the database failed on a copy of it; the database is as it was. ${(error as Error).message}`)
+    throw new CannotStart(
+      `The update of the database failed on a copy of it; the database is as it was. ${(error as Error).message}`,
+    )
   } finally {
-    await visiting(at('template1'), (beside) => beside.query(`drop database if exists ${copy}`)).catch(() => undefined)
+    await visiting(at('template1'), (beside) =>
+      beside.query(`drop database if exists ${copy}`),
+    ).catch(() => undefined)
   }
 }

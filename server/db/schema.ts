@@ -1,6 +1,42 @@
 import { sql } from 'drizzle-orm'
-import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core'
-import type { AddressMap, ByteOrders, Command, FileSummary, ImageArea, IParameterSums, NetworkKindName, NotationName, NumberPool, PackedFile, ParameterChoices, ParameterSet, Plugged, ProjectRow, RoleName, RowChange, SerialLine, SignalFacts, SignalPlace, StartUpLine, StationRow, SwitchBank } from '@kataxis/core'
+import {
+  bigint,
+  boolean,
+  customType,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core'
+import type {
+  AddressMap,
+  ByteOrders,
+  Command,
+  FileSummary,
+  ImageArea,
+  IParameterSums,
+  NetworkKindName,
+  NotationName,
+  NumberPool,
+  PackedFile,
+  ParameterChoices,
+  ParameterSet,
+  Plugged,
+  ProjectRow,
+  RoleName,
+  RowChange,
+  SerialLine,
+  SignalFacts,
+  SignalPlace,
+  StartUpLine,
+  StationRow,
+  SwitchBank,
+} from '@kataxis/core'
 
 /** `repair`: rows of a damaged project put in order, after which everybody loads the plan anew. */
 export type ChangeKind = 'do' | 'undo' | 'redo' | 'back' | 'repair'
@@ -32,7 +68,9 @@ export const projects = pgTable('projects', {
 
 /** Every table of the plan: rows of one project by id. */
 const owned = {
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  projectId: text('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
   id: text().notNull(),
 }
 
@@ -42,110 +80,154 @@ const aside = { standsAside: boolean('stands_aside').notNull().default(false) }
 /* What the tables of the plan also have, written by hand in migrations/0011_valid_plans.sql since it is deferred to the end of
    the transaction: foreign keys down the chain of owners, one module a slot, one signal a channel, a signal's place that is there. */
 
-export const controllers = pgTable('controllers', {
-  ...owned,
-  name: text().notNull(),
-  position: doublePrecision().notNull(),
-  inputBytes: integer('input_bytes').notNull(),
-  outputBytes: integer('output_bytes').notNull(),
-  aligned: boolean().notNull(),
-  notation: text().$type<NotationName>().notNull().default('iec'),
-  firstInput: integer('first_input').notNull().default(0),
-  firstOutput: integer('first_output').notNull().default(0),
-  reserveBytes: integer('reserve_bytes').notNull().default(0),
-  reservePercent: integer('reserve_percent').notNull().default(0),
-  areas: jsonb().$type<ImageArea[]>().notNull().default([]),
-  byteOrder: text('byte_order').$type<'network' | 'little' | 'big'>().notNull().default('network'),
-}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+export const controllers = pgTable(
+  'controllers',
+  {
+    ...owned,
+    name: text().notNull(),
+    position: doublePrecision().notNull(),
+    inputBytes: integer('input_bytes').notNull(),
+    outputBytes: integer('output_bytes').notNull(),
+    aligned: boolean().notNull(),
+    notation: text().$type<NotationName>().notNull().default('iec'),
+    firstInput: integer('first_input').notNull().default(0),
+    firstOutput: integer('first_output').notNull().default(0),
+    reserveBytes: integer('reserve_bytes').notNull().default(0),
+    reservePercent: integer('reserve_percent').notNull().default(0),
+    areas: jsonb().$type<ImageArea[]>().notNull().default([]),
+    byteOrder: text('byte_order')
+      .$type<'network' | 'little' | 'big'>()
+      .notNull()
+      .default('network'),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.id] })],
+)
 
-export const networks = pgTable('networks', {
-  ...owned,
-  controllerId: text('controller_id').notNull(),
-  name: text().notNull(),
-  kind: text().$type<NetworkKindName>().notNull(),
-  position: doublePrecision().notNull(),
-  controllerIp: text('controller_ip').notNull(),
-  prefixLength: integer('prefix_length').notNull(),
-  cable: text().notNull().default(''),
-  pool: jsonb().$type<NumberPool | null>(),
-  namePattern: text('name_pattern').notNull().default(''),
-  rolePattern: text('role_pattern').notNull().default(''),
-  tied: boolean().notNull().default(false),
-  line: jsonb().$type<SerialLine>().notNull().default({ baud: 19_200, parity: 'even', stopBits: 1 }),
-  requestMs: integer('request_ms').notNull().default(500),
-  safetyNetworkNumber: text('safety_network_number').notNull().default(''),
-}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+export const networks = pgTable(
+  'networks',
+  {
+    ...owned,
+    controllerId: text('controller_id').notNull(),
+    name: text().notNull(),
+    kind: text().$type<NetworkKindName>().notNull(),
+    position: doublePrecision().notNull(),
+    controllerIp: text('controller_ip').notNull(),
+    prefixLength: integer('prefix_length').notNull(),
+    cable: text().notNull().default(''),
+    pool: jsonb().$type<NumberPool | null>(),
+    namePattern: text('name_pattern').notNull().default(''),
+    rolePattern: text('role_pattern').notNull().default(''),
+    tied: boolean().notNull().default(false),
+    line: jsonb()
+      .$type<SerialLine>()
+      .notNull()
+      .default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+    requestMs: integer('request_ms').notNull().default(500),
+    safetyNetworkNumber: text('safety_network_number').notNull().default(''),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.id] })],
+)
 
-export const stations = pgTable('stations', {
-  ...owned,
-  networkId: text('network_id').notNull(),
-  position: doublePrecision().notNull(),
-  name: text().notNull(),
-  ip: text().notNull(),
-  deviceNumber: integer('device_number').notNull(),
-  file: text().notNull(),
-  device: text().notNull(),
-  connection: text().notNull().default(''),
-  comment: text().notNull(),
-  railMm: integer('rail_mm').notNull().default(0),
-  plugged: jsonb().$type<Plugged>().notNull().default({}),
-  packsBits: boolean('packs_bits'),
-  roleName: text('role_name').notNull().default(''),
-  switches: jsonb().$type<SwitchBank | null>(),
-  orders: jsonb().$type<ByteOrders>().notNull().default({}),
-  values: jsonb().$type<ParameterChoices>().notNull().default({}),
-  iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
-  safetyConfiguration: jsonb('safety_configuration').$type<StationRow['safetyConfiguration']>(),
-  startUp: jsonb('start_up').$type<StartUpLine[]>().notNull().default([]),
-  addresses: jsonb().$type<AddressMap>().notNull(),
-}, (table) => [primaryKey({ columns: [table.projectId, table.id] }), index('stations_file').on(table.file)])
+export const stations = pgTable(
+  'stations',
+  {
+    ...owned,
+    networkId: text('network_id').notNull(),
+    position: doublePrecision().notNull(),
+    name: text().notNull(),
+    ip: text().notNull(),
+    deviceNumber: integer('device_number').notNull(),
+    file: text().notNull(),
+    device: text().notNull(),
+    connection: text().notNull().default(''),
+    comment: text().notNull(),
+    railMm: integer('rail_mm').notNull().default(0),
+    plugged: jsonb().$type<Plugged>().notNull().default({}),
+    packsBits: boolean('packs_bits'),
+    roleName: text('role_name').notNull().default(''),
+    switches: jsonb().$type<SwitchBank | null>(),
+    orders: jsonb().$type<ByteOrders>().notNull().default({}),
+    values: jsonb().$type<ParameterChoices>().notNull().default({}),
+    iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+    safetyConfiguration: jsonb('safety_configuration').$type<StationRow['safetyConfiguration']>(),
+    startUp: jsonb('start_up').$type<StartUpLine[]>().notNull().default([]),
+    addresses: jsonb().$type<AddressMap>().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.projectId, table.id] }),
+    index('stations_file').on(table.file),
+  ],
+)
 
-export const modules = pgTable('modules', {
-  ...owned,
-  stationId: text('station_id').notNull(),
-  slot: integer().notNull(),
-  module: text().notNull(),
-  plugged: jsonb().$type<Plugged>().notNull().default({}),
-  orders: jsonb().$type<ByteOrders>().notNull().default({}),
-  values: jsonb().$type<ParameterChoices>().notNull().default({}),
-  iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
-  addresses: jsonb().$type<AddressMap>().notNull(),
-  ...aside,
-}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+export const modules = pgTable(
+  'modules',
+  {
+    ...owned,
+    stationId: text('station_id').notNull(),
+    slot: integer().notNull(),
+    module: text().notNull(),
+    plugged: jsonb().$type<Plugged>().notNull().default({}),
+    orders: jsonb().$type<ByteOrders>().notNull().default({}),
+    values: jsonb().$type<ParameterChoices>().notNull().default({}),
+    iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+    addresses: jsonb().$type<AddressMap>().notNull(),
+    ...aside,
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.id] })],
+)
 
-export const signals = pgTable('signals', {
-  ...owned,
-  place: jsonb().$type<SignalPlace | null>(),
-  tag: text().notNull(),
-  comment: text().notNull(),
-  terminal: text().notNull(),
-  facts: jsonb().$type<SignalFacts>().notNull().default({}),
-  ...aside,
-}, (table) => [primaryKey({ columns: [table.projectId, table.id] })])
+export const signals = pgTable(
+  'signals',
+  {
+    ...owned,
+    place: jsonb().$type<SignalPlace | null>(),
+    tag: text().notNull(),
+    comment: text().notNull(),
+    terminal: text().notNull(),
+    facts: jsonb().$type<SignalFacts>().notNull().default({}),
+    ...aside,
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.id] })],
+)
 
 /** Everything that was ever done to a plan, with its inverse inside (each row's before and after). */
-export const changes = pgTable('changes', {
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  revision: integer().notNull(),
-  commandId: text('command_id').notNull(),
-  author: text().notNull(),
-  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  kind: text().$type<ChangeKind>().notNull(),
-  /** The revision that an undo takes back, a redo brings again, or that the plan goes back to. */
-  target: integer(),
-  undone: boolean().notNull().default(false),
-  command: jsonb().$type<Command | null>(),
-  changes: jsonb().$type<RowChange[]>().notNull(),
-}, (table) => [primaryKey({ columns: [table.projectId, table.revision] }), uniqueIndex('changes_command').on(table.projectId, table.commandId)])
+export const changes = pgTable(
+  'changes',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    revision: integer().notNull(),
+    commandId: text('command_id').notNull(),
+    author: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    kind: text().$type<ChangeKind>().notNull(),
+    /** The revision that an undo takes back, a redo brings again, or that the plan goes back to. */
+    target: integer(),
+    undone: boolean().notNull().default(false),
+    command: jsonb().$type<Command | null>(),
+    changes: jsonb().$type<RowChange[]>().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.projectId, table.revision] }),
+    uniqueIndex('changes_command').on(table.projectId, table.commandId),
+  ],
+)
 
 /** Revisions that somebody gave a name. */
-export const versions = pgTable('versions', {
-  projectId: text('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-  name: text().notNull(),
-  revision: integer().notNull(),
-  author: text().notNull(),
-  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
-}, (table) => [primaryKey({ columns: [table.projectId, table.name] })])
+export const versions = pgTable(
+  'versions',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    revision: integer().notNull(),
+    author: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.name] })],
+)
 
 export const descriptionFiles = pgTable('description_files', {
   sha256: text().primaryKey(),
@@ -160,20 +242,31 @@ export const descriptionFiles = pgTable('description_files', {
 })
 
 /** Every head and module of every file, for search while typing. `words` is all of it in lower case, found by its trigrams. */
-export const shelfItems = pgTable('shelf_items', {
-  sha256: text().notNull().references(() => descriptionFiles.sha256, { onDelete: 'cascade' }),
-  kind: text().notNull(),
-  key: text().notNull(),
-  name: text().notNull(),
-  orderNumber: text('order_number'),
-  info: text().notNull(),
-  words: text().notNull(),
-}, (table) => [index('shelf_items_file').on(table.sha256), index('shelf_items_words').using('gin', table.words.op('gin_trgm_ops'))])
+export const shelfItems = pgTable(
+  'shelf_items',
+  {
+    sha256: text()
+      .notNull()
+      .references(() => descriptionFiles.sha256, { onDelete: 'cascade' }),
+    kind: text().notNull(),
+    key: text().notNull(),
+    name: text().notNull(),
+    orderNumber: text('order_number'),
+    info: text().notNull(),
+    words: text().notNull(),
+  },
+  (table) => [
+    index('shelf_items_file').on(table.sha256),
+    index('shelf_items_words').using('gin', table.words.op('gin_trgm_ops')),
+  ],
+)
 
 /** One row: what tells this database from another one, and from itself before a backup was restored. */
 export const instance = pgTable('instance', {
   one: boolean().primaryKey().default(true),
-  epoch: text().notNull().default(sql`gen_random_uuid()::text`),
+  epoch: text()
+    .notNull()
+    .default(sql`gen_random_uuid()::text`),
 })
 
 /** Wrong sign-ins by what they are counted under: an address, a name, or all together. */
@@ -187,7 +280,9 @@ export const signInTries = pgTable('sign_in_tries', {
 
 /** The simulated wire of a project, as plain data, so that any server instance can go on with it. */
 export const rehearsals = pgTable('rehearsals', {
-  projectId: text('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
+  projectId: text('project_id')
+    .primaryKey()
+    .references(() => projects.id, { onDelete: 'cascade' }),
   state: jsonb().notNull(),
 })
 
@@ -203,11 +298,17 @@ export const users = pgTable('users', {
 })
 
 /** Who is signed in: SHA-256 of the cookie's token, and the word that every changing request has to bring along. */
-export const sessions = pgTable('sessions', {
-  token: text().primaryKey(),
-  userId: text('user_id').notNull().references(() => users.id, { onDelete: 'cascade' }),
-  csrf: text().notNull(),
-  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
-}, (table) => [index('sessions_user').on(table.userId)])
+export const sessions = pgTable(
+  'sessions',
+  {
+    token: text().primaryKey(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    csrf: text().notNull(),
+    expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+  },
+  (table) => [index('sessions_user').on(table.userId)],
+)
 
 export const planTables = { controllers, networks, stations, modules, signals } as const

@@ -21,7 +21,16 @@ export interface Answer {
 }
 
 /** What a thread sends back: an answer, or a refusal in parts, since errors lose their class on the way. */
-export type Reply = { readonly answer: Answer } | { readonly refused: { readonly status: number; readonly code: string; readonly detail: string; readonly extra: object } }
+export type Reply =
+  | { readonly answer: Answer }
+  | {
+      readonly refused: {
+        readonly status: number
+        readonly code: string
+        readonly detail: string
+        readonly extra: object
+      }
+    }
 
 interface Limits {
   readonly threads: number
@@ -50,39 +59,59 @@ export class Desks {
   private readonly unanswered = { plans: 0, work: 0 }
 
   constructor(settings: { readonly databaseUrl: string; readonly isDemo: boolean }) {
-    const pool = (desk: Desk) => new Piscina({
-      filename: builtFile('engine'),
-      minThreads: desk === 'plans' ? 1 : 0,
-      maxThreads: limits[desk].threads,
-      // The pool's own way gives a thread one task at a time where tasks can be stopped.
-      ...(limits[desk].takesAll && { loadBalancer: (_task, [first]) => first ?? null }),
-      // First come, first served.
-      stricterFIFO: true,
-      idleTimeout: 60_000,
-      // Otherwise an idle thread waits in a way that lets no connection be heard.
-      atomics: 'disabled',
-      workerData: { ...settings, desk },
-      resourceLimits: { maxOldGenerationSizeMb: limits[desk].memoryMb, maxYoungGenerationSizeMb: youngGenerationMb },
-    })
+    const pool = (desk: Desk) =>
+      new Piscina({
+        filename: builtFile('engine'),
+        minThreads: desk === 'plans' ? 1 : 0,
+        maxThreads: limits[desk].threads,
+        // The pool's own way gives a thread one task at a time where tasks can be stopped.
+        ...(limits[desk].takesAll && { loadBalancer: (_task, [first]) => first ?? null }),
+        // First come, first served.
+        stricterFIFO: true,
+        idleTimeout: 60_000,
+        // Otherwise an idle thread waits in a way that lets no connection be heard.
+        atomics: 'disabled',
+        workerData: { ...settings, desk },
+        resourceLimits: {
+          maxOldGenerationSizeMb: limits[desk].memoryMb,
+          maxYoungGenerationSizeMb: youngGenerationMb,
+        },
+      })
     this.pools = { plans: pool('plans'), work: pool('work') }
     for (const one of Object.values(this.pools)) one.on('error', () => undefined)
   }
 
   async run(desk: Desk, call: Call): Promise<Answer> {
-    if (this.unanswered[desk] >= mostUnanswered) throw new Refused(503, 'server.busy', 'The server has too much to do at the moment; nothing was changed. Try again.')
+    if (this.unanswered[desk] >= mostUnanswered)
+      throw new Refused(
+        503,
+        'server.busy',
+        'The server has too much to do at the moment; nothing was changed. Try again.',
+      )
     const { body } = call.sent
     // Large bodies change hands; small ones share a buffer with others and are copied.
-    const transferList = body.byteLength > 0 && body.byteLength === body.buffer.byteLength ? [body.buffer as ArrayBuffer] : []
+    const transferList =
+      body.byteLength > 0 && body.byteLength === body.buffer.byteLength
+        ? [body.buffer as ArrayBuffer]
+        : []
     const stop = new AbortController()
     this.unanswered[desk]++
     const timer = setTimeout(() => stop.abort(), limits[desk].seconds * 1000)
     try {
-      const reply = (await this.pools[desk].run(call, { signal: stop.signal, transferList })) as Reply
+      const reply = (await this.pools[desk].run(call, {
+        signal: stop.signal,
+        transferList,
+      })) as Reply
       if ('answer' in reply) return reply.answer
       const { status, code, detail, extra } = reply.refused
       throw new Refused(status, code, detail, extra)
     } catch (error) {
-      if (stop.signal.aborted) throw new Refused(422, 'request.tooLong', `That takes longer than ${limits[desk].seconds} s and was stopped; nothing was changed. Do it in parts.`)
+      if (stop.signal.aborted)
+        throw new Refused(
+          422,
+          'request.tooLong',
+          `That takes longer than ${limits[desk].seconds} s and was stopped; nothing was changed. Do it in parts.`,
+        )
       throw error
     } finally {
       clearTimeout(timer)

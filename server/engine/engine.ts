@@ -29,14 +29,22 @@ export default async function engine(call: Call | typeof warmUp): Promise<unknow
     return moving({ answer: answerOf(await endpoints.get(name)!.handle(sent), acceptsBrotli) })
   } catch (error) {
     const { status, code, detail, extra, isFault } = problemOf(error)
-    if (isFault || status === 503) log().error({ error: pino.stdSerializers.err(error as Error), request: name }, 'request failed')
+    if (isFault || status === 503)
+      log().error(
+        { error: pino.stdSerializers.err(error as Error), request: name },
+        'request failed',
+      )
     return { refused: { status, code, detail, extra } } satisfies Reply
   }
 }
 
 function log(): Logger {
   if (!opened) {
-    const destination = pino.destination({ dest: process.env['KATAXIS_LOG'] ?? 2, sync: false, maxLength: 1_000_000 })
+    const destination = pino.destination({
+      dest: process.env['KATAXIS_LOG'] ?? 2,
+      sync: false,
+      maxLength: 1_000_000,
+    })
     // A full disk loses lines and stops nobody.
     destination.on('error', () => undefined)
     opened = pino(destination)
@@ -48,7 +56,10 @@ function log(): Logger {
 function moving(reply: { answer: Answer }): unknown {
   const { bytes } = reply.answer
   // What is packed is kept for the next one who asks.
-  const own = bytes.byteLength === bytes.buffer.byteLength && !reply.answer.isPacked ? bytes : Uint8Array.from(bytes)
+  const own =
+    bytes.byteLength === bytes.buffer.byteLength && !reply.answer.isPacked
+      ? bytes
+      : Uint8Array.from(bytes)
   const value = { answer: { ...reply.answer, bytes: own } }
   return Piscina.move({ [transferableSymbol]: [own.buffer], [valueSymbol]: value } as never)
 }

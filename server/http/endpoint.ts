@@ -94,12 +94,20 @@ export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType
   }
 }
 
-function check<S extends ZodType>(schema: S | undefined, value: unknown, where: string): z.output<S> {
+function check<S extends ZodType>(
+  schema: S | undefined,
+  value: unknown,
+  where: string,
+): z.output<S> {
   if (!schema) return undefined as z.output<S>
   if (where !== 'body') refuseUnstorable(value, where)
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
-  throw new Refused(400, 'request.invalid', `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`)
+  throw new Refused(
+    400,
+    'request.invalid',
+    `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
+  )
 }
 
 /** An endpoint's name between threads. */
@@ -107,33 +115,59 @@ export const nameOf = ({ method, path }: Pick<Endpoint, 'method' | 'path'>) => `
 
 /** What a handler gave, as bytes to send. */
 export function answerOf(result: unknown, acceptsBrotli: boolean): Answer {
-  if (result instanceof Download) return { bytes: result.bytes, mediaType: result.mediaType, fileName: result.fileName }
-  if (result instanceof PackedJson && acceptsBrotli) return { bytes: result.brotli, mediaType: 'application/json', isPacked: true }
-  if (result instanceof PackedJson) return { bytes: brotliDecompressSync(result.brotli), mediaType: 'application/json' }
+  if (result instanceof Download)
+    return { bytes: result.bytes, mediaType: result.mediaType, fileName: result.fileName }
+  if (result instanceof PackedJson && acceptsBrotli)
+    return { bytes: result.brotli, mediaType: 'application/json', isPacked: true }
+  if (result instanceof PackedJson)
+    return { bytes: brotliDecompressSync(result.brotli), mediaType: 'application/json' }
   const text = result instanceof JsonText ? result.text : JSON.stringify(result)
-  return { bytes: typeof text === 'string' ? new TextEncoder().encode(text) : text, mediaType: 'application/json' }
+  return {
+    bytes: typeof text === 'string' ? new TextEncoder().encode(text) : text,
+    mediaType: 'application/json',
+  }
 }
 
 const mostJson = 100_000
 
-export function mount(app: Express, endpoints: readonly Endpoint[], users: Users, desks: Desks): void {
+export function mount(
+  app: Express,
+  endpoints: readonly Endpoint[],
+  users: Users,
+  desks: Desks,
+): void {
   for (const entry of endpoints) {
     // Who may not enter sends no body either; a packed one could unpack to anything.
-    const readBody: RequestHandler = express.raw({ type: () => true, limit: entry.most ?? mostJson, inflate: false })
+    const readBody: RequestHandler = express.raw({
+      type: () => true,
+      limit: entry.most ?? mostJson,
+      inflate: false,
+    })
     const right = entry.right ?? (entry.method === 'get' ? 'read' : 'plan')
     const enter: RequestHandler = async (request, response, next) => {
       if (right !== 'none') response.locals['user'] = (await guard(users, request, right)).user
       next()
     }
-    app[entry.method](entry.path.replace(/\{(\w+)\}/g, ':$1'), enter, ...(entry.method === 'get' ? [] : [readBody]), async (request, response) => {
-      const user = (response.locals['user'] as UserRow | undefined) ?? null
-      const body = Buffer.isBuffer(request.body) ? request.body : new Uint8Array()
-      const sent = { params: { ...request.params }, query: { ...request.query }, body, user }
-      const acceptsBrotli = request.acceptsEncodings('br') !== false
-      if (entry.answer === 'events') return void (await entry.handle({ ...sent, request, response }))
-      const call: Call = { name: nameOf(entry), sent, acceptsBrotli }
-      give(response, entry.at ? await desks.run(entry.at, call) : answerOf(await entry.handle({ ...sent, request, response }), acceptsBrotli))
-    })
+    app[entry.method](
+      entry.path.replace(/\{(\w+)\}/g, ':$1'),
+      enter,
+      ...(entry.method === 'get' ? [] : [readBody]),
+      async (request, response) => {
+        const user = (response.locals['user'] as UserRow | undefined) ?? null
+        const body = Buffer.isBuffer(request.body) ? request.body : new Uint8Array()
+        const sent = { params: { ...request.params }, query: { ...request.query }, body, user }
+        const acceptsBrotli = request.acceptsEncodings('br') !== false
+        if (entry.answer === 'events')
+          return void (await entry.handle({ ...sent, request, response }))
+        const call: Call = { name: nameOf(entry), sent, acceptsBrotli }
+        give(
+          response,
+          entry.at
+            ? await desks.run(entry.at, call)
+            : answerOf(await entry.handle({ ...sent, request, response }), acceptsBrotli),
+        )
+      },
+    )
   }
 }
 

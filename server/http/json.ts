@@ -27,11 +27,21 @@ export function refuseUnstorable(value: unknown, path: string): void {
   const queue: [unknown, string][] = [[value, path]]
   for (let next = queue.pop(); next; next = queue.pop()) {
     const [part, at] = next
-    if (typeof part === 'string' && isUnstorable(part)) throw new Refused(400, 'request.invalid', `${at}: a character in it cannot be kept (NUL or half of a surrogate pair).`)
+    if (typeof part === 'string' && isUnstorable(part))
+      throw new Refused(
+        400,
+        'request.invalid',
+        `${at}: a character in it cannot be kept (NUL or half of a surrogate pair).`,
+      )
     if (typeof part !== 'object' || part === null) continue
     for (const [key, inner] of Object.entries(part)) {
       queue.push([inner, `${at}.${key}`])
-      if (isUnstorable(key)) throw new Refused(400, 'request.invalid', `${at}: the name of a field holds a character that cannot be kept.`)
+      if (isUnstorable(key))
+        throw new Refused(
+          400,
+          'request.invalid',
+          `${at}: the name of a field holds a character that cannot be kept.`,
+        )
     }
   }
 }

@@ -10,44 +10,101 @@ export interface Problem {
   readonly isFault: boolean
 }
 
-const plain = (status: number, code: string, detail: string): Problem => ({ status, code, detail, extra: {}, isFault: false })
+const plain = (status: number, code: string, detail: string): Problem => ({
+  status,
+  code,
+  detail,
+  extra: {},
+  isFault: false,
+})
 
 /** What the body reader throws, in words. */
 const bodyFaults: Readonly<Record<string, Problem>> = {
-  'entity.too.large': plain(413, 'body.tooLarge', 'The upload is larger than what is taken here; description files may have up to 67 MB.'),
+  'entity.too.large': plain(
+    413,
+    'body.tooLarge',
+    'The upload is larger than what is taken here; description files may have up to 67 MB.',
+  ),
   'encoding.unsupported': plain(415, 'body.encoding', 'The body is packed; send it as it is.'),
   'request.aborted': plain(400, 'body.aborted', 'The upload was broken off; nothing was kept.'),
 }
 
-const away = plain(503, 'database.away', 'The database does not answer; nothing was changed. It is tried again.')
-const busy = plain(503, 'server.busy', 'The server has too much to do at the moment; nothing was changed. Try again.')
-const tooMuch = plain(422, 'request.tooMuch', 'That needs more memory or time than the server gives to one request; it was stopped and nothing was changed.')
-const full = plain(507, 'disk.full', 'The disk of the server is full; nothing was changed. Somebody has to make room there.')
-const value = plain(400, 'value.invalid', 'A value is one that the database cannot hold; nothing was changed.')
-const meeting = plain(409, 'row.changed', 'Somebody else changed the same at the same time; look at it and decide anew.')
+const away = plain(
+  503,
+  'database.away',
+  'The database does not answer; nothing was changed. It is tried again.',
+)
+const busy = plain(
+  503,
+  'server.busy',
+  'The server has too much to do at the moment; nothing was changed. Try again.',
+)
+const tooMuch = plain(
+  422,
+  'request.tooMuch',
+  'That needs more memory or time than the server gives to one request; it was stopped and nothing was changed.',
+)
+const full = plain(
+  507,
+  'disk.full',
+  'The disk of the server is full; nothing was changed. Somebody has to make room there.',
+)
+const value = plain(
+  400,
+  'value.invalid',
+  'A value is one that the database cannot hold; nothing was changed.',
+)
+const meeting = plain(
+  409,
+  'row.changed',
+  'Somebody else changed the same at the same time; look at it and decide anew.',
+)
 
 /** Codes and classes of PostgreSQL (appendix A of its manual), of sockets, and of the thread pool. */
 const causes: readonly [RegExp, Problem][] = [
   [/^(53100|58030|ENOSPC)$/, full],
-  [/^(08...|57P0[1-5]|53[34]00|55000|3D000|25006|ECONNREFUSED|ECONNRESET|ENOTFOUND|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOENT)$/, away],
+  [
+    /^(08...|57P0[1-5]|53[34]00|55000|3D000|25006|ECONNREFUSED|ECONNRESET|ENOTFOUND|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOENT)$/,
+    away,
+  ],
   [/^(40001|40P01|55P03|25P03|57014)$/, busy],
   [/^22...$/, value],
   [/^23...$/, meeting],
   [/^(ERR_WORKER_OUT_OF_MEMORY|53200)$/, tooMuch],
 ]
 const messages: readonly [RegExp, Problem][] = [
-  [/Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|not queryable/i, away],
+  [
+    /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|not queryable/i,
+    away,
+  ],
   [/Terminating worker thread|worker (thread )?(ended|exited)/i, busy],
 ]
 
 /** What became of a request that failed, told to whoever sent it. */
 export function problemOf(error: unknown): Problem {
-  if (error instanceof Refused) return { status: error.status, code: error.code, detail: error.message, extra: error.extra, isFault: false }
+  if (error instanceof Refused)
+    return {
+      status: error.status,
+      code: error.code,
+      detail: error.message,
+      extra: error.extra,
+      isFault: false,
+    }
   const { type, status } = error as { type?: string; status?: number }
   const fault = type === undefined ? undefined : bodyFaults[type]
   if (fault) return fault
-  if (status !== undefined && status >= 400 && status < 500) return plain(status, 'request.invalid', 'The request could not be read.')
-  return knownCause(error) ?? { ...plain(500, 'internal', 'Something went wrong in the program; nothing was changed. The server’s log has the details.'), isFault: true }
+  if (status !== undefined && status >= 400 && status < 500)
+    return plain(status, 'request.invalid', 'The request could not be read.')
+  return (
+    knownCause(error) ?? {
+      ...plain(
+        500,
+        'internal',
+        'Something went wrong in the program; nothing was changed. The server’s log has the details.',
+      ),
+      isFault: true,
+    }
+  )
 }
 
 /** Whether the database was not there, which passes. */
@@ -62,9 +119,16 @@ export function passes(error: unknown): boolean {
 }
 
 function knownCause(error: unknown): Problem | null {
-  for (let cause = error as { code?: unknown; message?: string; cause?: unknown } | undefined, depth = 0; cause && depth < 5; cause = cause.cause as typeof cause, depth++) {
+  for (
+    let cause = error as { code?: unknown; message?: string; cause?: unknown } | undefined,
+      depth = 0;
+    cause && depth < 5;
+    cause = cause.cause as typeof cause, depth++
+  ) {
     const { code, message } = cause
-    const found = causes.find(([pattern]) => pattern.test(String(code ?? ''))) ?? messages.find(([pattern]) => pattern.test(message ?? ''))
+    const found =
+      causes.find(([pattern]) => pattern.test(String(code ?? ''))) ??
+      messages.find(([pattern]) => pattern.test(message ?? ''))
     if (found) return found[1]
   }
   return null

@@ -18,8 +18,22 @@ export function sessionOf(token: string): string {
 }
 
 /** Sets the session's cookie, or takes it away; not readable by scripts, not sent along by other sites. */
-export function setCookie(request: Request, response: Response, token: string | null, expires = new Date(0)): void {
-  response.appendHeader('Set-Cookie', serialize(cookieName, token ?? '', { httpOnly: true, sameSite: 'strict', secure: request.secure, path: '/', expires }))
+export function setCookie(
+  request: Request,
+  response: Response,
+  token: string | null,
+  expires = new Date(0),
+): void {
+  response.appendHeader(
+    'Set-Cookie',
+    serialize(cookieName, token ?? '', {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: request.secure,
+      path: '/',
+      expires,
+    }),
+  )
 }
 
 /** Lets a request pass that somebody signed in sends and has the right to; every changing one has to bring the session's word along. */
@@ -27,7 +41,12 @@ export async function guard(users: Users, request: Request, right: Right): Promi
   const token = tokenOf(request)
   const signedIn = token === null ? null : await users.signedIn(token)
   if (!signedIn) throw new Refused(401, 'session.missing', 'You are not signed in, or no longer.')
-  if (request.method !== 'GET' && request.get(csrfHeader) !== signedIn.csrf) throw new Refused(403, 'session.word', 'The request does not carry the word of your session; load the page again.')
+  if (request.method !== 'GET' && request.get(csrfHeader) !== signedIn.csrf)
+    throw new Refused(
+      403,
+      'session.word',
+      'The request does not carry the word of your session; load the page again.',
+    )
   const { role } = signedIn.user
   if (!may(role, right)) throw new Refused(403, 'role.right', wordMissingRight(role, right))
   return signedIn

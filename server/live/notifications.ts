@@ -58,7 +58,11 @@ export class Notifications {
 
   /** Begins to listen; gives up for this time when the database does not answer, and tries again by itself. */
   async open(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 5000, keepAlive: true })
+    const client = new pg.Client({
+      connectionString: this.url,
+      connectionTimeoutMillis: 5000,
+      keepAlive: true,
+    })
     let isLost = false
     const lost = () => {
       if (isLost) return
@@ -106,7 +110,9 @@ export class Notifications {
     if (this.failures === 0) this.log.warn('lost the connection for live updates; trying again')
     this.failures++
     // Not all instances at the same moment.
-    const ms = Math.min(longestRetryMs, firstRetryMs * 2 ** Math.min(this.failures - 1, 10)) * (0.5 + Math.random() / 2)
+    const ms =
+      Math.min(longestRetryMs, firstRetryMs * 2 ** Math.min(this.failures - 1, 10)) *
+      (0.5 + Math.random() / 2)
     this.retry = setTimeout(() => {
       this.retry = null
       void this.open()

@@ -26,11 +26,15 @@ export class Streams {
   /** `revisionsOf` is asked when a stream begins and after a gap. */
   constructor(
     notifications: Notifications,
-    private readonly revisionsOf: (projects: readonly string[]) => Promise<{ id: string; revision: number; epoch: string }[]>,
+    private readonly revisionsOf: (
+      projects: readonly string[],
+    ) => Promise<{ id: string; revision: number; epoch: string }[]>,
   ) {
     this.stops = [
       notifications.on('project', (notice) => this.pass(notice)),
-      notifications.on('ended', ({ session, user }) => this.end((stream) => stream.session === session || stream.userId === user)),
+      notifications.on('ended', ({ session, user }) =>
+        this.end((stream) => stream.session === session || stream.userId === user),
+      ),
       notifications.on('again', () => this.tellAll()),
     ]
   }
@@ -41,8 +45,18 @@ export class Streams {
 
   async begin(stream: Stream): Promise<void> {
     const own = [...this.open].filter(({ userId }) => userId === stream.userId).length
-    if (own >= mostOfAccount) throw new Refused(429, 'streams.many', `This account has ${own} windows open that listen for changes; close some.`)
-    if (this.open.size >= mostInAll) throw new Refused(503, 'server.busy', 'The server has as many listeners as it can have; try again later.')
+    if (own >= mostOfAccount)
+      throw new Refused(
+        429,
+        'streams.many',
+        `This account has ${own} windows open that listen for changes; close some.`,
+      )
+    if (this.open.size >= mostInAll)
+      throw new Refused(
+        503,
+        'server.busy',
+        'The server has as many listeners as it can have; try again later.',
+      )
     const { response } = stream
     // From here on what happens is heard; what happened until now is told first.
     this.open.add(stream)
@@ -50,8 +64,13 @@ export class Streams {
     try {
       const revisions = await this.revisionsOf([...stream.projects])
       if (!this.open.has(stream)) return void response.end()
-      response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' })
-      for (const { id, revision, epoch } of revisions) this.write(stream, 'revision', { project: id, revision, epoch })
+      response.writeHead(200, {
+        'Content-Type': 'text/event-stream',
+        'Cache-Control': 'no-cache, no-transform',
+        'X-Accel-Buffering': 'no',
+      })
+      for (const { id, revision, epoch } of revisions)
+        this.write(stream, 'revision', { project: id, revision, epoch })
     } catch (error) {
       this.open.delete(stream)
       throw error
@@ -74,7 +93,11 @@ export class Streams {
 
   private tellAll(): void {
     const projects = [...new Set([...this.open].flatMap((stream) => [...stream.projects]))]
-    void this.revisionsOf(projects).then((found) => found.forEach(({ id, revision, epoch }) => this.pass({ project: id, revision, epoch })), () => undefined)
+    void this.revisionsOf(projects).then(
+      (found) =>
+        found.forEach(({ id, revision, epoch }) => this.pass({ project: id, revision, epoch })),
+      () => undefined,
+    )
   }
 
   private end(which: (stream: Stream) => boolean): void {

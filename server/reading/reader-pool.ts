@@ -26,9 +26,24 @@ export class ReaderPool {
 
   /** A file, or every one of a package: each has the limits for itself, so that a bad one does not refuse its neighbours. */
   async read(task: ReadingTask): Promise<Reading[]> {
-    if (this.queue.pendingCount >= mostWaiting) throw new Refused(503, 'server.busy', 'Too many description files are waiting to be read; try again.')
-    const parts = await this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch((error: unknown) => [this.refusedBy(error, task.name)])
-    return Promise.all(parts.map((part) => ('ok' in part ? part : this.queue(() => this.run<Reading>(part, 'read')).catch((error: unknown) => this.refusedBy(error, part.name)))))
+    if (this.queue.pendingCount >= mostWaiting)
+      throw new Refused(
+        503,
+        'server.busy',
+        'Too many description files are waiting to be read; try again.',
+      )
+    const parts = await this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch(
+      (error: unknown) => [this.refusedBy(error, task.name)],
+    )
+    return Promise.all(
+      parts.map((part) =>
+        'ok' in part
+          ? part
+          : this.queue(() => this.run<Reading>(part, 'read')).catch((error: unknown) =>
+              this.refusedBy(error, part.name),
+            ),
+      ),
+    )
   }
 
   async close(): Promise<void> {
@@ -49,8 +64,14 @@ export class ReaderPool {
   }
 
   private refusedBy(error: unknown, name: string): Reading {
-    if (error instanceof TooLong) return refused(name, 'file.time', `reading took longer than ${readingTimeoutMs / 1000} s and was stopped.`)
-    if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') return refused(name, 'file.memory', 'reading needs more than 1 GB of memory and was stopped.')
+    if (error instanceof TooLong)
+      return refused(
+        name,
+        'file.time',
+        `reading took longer than ${readingTimeoutMs / 1000} s and was stopped.`,
+      )
+    if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
+      return refused(name, 'file.memory', 'reading needs more than 1 GB of memory and was stopped.')
     throw error
   }
 }

@@ -13,7 +13,10 @@ export const mostRowsAtOnce = 500
 
 /** Writes changes that follow each other: their rows, their places in the history and the project's revision, as one statement where they are
  *  small. Whoever calls holds the project. Every server instance on this database hears of it when the transaction commits. */
-export async function recordChanges(db: Connection, entries: readonly ChangeEntry[]): Promise<void> {
+export async function recordChanges(
+  db: Connection,
+  entries: readonly ChangeEntry[],
+): Promise<void> {
   const statements = statementsOf(db, entries)
   if (isSmall(statements, entries)) return recordTogether(db, statements, entries)
   for (const statement of statements) await statement
@@ -25,12 +28,23 @@ type Claimed = ChangeEntry & { readonly userId: string | null }
 
 /** The same without a transaction around it: one statement, which first claims the project at the revision before, and is done whole or not at
  *  all. False where somebody else was quicker, one of the commands was carried out already, or it is too much for that. */
-export async function recordAtOnce(db: Connection, entries: readonly Claimed[], epoch: string): Promise<boolean> {
+export async function recordAtOnce(
+  db: Connection,
+  entries: readonly Claimed[],
+  epoch: string,
+): Promise<boolean> {
   const statements = statementsOf(db, entries)
   if (!isSmall(statements, entries)) return false
   const at = entries[0]!.revision - 1
   try {
-    await recordTogether(db, statements, entries.map(({ userId, ...entry }) => ({ ...entry, projectId: sql`kataxis_claim(${entry.projectId}, ${at}, ${epoch}, ${userId})` })))
+    await recordTogether(
+      db,
+      statements,
+      entries.map(({ userId, ...entry }) => ({
+        ...entry,
+        projectId: sql`kataxis_claim(${entry.projectId}, ${at}, ${epoch}, ${userId})`,
+      })),
+    )
     return true
   } catch (error) {
     if (whenTwoMeet.has(codeOf(error))) return false
@@ -61,77 +75,167 @@ function isSmall(statements: Statements, entries: readonly ChangeEntry[]): boole
 
 function statementsOf(db: Connection, entries: readonly ChangeEntry[]) {
   const { projectId, revision } = entries.at(-1)!
-  const rows = entries.length === 1 ? entries[0]!.changes : netChanges(entries.map((entry) => entry.changes))
+  const rows =
+    entries.length === 1 ? entries[0]!.changes : netChanges(entries.map((entry) => entry.changes))
   const project = rows.flatMap((change) => (change.table === 'project' ? [change.after] : []))[0]
   return [
     ...rowStatements(db, projectId, rows),
-    db.update(projects).set({ ...project, id: projectId, revision }).where(eq(projects.id, projectId)).returning({ told: notifying({ project: projectId, revision }).as('told') }),
+    db
+      .update(projects)
+      .set({ ...project, id: projectId, revision })
+      .where(eq(projects.id, projectId))
+      .returning({ told: notifying({ project: projectId, revision }).as('told') }),
   ]
 }
 
 /** The last part is run first: what it claims is held before any row is touched (PostgreSQL runs parts that nobody reads last). */
-async function recordTogether(db: Connection, statements: Statements, rows: readonly Row[]): Promise<void> {
+async function recordTogether(
+  db: Connection,
+  statements: Statements,
+  rows: readonly Row[],
+): Promise<void> {
   const together = statements.map((statement, i) => db.$with(`part_${i}`).as(statement as never))
-  await db.with(...together).insert(changes).values([...rows])
+  await db
+    .with(...together)
+    .insert(changes)
+    .values([...rows])
 }
 
-export async function changesSince(db: Connection, projectId: string, revision: number): Promise<ChangeEntry[]> {
-  return db.select().from(changes).where(and(eq(changes.projectId, projectId), gt(changes.revision, revision))).orderBy(asc(changes.revision))
+export async function changesSince(
+  db: Connection,
+  projectId: string,
+  revision: number,
+): Promise<ChangeEntry[]> {
+  return db
+    .select()
+    .from(changes)
+    .where(and(eq(changes.projectId, projectId), gt(changes.revision, revision)))
+    .orderBy(asc(changes.revision))
 }
 
 /** Whether a command was carried out already. */
-export async function isCarriedOut(db: Connection, projectId: string, commandId: string): Promise<boolean> {
-  const found = await db.select({ revision: changes.revision }).from(changes).where(and(eq(changes.projectId, projectId), eq(changes.commandId, commandId)))
+export async function isCarriedOut(
+  db: Connection,
+  projectId: string,
+  commandId: string,
+): Promise<boolean> {
+  const found = await db
+    .select({ revision: changes.revision })
+    .from(changes)
+    .where(and(eq(changes.projectId, projectId), eq(changes.commandId, commandId)))
   return found.length > 0
 }
 
 /** The newest thing this author did that still stands. */
-export async function lastDone(db: Connection, projectId: string, author: string): Promise<ChangeEntry | null> {
-  const [row] = await db.select().from(changes).where(and(own(projectId, author), eq(changes.undone, false))).orderBy(desc(changes.revision)).limit(1)
+export async function lastDone(
+  db: Connection,
+  projectId: string,
+  author: string,
+): Promise<ChangeEntry | null> {
+  const [row] = await db
+    .select()
+    .from(changes)
+    .where(and(own(projectId, author), eq(changes.undone, false)))
+    .orderBy(desc(changes.revision))
+    .limit(1)
   return row ?? null
 }
 
 /** The first thing this author took back and did nothing new after. */
-export async function firstUndone(db: Connection, projectId: string, author: string): Promise<ChangeEntry | null> {
-  const [newest] = await db.select({ revision: max(changes.revision) }).from(changes).where(and(own(projectId, author), eq(changes.undone, false)))
-  const [row] = await db.select().from(changes)
-    .where(and(own(projectId, author), eq(changes.undone, true), gt(changes.revision, newest?.revision ?? 0)))
-    .orderBy(asc(changes.revision)).limit(1)
+export async function firstUndone(
+  db: Connection,
+  projectId: string,
+  author: string,
+): Promise<ChangeEntry | null> {
+  const [newest] = await db
+    .select({ revision: max(changes.revision) })
+    .from(changes)
+    .where(and(own(projectId, author), eq(changes.undone, false)))
+  const [row] = await db
+    .select()
+    .from(changes)
+    .where(
+      and(
+        own(projectId, author),
+        eq(changes.undone, true),
+        gt(changes.revision, newest?.revision ?? 0),
+      ),
+    )
+    .orderBy(asc(changes.revision))
+    .limit(1)
   return row ?? null
 }
 
-export async function setUndone(db: Connection, projectId: string, revision: number, undone: boolean): Promise<void> {
-  await db.update(changes).set({ undone }).where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
+export async function setUndone(
+  db: Connection,
+  projectId: string,
+  revision: number,
+  undone: boolean,
+): Promise<void> {
+  await db
+    .update(changes)
+    .set({ undone })
+    .where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
 }
 
 function own(projectId: string, author: string) {
-  return and(eq(changes.projectId, projectId), eq(changes.author, author), inArray(changes.kind, ['do', 'back']))
+  return and(
+    eq(changes.projectId, projectId),
+    eq(changes.author, author),
+    inArray(changes.kind, ['do', 'back']),
+  )
 }
 
 /** The change that took back another one last, which a redo takes back in turn. */
-export async function undoOf(db: Connection, projectId: string, target: number): Promise<ChangeEntry | null> {
-  const [row] = await db.select().from(changes).where(and(eq(changes.projectId, projectId), eq(changes.kind, 'undo'), eq(changes.target, target))).orderBy(desc(changes.revision)).limit(1)
+export async function undoOf(
+  db: Connection,
+  projectId: string,
+  target: number,
+): Promise<ChangeEntry | null> {
+  const [row] = await db
+    .select()
+    .from(changes)
+    .where(
+      and(eq(changes.projectId, projectId), eq(changes.kind, 'undo'), eq(changes.target, target)),
+    )
+    .orderBy(desc(changes.revision))
+    .limit(1)
   return row ?? null
 }
 
 /** Rows as the history knew them last, of those asked for as `table/id`. */
-export async function rememberedRows(db: Connection, projectId: string, keys: readonly string[]): Promise<Map<string, RowOf[TableName]>> {
+export async function rememberedRows(
+  db: Connection,
+  projectId: string,
+  keys: readonly string[],
+): Promise<Map<string, RowOf[TableName]>> {
   if (keys.length === 0) return new Map()
   const { rows } = await db.execute<{ key: string; row: RowOf[TableName] }>(sql`
     select distinct on (key) (change->>'table') || '/' || (change->>'id') as key, case when change->'after' <> 'null' then change->'after' else change->'before' end as row
     from ${changes}, jsonb_array_elements(${changes.changes}) as change
-    where ${changes.projectId} = ${projectId} and (change->>'table') || '/' || (change->>'id') in (${sql.join(keys.map((key) => sql`${key}`), sql`, `)})
+    where ${changes.projectId} = ${projectId} and (change->>'table') || '/' || (change->>'id') in (${sql.join(
+      keys.map((key) => sql`${key}`),
+      sql`, `,
+    )})
     order by key, ${changes.revision} desc`)
   return new Map(rows.map(({ key, row }) => [key, row]))
 }
 
 /** Who changed each of some rows last after a revision, as `table/id`. */
-export async function lastToTouch(db: Connection, projectId: string, after: number, keys: readonly string[]): Promise<Map<string, string>> {
+export async function lastToTouch(
+  db: Connection,
+  projectId: string,
+  after: number,
+  keys: readonly string[],
+): Promise<Map<string, string>> {
   if (keys.length === 0) return new Map()
   const { rows } = await db.execute<{ key: string; author: string }>(sql`
     select distinct on (key) (change->>'table') || '/' || (change->>'id') as key, ${changes.author} as author
     from ${changes}, jsonb_array_elements(${changes.changes}) as change
-    where ${changes.projectId} = ${projectId} and ${changes.revision} > ${after} and (change->>'table') || '/' || (change->>'id') in (${sql.join(keys.map((key) => sql`${key}`), sql`, `)})
+    where ${changes.projectId} = ${projectId} and ${changes.revision} > ${after} and (change->>'table') || '/' || (change->>'id') in (${sql.join(
+      keys.map((key) => sql`${key}`),
+      sql`, `,
+    )})
     order by key, ${changes.revision} desc`)
   return new Map(rows.map(({ key, author }) => [key, author]))
 }

@@ -26,7 +26,9 @@ export async function history(db: Connection, projectId: string, { before, words
       undone: changes.undone,
       command: changes.command,
       rows: sql<number>`jsonb_array_length(${changes.changes})::int`,
-      first: sql<RowChange[]>`jsonb_path_query_array(${changes.changes}, ${sql.raw(`'$[0 to ${rowsTold - 1}]'`)})`,
+      first: sql<
+        RowChange[]
+      >`jsonb_path_query_array(${changes.changes}, ${sql.raw(`'$[0 to ${rowsTold - 1}]'`)})`,
     })
     .from(changes)
     .where(

@@ -17,7 +17,12 @@ export interface Held {
 /** Does something in a transaction that holds a project from its first statement on. Whoever changes a plan takes this lock before any other,
  *  so that instances wait for each other here and nowhere else. Beginning, lock and news are one round trip, each with its own
  *  view: news may come while somebody waits for the lock. `held` is null where there is no such project. */
-export async function whileHolding<T>(db: Database & { $client?: unknown }, projectId: string, known: number, work: (tx: Connection, held: Held | null) => Promise<T>): Promise<T> {
+export async function whileHolding<T>(
+  db: Database & { $client?: unknown },
+  projectId: string,
+  known: number,
+  work: (tx: Connection, held: Held | null) => Promise<T>,
+): Promise<T> {
   const client = await (db.$client as pg.Pool).connect()
   let broken: Error | undefined
   try {
@@ -28,7 +33,10 @@ export async function whileHolding<T>(db: Database & { $client?: unknown }, proj
       select "project_id" as "projectId", "revision", "command_id" as "commandId", "author", "at", "kind", "target", "undone", "command", "changes"
         from "changes" where "project_id" = ${id} and "revision" > ${Math.trunc(known)} order by "revision"`)) as unknown as pg.QueryResult[]
     const head = heads!.rows[0] as Omit<Held, 'news'> | undefined
-    const done = await work(connectionOf(client), head ? { ...head, news: news!.rows as ChangeEntry[] } : null)
+    const done = await work(
+      connectionOf(client),
+      head ? { ...head, news: news!.rows as ChangeEntry[] } : null,
+    )
     await client.query('commit')
     return done
   } catch (error) {

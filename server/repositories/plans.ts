@@ -1,6 +1,13 @@
 import { and, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
 import type { PgTable } from 'drizzle-orm/pg-core'
-import { tableNames, type PlanRows, type ProjectRow, type RowChange, type RowOf, type TableName } from '@kataxis/core'
+import {
+  tableNames,
+  type PlanRows,
+  type ProjectRow,
+  type RowChange,
+  type RowOf,
+  type TableName,
+} from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { planTables, projects } from '../db/schema'
 
@@ -14,25 +21,47 @@ export interface ProjectHead {
 }
 
 export async function listProjects(db: Connection) {
-  return db.select({ id: projects.id, name: projects.name, revision: projects.revision }).from(projects).orderBy(projects.createdAt)
+  return db
+    .select({ id: projects.id, name: projects.name, revision: projects.revision })
+    .from(projects)
+    .orderBy(projects.createdAt)
 }
 
 const epoch = sql<string>`(select "epoch" || ':' || (select "oid" from "pg_database" where "datname" = current_database()) from "instance")`
 
 /** Where some projects stand. */
-export async function revisionsOf(db: Connection, ids: readonly string[]): Promise<{ id: string; revision: number; epoch: string }[]> {
-  return ids.length === 0 ? [] : db.select({ id: projects.id, revision: projects.revision, epoch }).from(projects).where(inArray(projects.id, [...ids]))
+export async function revisionsOf(
+  db: Connection,
+  ids: readonly string[],
+): Promise<{ id: string; revision: number; epoch: string }[]> {
+  return ids.length === 0
+    ? []
+    : db
+        .select({ id: projects.id, revision: projects.revision, epoch })
+        .from(projects)
+        .where(inArray(projects.id, [...ids]))
 }
 
 export async function findProject(db: Connection, id: string): Promise<ProjectHead | null> {
-  const [row] = await db.select({ ...getTableColumns(projects), epoch }).from(projects).where(eq(projects.id, id))
+  const [row] = await db
+    .select({ ...getTableColumns(projects), epoch })
+    .from(projects)
+    .where(eq(projects.id, id))
   if (!row) return null
   const { revision, epoch: of, createdAt: _createdAt, ...project } = row
   return { project, revision, epoch: of }
 }
 
-export async function insertProject(db: Connection, project: ProjectRow, revision: number): Promise<boolean> {
-  const inserted = await db.insert(projects).values({ ...project, revision }).onConflictDoNothing().returning({ id: projects.id })
+export async function insertProject(
+  db: Connection,
+  project: ProjectRow,
+  revision: number,
+): Promise<boolean> {
+  const inserted = await db
+    .insert(projects)
+    .values({ ...project, revision })
+    .onConflictDoNothing()
+    .returning({ id: projects.id })
   return inserted.length > 0
 }
 
@@ -40,8 +69,14 @@ export async function insertProject(db: Connection, project: ProjectRow, revisio
 export async function loadRows(db: Connection, projectId: string): Promise<PlanRows> {
   const rows = {} as Record<TableName, unknown[]>
   for (const table of tableNames) {
-    const found = await db.select().from(planTables[table] as PgTable).where(eq(planTables[table].projectId, projectId))
-    rows[table] = found.map(({ projectId: _projectId, standsAside: _standsAside, ...row }: Record<string, unknown>) => row)
+    const found = await db
+      .select()
+      .from(planTables[table] as PgTable)
+      .where(eq(planTables[table].projectId, projectId))
+    rows[table] = found.map(
+      ({ projectId: _projectId, standsAside: _standsAside, ...row }: Record<string, unknown>) =>
+        row,
+    )
   }
   return rows as unknown as PlanRows
 }
@@ -65,24 +100,54 @@ export function* rowStatements(db: Connection, projectId: string, changes: reado
   for (const name of tableNames) {
     const table = planTables[name]
     const own = changes.filter((change) => change.table === name)
-    yield* putStatements(db, projectId, name, own.flatMap(({ after }) => (after ? [after as RowOf[TableName]] : [])))
+    yield* putStatements(
+      db,
+      projectId,
+      name,
+      own.flatMap(({ after }) => (after ? [after as RowOf[TableName]] : [])),
+    )
     const removed = own.filter(({ after }) => !after).map(({ id }) => id)
-    if (removed.length > 0) yield db.delete(table).where(and(eq(table.projectId, projectId), inArray(table.id, removed))).returning({ id: table.id })
+    if (removed.length > 0)
+      yield db
+        .delete(table)
+        .where(and(eq(table.projectId, projectId), inArray(table.id, removed)))
+        .returning({ id: table.id })
   }
 }
 
-export async function putRows(db: Connection, projectId: string, name: TableName, rows: readonly RowOf[TableName][]): Promise<void> {
+export async function putRows(
+  db: Connection,
+  projectId: string,
+  name: TableName,
+  rows: readonly RowOf[TableName][],
+): Promise<void> {
   for (const statement of putStatements(db, projectId, name, rows)) await statement
 }
 
-function* putStatements(db: Connection, projectId: string, name: TableName, rows: readonly RowOf[TableName][]) {
+function* putStatements(
+  db: Connection,
+  projectId: string,
+  name: TableName,
+  rows: readonly RowOf[TableName][],
+) {
   const table = planTables[name]
-  const columns = Object.entries(table).filter(([key]) => key !== 'projectId' && key !== 'id' && rows[0] && key in rows[0]) as [string, { name: string }][]
+  const columns = Object.entries(table).filter(
+    ([key]) => key !== 'projectId' && key !== 'id' && rows[0] && key in rows[0],
+  ) as [string, { name: string }][]
   for (let start = 0; start < rows.length; start += rowsAtOnce) {
     const values = rows.slice(start, start + rowsAtOnce).map((row) => ({ ...row, projectId }))
-    yield db.insert(table).values(values as never).onConflictDoUpdate({
-      target: [table.projectId, table.id],
-      set: { ...Object.fromEntries(columns.map(([key, column]) => [key, sql.raw(`excluded."${column.name}"`)])), ...('standsAside' in table && { standsAside: false }) } as object,
-    }).returning({ id: table.id })
+    yield db
+      .insert(table)
+      .values(values as never)
+      .onConflictDoUpdate({
+        target: [table.projectId, table.id],
+        set: {
+          ...Object.fromEntries(
+            columns.map(([key, column]) => [key, sql.raw(`excluded."${column.name}"`)]),
+          ),
+          ...('standsAside' in table && { standsAside: false }),
+        } as object,
+      })
+      .returning({ id: table.id })
   }
 }

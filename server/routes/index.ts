@@ -13,5 +13,9 @@ export function allEndpoints(services: Services): Endpoint[] {
 
 /** Those that a thread may be asked for. */
 export function engineEndpoints(services: PlanServices): Endpoint[] {
-  return [...projectEndpoints(services), ...fileEndpoints(services), ...rehearsalEndpoints(services)]
+  return [
+    ...projectEndpoints(services),
+    ...fileEndpoints(services),
+    ...rehearsalEndpoints(services),
+  ]
 }

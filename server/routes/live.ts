@@ -19,11 +19,24 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
     const { left, at } = budgets.get(userId) ?? { left: presenceAtOnce, at: Date.now() }
     const now = Math.min(presenceAtOnce, left + ((Date.now() - at) / 1000) * presencePerS)
     budgets.set(userId, { left: Math.max(0, now - 1), at: Date.now() })
-    if (now < 1) throw new Refused(429, 'presence.many', 'This account says where it is more often than anybody looks.')
+    if (now < 1)
+      throw new Refused(
+        429,
+        'presence.many',
+        'This account says where it is more often than anybody looks.',
+      )
   }
   return [
     endpoint(
-      { method: 'post', path: '/api/projects/{project}/presence', right: 'read', summary: 'Says to everybody else where one is; nothing is kept', params: project, body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }), answer: z.object({}) },
+      {
+        method: 'post',
+        path: '/api/projects/{project}/presence',
+        right: 'read',
+        summary: 'Says to everybody else where one is; nothing is kept',
+        params: project,
+        body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }),
+        answer: z.object({}),
+      },
       async ({ params, user, body }) => {
         spend(user.id)
         await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
@@ -31,12 +44,39 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
       },
     ),
     endpoint(
-      { method: 'get', path: '/api/events', summary: 'Tells each new revision of some projects as it comes, and who is where; ends with the session', query: z.object({ project: z.union([id.transform((one) => [one]), z.array(id).min(1).max(100)]) }), answer: 'events' },
-      ({ query, user, request, response }) => streams.begin({ response, userId: user.id, session: sessionOf(tokenOf(request) ?? ''), projects: new Set(query.project) }),
+      {
+        method: 'get',
+        path: '/api/events',
+        summary:
+          'Tells each new revision of some projects as it comes, and who is where; ends with the session',
+        query: z.object({
+          project: z.union([id.transform((one) => [one]), z.array(id).min(1).max(100)]),
+        }),
+        answer: 'events',
+      },
+      ({ query, user, request, response }) =>
+        streams.begin({
+          response,
+          userId: user.id,
+          session: sessionOf(tokenOf(request) ?? ''),
+          projects: new Set(query.project),
+        }),
     ),
     endpoint(
-      { method: 'get', path: '/api/projects/{project}/events', summary: 'The same for one project', params: project, answer: 'events' },
-      ({ params, user, request, response }) => streams.begin({ response, userId: user.id, session: sessionOf(tokenOf(request) ?? ''), projects: new Set([params.project]) }),
+      {
+        method: 'get',
+        path: '/api/projects/{project}/events',
+        summary: 'The same for one project',
+        params: project,
+        answer: 'events',
+      },
+      ({ params, user, request, response }) =>
+        streams.begin({
+          response,
+          userId: user.id,
+          session: sessionOf(tokenOf(request) ?? ''),
+          projects: new Set([params.project]),
+        }),
     ),
   ]
 }

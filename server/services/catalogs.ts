@@ -16,7 +16,8 @@ export class Catalogs {
   async load(db: Connection, hashes: Iterable<string>): Promise<Catalog> {
     const wanted = new Set(hashes)
     const missing = [...wanted].filter((hash) => !this.kept.has(hash))
-    for (const { sha256, catalog } of await loadCatalogs(db, missing)) this.kept.set(sha256, catalog)
+    for (const { sha256, catalog } of await loadCatalogs(db, missing))
+      this.kept.set(sha256, catalog)
     const found = new Map<string, DeviceFile>()
     for (const hash of wanted) {
       const file = this.kept.get(hash)

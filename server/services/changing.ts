@@ -1,5 +1,18 @@
 import { setTimeout } from 'node:timers/promises'
-import { applyChanges, applyCommand, bearsOnSafety, faultsOfChange, filesOfPlan, stationIdOf, supplemented, wordFault, type Command, type Plan, type ProjectRow, type RowChange } from '@kataxis/core'
+import {
+  applyChanges,
+  applyCommand,
+  bearsOnSafety,
+  faultsOfChange,
+  filesOfPlan,
+  stationIdOf,
+  supplemented,
+  wordFault,
+  type Command,
+  type Plan,
+  type ProjectRow,
+  type RowChange,
+} from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
 import { notFound, Refused, refusedBy } from '../http/refused'
@@ -46,7 +59,13 @@ interface Commanded {
 }
 
 /** A command, or work of another kind, which may write as it goes and has a transaction of its own. */
-type Asked = Commanded | { readonly order: Order; readonly repairs?: boolean; readonly work: (tx: Connection, at: KeptPlan) => Promise<Done> }
+type Asked =
+  | Commanded
+  | {
+      readonly order: Order
+      readonly repairs?: boolean
+      readonly work: (tx: Connection, at: KeptPlan) => Promise<Done>
+    }
 
 /** The plan after what was made so far and is not written yet. */
 interface Progress {
@@ -66,7 +85,9 @@ const noRevision = 2_147_483_647
 /** The one way of every change: in turn with others of its project, against the newest plan, kept only if it leaves a valid one. Commands that
  *  wait for their turn are written together. Other instances meet in the database. */
 export class Changing {
-  private readonly turns = new Turns<Asked, Told>((projectId, waiting) => this.next(projectId, waiting))
+  private readonly turns = new Turns<Asked, Told>((projectId, waiting) =>
+    this.next(projectId, waiting),
+  )
   private readonly contended = new Map<string, number>()
   /** Commands that were looked at and are more than a statement takes, or to be refused: not to be looked at again and again with others. */
   private readonly apart = new WeakSet<Asked>()
@@ -84,7 +105,10 @@ export class Changing {
     return this.turns.ask(projectId, asked)
   }
 
-  private async next(projectId: string, waiting: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+  private async next(
+    projectId: string,
+    waiting: () => readonly Asked[],
+  ): Promise<readonly Outcome<Told>[]> {
     const commands = this.leadingCommands(waiting())
     try {
       const told = await this.atOnce(projectId, commands)
@@ -113,30 +137,57 @@ export class Changing {
       progress = step.progress
       told.push(step.told)
     }
-    const claimed = progress.made.map((entry, i) => ({ ...entry, userId: commands[i]!.order.userId }))
-    if (claimed.length === 0 || !(await changesRepository.recordAtOnce(this.db, claimed, begun.epoch))) return []
+    const claimed = progress.made.map((entry, i) => ({
+      ...entry,
+      userId: commands[i]!.order.userId,
+    }))
+    if (
+      claimed.length === 0 ||
+      !(await changesRepository.recordAtOnce(this.db, claimed, begun.epoch))
+    )
+      return []
     this.cache.keep(projectId, progress.at)
     return told
   }
 
   /** A command that there is nothing to say to; null: there may be. */
-  private async plainly(projectId: string, progress: Progress, { order, command }: Commanded): Promise<Step | null> {
+  private async plainly(
+    projectId: string,
+    progress: Progress,
+    { order, command }: Commanded,
+  ): Promise<Step | null> {
     const { at } = progress
-    const since = (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
+    const since =
+      (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
     if (!since || isAmong(since, order)) return null
     const applied = await this.apply(this.db, at.plan, command)
     if (!applied.ok || addedFiles(at.plan, applied.plan, applied.changes).length > 0) return null
-    if (clashOf(since, order, applied.changes) || (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes))) return null
-    return stepTo(projectId, progress, order, since, { kind: 'do', target: null, command, changes: applied.changes, plan: applied.plan })
+    if (
+      clashOf(since, order, applied.changes) ||
+      (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes))
+    )
+      return null
+    return stepTo(projectId, progress, order, since, {
+      kind: 'do',
+      target: null,
+      command,
+      changes: applied.changes,
+      plan: applied.plan,
+    })
   }
 
   /** In one transaction that holds the project: each is done or refused for itself. Where that fails as a whole, the first alone. */
-  private async held(projectId: string, waiting: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+  private async held(
+    projectId: string,
+    waiting: () => readonly Asked[],
+  ): Promise<readonly Outcome<Told>[]> {
     let asked: readonly Asked[] = []
     try {
       // While others hold the project more may gather.
       const outcomes = await this.whileHolding(projectId, () => (asked = this.together(waiting())))
-      return await Promise.all(outcomes.map((outcome, i) => this.orToldAgain(projectId, asked[i]!.order, outcome)))
+      return await Promise.all(
+        outcomes.map((outcome, i) => this.orToldAgain(projectId, asked[i]!.order, outcome)),
+      )
     } catch (error) {
       if (asked.length > 1 && !passes(error)) return this.held(projectId, () => asked.slice(0, 1))
       const failed = asked.length > 0 ? asked : this.together(waiting())
@@ -144,22 +195,37 @@ export class Changing {
     }
   }
 
-  private async whileHolding(projectId: string, together: () => readonly Asked[]): Promise<readonly Outcome<Told>[]> {
+  private async whileHolding(
+    projectId: string,
+    together: () => readonly Asked[],
+  ): Promise<readonly Outcome<Told>[]> {
     const known = this.cache.peek(projectId)
-    const { progress, outcomes } = await whileHolding(this.db, projectId, known?.revision ?? noRevision, async (tx, held) => {
-      if (!held) throw notFound('project')
-      const begun = await this.cache.whileHeld(tx, projectId, held)
-      this.note(projectId, known, begun)
-      const done = await this.steps(tx, projectId, held, { at: begun, made: [] }, together())
-      if (done.progress.made.length > 0) await changesRepository.recordChanges(tx, done.progress.made)
-      return done
-    })
+    const { progress, outcomes } = await whileHolding(
+      this.db,
+      projectId,
+      known?.revision ?? noRevision,
+      async (tx, held) => {
+        if (!held) throw notFound('project')
+        const begun = await this.cache.whileHeld(tx, projectId, held)
+        this.note(projectId, known, begun)
+        const done = await this.steps(tx, projectId, held, { at: begun, made: [] }, together())
+        if (done.progress.made.length > 0)
+          await changesRepository.recordChanges(tx, done.progress.made)
+        return done
+      },
+    )
     this.cache.keep(projectId, progress.at)
     return outcomes
   }
 
   /** One after the other, as long as it is not too much to be written together. */
-  private async steps(tx: Connection, projectId: string, held: Held, begun: Progress, asked: readonly Asked[]) {
+  private async steps(
+    tx: Connection,
+    projectId: string,
+    held: Held,
+    begun: Progress,
+    asked: readonly Asked[],
+  ) {
     let progress = begun
     const outcomes: Outcome<Told>[] = []
     for (const one of asked) {
@@ -196,16 +262,37 @@ export class Changing {
     return commands.length > 0 ? commands : waiting.slice(0, 1)
   }
 
-  private async step(tx: Connection, projectId: string, { accounts }: Held, progress: Progress, asked: Asked): Promise<Step> {
+  private async step(
+    tx: Connection,
+    projectId: string,
+    { accounts }: Held,
+    progress: Progress,
+    asked: Asked,
+  ): Promise<Step> {
     const { at, made } = progress
     const { order } = asked
     const repairs = 'repairs' in asked && asked.repairs === true
-    if (order.userId !== null && !accounts.includes(order.userId)) throw new Refused(401, 'session.missing', 'Your account is no longer there.')
-    if (order.epoch !== undefined && order.epoch !== at.epoch) throw new Refused(409, 'epoch.other', 'The database was restored from a backup since your plan was loaded; nothing was changed.')
-    const since = recentSince(at, order.baseRevision) ?? [...(await changesRepository.changesSince(tx, projectId, order.baseRevision)), ...made]
+    if (order.userId !== null && !accounts.includes(order.userId))
+      throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+    if (order.epoch !== undefined && order.epoch !== at.epoch)
+      throw new Refused(
+        409,
+        'epoch.other',
+        'The database was restored from a backup since your plan was loaded; nothing was changed.',
+      )
+    const since = recentSince(at, order.baseRevision) ?? [
+      ...(await changesRepository.changesSince(tx, projectId, order.baseRevision)),
+      ...made,
+    ]
     if (isAmong(since, order)) return { progress, told: { epoch: at.epoch, entries: since } }
-    if (at.damage.length > 0 && !repairs) throw new Refused(409, 'plan.damaged', `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`)
-    const done = 'command' in asked ? await this.carriedOut(tx, at, asked.command) : await asked.work(tx, at)
+    if (at.damage.length > 0 && !repairs)
+      throw new Refused(
+        409,
+        'plan.damaged',
+        `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`,
+      )
+    const done =
+      'command' in asked ? await this.carriedOut(tx, at, asked.command) : await asked.work(tx, at)
     // What is taken back was compared with the rows themselves.
     const clash = done.kind === 'do' ? clashOf(since, order, done.changes) : null
     if (clash) throw refusedBy({ code: 'row.changed', ...clash })
@@ -214,7 +301,12 @@ export class Changing {
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     const plan = done.plan ?? applyChanges(at.plan, done.changes)
     if (done.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, plan, done.changes))
-    if (await this.isForbidden(tx, order, at.plan, plan, done.changes)) throw new Refused(403, 'role.safety', 'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.')
+    if (await this.isForbidden(tx, order, at.plan, plan, done.changes))
+      throw new Refused(
+        403,
+        'role.safety',
+        'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.',
+      )
     return stepTo(projectId, progress, order, since, { ...done, plan })
   }
 
@@ -225,21 +317,39 @@ export class Changing {
   }
 
   private async apply(db: Connection, plan: Plan, command: Command) {
-    const files = [...new Set([...(this.files.get(plan) ?? filesOfPlan(plan)), ...filesOfCommand(command)])]
-    const applied = applyCommand(plan, supplemented(await this.catalogs.load(db, files), plan.project.supplements), command)
+    const files = [
+      ...new Set([...(this.files.get(plan) ?? filesOfPlan(plan)), ...filesOfCommand(command)]),
+    ]
+    const applied = applyCommand(
+      plan,
+      supplemented(await this.catalogs.load(db, files), plan.project.supplements),
+      command,
+    )
     if (applied.ok) this.files.set(applied.plan, files)
     return applied
   }
 
   /** What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again. */
-  private async orToldAgain(projectId: string, order: Order, outcome: Outcome<Told>): Promise<Outcome<Told>> {
+  private async orToldAgain(
+    projectId: string,
+    order: Order,
+    outcome: Outcome<Told>,
+  ): Promise<Outcome<Told>> {
     if ('result' in outcome) return outcome
-    const isDone = await changesRepository.isCarriedOut(this.db, projectId, order.commandId).catch(() => false)
+    const isDone = await changesRepository
+      .isCarriedOut(this.db, projectId, order.commandId)
+      .catch(() => false)
     return isDone ? { result: await toldSince(this.db, projectId, order.baseRevision) } : outcome
   }
 
   /** Whether a change touches what is fail-safe, and its sender may not. */
-  private async isForbidden(db: Connection, { mayChangeSafety }: Order, before: Plan, after: Plan, changes: readonly RowChange[]): Promise<boolean> {
+  private async isForbidden(
+    db: Connection,
+    { mayChangeSafety }: Order,
+    before: Plan,
+    after: Plan,
+    changes: readonly RowChange[],
+  ): Promise<boolean> {
     if (mayChangeSafety) return false
     const files = new Set(changes.flatMap((change) => filesTouched(before, after, change)))
     return bearsOnSafety(before, after, await this.catalogs.load(db, files), changes)
@@ -247,7 +357,8 @@ export class Changing {
 
   /** Remembers when another instance changed a project: then this one waits for its turn instead of trying its luck. */
   private note(projectId: string, known: KeptPlan | undefined, at: KeptPlan): void {
-    if (known && known.epoch === at.epoch && known.revision < at.revision) this.contended.set(projectId, Date.now())
+    if (known && known.epoch === at.epoch && known.revision < at.revision)
+      this.contended.set(projectId, Date.now())
   }
 
   private isContended(projectId: string): boolean {
@@ -270,8 +381,22 @@ interface Step {
   readonly told: Told
 }
 
-function stepTo(projectId: string, { at, made }: Progress, { commandId, author }: Order, since: readonly ChangeEntry[], { plan, ...done }: Required<Done>): Step {
-  const entry = { ...done, projectId, revision: at.revision + 1, commandId, author, at: new Date(), undone: false }
+function stepTo(
+  projectId: string,
+  { at, made }: Progress,
+  { commandId, author }: Order,
+  since: readonly ChangeEntry[],
+  { plan, ...done }: Required<Done>,
+): Step {
+  const entry = {
+    ...done,
+    projectId,
+    revision: at.revision + 1,
+    commandId,
+    author,
+    at: new Date(),
+    undone: false,
+  }
   return {
     progress: { at: { ...follow(at, plan, [entry]), damage: [] }, made: [...made, entry] },
     told: { epoch: at.epoch, entries: [...since, entry] },
@@ -281,39 +406,65 @@ function stepTo(projectId: string, { at, made }: Progress, { commandId, author }
 /** Whether a command names more than is written together with others; found without carrying it out. */
 function isLarge(command: Command): boolean {
   const singles = command.type === 'batch' ? command.commands : [command]
-  const named = singles.flatMap((single) => Object.values(single).map((value) => (Array.isArray(value) ? value.length : 0)))
+  const named = singles.flatMap((single) =>
+    Object.values(single).map((value) => (Array.isArray(value) ? value.length : 0)),
+  )
   return singles.length + named.reduce((sum, count) => sum + count, 0) > mostRowsAtOnce
 }
 
-const isAmong = (entries: readonly ChangeEntry[], { commandId }: Order) => entries.some((entry) => entry.commandId === commandId)
+const isAmong = (entries: readonly ChangeEntry[], { commandId }: Order) =>
+  entries.some((entry) => entry.commandId === commandId)
 
-const clashOf = (since: readonly ChangeEntry[], order: Order, changes: readonly RowChange[]) => overlap(since.filter(({ author }) => author !== order.author), changes)
+const clashOf = (since: readonly ChangeEntry[], order: Order, changes: readonly RowChange[]) =>
+  overlap(
+    since.filter(({ author }) => author !== order.author),
+    changes,
+  )
 
 /** Files that a plan refers to and did not before. */
 function addedFiles(before: Plan, after: Plan, changes: readonly RowChange[]): string[] {
-  if (changes.every(({ table }) => table === 'signals' || table === 'controllers' || table === 'networks')) return []
+  if (
+    changes.every(
+      ({ table }) => table === 'signals' || table === 'controllers' || table === 'networks',
+    )
+  )
+    return []
   const known = new Set(filesOfPlan(before))
   return filesOfPlan(after).filter((file) => !known.has(file))
 }
 
 function stationsTouched(before: Plan, after: Plan, change: RowChange): readonly string[] {
   if (change.table === 'stations') return [change.id]
-  if (change.table === 'modules') return [change.before, change.after].flatMap((row) => (row ? [row.stationId] : []))
+  if (change.table === 'modules')
+    return [change.before, change.after].flatMap((row) => (row ? [row.stationId] : []))
   if (change.table !== 'signals') return []
-  return ([[before, change.before], [after, change.after]] as const).flatMap(([plan, row]) => (row?.place ? stationIdOf(plan, row.place.moduleId) ?? [] : []))
+  return (
+    [
+      [before, change.before],
+      [after, change.after],
+    ] as const
+  ).flatMap(([plan, row]) => (row?.place ? (stationIdOf(plan, row.place.moduleId) ?? []) : []))
 }
 
 /** Description files of the stations that a change is about, with those below their ports. */
 function filesTouched(before: Plan, after: Plan, change: RowChange): string[] {
   const ids = stationsTouched(before, after, change)
-  return ids.flatMap((id) => [before, after].flatMap((plan) => (plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [])))
+  return ids.flatMap((id) =>
+    [before, after].flatMap((plan) =>
+      plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [],
+    ),
+  )
 }
 
 function filesOfCommand(command: Command): string[] {
   const singles = command.type === 'batch' ? command.commands : [command]
   return singles.flatMap((single) => [
     ...('file' in single && single.file !== '' ? [single.file] : []),
-    ...(single.type === 'setProject' ? (single.set as Partial<ProjectRow>).supplements ?? [] : []),
-    ...('plugged' in single && single.plugged ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file])) : []),
+    ...(single.type === 'setProject'
+      ? ((single.set as Partial<ProjectRow>).supplements ?? [])
+      : []),
+    ...('plugged' in single && single.plugged
+      ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file]))
+      : []),
   ])
 }

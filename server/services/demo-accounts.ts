@@ -22,5 +22,6 @@ export const demoAccounts: { readonly password: string; readonly accounts: DemoA
 /** Makes them where there is no account at all. */
 export async function loadDemoAccounts(users: Users): Promise<void> {
   if (await users.hasAny()) return
-  for (const account of demoAccounts.accounts) await users.create({ ...account, password: demoAccounts.password })
+  for (const account of demoAccounts.accounts)
+    await users.create({ ...account, password: demoAccounts.password })
 }

@@ -21,10 +21,14 @@ export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promis
     if (!arrival?.sha256) throw new Error(`${name}: ${arrival?.sentence}`)
     files.push({ name, sha256: arrival.sha256 })
   }
-  const catalog = await plans.catalogs.load(db, files.map(({ sha256 }) => sha256))
+  const catalog = await plans.catalogs.load(
+    db,
+    files.map(({ sha256 }) => sha256),
+  )
   const script = readFileSync(join(folder, 'skarvholm.ndjson'), 'utf8')
   const result = runCommandScript(newPlan(demoProject.id, demoProject.name), catalog, files, script)
-  if ('fault' in result) throw new Error(`demo/skarvholm.ndjson, line ${result.line}: ${result.fault}`)
+  if ('fault' in result)
+    throw new Error(`demo/skarvholm.ndjson, line ${result.line}: ${result.fault}`)
   await plans.import(result.plan, 1)
 }
 
@@ -40,7 +44,8 @@ export async function loadLargeDemo(db: Database, plans: Plans, shelf: Shelf): P
 function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
   for (const place of [folder, join(folder, 'shelf')]) {
     for (const name of readdirSync(place).sort()) {
-      if (fileEndings.some((ending) => name.endsWith(ending))) yield { name, bytes: readFileSync(join(place, name)) }
+      if (fileEndings.some((ending) => name.endsWith(ending)))
+        yield { name, bytes: readFileSync(join(place, name)) }
     }
   }
   yield { name: largeEsiName, bytes: new TextEncoder().encode(largeEsi()) }

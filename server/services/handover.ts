@@ -1,4 +1,17 @@
-import { check, derive, exportFileName, exportFormats, filesOfPlan, isZip, newId, readArchive, readProjectFile, unsignedPlan, withoutSafety, type ExportName } from '@kataxis/core'
+import {
+  check,
+  derive,
+  exportFileName,
+  exportFormats,
+  filesOfPlan,
+  isZip,
+  newId,
+  readArchive,
+  readProjectFile,
+  unsignedPlan,
+  withoutSafety,
+  type ExportName,
+} from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { Refused } from '../http/refused'
 import type { Plans } from './plans'
@@ -12,36 +25,60 @@ export class Handover {
     private readonly shelf: Shelf,
   ) {}
 
-  async export(projectId: string, name: ExportName): Promise<{ bytes: Uint8Array; fileName: string; mediaType: string }> {
+  async export(
+    projectId: string,
+    name: ExportName,
+  ): Promise<{ bytes: Uint8Array; fileName: string; mediaType: string }> {
     const { plan, revision, catalog } = await this.plans.loadWithCatalog(projectId)
     const derived = derive(plan, catalog)
     const files = await this.shelf.names(filesOfPlan(plan))
-    const input = { derived, revision, blockers: check(derived).blockers, files, loadFile: async (hash: string) => (await this.shelf.content(hash)).content }
+    const input = {
+      derived,
+      revision,
+      blockers: check(derived).blockers,
+      files,
+      loadFile: async (hash: string) => (await this.shelf.content(hash)).content,
+    }
     const bytes = await exportFormats[name].write(input)
-    return { bytes, fileName: exportFileName(name, input), mediaType: exportFormats[name].mediaType }
+    return {
+      bytes,
+      fileName: exportFileName(name, input),
+      mediaType: exportFormats[name].mediaType,
+    }
   }
 
   /** A project file or archive becomes a new project; where its id is taken it gets another one. What is fail-safe comes in unsigned,
    *  and of somebody who may not change it not at all. */
-  async import(bytes: Uint8Array, importer: { readonly name: string; readonly mayChangeSafety: boolean }): Promise<{ id: string }> {
-    const archive = isZip(bytes) ? readArchive(bytes) : { projectText: new TextDecoder().decode(bytes), files: [] }
+  async import(
+    bytes: Uint8Array,
+    importer: { readonly name: string; readonly mayChangeSafety: boolean },
+  ): Promise<{ id: string }> {
+    const archive = isZip(bytes)
+      ? readArchive(bytes)
+      : { projectText: new TextDecoder().decode(bytes), files: [] }
     if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
     if ('fault' in read) throw new Refused(422, 'import.project', read.fault)
     for (const { name, bytes: content } of archive.files) {
       const refused = (await this.shelf.add(name, content)).find(({ state }) => state === 'refused')
-      if (refused) throw new Refused(422, 'file.unreadable', refused.sentence, { problems: refused.problems })
+      if (refused)
+        throw new Refused(422, 'file.unreadable', refused.sentence, { problems: refused.problems })
     }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
-    const plan = importer.mayChangeSafety ? unsignedPlan(read.plan, importer.name) : withoutSafety(read.plan, await this.plans.catalogs.load(this.db, filesOfPlan(read.plan)))
+    const plan = importer.mayChangeSafety
+      ? unsignedPlan(read.plan, importer.name)
+      : withoutSafety(read.plan, await this.plans.catalogs.load(this.db, filesOfPlan(read.plan)))
     await this.plans.import({ ...plan, project: { ...plan.project, id } }, read.revision)
     return { id }
   }
 
   private async isTaken(id: string): Promise<boolean> {
-    return this.plans.load(id).then(() => true, (error: unknown) => {
-      if (error instanceof Refused && error.status === 404) return false
-      throw error
-    })
+    return this.plans.load(id).then(
+      () => true,
+      (error: unknown) => {
+        if (error instanceof Refused && error.status === 404) return false
+        throw error
+      },
+    )
   }
 }

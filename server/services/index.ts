@@ -46,7 +46,14 @@ export function putTogether(db: Database, isDemo: boolean, read: Read = readAll)
   const catalogs = new Catalogs()
   const plans = new Plans(db, catalogs)
   const shelf = new Shelf(db, read, catalogs)
-  return { db, plans, shelf, handover: new Handover(db, plans, shelf), rehearsal: new Rehearsal(db, plans), isDemo }
+  return {
+    db,
+    plans,
+    shelf,
+    handover: new Handover(db, plans, shelf),
+    rehearsal: new Rehearsal(db, plans),
+    isDemo,
+  }
 }
 
 export interface Settings {
@@ -56,7 +63,11 @@ export interface Settings {
 }
 
 /** Connects, migrates and puts everything together. */
-export async function openServices(databaseUrl: string, log: Logger, { isDemo = false, folders = [] }: Settings = {}): Promise<Services> {
+export async function openServices(
+  databaseUrl: string,
+  log: Logger,
+  { isDemo = false, folders = [] }: Settings = {},
+): Promise<Services> {
   const { db, pool } = connect(databaseUrl)
   await whenItAnswers(log, () => migrateDatabase(databaseUrl))
   const notifications = new Notifications(databaseUrl, log)
@@ -66,13 +77,27 @@ export async function openServices(databaseUrl: string, log: Logger, { isDemo = 
   const outdated = await services.shelf.refreshOutdated()
   if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
   const damaged = await services.plans.damaged()
-  if (damaged.length > 0) log.warn({ projects: damaged }, 'these projects are damaged; they can be read, and repaired from their page')
+  if (damaged.length > 0)
+    log.warn(
+      { projects: damaged },
+      'these projects are damaged; they can be read, and repaired from their page',
+    )
   const users = new Users(db)
   notifications.on('ended', (who) => users.doubt(who))
   const streams = new Streams(notifications, (projects) => revisionsOf(db, projects))
   const loop = monitorEventLoopDelay({ resolution: 10 })
   loop.enable()
-  return { ...services, loop, pool, readers, notifications, users, streams, desks: new Desks({ databaseUrl, isDemo }), space: new Space(folders, log) }
+  return {
+    ...services,
+    loop,
+    pool,
+    readers,
+    notifications,
+    users,
+    streams,
+    desks: new Desks({ databaseUrl, isDemo }),
+    space: new Space(folders, log),
+  }
 }
 
 const longestWaitMs = 10_000
@@ -90,7 +115,15 @@ async function whenItAnswers(log: Logger, work: () => Promise<void>): Promise<vo
   }
 }
 
-export async function closeServices({ pool, notifications, readers, desks, streams, space, loop }: Services): Promise<void> {
+export async function closeServices({
+  pool,
+  notifications,
+  readers,
+  desks,
+  streams,
+  space,
+  loop,
+}: Services): Promise<void> {
   loop.disable()
   streams.close()
   space.close()

@@ -4,5 +4,11 @@ import unhomoglyph from 'unhomoglyph'
  *  words (Unicode Technical Standard 39, skeletons). */
 export function looksLike(name: string): string {
   const plain = unhomoglyph(name.normalize('NFKC')).normalize('NFKD')
-  return plain.replace(/\p{M}|\p{Cf}/gu, '').toLowerCase().replace(/[\s._-]+/g, ' ').trim().replace(/[il1|]/g, 'l').replace(/0/g, 'o')
+  return plain
+    .replace(/\p{M}|\p{Cf}/gu, '')
+    .toLowerCase()
+    .replace(/[\s._-]+/g, ' ')
+    .trim()
+    .replace(/[il1|]/g, 'l')
+    .replace(/0/g, 'o')
 }

@@ -12,9 +12,14 @@ const words: Record<RowChange['table'], string> = {
 
 /** The first value that somebody else changed since and that this change touches too; null where they keep apart.
  *  Two people may change different fields of one row, and different parameters of one module. */
-export function overlap(others: readonly ChangeEntry[], changes: readonly RowChange[]): { what: string; by: string } | null {
+export function overlap(
+  others: readonly ChangeEntry[],
+  changes: readonly RowChange[],
+): { what: string; by: string } | null {
   if (others.length === 0) return null
-  const mine = new Map(changes.flatMap((change) => fieldsOf(change).map((field) => [field, change] as const)))
+  const mine = new Map(
+    changes.flatMap((change) => fieldsOf(change).map((field) => [field, change] as const)),
+  )
   for (const { author, changes: theirs } of others) {
     for (const change of theirs) {
       const clash = fieldsOf(change).find((field) => mine.has(field))
@@ -28,14 +33,21 @@ export function overlap(others: readonly ChangeEntry[], changes: readonly RowCha
 function fieldsOf({ table, id, before, after }: RowChange): string[] {
   const whole = `${table}/${id}/`
   if (!before || !after) return [whole]
-  return Object.keys(after).flatMap((key) => touched(whole + key, (before as never)[key], (after as never)[key], keyedFields.has(key)))
+  return Object.keys(after).flatMap((key) =>
+    touched(whole + key, (before as never)[key], (after as never)[key], keyedFields.has(key)),
+  )
 }
 
 function touched(path: string, before: unknown, after: unknown, isKeyed: boolean): string[] {
   if (JSON.stringify(before) === JSON.stringify(after)) return []
   if (!isKeyed || !isParts(before ?? after) || !isParts(after ?? before)) return [path]
-  const [old, next] = [before ?? {}, after ?? {}] as [Record<string, unknown>, Record<string, unknown>]
-  return [...new Set([...Object.keys(old), ...Object.keys(next)])].flatMap((key) => touched(`${path}/${key}`, old[key], next[key], true))
+  const [old, next] = [before ?? {}, after ?? {}] as [
+    Record<string, unknown>,
+    Record<string, unknown>,
+  ]
+  return [...new Set([...Object.keys(old), ...Object.keys(next)])].flatMap((key) =>
+    touched(`${path}/${key}`, old[key], next[key], true),
+  )
 }
 
 function isParts(value: unknown): boolean {

@@ -18,18 +18,32 @@ const nobody = hash(randomBytes(16))
 
 /** Argon2id, two at a time on threads of their own; who would wait behind too many is turned away. */
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (queue.pendingCount >= mostWaiting) throw new Refused(503, 'server.busy', 'Too many people sign in at this moment; try again.')
+  if (queue.pendingCount >= mostWaiting)
+    throw new Refused(503, 'server.busy', 'Too many people sign in at this moment; try again.')
   return queue(work)
 }
 
 /** A new password as it is kept; too short or too easily guessed ones are refused. `about`: names that it should not be made of. */
 export async function hashed(password: string, about: readonly string[]): Promise<string> {
-  if (password.length < shortest) throw new Refused(422, 'password.short', `The password has ${password.length} characters; at least ${shortest} are needed.`)
-  if (worth.check(password.slice(0, 100), [...about]).score < leastWorth) throw new Refused(422, 'password.weak', 'The password is among the first that somebody would guess; take a longer or less usual one.')
+  if (password.length < shortest)
+    throw new Refused(
+      422,
+      'password.short',
+      `The password has ${password.length} characters; at least ${shortest} are needed.`,
+    )
+  if (worth.check(password.slice(0, 100), [...about]).score < leastWorth)
+    throw new Refused(
+      422,
+      'password.weak',
+      'The password is among the first that somebody would guess; take a longer or less usual one.',
+    )
   return inTurn(() => hash(password))
 }
 
 /** Whether a password is the one that was kept; null: there is no such account. */
 export async function matches(kept: string | null, password: string): Promise<boolean> {
-  return inTurn(async () => (await verify(kept ?? (await nobody), password).catch(() => false)) && kept !== null)
+  return inTurn(
+    async () =>
+      (await verify(kept ?? (await nobody), password).catch(() => false)) && kept !== null,
+  )
 }

@@ -1,4 +1,12 @@
-import { applyChanges, faultsOfRows, mend, netChanges, planFromRows, type Plan, type PlanFault } from '@kataxis/core'
+import {
+  applyChanges,
+  faultsOfRows,
+  mend,
+  netChanges,
+  planFromRows,
+  type Plan,
+  type PlanFault,
+} from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { notFound } from '../http/refused'
 import * as changesRepository from '../repositories/changes'
@@ -38,19 +46,34 @@ export class PlanCache {
     const kept = this.kept.get(projectId)
     const known = kept?.epoch === head.epoch && kept.revision <= head.revision ? kept : null
     if (known?.revision === head.revision) return known
-    const missed = known ? (await changesRepository.changesSince(db, projectId, known.revision)).filter(({ revision }) => revision <= head.revision) : []
+    const missed = known
+      ? (await changesRepository.changesSince(db, projectId, known.revision)).filter(
+          ({ revision }) => revision <= head.revision,
+        )
+      : []
     // Without the project's lock rows and revision need one snapshot.
-    const current = (known && caughtUp(known, missed, head.revision)) ?? (await this.loadAll(projectId))
+    const current =
+      (known && caughtUp(known, missed, head.revision)) ?? (await this.loadAll(projectId))
     this.keep(projectId, current)
     return current
   }
 
   /** The same for a project that is held, of which everything new was told. */
-  async whileHeld(tx: Connection, projectId: string, { revision, epoch, news }: Held): Promise<KeptPlan> {
+  async whileHeld(
+    tx: Connection,
+    projectId: string,
+    { revision, epoch, news }: Held,
+  ): Promise<KeptPlan> {
     const kept = this.kept.get(projectId)
     const known = kept?.epoch === epoch && kept.revision <= revision ? kept : null
     if (known?.revision === revision) return known
-    const at = known && caughtUp(known, news.filter((entry) => entry.revision > known.revision), revision)
+    const at =
+      known &&
+      caughtUp(
+        known,
+        news.filter((entry) => entry.revision > known.revision),
+        revision,
+      )
     const current = at ?? (await load(tx, (await plansRepository.findProject(tx, projectId))!))
     this.keep(projectId, current)
     return current
@@ -72,33 +95,66 @@ export class PlanCache {
   }
 
   private async loadAll(projectId: string): Promise<KeptPlan> {
-    return this.db.transaction(async (tx) => {
-      const head = await plansRepository.findProject(tx, projectId)
-      if (!head) throw notFound('project')
-      return load(tx, head)
-    }, { isolationLevel: 'repeatable read' })
+    return this.db.transaction(
+      async (tx) => {
+        const head = await plansRepository.findProject(tx, projectId)
+        if (!head) throw notFound('project')
+        return load(tx, head)
+      },
+      { isolationLevel: 'repeatable read' },
+    )
   }
 }
 
 /** The plan after the next entries. */
-export function follow({ recent, epoch, damage }: KeptPlan, plan: Plan, entries: readonly ChangeEntry[]): KeptPlan {
-  return { plan, epoch, damage, revision: entries.at(-1)!.revision, recent: [...recent, ...entries].slice(-mostRecent) }
+export function follow(
+  { recent, epoch, damage }: KeptPlan,
+  plan: Plan,
+  entries: readonly ChangeEntry[],
+): KeptPlan {
+  return {
+    plan,
+    epoch,
+    damage,
+    revision: entries.at(-1)!.revision,
+    recent: [...recent, ...entries].slice(-mostRecent),
+  }
 }
 
 /** What happened since, as far as memory reaches; null where it does not. */
-export function recentSince({ revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>, base: number): readonly ChangeEntry[] | null {
+export function recentSince(
+  { revision, recent }: Pick<KeptPlan, 'revision' | 'recent'>,
+  base: number,
+): readonly ChangeEntry[] | null {
   if (base >= revision) return []
-  return recent[0] && recent[0].revision <= base + 1 ? recent.filter((entry) => entry.revision > base) : null
+  return recent[0] && recent[0].revision <= base + 1
+    ? recent.filter((entry) => entry.revision > base)
+    : null
 }
 
 /** A plan with what it missed; null where that is not all of it, or after a repair, when rows are no longer what their changes say. */
-function caughtUp(kept: KeptPlan, missed: readonly ChangeEntry[], revision: number): KeptPlan | null {
-  if (missed.length !== revision - kept.revision || missed.some(({ kind }) => kind === 'repair')) return null
-  return follow(kept, applyChanges(kept.plan, netChanges(missed.map(({ changes }) => changes))), missed)
+function caughtUp(
+  kept: KeptPlan,
+  missed: readonly ChangeEntry[],
+  revision: number,
+): KeptPlan | null {
+  if (missed.length !== revision - kept.revision || missed.some(({ kind }) => kind === 'repair'))
+    return null
+  return follow(
+    kept,
+    applyChanges(kept.plan, netChanges(missed.map(({ changes }) => changes))),
+    missed,
+  )
 }
 
 async function load(db: Connection, { project, revision, epoch }: ProjectHead): Promise<KeptPlan> {
   const rows = await plansRepository.loadRows(db, project.id)
   const damage = faultsOfRows(rows)
-  return { revision, epoch, damage, plan: planFromRows(project, damage.length === 0 ? rows : mend(rows).rows), recent: [] }
+  return {
+    revision,
+    epoch,
+    damage,
+    plan: planFromRows(project, damage.length === 0 ? rows : mend(rows).rows),
+    recent: [],
+  }
 }

@@ -1,5 +1,29 @@
-import { blockCode, blockOf, dcpErrors, decodeDcp, decodeRealIdentification, derive, encodeDcp, foundDevice, fromHexText, identifyMulticast, plannedStations, toHexText, writePcap, type DcpBlock, type DcpFrame, type FoundDevice, type PlannedStation } from '@kataxis/core'
-import { buildWire, readRealIdentification, transmit, type Difference, type Wire } from '@kataxis/standins'
+import {
+  blockCode,
+  blockOf,
+  dcpErrors,
+  decodeDcp,
+  decodeRealIdentification,
+  derive,
+  encodeDcp,
+  foundDevice,
+  fromHexText,
+  identifyMulticast,
+  plannedStations,
+  toHexText,
+  writePcap,
+  type DcpBlock,
+  type DcpFrame,
+  type FoundDevice,
+  type PlannedStation,
+} from '@kataxis/core'
+import {
+  buildWire,
+  readRealIdentification,
+  transmit,
+  type Difference,
+  type Wire,
+} from '@kataxis/standins'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from '../http/refused'
 import { loadRehearsal, saveRehearsal } from '../repositories/rehearsals'
@@ -61,8 +85,15 @@ export class Rehearsal {
     const station = (await this.planned(projectId)).find(({ id }) => id === stationId)
     if (!station) throw notFound('station')
     return this.step(projectId, (session) => {
-      const holder = session.state.found?.find(({ name, mac: other }) => name === station.wireName && other !== mac)
-      if (holder) throw new Refused(409, 'name.held', `The device at ${holder.mac} is already called ${station.wireName}; two devices must never hold one name.`)
+      const holder = session.state.found?.find(
+        ({ name, mac: other }) => name === station.wireName && other !== mac,
+      )
+      if (holder)
+        throw new Refused(
+          409,
+          'name.held',
+          `The device at ${holder.mac} is already called ${station.wireName}; two devices must never hold one name.`,
+        )
       session.set(mac, { kind: 'name', name: station.wireName })
       session.set(mac, { kind: 'ip', ip: station.ip, mask: station.mask, gateway: '0.0.0.0' })
       scanWire(session)
@@ -102,9 +133,23 @@ class Session {
     const bytes = encodeDcp({ ...frame, source: toolMac, xid })
     const { wire, answers } = transmit(this.state.wire, bytes)
     const timeMs = Date.now()
-    const log: LoggedFrame[] = [{ timeMs, direction: 'sent', hex: toHexText(bytes) }, ...answers.map((answer): LoggedFrame => ({ timeMs, direction: 'received', hex: toHexText(answer) }))]
-    this.state = { ...this.state, wire, nextXid: xid + 1, frames: [...this.state.frames, ...log].slice(-mostFrames) }
-    return answers.map((answer) => decodeDcp(answer)).filter((answer): answer is DcpFrame => !('fault' in answer) && answer.xid === xid)
+    const log: LoggedFrame[] = [
+      { timeMs, direction: 'sent', hex: toHexText(bytes) },
+      ...answers.map((answer): LoggedFrame => ({
+        timeMs,
+        direction: 'received',
+        hex: toHexText(answer),
+      })),
+    ]
+    this.state = {
+      ...this.state,
+      wire,
+      nextXid: xid + 1,
+      frames: [...this.state.frames, ...log].slice(-mostFrames),
+    }
+    return answers
+      .map((answer) => decodeDcp(answer))
+      .filter((answer): answer is DcpFrame => !('fault' in answer) && answer.xid === xid)
   }
 
   set(mac: string, block: Extract<DcpBlock, { kind: 'name' | 'ip' | 'signal' }>): void {
@@ -113,15 +158,25 @@ class Session {
     const result = answer && blockOf(answer, 'result')
     if (!result) throw new Refused(504, 'device.silent', `The device at ${mac} does not answer.`)
     if (result.option !== option || result.suboption !== suboption || result.error !== 0) {
-      throw new Refused(409, 'device.refused', `The device at ${mac} refused: ${dcpErrors[result.error] ?? `error ${result.error}`}.`)
+      throw new Refused(
+        409,
+        'device.refused',
+        `The device at ${mac} refused: ${dcpErrors[result.error] ?? `error ${result.error}`}.`,
+      )
     }
   }
 }
 
 function scanWire(session: Session): void {
-  const answers = session.send({ destination: identifyMulticast, service: 'identify', blocks: [{ kind: 'all' }] })
+  const answers = session.send({
+    destination: identifyMulticast,
+    service: 'identify',
+    blocks: [{ kind: 'all' }],
+  })
   const found = answers.map((answer) => {
-    const record = decodeRealIdentification(readRealIdentification(session.state.wire, answer.source))
+    const record = decodeRealIdentification(
+      readRealIdentification(session.state.wire, answer.source),
+    )
     return foundDevice(answer, 'fault' in record ? [] : record)
   })
   session.state = { ...session.state, found: found.sort((a, b) => (a.mac < b.mac ? -1 : 1)) }

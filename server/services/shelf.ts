@@ -1,4 +1,10 @@
-import { compareFiles, decodeText, readerVersion, type Difference, type Problem } from '@kataxis/core'
+import {
+  compareFiles,
+  decodeText,
+  readerVersion,
+  type Difference,
+  type Problem,
+} from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from '../http/refused'
 import type { Read, Reading } from '../reading/read'
@@ -38,12 +44,27 @@ export class Shelf {
   private async keep(reading: Reading): Promise<Arrival> {
     const { name } = reading
     if (!reading.ok) {
-      const first = reading.problems.findLast(({ severity }) => severity === 'error') ?? reading.problems[0]
-      return { name, state: 'refused', sha256: null, sentence: `${name}, line ${first?.line ?? 1}: ${first?.message ?? 'it cannot be read.'}`, problems: reading.problems }
+      const first =
+        reading.problems.findLast(({ severity }) => severity === 'error') ?? reading.problems[0]
+      return {
+        name,
+        state: 'refused',
+        sha256: null,
+        sentence: `${name}, line ${first?.line ?? 1}: ${first?.message ?? 'it cannot be read.'}`,
+        problems: reading.problems,
+      }
     }
     const { sha256 } = reading
     const isNew = await filesRepository.insertFile(this.db, { ...reading, reader: readerVersion })
-    return { name, state: isNew ? 'new' : 'known', sha256, sentence: isNew ? `${name} is on the Shelf now.` : `${name} was on the Shelf already, the same to the byte.`, problems: [] }
+    return {
+      name,
+      state: isNew ? 'new' : 'known',
+      sha256,
+      sentence: isNew
+        ? `${name} is on the Shelf now.`
+        : `${name} was on the Shelf already, the same to the byte.`,
+      problems: [],
+    }
   }
 
   /** Reads anew what an older reader of this program left on the Shelf. */
@@ -52,7 +73,8 @@ export class Shelf {
     for (const { sha256, name } of outdated) {
       const { content } = await this.content(sha256)
       const [reading] = await this.read({ name, bytes: content })
-      if (reading?.ok) await filesRepository.replaceCatalog(this.db, { ...reading, reader: readerVersion })
+      if (reading?.ok)
+        await filesRepository.replaceCatalog(this.db, { ...reading, reader: readerVersion })
     }
     return outdated.length
   }
@@ -63,9 +85,18 @@ export class Shelf {
     const hits = await filesRepository.searchItems(this.db, words, mostHits + 1)
     const weight = ({ orderNumber, name }: filesRepository.Hit) => {
       const order = orderNumber?.toLowerCase() ?? ''
-      return order === words[0] ? 0 : order.startsWith(words[0]!) ? 1 : name.toLowerCase().startsWith(words[0]!) ? 2 : 3
+      return order === words[0]
+        ? 0
+        : order.startsWith(words[0]!)
+          ? 1
+          : name.toLowerCase().startsWith(words[0]!)
+            ? 2
+            : 3
     }
-    return { hits: hits.slice(0, mostHits).sort((a, b) => weight(a) - weight(b)), isComplete: hits.length <= mostHits }
+    return {
+      hits: hits.slice(0, mostHits).sort((a, b) => weight(a) - weight(b)),
+      isComplete: hits.length <= mostHits,
+    }
   }
 
   async packed(sha256: string): Promise<string> {
@@ -85,7 +116,12 @@ export class Shelf {
   /** Lines of the file as text, from 1; what lies beyond its end is left out. */
   async lines(sha256: string, from: number, to: number): Promise<string[]> {
     const decoded = decodeText((await this.content(sha256)).content)
-    return 'text' in decoded ? decoded.text.split(/\r\n?|\n/).slice(from - 1, to).map((line) => line.slice(0, 2000)) : []
+    return 'text' in decoded
+      ? decoded.text
+          .split(/\r\n?|\n/)
+          .slice(from - 1, to)
+          .map((line) => line.slice(0, 2000))
+      : []
   }
 
   async compare(older: string, newer: string): Promise<Difference[]> {
@@ -115,8 +151,15 @@ export class Shelf {
       if (!(await filesRepository.lockForRemoval(tx, sha256))) throw notFound('description file')
       const uses = await filesRepository.usesOf(tx, sha256)
       if (uses.length > 0) {
-        const where = uses.slice(0, 3).map(({ project, station }) => `${station} in ${project}`).join(', ')
-        throw new Refused(409, 'file.used', `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`)
+        const where = uses
+          .slice(0, 3)
+          .map(({ project, station }) => `${station} in ${project}`)
+          .join(', ')
+        throw new Refused(
+          409,
+          'file.used',
+          `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`,
+        )
       }
       await filesRepository.deleteFile(tx, sha256)
     })

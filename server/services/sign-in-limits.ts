@@ -35,11 +35,21 @@ export class SignInLimits {
   async begin(address: string, name: string): Promise<void> {
     const keys = keysOf(address, name)
     const known = await repository.readTries(this.db, Object.values(keys))
-    const wait = (kind: Kind) => Math.ceil(((known.get(keys[kind])?.getTime() ?? 0) - Date.now()) / 1000)
+    const wait = (kind: Kind) =>
+      Math.ceil(((known.get(keys[kind])?.getTime() ?? 0) - Date.now()) / 1000)
     const refusing = Math.max(...kinds.filter((kind) => limits[kind].how === 'refuse').map(wait))
     if (refusing > 0) throw slow(refusing)
-    const tries = await repository.countTry(this.db, kinds.map((kind) => ({ key: keys[kind], ...limits[kind] })), forgottenAfterS)
-    const holding = Math.max(0, ...kinds.filter((kind) => limits[kind].how === 'hold').map((kind) => delayS(tries.get(keys[kind]) ?? 1, limits[kind])))
+    const tries = await repository.countTry(
+      this.db,
+      kinds.map((kind) => ({ key: keys[kind], ...limits[kind] })),
+      forgottenAfterS,
+    )
+    const holding = Math.max(
+      0,
+      ...kinds
+        .filter((kind) => limits[kind].how === 'hold')
+        .map((kind) => delayS(tries.get(keys[kind]) ?? 1, limits[kind])),
+    )
     if (holding === 0) return
     if (this.held >= mostHeld) throw slow(2)
     this.held++
@@ -56,7 +66,12 @@ export class SignInLimits {
 
 function keysOf(address: string, name: string): Record<Kind, string> {
   const who = name.trim().toLowerCase().slice(0, 60)
-  return { pair: `pair ${address} ${who}`, address: `address ${address}`, name: `name ${who}`, all: 'all' }
+  return {
+    pair: `pair ${address} ${who}`,
+    address: `address ${address}`,
+    name: `name ${who}`,
+    all: 'all',
+  }
 }
 
 /** Seconds to wait after so many wrong tries: 1, 2, 4 … beyond those that are free. */

@@ -28,9 +28,17 @@ export class Space {
 
   async look(): Promise<void> {
     const wasScarce = this.isScarce
-    const free = await Promise.all(this.folders.map((folder) => statfs(folder).then(({ bavail, bsize }) => bavail * bsize, () => Infinity)))
+    const free = await Promise.all(
+      this.folders.map((folder) =>
+        statfs(folder).then(
+          ({ bavail, bsize }) => bavail * bsize,
+          () => Infinity,
+        ),
+      ),
+    )
     const least = Math.min(Infinity, ...free)
     this.freeBytes = Number.isFinite(least) ? least : null
-    if (this.isScarce && !wasScarce) this.log.warn({ freeBytes: this.freeBytes }, 'the disk is nearly full')
+    if (this.isScarce && !wasScarce)
+      this.log.warn({ freeBytes: this.freeBytes }, 'the disk is nearly full')
   }
 }

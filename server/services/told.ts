@@ -11,10 +11,17 @@ export interface Told {
 }
 
 /** Everything after a revision, in whichever database this is. */
-export async function toldSince(db: Connection, projectId: string, revision: number): Promise<Told> {
+export async function toldSince(
+  db: Connection,
+  projectId: string,
+  revision: number,
+): Promise<Told> {
   const head = await plansRepository.findProject(db, projectId)
   if (!head) throw notFound('project')
-  return { epoch: head.epoch, entries: await changesRepository.changesSince(db, projectId, revision) }
+  return {
+    epoch: head.epoch,
+    entries: await changesRepository.changesSince(db, projectId, revision),
+  }
 }
 
 const known = new WeakMap<ChangeEntry, string>()

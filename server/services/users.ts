@@ -36,29 +36,53 @@ export class Users {
   list = () => repository.listUsers(this.db)
   hasAny = async () => (await repository.countUsers(this.db)) > 0
 
-  async create(account: { name: string; fullName: string; role: RoleName; password: string }): Promise<UserRow> {
+  async create(account: {
+    name: string
+    fullName: string
+    role: RoleName
+    password: string
+  }): Promise<UserRow> {
     const row = await made(account)
     await repository.whileAlone(this.db, async (tx, users) => {
       // Everything done is signed with the full name, so that no two may look alike.
-      const same = users.find(({ name, fullName }) => name === row.name || looksLike(fullName) === looksLike(row.fullName))
-      if (same) throw new Refused(409, 'user.exists', `There already is an account "${same.name}" of ${same.fullName}.`)
+      const same = users.find(
+        ({ name, fullName }) =>
+          name === row.name || looksLike(fullName) === looksLike(row.fullName),
+      )
+      if (same)
+        throw new Refused(
+          409,
+          'user.exists',
+          `There already is an account "${same.name}" of ${same.fullName}.`,
+        )
       await repository.insertUser(tx, row)
     })
     return row
   }
 
   /** The owner of a fresh instance; refused as soon as there is any account. */
-  async createOwner(account: { name: string; fullName: string; password: string }): Promise<UserRow> {
+  async createOwner(account: {
+    name: string
+    fullName: string
+    password: string
+  }): Promise<UserRow> {
     const row = await made({ ...account, role: 'owner' })
     await repository.whileAlone(this.db, async (tx, users) => {
-      if (users.length > 0) throw new Refused(409, 'owner.exists', 'This instance has an owner already; sign in.')
+      if (users.length > 0)
+        throw new Refused(409, 'owner.exists', 'This instance has an owner already; sign in.')
       await repository.insertUser(tx, row)
     })
     return row
   }
 
-  async change(id: string, { role, password }: { role?: RoleName; password?: string }): Promise<void> {
-    const set = { ...(role && { role }), ...(password !== undefined && { password: await hashed(password, []) }) }
+  async change(
+    id: string,
+    { role, password }: { role?: RoleName; password?: string },
+  ): Promise<void> {
+    const set = {
+      ...(role && { role }),
+      ...(password !== undefined && { password: await hashed(password, []) }),
+    }
     await repository.whileAlone(this.db, async (tx, users) => {
       if (role && role !== 'owner') keepAnOwner(users, id)
       if (!(await repository.updateUser(tx, id, set))) throw notFound('account')
@@ -69,15 +93,22 @@ export class Users {
   }
 
   /** Somebody's own password; the session it is sent in goes on, all others of that account end. */
-  async changeOwn(user: UserRow, token: string, address: string, { current, password }: { current: string; password: string }): Promise<void> {
+  async changeOwn(
+    user: UserRow,
+    token: string,
+    address: string,
+    { current, password }: { current: string; password: string },
+  ): Promise<void> {
     await this.limits.begin(address, user.name)
     const account = await repository.findUser(this.db, user.name)
-    if (!(await matches(account?.password ?? null, current))) throw new Refused(422, 'password.wrong', 'The present password is wrong.')
+    if (!(await matches(account?.password ?? null, current)))
+      throw new Refused(422, 'password.wrong', 'The present password is wrong.')
     await this.limits.succeeded(address, user.name)
     const set = { password: await hashed(password, [user.name, user.fullName]) }
     await this.db.transaction(async (tx) => {
       await repository.updateUser(tx, user.id, set)
-      for (const session of await repository.deleteSessionsOf(tx, user.id, sessionOf(token))) await notify(tx, { ended: { session } })
+      for (const session of await repository.deleteSessionsOf(tx, user.id, sessionOf(token)))
+        await notify(tx, { ended: { session } })
     })
     this.doubt({ user: user.id })
   }
@@ -92,7 +123,11 @@ export class Users {
   }
 
   /** A new session, or null where name or password is wrong. */
-  async signIn(name: string, password: string, address: string): Promise<(SignedIn & { token: string; expiresAt: Date }) | null> {
+  async signIn(
+    name: string,
+    password: string,
+    address: string,
+  ): Promise<(SignedIn & { token: string; expiresAt: Date }) | null> {
     await this.limits.begin(address, name)
     const account = await repository.findUser(this.db, name.trim().toLowerCase())
     if (!(await matches(account?.password ?? null, password)) || !account) return null
@@ -101,7 +136,9 @@ export class Users {
     return { user, ...(await this.open(user.id)) }
   }
 
-  async open(userId: string): Promise<{ token: string; session: string; csrf: string; expiresAt: Date }> {
+  async open(
+    userId: string,
+  ): Promise<{ token: string; session: string; csrf: string; expiresAt: Date }> {
     const token = randomBytes(32).toString('base64url')
     const csrf = randomBytes(24).toString('base64url')
     const expiresAt = new Date(Date.now() + sessionDays * 86_400_000)
@@ -136,16 +173,34 @@ export class Users {
 
   /** Believes a session, or all of an account, no longer without asking. */
   doubt({ session, user }: { session?: string; user?: string }): void {
-    for (const [key, { signedIn }] of this.believed) if (key === session || signedIn.user.id === user) this.believed.delete(key)
+    for (const [key, { signedIn }] of this.believed)
+      if (key === session || signedIn.user.id === user) this.believed.delete(key)
   }
 }
 
 /** Somebody has to be left who keeps the accounts. */
 function keepAnOwner(users: readonly UserRow[], id: string): void {
   const owners = users.filter(({ role }) => role === 'owner')
-  if (owners.length === 1 && owners[0]!.id === id) throw new Refused(409, 'owner.last', 'This is the last owner; make somebody else one first.')
+  if (owners.length === 1 && owners[0]!.id === id)
+    throw new Refused(409, 'owner.last', 'This is the last owner; make somebody else one first.')
 }
 
-async function made({ name, fullName, role, password }: { name: string; fullName: string; role: RoleName; password: string }) {
-  return { id: newId('u-'), name: name.trim().toLowerCase(), fullName: fullName.trim() || name.trim(), role, password: await hashed(password, [name, fullName]) }
+async function made({
+  name,
+  fullName,
+  role,
+  password,
+}: {
+  name: string
+  fullName: string
+  role: RoleName
+  password: string
+}) {
+  return {
+    id: newId('u-'),
+    name: name.trim().toLowerCase(),
+    fullName: fullName.trim() || name.trim(),
+    role,
+    password: await hashed(password, [name, fullName]),
+  }
 }

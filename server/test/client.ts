@@ -46,7 +46,11 @@ const visits = new Map<string, Promise<Visit>>()
 const password = 'long enough'
 
 /** Signs somebody in, once a server; the account is made where it is missing. */
-export async function visit(running: Pick<Running, 'url'>, name: string, role: RoleName = 'owner'): Promise<Visit> {
+export async function visit(
+  running: Pick<Running, 'url'>,
+  name: string,
+  role: RoleName = 'owner',
+): Promise<Visit> {
   const key = `${running.url} ${name}`
   let known = visits.get(key)
   if (!known) visits.set(key, (known = enter(running.url, name, role)))
@@ -54,28 +58,67 @@ export async function visit(running: Pick<Running, 'url'>, name: string, role: R
 }
 
 async function enter(url: string, name: string, role: RoleName): Promise<Visit> {
-  await servicesAt.get(url)!.users.create({ name, fullName: name, role, password }).catch(() => undefined)
-  const response = await fetch(`${url}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name, password }) })
+  await servicesAt
+    .get(url)!
+    .users.create({ name, fullName: name, role, password })
+    .catch(() => undefined)
+  const response = await fetch(`${url}/api/session`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ name, password }),
+  })
   const { csrf } = (await response.json()) as { csrf: string }
   return { cookie: response.headers.get('set-cookie')!.split(';')[0]!, csrf }
 }
 
 /** A request of somebody signed in: of who is named as `author` in the body, else of A; both owners. */
-export async function call(base: string, method: string, path: string, body?: unknown, by?: Visit | null): Promise<Reply> {
+export async function call(
+  base: string,
+  method: string,
+  path: string,
+  body?: unknown,
+  by?: Visit | null,
+): Promise<Reply> {
   const { author } = (typeof body === 'object' && body !== null ? body : {}) as { author?: string }
-  return send(base, method, path, body, by === undefined ? await visit({ url: base }, author ?? 'A') : by)
+  return send(
+    base,
+    method,
+    path,
+    body,
+    by === undefined ? await visit({ url: base }, author ?? 'A') : by,
+  )
 }
 
 /** The headers of somebody signed in. */
 export const headersOf = ({ cookie, csrf }: Visit) => ({ Cookie: cookie, 'X-Kataxis-Token': csrf })
 
-async function send(base: string, method: string, path: string, body: unknown, by: Visit | null): Promise<Reply> {
+async function send(
+  base: string,
+  method: string,
+  path: string,
+  body: unknown,
+  by: Visit | null,
+): Promise<Reply> {
   const isRaw = body instanceof Uint8Array
   const response = await fetch(base + path, {
     method,
-    headers: { ...(by && headersOf(by)), ...(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }) },
-    body: body === undefined ? null : isRaw ? (body as BodyInit) : typeof body === 'string' ? body : JSON.stringify(body),
+    headers: {
+      ...(by && headersOf(by)),
+      ...(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }),
+    },
+    body:
+      body === undefined
+        ? null
+        : isRaw
+          ? (body as BodyInit)
+          : typeof body === 'string'
+            ? body
+            : JSON.stringify(body),
   })
   const text = await response.text()
-  return { status: response.status, type: response.headers.get('content-type') ?? '', json: text === '' ? {} : (JSON.parse(text) as Record<string, unknown>) }
+  return {
+    status: response.status,
+    type: response.headers.get('content-type') ?? '',
+    json: text === '' ? {} : (JSON.parse(text) as Record<string, unknown>),
+  }
 }

@@ -1,4 +1,21 @@
-import { unpackFile, type Command, type ControllerRow, type DeviceFile, type Difference, type FileSummary, type ModuleRow, type NetworkRow, type PackedFile, type Problem, type ProjectRow, type Refusal, type RoleName, type RowChange, type SignalRow, type StationRow } from '@kataxis/core'
+import {
+  unpackFile,
+  type Command,
+  type ControllerRow,
+  type DeviceFile,
+  type Difference,
+  type FileSummary,
+  type ModuleRow,
+  type NetworkRow,
+  type PackedFile,
+  type Problem,
+  type ProjectRow,
+  type Refusal,
+  type RoleName,
+  type RowChange,
+  type SignalRow,
+  type StationRow,
+} from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -73,7 +90,10 @@ export interface Session {
   readonly user: User | null
   readonly csrf: string | null
   readonly needsOwner: boolean
-  readonly demo: { readonly password: string; readonly accounts: readonly Omit<User, 'id'>[] } | null
+  readonly demo: {
+    readonly password: string
+    readonly accounts: readonly Omit<User, 'id'>[]
+  } | null
 }
 
 export interface Order {
@@ -154,24 +174,49 @@ const timeoutMs = 15_000
 const changeTimeoutMs = 300_000
 
 /** The word of the session that changing requests bring along, and what happens when the server knows no session any more. */
-export const sessionWord = { csrf: '', onLost(): void { /* The session store listens here. */ } }
-const withWord = (headers: Record<string, string> = {}) => (sessionWord.csrf === '' ? headers : { ...headers, 'X-Kataxis-Token': sessionWord.csrf })
+export const sessionWord = {
+  csrf: '',
+  onLost(): void {
+    /* The session store listens here. */
+  },
+}
+const withWord = (headers: Record<string, string> = {}) =>
+  sessionWord.csrf === '' ? headers : { ...headers, 'X-Kataxis-Token': sessionWord.csrf }
 
 const awayStatus: ReadonlySet<number> = new Set([429, 502, 503, 504, 507])
 
 /** An answer that is none: away, failed, or refused with a sentence. */
-function errorOf(status: number, problem: { code?: string; detail?: string; problems?: Problem[]; refusal?: Refusal }, retryAfter: string | null): Error {
-  if (awayStatus.has(status)) return new ServerAway(problem.detail ?? 'The server is in trouble.', Number(retryAfter) > 0 ? Number(retryAfter) * 1000 : null)
+function errorOf(
+  status: number,
+  problem: { code?: string; detail?: string; problems?: Problem[]; refusal?: Refusal },
+  retryAfter: string | null,
+): Error {
+  if (awayStatus.has(status))
+    return new ServerAway(
+      problem.detail ?? 'The server is in trouble.',
+      Number(retryAfter) > 0 ? Number(retryAfter) * 1000 : null,
+    )
   if (status >= 500) return new FailedInServer(problem.detail ?? `The server failed (${status}).`)
   if (problem.code === 'session.missing' || problem.code === 'session.word') {
     // Nothing is dropped: what waits to be sent waits for the next sign-in of the same person.
     sessionWord.onLost()
     return new ServerAway(problem.detail ?? 'You are not signed in.')
   }
-  return new RefusedByServer(status, problem.code ?? 'unknown', problem.detail ?? `The server refused (${status}).`, problem.problems ?? [], problem.refusal ?? null)
+  return new RefusedByServer(
+    status,
+    problem.code ?? 'unknown',
+    problem.detail ?? `The server refused (${status}).`,
+    problem.problems ?? [],
+    problem.refusal ?? null,
+  )
 }
 
-async function ask(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, timeout = timeoutMs): Promise<Response> {
+async function ask(
+  method: 'GET' | 'POST' | 'DELETE',
+  path: string,
+  body?: unknown,
+  timeout = timeoutMs,
+): Promise<Response> {
   let response: Response
   try {
     const isRaw = body instanceof Blob
@@ -185,15 +230,28 @@ async function ask(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unkno
     throw new ServerAway('The server does not answer.')
   }
   if (response.ok) return response
-  throw errorOf(response.status, (await response.json().catch(() => ({}))) as object, response.headers.get('Retry-After'))
+  throw errorOf(
+    response.status,
+    (await response.json().catch(() => ({}))) as object,
+    response.headers.get('Retry-After'),
+  )
 }
 
-async function request<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown, timeout?: number): Promise<T> {
+async function request<T>(
+  method: 'GET' | 'POST' | 'DELETE',
+  path: string,
+  body?: unknown,
+  timeout?: number,
+): Promise<T> {
   return (await ask(method, path, body, timeout)).json() as Promise<T>
 }
 
 /** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as `AbortError`. */
-function upload(file: File, onSent: (share: number) => void, signal: AbortSignal): Promise<{ arrivals: Arrived[] }> {
+function upload(
+  file: File,
+  onSent: (share: number) => void,
+  signal: AbortSignal,
+): Promise<{ arrivals: Arrived[] }> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest()
     sending.open('POST', `/api/files?name=${encodeURIComponent(file.name)}`)
@@ -201,7 +259,12 @@ function upload(file: File, onSent: (share: number) => void, signal: AbortSignal
     sending.onerror = () => reject(new ServerAway('The server does not answer.'))
     sending.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
     sending.onload = () => {
-      const answer = JSON.parse(sending.responseText || '{}') as { arrivals: Arrived[]; code?: string; detail?: string; problems?: Problem[] }
+      const answer = JSON.parse(sending.responseText || '{}') as {
+        arrivals: Arrived[]
+        code?: string
+        detail?: string
+        problems?: Problem[]
+      }
       if (sending.status < 300) resolve(answer)
       else reject(errorOf(sending.status, answer, null))
     }
@@ -216,50 +279,85 @@ const projectPath = (id: string) => `/api/projects/${encodeURIComponent(id)}`
 /** Every call to the server. */
 export const api = {
   session: () => request<Session>('GET', '/api/session'),
-  signIn: (name: string, password: string) => request<Session>('POST', '/api/session', { name, password }),
+  signIn: (name: string, password: string) =>
+    request<Session>('POST', '/api/session', { name, password }),
   signOut: () => request<object>('DELETE', '/api/session'),
-  becomeOwner: (name: string, fullName: string, password: string) => request<Session>('POST', '/api/owner', { name, fullName, password }),
-  changePassword: (current: string, password: string) => request<object>('POST', '/api/session/password', { current, password }),
-  health: () => request<{ space?: { freeBytes: number | null; isScarce: boolean } }>('GET', '/api/health'),
+  becomeOwner: (name: string, fullName: string, password: string) =>
+    request<Session>('POST', '/api/owner', { name, fullName, password }),
+  changePassword: (current: string, password: string) =>
+    request<object>('POST', '/api/session/password', { current, password }),
+  health: () =>
+    request<{ space?: { freeBytes: number | null; isScarce: boolean } }>('GET', '/api/health'),
   users: () => request<{ users: User[] }>('GET', '/api/users'),
-  addUser: (user: Omit<User, 'id'> & { password: string }) => request<object>('POST', '/api/users', user),
-  changeUser: (id: string, set: { role?: RoleName; password?: string }) => request<object>('POST', `/api/users/${id}`, set),
+  addUser: (user: Omit<User, 'id'> & { password: string }) =>
+    request<object>('POST', '/api/users', user),
+  changeUser: (id: string, set: { role?: RoleName; password?: string }) =>
+    request<object>('POST', `/api/users/${id}`, set),
   removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
 
   history: (id: string, { words, before }: { words: string; before?: number }) =>
-    request<{ entries: HistoryEntry[] }>('GET', `${projectPath(id)}/history?${new URLSearchParams({ ...(words === '' ? {} : { words }), ...(before === undefined ? {} : { before: String(before) }) })}`),
-  backTo: (id: string, order: Order & TakingBack, revision: number) => request<Told>('POST', `${projectPath(id)}/back`, { ...order, revision }, changeTimeoutMs),
-  repair: (id: string, order: Order) => request<Told>('POST', `${projectPath(id)}/repair`, order, changeTimeoutMs),
-  difference: (id: string, from: number, to: number) => request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
-  sayPresence: (id: string, presence: Omit<Presence, 'author'>) => request<object>('POST', `${projectPath(id)}/presence`, presence),
+    request<{ entries: HistoryEntry[] }>(
+      'GET',
+      `${projectPath(id)}/history?${new URLSearchParams({ ...(words === '' ? {} : { words }), ...(before === undefined ? {} : { before: String(before) }) })}`,
+    ),
+  backTo: (id: string, order: Order & TakingBack, revision: number) =>
+    request<Told>('POST', `${projectPath(id)}/back`, { ...order, revision }, changeTimeoutMs),
+  repair: (id: string, order: Order) =>
+    request<Told>('POST', `${projectPath(id)}/repair`, order, changeTimeoutMs),
+  difference: (id: string, from: number, to: number) =>
+    request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
+  sayPresence: (id: string, presence: Omit<Presence, 'author'>) =>
+    request<object>('POST', `${projectPath(id)}/presence`, presence),
   versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
-  nameVersion: (id: string, name: string) => request<object>('POST', `${projectPath(id)}/versions`, { name }),
-  forgetVersion: (id: string, name: string) => request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),
+  nameVersion: (id: string, name: string) =>
+    request<object>('POST', `${projectPath(id)}/versions`, { name }),
+  forgetVersion: (id: string, name: string) =>
+    request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),
 
-  projects: () => request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),
+  projects: () =>
+    request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),
   createProject: (name: string) => request<{ id: string }>('POST', '/api/projects', { name }),
   importProject: (file: Blob) => request<{ id: string }>('POST', '/api/projects/import', file),
   /** As text, so that it can be kept as it came. */
-  plan: async (id: string) => (await ask('GET', projectPath(id), undefined, changeTimeoutMs)).text(),
-  command: (id: string, order: Order, command: Command) => request<Told>('POST', `${projectPath(id)}/commands`, { ...order, command }, changeTimeoutMs),
-  undo: (id: string, order: Order & TakingBack) => request<Told>('POST', `${projectPath(id)}/undo`, order, changeTimeoutMs),
-  redo: (id: string, order: Order & TakingBack) => request<Told>('POST', `${projectPath(id)}/redo`, order, changeTimeoutMs),
-  changesSince: (id: string, revision: number) => request<Told>('GET', `${projectPath(id)}/changes?since=${revision}`),
+  plan: async (id: string) =>
+    (await ask('GET', projectPath(id), undefined, changeTimeoutMs)).text(),
+  command: (id: string, order: Order, command: Command) =>
+    request<Told>('POST', `${projectPath(id)}/commands`, { ...order, command }, changeTimeoutMs),
+  undo: (id: string, order: Order & TakingBack) =>
+    request<Told>('POST', `${projectPath(id)}/undo`, order, changeTimeoutMs),
+  redo: (id: string, order: Order & TakingBack) =>
+    request<Told>('POST', `${projectPath(id)}/redo`, order, changeTimeoutMs),
+  changesSince: (id: string, revision: number) =>
+    request<Told>('GET', `${projectPath(id)}/changes?since=${revision}`),
   exportUrl: (id: string, format: string) => `${projectPath(id)}/export/${format}`,
 
   files: () => request<{ files: ShelfFile[] }>('GET', '/api/files'),
   addFile: upload,
-  catalog: (sha256: string, language?: string): Promise<DeviceFile> => request<PackedFile>('GET', `/api/files/${sha256}/catalog${language === undefined ? '' : `?language=${encodeURIComponent(language)}`}`).then(unpackFile),
-  catalogText: async (sha256: string) => (await ask('GET', `/api/files/${sha256}/catalog`, undefined, changeTimeoutMs)).text(),
-  searchShelf: (text: string) => request<{ hits: ShelfHit[]; isComplete: boolean }>('GET', `/api/files/search?q=${encodeURIComponent(text)}`),
-  fileLines: (sha256: string, from: number, to: number) => request<{ lines: string[] }>('GET', `/api/files/${sha256}/lines?from=${from}&to=${to}`),
+  catalog: (sha256: string, language?: string): Promise<DeviceFile> =>
+    request<PackedFile>(
+      'GET',
+      `/api/files/${sha256}/catalog${language === undefined ? '' : `?language=${encodeURIComponent(language)}`}`,
+    ).then(unpackFile),
+  catalogText: async (sha256: string) =>
+    (await ask('GET', `/api/files/${sha256}/catalog`, undefined, changeTimeoutMs)).text(),
+  searchShelf: (text: string) =>
+    request<{ hits: ShelfHit[]; isComplete: boolean }>(
+      'GET',
+      `/api/files/search?q=${encodeURIComponent(text)}`,
+    ),
+  fileLines: (sha256: string, from: number, to: number) =>
+    request<{ lines: string[] }>('GET', `/api/files/${sha256}/lines?from=${from}&to=${to}`),
   fileUses: (sha256: string) => request<{ uses: FileUse[] }>('GET', `/api/files/${sha256}/uses`),
-  compareFiles: (older: string, newer: string) => request<{ differences: Difference[] }>('GET', `/api/files/${newer}/compare?older=${older}`),
+  compareFiles: (older: string, newer: string) =>
+    request<{ differences: Difference[] }>('GET', `/api/files/${newer}/compare?older=${older}`),
   rawUrl: (sha256: string) => `/api/files/${sha256}/raw`,
-  rawText: (sha256: string) => fetch(`/api/files/${sha256}/raw`).then((response) => response.text()),
+  rawText: (sha256: string) =>
+    fetch(`/api/files/${sha256}/raw`).then((response) => response.text()),
   removeFile: (sha256: string) => request<object>('DELETE', `/api/files/${sha256}`),
 
-  rehearsal: <T>(id: string) => request<{ rehearsal: T | null }>('GET', `${projectPath(id)}/rehearsal`),
-  rehearsalStep: <T>(id: string, step: '' | '/scan' | '/blink' | '/assign', body: object = {}) => request<T>('POST', `${projectPath(id)}/rehearsal${step}`, body),
+  rehearsal: <T>(id: string) =>
+    request<{ rehearsal: T | null }>('GET', `${projectPath(id)}/rehearsal`),
+  rehearsalStep: <T>(id: string, step: '' | '/scan' | '/blink' | '/assign', body: object = {}) =>
+    request<T>('POST', `${projectPath(id)}/rehearsal${step}`, body),
   captureUrl: (id: string) => `${projectPath(id)}/rehearsal/capture`,
 }

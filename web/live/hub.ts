@@ -12,7 +12,12 @@ export interface Listener {
 type Message =
   | { readonly kind: 'follows'; readonly tab: string; readonly project: string | null }
   | { readonly kind: 'who follows' }
-  | { readonly kind: 'revision'; readonly project: string; readonly revision: number; readonly epoch: string | null }
+  | {
+      readonly kind: 'revision'
+      readonly project: string
+      readonly revision: number
+      readonly epoch: string | null
+    }
   | { readonly kind: 'presence'; readonly project: string; readonly presence: Presence }
   | { readonly kind: 'up'; readonly isUp: boolean }
 
@@ -83,7 +88,8 @@ class Hub {
   }
 
   private hear(message: Message): void {
-    if (message.kind === 'who follows') return this.post({ kind: 'follows', tab: tabId, project: this.project })
+    if (message.kind === 'who follows')
+      return this.post({ kind: 'follows', tab: tabId, project: this.project })
     if (message.kind === 'follows') {
       if (message.project === null) this.followers.delete(message.tab)
       else this.followers.set(message.tab, message.project)
@@ -115,11 +121,18 @@ class Hub {
       this.tell({ kind: 'up', isUp: true })
     }
     stream.addEventListener('revision', ({ data }) => {
-      const { project, revision, epoch = null } = JSON.parse(data as string) as { project: string; revision: number; epoch?: string }
+      const {
+        project,
+        revision,
+        epoch = null,
+      } = JSON.parse(data as string) as { project: string; revision: number; epoch?: string }
       this.tell({ kind: 'revision', project, revision, epoch })
     })
     stream.addEventListener('presence', ({ data }) => {
-      const { project, presence } = JSON.parse(data as string) as { project: string; presence: Presence }
+      const { project, presence } = JSON.parse(data as string) as {
+        project: string
+        presence: Presence
+      }
       this.tell({ kind: 'presence', project, presence })
     })
     stream.onerror = () => {

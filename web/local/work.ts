@@ -4,7 +4,12 @@ import type { ChangeEntry } from '../api/client'
 
 export type Action =
   | { readonly kind: 'command'; readonly command: Command }
-  | { readonly kind: 'undo' | 'redo'; readonly withDependents?: boolean; readonly skip?: boolean; readonly target?: number }
+  | {
+      readonly kind: 'undo' | 'redo'
+      readonly withDependents?: boolean
+      readonly skip?: boolean
+      readonly target?: number
+    }
   | { readonly kind: 'back'; readonly revision: number; readonly withDependents?: boolean }
 
 /** Something done in this browser that the server has not confirmed. */
@@ -49,7 +54,10 @@ interface Schema extends DBSchema {
   pending: { key: string; value: PendingRow; indexes: { project: string } }
   aside: { key: string; value: SetAside; indexes: { project: string } }
   plans: { key: string; value: StoredPlan }
-  changes: { key: [string, number]; value: { project: string; revision: number; entry: ChangeEntry } }
+  changes: {
+    key: [string, number]
+    value: { project: string; revision: number; entry: ChangeEntry }
+  }
   catalogs: { key: string; value: { sha256: string; packed: string } }
 }
 
@@ -73,17 +81,25 @@ function database(): Promise<IDBPDatabase<Schema>> {
 }
 
 /** Missing where a page is served over plain HTTP from elsewhere, and outside browsers. */
-const locks = () => (globalThis.navigator as Navigator | undefined)?.locks as LockManager | undefined
+const locks = () =>
+  (globalThis.navigator as Navigator | undefined)?.locks as LockManager | undefined
 
 /** The window is alive as long as it holds the lock of its name, whatever happens to it. */
 export const tabId = crypto.randomUUID()
 const lockOf = (tab: string) => `kataxis.tab.${tab}`
 // Held until the page goes: the promise never ends.
-void locks()?.request(lockOf(tabId), () => new Promise<never>(() => undefined)).catch(() => undefined)
+void locks()
+  ?.request(lockOf(tabId), () => new Promise<never>(() => undefined))
+  .catch(() => undefined)
 
 async function livingTabs(): Promise<ReadonlySet<string>> {
   const { held = [] } = (await locks()?.query()) ?? {}
-  return new Set([tabId, ...held.flatMap(({ name }) => (name?.startsWith(lockOf('')) ? [name.slice(lockOf('').length)] : []))])
+  return new Set([
+    tabId,
+    ...held.flatMap(({ name }) =>
+      name?.startsWith(lockOf('')) ? [name.slice(lockOf('').length)] : [],
+    ),
+  ])
 }
 
 let order = Date.now()
@@ -103,23 +119,40 @@ export async function takeOverPending({ project, user, tab }: Owner): Promise<Pe
   return whileAlone('kataxis.take-over', async () => {
     const db = await database()
     const living = await livingTabs()
-    const left = (await db.getAllFromIndex('pending', 'project', project)).filter((row) => row.user === user && !living.has(row.tab))
+    const left = (await db.getAllFromIndex('pending', 'project', project)).filter(
+      (row) => row.user === user && !living.has(row.tab),
+    )
     for (const row of left) await db.put('pending', { ...row, tab })
-    return left.sort((a, b) => a.order - b.order).map(({ commandId, baseRevision, epoch, action }) => ({ commandId, baseRevision, epoch, action }))
+    return left
+      .sort((a, b) => a.order - b.order)
+      .map(({ commandId, baseRevision, epoch, action }) => ({
+        commandId,
+        baseRevision,
+        epoch,
+        action,
+      }))
   })
 }
 
 /** Names of others whose unsent work waits in this browser, with how much it is. */
-export async function pendingOfOthers(project: string, user: string): Promise<{ name: string; count: number }[]> {
+export async function pendingOfOthers(
+  project: string,
+  user: string,
+): Promise<{ name: string; count: number }[]> {
   const counts = new Map<string, number>()
-  for (const row of await (await database()).getAllFromIndex('pending', 'project', project)) if (row.user !== user) counts.set(row.userName, (counts.get(row.userName) ?? 0) + 1)
+  for (const row of await (await database()).getAllFromIndex('pending', 'project', project))
+    if (row.user !== user) counts.set(row.userName, (counts.get(row.userName) ?? 0) + 1)
   return [...counts].map(([name, count]) => ({ name, count }))
 }
 
 export async function setAside(entry: SetAside): Promise<void> {
   const db = await database()
   const change = db.transaction(['aside', 'pending'], 'readwrite')
-  await Promise.all([change.objectStore('aside').put(entry), change.objectStore('pending').delete(entry.commandId), change.done])
+  await Promise.all([
+    change.objectStore('aside').put(entry),
+    change.objectStore('pending').delete(entry.commandId),
+    change.done,
+  ])
 }
 
 export async function asideOf(project: string, user: string): Promise<SetAside[]> {
@@ -148,7 +181,9 @@ export async function keepChange(project: string, entry: ChangeEntry): Promise<v
   await (await database()).put('changes', { project, revision: entry.revision, entry })
 }
 
-export async function storedPlan(project: string): Promise<{ text: string; entries: ChangeEntry[] } | null> {
+export async function storedPlan(
+  project: string,
+): Promise<{ text: string; entries: ChangeEntry[] } | null> {
   const db = await database()
   const plan = await db.get('plans', project)
   if (!plan) return null

@@ -4,24 +4,46 @@ import type { DataItem } from '@kataxis/core'
 import { bitRows } from './bit-rows'
 
 /** Data both ways drawn to the bit: one row an octet, bit 7 left. */
-const props = defineProps<{ data: { readonly inputs: readonly DataItem[]; readonly inputBytes: number; readonly outputs: readonly DataItem[]; readonly outputBytes: number }; fromEnd?: boolean }>()
+const props = defineProps<{
+  data: {
+    readonly inputs: readonly DataItem[]
+    readonly inputBytes: number
+    readonly outputs: readonly DataItem[]
+    readonly outputBytes: number
+  }
+  fromEnd?: boolean
+}>()
 const mostRows = 64
 const rows = computed(() => [
   ...bitRows(props.data.inputs, props.data.inputBytes, 'in', props.fromEnd ?? false, mostRows),
   ...bitRows(props.data.outputs, props.data.outputBytes, 'out', props.fromEnd ?? false, mostRows),
 ])
-const hidden = computed(() => Math.max(0, props.data.inputBytes - mostRows) + Math.max(0, props.data.outputBytes - mostRows))
+const hidden = computed(
+  () =>
+    Math.max(0, props.data.inputBytes - mostRows) + Math.max(0, props.data.outputBytes - mostRows),
+)
 </script>
 
 <template>
   <table class="strip">
     <thead>
-      <tr><th scope="col">Octet</th><th v-for="bit in 8" :key="bit" scope="col">{{ 8 - bit }}</th></tr>
+      <tr>
+        <th scope="col">Octet</th>
+        <th v-for="bit in 8" :key="bit" scope="col">{{ 8 - bit }}</th>
+      </tr>
     </thead>
     <tbody>
       <tr v-for="row in rows" :key="row.label">
         <th scope="row">{{ row.label }}</th>
-        <td v-for="(cell, i) in row.cells" :key="i" :colspan="cell.bits" :class="{ unused: cell.unused, more: cell.words === '…' }" :title="cell.words">{{ cell.words }}</td>
+        <td
+          v-for="(cell, i) in row.cells"
+          :key="i"
+          :colspan="cell.bits"
+          :class="{ unused: cell.unused, more: cell.words === '…' }"
+          :title="cell.words"
+        >
+          {{ cell.words }}
+        </td>
       </tr>
     </tbody>
   </table>

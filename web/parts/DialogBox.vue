@@ -15,7 +15,14 @@ onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
 
 <template>
   <div class="veil" @mousedown.self="emit('close')">
-    <div ref="box" class="box" :class="{ wide }" role="dialog" aria-modal="true" :aria-label="title">
+    <div
+      ref="box"
+      class="box"
+      :class="{ wide }"
+      role="dialog"
+      aria-modal="true"
+      :aria-label="title"
+    >
       <h2>{{ title }}</h2>
       <slot />
     </div>

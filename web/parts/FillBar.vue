@@ -10,7 +10,10 @@ const isOver = computed(() => props.limit !== null && props.used > props.limit)
   <div class="bar" :class="{ over: isOver }">
     <span>{{ label }}</span>
     <span class="track" aria-hidden="true"><span :style="{ width: `${share}%` }" /></span>
-    <span class="figure">{{ used }} of {{ limit ?? 'no stated limit' }} {{ limit === null ? '' : unit }}<template v-if="isOver"> – too much</template></span>
+    <span class="figure"
+      >{{ used }} of {{ limit ?? 'no stated limit' }} {{ limit === null ? '' : unit
+      }}<template v-if="isOver"> – too much</template></span
+    >
   </div>
 </template>
 

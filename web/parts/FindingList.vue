@@ -6,7 +6,11 @@ import FixButtons from './FixButtons.vue'
 /** Findings about one thing, with their fixes. */
 const props = defineProps<{ ids: readonly string[]; notes?: boolean; empty?: string }>()
 const project = useProject()
-const own = computed(() => (project.findings?.all ?? []).filter(({ at, severity }) => props.ids.includes(at.id) && (props.notes || severity !== 'note')))
+const own = computed(() =>
+  (project.findings?.all ?? []).filter(
+    ({ at, severity }) => props.ids.includes(at.id) && (props.notes || severity !== 'note'),
+  ),
+)
 </script>
 
 <template>

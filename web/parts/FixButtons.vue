@@ -13,15 +13,32 @@ const isSeen = useElementVisibility(place)
 const fixes = shallowRef<readonly Fix[]>([])
 const soonMs = 60
 const keyOf = ({ code, at }: Finding) => `${code}/${at.kind}/${at.id}`
-const { start: askSoon } = useTimeoutFn(() => (fixes.value = props.finding.fixes().slice(0, props.most)), soonMs, { immediate: false })
-watch([isSeen, () => props.finding], ([seen, finding], [, before]) => {
-  if (!before || keyOf(finding) !== keyOf(before)) fixes.value = []
-  if (seen) askSoon()
-}, { immediate: true })
+const { start: askSoon } = useTimeoutFn(
+  () => (fixes.value = props.finding.fixes().slice(0, props.most)),
+  soonMs,
+  { immediate: false },
+)
+watch(
+  [isSeen, () => props.finding],
+  ([seen, finding], [, before]) => {
+    if (!before || keyOf(finding) !== keyOf(before)) fixes.value = []
+    if (seen) askSoon()
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
-  <span ref="place" class="fixes"><button v-for="fix in fixes" :key="fix.label" class="button small" @click="project.run(fix.command)">{{ fix.label }}</button></span>
+  <span ref="place" class="fixes"
+    ><button
+      v-for="fix in fixes"
+      :key="fix.label"
+      class="button small"
+      @click="project.run(fix.command)"
+    >
+      {{ fix.label }}
+    </button></span
+  >
 </template>
 
 <style scoped>

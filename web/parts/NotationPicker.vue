@@ -7,10 +7,13 @@ const preferences = usePreferences()
 </script>
 
 <template>
-  <label class="picker"><span class="label">Addresses</span>
+  <label class="picker"
+    ><span class="label">Addresses</span>
     <select v-model="preferences.notation" class="field" aria-label="Addresses are written">
       <option value="">as the controller asks</option>
-      <option v-for="name in notationNames" :key="name" :value="name">{{ notations[name].name }}, {{ notations[name].label }}</option>
+      <option v-for="name in notationNames" :key="name" :value="name">
+        {{ notations[name].name }}, {{ notations[name].label }}
+      </option>
     </select>
   </label>
 </template>

@@ -7,7 +7,9 @@ withDefaults(defineProps<{ above: string; title: string; quiet?: string }>(), { 
   <header>
     <div>
       <h3>{{ above }}</h3>
-      <h1>{{ title }} <span v-if="quiet" class="quiet">{{ quiet }}</span></h1>
+      <h1>
+        {{ title }} <span v-if="quiet" class="quiet">{{ quiet }}</span>
+      </h1>
     </div>
     <slot />
   </header>

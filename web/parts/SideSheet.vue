@@ -6,7 +6,9 @@ defineEmits<{ close: [] }>()
 const sheet = ref<HTMLElement>()
 /** The first thing that can be typed or chosen in it gets the keyboard, else the sheet itself. */
 function enter(): void {
-  const field = sheet.value?.querySelector<HTMLElement>('input:not([disabled]), select:not([disabled]), textarea:not([disabled])')
+  const field = sheet.value?.querySelector<HTMLElement>(
+    'input:not([disabled]), select:not([disabled]), textarea:not([disabled])',
+  )
   ;(field ?? sheet.value)?.focus()
 }
 defineExpose({ enter })
@@ -14,7 +16,14 @@ defineExpose({ enter })
 
 <template>
   <aside ref="sheet" class="sheet" aria-label="Sheet" tabindex="0" @keydown.esc="$emit('close')">
-    <button class="button bare small close" aria-label="Close the sheet" title="Close (Esc)" @click="$emit('close')"><X :size="16" /></button>
+    <button
+      class="button bare small close"
+      aria-label="Close the sheet"
+      title="Close (Esc)"
+      @click="$emit('close')"
+    >
+      <X :size="16" />
+    </button>
     <slot />
   </aside>
 </template>

@@ -10,7 +10,12 @@ const starts: Record<SwitchStyle, object> = {
   'rotary-hex': { digits: 2 },
   'dip-binary': { count: 8 },
   'dip-weighted': { weights: [100, 80, 40, 20, 10, 8, 4, 2, 1] },
-  jumper: { positions: [{ label: 'A', value: 1 }, { label: 'B', value: 2 }] },
+  jumper: {
+    positions: [
+      { label: 'A', value: 1 },
+      { label: 'B', value: 2 },
+    ],
+  },
 }
 /** Takes a change over where it makes sense; half a number is not written back. */
 function set(values: object): void {
@@ -20,34 +25,137 @@ function set(values: object): void {
 function setStyle(style: string): void {
   if (style === '') return void (bank.value = null)
   const { sets = 'number', offset = 0, powerCycle = true } = bank.value ?? {}
-  bank.value = switchBank.parse({ style, ...starts[style as SwitchStyle], sets, offset, powerCycle })
+  bank.value = switchBank.parse({
+    style,
+    ...starts[style as SwitchStyle],
+    sets,
+    offset,
+    powerCycle,
+  })
 }
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const numberOrNull = (event: Event) => (text(event) === '' ? null : Number(text(event)))
-const jumperText = computed(() => (bank.value?.style === 'jumper' ? bank.value.positions.map(({ label, value }) => `${label}=${value}`).join(', ') : ''))
-const readJumper = (typed: string) => typed.split(',').flatMap((part) => {
-  const [label, value] = part.split('=').map((word) => word.trim())
-  return label && value && /^\d+$/.test(value) ? [{ label, value: Number(value) }] : []
-})
+const jumperText = computed(() =>
+  bank.value?.style === 'jumper'
+    ? bank.value.positions.map(({ label, value }) => `${label}=${value}`).join(', ')
+    : '',
+)
+const readJumper = (typed: string) =>
+  typed.split(',').flatMap((part) => {
+    const [label, value] = part.split('=').map((word) => word.trim())
+    return label && value && /^\d+$/.test(value) ? [{ label, value: Number(value) }] : []
+  })
 </script>
 
 <template>
   <div class="four">
-    <label class="wide"><span class="label">Address switches</span>
-      <select class="field" :value="bank?.style ?? ''" @change="setStyle(text($event))"><option value="">none, or not known</option><option v-for="(words, style) in switchStyles" :key="style" :value="style">{{ words }}</option></select>
+    <label class="wide"
+      ><span class="label">Address switches</span>
+      <select class="field" :value="bank?.style ?? ''" @change="setStyle(text($event))">
+        <option value="">none, or not known</option>
+        <option v-for="(words, style) in switchStyles" :key="style" :value="style">
+          {{ words }}
+        </option>
+      </select>
     </label>
     <template v-if="bank">
-      <label v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"><span class="label">Switches</span><input class="field" type="number" min="1" max="4" :value="bank.digits" @input="set({ digits: Number(text($event)) })" /></label>
-      <label v-if="bank.style === 'dip-binary'"><span class="label">Switches</span><input class="field" type="number" min="1" max="16" :value="bank.count" @input="set({ count: Number(text($event)) })" /></label>
-      <label v-if="bank.style === 'dip-binary'"><span class="label">Lowest value</span><select class="field" :value="bank.lsb" @change="set({ lsb: text($event) })"><option value="left">at the left</option><option value="right">at the right</option></select></label>
-      <label v-if="bank.style === 'dip-weighted'" class="wide"><span class="label">Weights from left to right</span><TypedInput class="field mono" :value="bank.weights.join(' ')" @change="set({ weights: $event.split(/[\s,]+/).filter(Boolean).map(Number) })" /></label>
-      <label v-if="bank.style === 'jumper'" class="wide"><span class="label">Places and their addresses</span><TypedInput class="field mono" :value="jumperText" placeholder="A=1, B=2" @change="set({ positions: readJumper($event) })" /></label>
-      <label v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"><span class="label">ON counts</span><select class="field" :value="bank.on" @change="set({ on: Number(text($event)) })"><option :value="1">its weight</option><option :value="0">nothing</option></select></label>
-      <label><span class="label">They set</span><select class="field" :value="bank.sets" @change="set({ sets: text($event) })"><option value="number">the station number</option><option value="lastOctet">the last octet</option></select></label>
-      <label><span class="label">Added to it</span><input class="field" type="number" :value="bank.offset" @input="set({ offset: Number(text($event)) })" /></label>
-      <label><span class="label">From</span><input class="field" type="number" min="0" :value="bank.first ?? ''" @input="set({ first: numberOrNull($event) })" /></label>
-      <label><span class="label">to</span><input class="field" type="number" min="0" :value="bank.last ?? ''" @input="set({ last: numberOrNull($event) })" /></label>
-      <label class="check wide"><input type="checkbox" :checked="bank.powerCycle" @change="set({ powerCycle: ($event.target as HTMLInputElement).checked })" /> takes effect after power-cycling</label>
+      <label v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"
+        ><span class="label">Switches</span
+        ><input
+          class="field"
+          type="number"
+          min="1"
+          max="4"
+          :value="bank.digits"
+          @input="set({ digits: Number(text($event)) })"
+      /></label>
+      <label v-if="bank.style === 'dip-binary'"
+        ><span class="label">Switches</span
+        ><input
+          class="field"
+          type="number"
+          min="1"
+          max="16"
+          :value="bank.count"
+          @input="set({ count: Number(text($event)) })"
+      /></label>
+      <label v-if="bank.style === 'dip-binary'"
+        ><span class="label">Lowest value</span
+        ><select class="field" :value="bank.lsb" @change="set({ lsb: text($event) })">
+          <option value="left">at the left</option>
+          <option value="right">at the right</option>
+        </select></label
+      >
+      <label v-if="bank.style === 'dip-weighted'" class="wide"
+        ><span class="label">Weights from left to right</span
+        ><TypedInput
+          class="field mono"
+          :value="bank.weights.join(' ')"
+          @change="
+            set({
+              weights: $event
+                .split(/[\s,]+/)
+                .filter(Boolean)
+                .map(Number),
+            })
+          "
+      /></label>
+      <label v-if="bank.style === 'jumper'" class="wide"
+        ><span class="label">Places and their addresses</span
+        ><TypedInput
+          class="field mono"
+          :value="jumperText"
+          placeholder="A=1, B=2"
+          @change="set({ positions: readJumper($event) })"
+      /></label>
+      <label v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"
+        ><span class="label">ON counts</span
+        ><select class="field" :value="bank.on" @change="set({ on: Number(text($event)) })">
+          <option :value="1">its weight</option>
+          <option :value="0">nothing</option>
+        </select></label
+      >
+      <label
+        ><span class="label">They set</span
+        ><select class="field" :value="bank.sets" @change="set({ sets: text($event) })">
+          <option value="number">the station number</option>
+          <option value="lastOctet">the last octet</option>
+        </select></label
+      >
+      <label
+        ><span class="label">Added to it</span
+        ><input
+          class="field"
+          type="number"
+          :value="bank.offset"
+          @input="set({ offset: Number(text($event)) })"
+      /></label>
+      <label
+        ><span class="label">From</span
+        ><input
+          class="field"
+          type="number"
+          min="0"
+          :value="bank.first ?? ''"
+          @input="set({ first: numberOrNull($event) })"
+      /></label>
+      <label
+        ><span class="label">to</span
+        ><input
+          class="field"
+          type="number"
+          min="0"
+          :value="bank.last ?? ''"
+          @input="set({ last: numberOrNull($event) })"
+      /></label>
+      <label class="check wide"
+        ><input
+          type="checkbox"
+          :checked="bank.powerCycle"
+          @change="set({ powerCycle: ($event.target as HTMLInputElement).checked })"
+        />
+        takes effect after power-cycling</label
+      >
     </template>
   </div>
 </template>

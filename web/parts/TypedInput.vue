@@ -25,5 +25,11 @@ function settle() {
 </script>
 
 <template>
-  <input :value="text" @input="text = ($event.target as HTMLInputElement).value" @blur="settle" @keydown.enter="settle" @keydown.esc="undo" />
+  <input
+    :value="text"
+    @input="text = ($event.target as HTMLInputElement).value"
+    @blur="settle"
+    @keydown.enter="settle"
+    @keydown.esc="undo"
+  />
 </template>

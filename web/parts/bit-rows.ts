@@ -17,10 +17,17 @@ interface Field {
 }
 
 /** Data of one direction drawn to the bit: one row an octet, bit 7 left; octets that only go on with a longer value share its row. `fromEnd`: bit offsets count from the last octet (IO-Link). */
-export function bitRows(items: readonly DataItem[], bytes: number, label: string, fromEnd: boolean, mostRows: number): BitRow[] {
+export function bitRows(
+  items: readonly DataItem[],
+  bytes: number,
+  label: string,
+  fromEnd: boolean,
+  mostRows: number,
+): BitRow[] {
   const fields = items.flatMap(fieldsOf)
   const owner = new Map<number, Field>()
-  for (const field of fields) for (let bit = 0; bit < field.bits; bit++) owner.set(field.offsetBits + bit, field)
+  for (const field of fields)
+    for (let bit = 0; bit < field.bits; bit++) owner.set(field.offsetBits + bit, field)
   const told = new Set<Field>()
   const rows = Array.from({ length: Math.min(bytes, mostRows) }, (_, octet) => {
     const first = (fromEnd ? bytes - 1 - octet : octet) * 8
@@ -40,7 +47,8 @@ export function bitRows(items: readonly DataItem[], bytes: number, label: string
       }),
     }
   })
-  const goesOn = (row: (typeof rows)[number] | undefined) => row?.cells.length === 1 && row.cells[0]!.words === '…'
+  const goesOn = (row: (typeof rows)[number] | undefined) =>
+    row?.cells.length === 1 && row.cells[0]!.words === '…'
   return rows.flatMap(({ octet, cells }) => {
     if (goesOn(rows[octet]) && rows[octet - 1]?.cells.length === 1) return []
     let last = octet
@@ -51,7 +59,23 @@ export function bitRows(items: readonly DataItem[], bytes: number, label: string
 
 function fieldsOf(item: DataItem): Field[] {
   const name = [item.group, item.name].filter(Boolean).join(' · ')
-  if (item.channels.length > 0) return item.channels.map((channel) => ({ words: channel.name, offsetBits: channel.offsetBits, bits: 1 }))
-  if (item.asBits) return Array.from({ length: item.bits }, (_, bit) => ({ words: String(bit), offsetBits: item.offsetBits + bit, bits: 1 }))
-  return [{ words: item.bits > 1 ? `${name} · ${typeName(item.type)}` : name, offsetBits: item.offsetBits, bits: item.bits }]
+  if (item.channels.length > 0)
+    return item.channels.map((channel) => ({
+      words: channel.name,
+      offsetBits: channel.offsetBits,
+      bits: 1,
+    }))
+  if (item.asBits)
+    return Array.from({ length: item.bits }, (_, bit) => ({
+      words: String(bit),
+      offsetBits: item.offsetBits + bit,
+      bits: 1,
+    }))
+  return [
+    {
+      words: item.bits > 1 ? `${name} · ${typeName(item.type)}` : name,
+      offsetBits: item.offsetBits,
+      bits: item.bits,
+    },
+  ]
 }

@@ -11,5 +11,8 @@ export function writeCopy(event: Event): void {
   const { detail } = event as CustomEvent<{ event: DataTransfer; data?: unknown[][] }>
   if (!detail.data) return
   event.preventDefault()
-  detail.event.setData('text/plain', writeCells(detail.data.map((row) => row.map((cell) => String(cell ?? '')))))
+  detail.event.setData(
+    'text/plain',
+    writeCells(detail.data.map((row) => row.map((cell) => String(cell ?? '')))),
+  )
 }

@@ -26,6 +26,12 @@ export function takeRangeEdit<Row>(event: Event): GridCell<Row>[] {
   const { data = {}, models = {} } = (event as CustomEvent<EditDetail<Row>>).detail
   return Object.entries(data).flatMap(([index, values]) => {
     const row = models[Number(index)]
-    return row ? Object.entries(values).map(([column, value]) => ({ row, column, text: String(value ?? '') })) : []
+    return row
+      ? Object.entries(values).map(([column, value]) => ({
+          row,
+          column,
+          text: String(value ?? ''),
+        }))
+      : []
   })
 }

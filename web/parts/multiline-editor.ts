@@ -6,7 +6,10 @@ export class MultilineEditor implements EditorBase {
   editCell?: EditCell
   private field: HTMLTextAreaElement | null = null
 
-  constructor(_column: unknown, private readonly save: (value: string, goOn?: boolean) => void) {}
+  constructor(
+    _column: unknown,
+    private readonly save: (value: string, goOn?: boolean) => void,
+  ) {}
 
   getValue(): string | undefined {
     return this.field?.value

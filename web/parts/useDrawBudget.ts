@@ -14,7 +14,10 @@ const busyMs = 6
 const mostPostponed = 3
 
 /** Spreads the drawing of rows over frames, so that neither a long jump nor another zoom holds a frame up. Gives those whose turn has come. */
-export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew }: BudgetOptions<Key>) {
+export function useDrawBudget<Key>(
+  shown: Ref<readonly Key[]>,
+  { perFrame, anew }: BudgetOptions<Key>,
+) {
   const ready = shallowRef<ReadonlySet<Key>>(new Set())
   let frame = 0
   /** What one row took lately; 0: not known yet. */
@@ -40,16 +43,21 @@ export function useDrawBudget<Key>(shown: Ref<readonly Key[]>, { perFrame, anew 
     const kept = [...ready.value].filter((key) => visible.has(key))
     const waiting = [...visible].filter((key) => !ready.value.has(key))
     const room = Math.max(1, Math.min(perFrame(), rowMs === 0 ? 1 : Math.floor(budgetMs / rowMs)))
-    if (waiting.length > 0 || kept.length < ready.value.size) ready.value = new Set([...kept, ...waiting.slice(0, room)])
+    if (waiting.length > 0 || kept.length < ready.value.size)
+      ready.value = new Set([...kept, ...waiting.slice(0, room)])
     if (waiting.length > 0) void measure(Math.min(room, waiting.length))
     if (waiting.length > room) frame = requestAnimationFrame(next)
   }
   if (anew) {
-    watch(anew.when, () => {
-      ready.value = new Set([...ready.value].filter((key) => key === anew.but()))
-      rowMs = 0
-      frame ||= requestAnimationFrame(next)
-    }, { flush: 'sync' })
+    watch(
+      anew.when,
+      () => {
+        ready.value = new Set([...ready.value].filter((key) => key === anew.but()))
+        rowMs = 0
+        frame ||= requestAnimationFrame(next)
+      },
+      { flush: 'sync' },
+    )
   }
   watch(shown, () => (frame ||= requestAnimationFrame(next)), { immediate: true })
   onBeforeUnmount(() => cancelAnimationFrame(frame))

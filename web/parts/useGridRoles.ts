@@ -5,7 +5,8 @@ import { onBeforeUnmount, watch, type Ref } from 'vue'
 export function useGridRoles(holder: Ref<HTMLElement | undefined>): void {
   const set = (root: HTMLElement) => {
     const give = (selector: string, name: string, value: string) => {
-      for (const one of root.querySelectorAll(selector)) if (one.getAttribute(name) !== value) one.setAttribute(name, value)
+      for (const one of root.querySelectorAll(selector))
+        if (one.getAttribute(name) !== value) one.setAttribute(name, value)
     }
     give('.header-rgRow:has([role="columnheader"])', 'role', 'row')
     give('revogr-data[col-type="rowHeaders"] .rgCell', 'role', 'rowheader')

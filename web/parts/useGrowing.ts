@@ -10,12 +10,16 @@ export function useGrowing(of: Ref<unknown>, total: () => number, first: number,
     shown.value += step
     frame = requestAnimationFrame(grow)
   }
-  watch(of, () => {
-    shown.value = first
-    cancelAnimationFrame(frame)
-    // After the first part was painted.
-    frame = requestAnimationFrame(() => (frame = requestAnimationFrame(grow)))
-  }, { immediate: true })
+  watch(
+    of,
+    () => {
+      shown.value = first
+      cancelAnimationFrame(frame)
+      // After the first part was painted.
+      frame = requestAnimationFrame(() => (frame = requestAnimationFrame(grow)))
+    },
+    { immediate: true },
+  )
   onBeforeUnmount(() => cancelAnimationFrame(frame))
   return shown
 }

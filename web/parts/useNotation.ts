@@ -6,5 +6,6 @@ import { useProject } from '../stores/project'
 export function useNotation() {
   const project = useProject()
   const preferences = usePreferences()
-  return (station: Pick<StationRow, 'networkId'>): NotationName => preferences.notation || notationOf(project.plan!, station)
+  return (station: Pick<StationRow, 'networkId'>): NotationName =>
+    preferences.notation || notationOf(project.plan!, station)
 }

@@ -1,7 +1,11 @@
 import { ref, watch, type Ref } from 'vue'
 
 /** A list that is walked with the arrow keys from the field above it: Enter takes, Esc closes. */
-export function usePickList<T>(entries: Ref<readonly T[]>, take: (entry: T) => void, close: () => void) {
+export function usePickList<T>(
+  entries: Ref<readonly T[]>,
+  take: (entry: T) => void,
+  close: () => void,
+) {
   const at = ref(0)
   watch(entries, () => (at.value = 0))
 

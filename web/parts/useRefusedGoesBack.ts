@@ -6,13 +6,23 @@ type Choice = HTMLSelectElement | HTMLInputElement
 export function useRefusedGoesBack(refusal: () => unknown): void {
   const shown = new WeakMap<Choice, string | boolean>()
   let before: unknown = null
-  const choiceIn = ({ target }: Event): Choice | null => (target instanceof HTMLSelectElement || (target instanceof HTMLInputElement && target.type === 'checkbox') ? target : null)
-  const remember = (choice: Choice) => shown.set(choice, choice instanceof HTMLSelectElement ? choice.value : choice.checked)
+  const choiceIn = ({ target }: Event): Choice | null =>
+    target instanceof HTMLSelectElement ||
+    (target instanceof HTMLInputElement && target.type === 'checkbox')
+      ? target
+      : null
+  const remember = (choice: Choice) =>
+    shown.set(choice, choice instanceof HTMLSelectElement ? choice.value : choice.checked)
 
-  useEventListener(window, ['focusin', 'pointerdown'], (event: Event) => {
-    const choice = choiceIn(event)
-    if (choice) remember(choice)
-  }, { capture: true })
+  useEventListener(
+    window,
+    ['focusin', 'pointerdown'],
+    (event: Event) => {
+      const choice = choiceIn(event)
+      if (choice) remember(choice)
+    },
+    { capture: true },
+  )
   // Before and after whoever listens at the field itself.
   useEventListener(window, 'change', () => (before = refusal()), { capture: true })
   useEventListener(window, 'change', (event) => {

@@ -10,9 +10,15 @@ interface Open<Row> {
 
 /** What somebody types into a cell of the grid is taken over however he leaves it: by another cell, another field, another stage. The grid package
  *  throws it away unless Enter or Tab ends it; Esc still does. */
-export function useTypedCells<Row>(holder: Ref<HTMLElement | undefined>, take: (cells: GridCell<Row>[]) => void) {
+export function useTypedCells<Row>(
+  holder: Ref<HTMLElement | undefined>,
+  take: (cells: GridCell<Row>[]) => void,
+) {
   let open: Open<Row> | null = null
-  const isInEditor = (target: EventTarget | null) => target instanceof Element && target.closest('revogr-edit') !== null && holder.value?.contains(target) === true
+  const isInEditor = (target: EventTarget | null) =>
+    target instanceof Element &&
+    target.closest('revogr-edit') !== null &&
+    holder.value?.contains(target) === true
 
   /** The grid opens an editor. */
   function begin(event: Event): void {
@@ -27,36 +33,65 @@ export function useTypedCells<Row>(holder: Ref<HTMLElement | undefined>, take: (
   function settle(): void {
     const typed = open
     open = null
-    if (typed && typed.text !== null) take([{ row: typed.row, column: typed.column, text: typed.text }])
+    if (typed && typed.text !== null)
+      take([{ row: typed.row, column: typed.column, text: typed.text }])
   }
 
   /** What stands in the editor: first letters come into it without an event of their own. */
   function look(): void {
-    const field = holder.value?.querySelector<HTMLInputElement | HTMLTextAreaElement>('revogr-edit input, revogr-edit textarea')
+    const field = holder.value?.querySelector<HTMLInputElement | HTMLTextAreaElement>(
+      'revogr-edit input, revogr-edit textarea',
+    )
     if (open && field) open.text = field.value
   }
-  useEventListener(window, ['input', 'keyup'], ({ target }: Event) => {
-    if (isInEditor(target)) look()
-  }, { capture: true })
-  useEventListener(window, 'keydown', (event) => {
-    if (event.key === 'Escape' && isInEditor(event.target)) end()
-  }, { capture: true })
+  useEventListener(
+    window,
+    ['input', 'keyup'],
+    ({ target }: Event) => {
+      if (isInEditor(target)) look()
+    },
+    { capture: true },
+  )
+  useEventListener(
+    window,
+    'keydown',
+    (event) => {
+      if (event.key === 'Escape' && isInEditor(event.target)) end()
+    },
+    { capture: true },
+  )
   // Before the grid, which takes the editor away.
-  useEventListener(window, 'pointerdown', ({ target }) => {
-    if (isInEditor(target)) return
-    look()
-    settle()
-  }, { capture: true })
+  useEventListener(
+    window,
+    'pointerdown',
+    ({ target }) => {
+      if (isInEditor(target)) return
+      look()
+      settle()
+    },
+    { capture: true },
+  )
   // Enter and Tab leave the field first and store then.
-  useEventListener(window, 'focusout', ({ target }) => {
-    if (!isInEditor(target)) return
-    look()
-    setTimeout(settle)
-  }, { capture: true })
+  useEventListener(
+    window,
+    'focusout',
+    ({ target }) => {
+      if (!isInEditor(target)) return
+      look()
+      setTimeout(settle)
+    },
+    { capture: true },
+  )
   // The grid package hears keys wherever they are pressed: whoever types into another field is not to empty a cell.
   useEventListener(window, 'focusin', ({ target }) => {
-    const isElsewhere = target instanceof Element && target.matches('input, textarea, select') && !holder.value?.contains(target)
-    if (isElsewhere) void holder.value?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')?.clearFocus()
+    const isElsewhere =
+      target instanceof Element &&
+      target.matches('input, textarea, select') &&
+      !holder.value?.contains(target)
+    if (isElsewhere)
+      void holder.value
+        ?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')
+        ?.clearFocus()
   })
   onBeforeUnmount(() => {
     look()

@@ -9,7 +9,8 @@ self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim(
 self.addEventListener('fetch', (event) => {
   const { request } = event
   const { origin, pathname } = new URL(request.url)
-  if (request.method !== 'GET' || origin !== self.location.origin || pathname.startsWith('/api/')) return
+  if (request.method !== 'GET' || origin !== self.location.origin || pathname.startsWith('/api/'))
+    return
   if (request.mode === 'navigate') event.respondWith(newest(request))
   else if (pathname.startsWith('/assets/')) event.respondWith(kept(request))
 })
@@ -33,7 +34,8 @@ async function keepPage(cache, response) {
   const text = await response.clone().text()
   const before = await cache.match(page)
   if (before && (await before.text()) !== text) {
-    for (const asset of await cache.keys()) if (new URL(asset.url).pathname.startsWith('/assets/')) await cache.delete(asset)
+    for (const asset of await cache.keys())
+      if (new URL(asset.url).pathname.startsWith('/assets/')) await cache.delete(asset)
   }
   await cache.put(page, response)
 }

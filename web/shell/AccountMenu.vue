@@ -33,17 +33,49 @@ watch(isOpen, () => {
 
 <template>
   <div v-if="session.user && role" ref="menu" class="account" @keydown.esc.stop="isOpen = false">
-    <button class="who" :title="`${session.user.fullName}, ${role.name}`" :aria-label="`Signed in as ${session.user.fullName}, ${role.name}`" :aria-expanded="isOpen" @click="isOpen = !isOpen">{{ initialsOf(session.user.fullName) }}</button>
+    <button
+      class="who"
+      :title="`${session.user.fullName}, ${role.name}`"
+      :aria-label="`Signed in as ${session.user.fullName}, ${role.name}`"
+      :aria-expanded="isOpen"
+      @click="isOpen = !isOpen"
+    >
+      {{ initialsOf(session.user.fullName) }}
+    </button>
     <div v-if="isOpen" class="menu">
       <strong>{{ session.user.fullName }}</strong>
       <span class="quiet">{{ role.name }}: {{ role.says }}</span>
-      <RouterLink v-if="session.may('own')" class="button small" to="/accounts" @click="isOpen = false">Accounts</RouterLink>
+      <RouterLink
+        v-if="session.may('own')"
+        class="button small"
+        to="/accounts"
+        @click="isOpen = false"
+        >Accounts</RouterLink
+      >
       <form v-if="passwords" class="stacked" @submit.prevent="changePassword(passwords)">
-        <label><span class="label">Present password</span><input v-model="passwords.current" class="field" type="password" required autocomplete="current-password" /></label>
-        <label><span class="label">New password</span><input v-model="passwords.password" class="field" type="password" required autocomplete="new-password" /></label>
+        <label
+          ><span class="label">Present password</span
+          ><input
+            v-model="passwords.current"
+            class="field"
+            type="password"
+            required
+            autocomplete="current-password"
+        /></label>
+        <label
+          ><span class="label">New password</span
+          ><input
+            v-model="passwords.password"
+            class="field"
+            type="password"
+            required
+            autocomplete="new-password"
+        /></label>
         <button class="button small main">Change it</button>
       </form>
-      <button v-else class="button small" @click="((passwords = { ...noPasswords }), (told = ''))">Change password</button>
+      <button v-else class="button small" @click="((passwords = { ...noPasswords }), (told = ''))">
+        Change password
+      </button>
       <p v-if="told" class="told" role="status">{{ told }}</p>
       <button class="button small" @click="session.signOut()">Sign out</button>
     </div>

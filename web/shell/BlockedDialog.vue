@@ -5,21 +5,49 @@ import { useProject } from '../stores/project'
 
 /** Others have built on what is to be taken back: who and what, and the offer to take that along. */
 const project = useProject()
-const isShown = computed({ get: () => project.blocked !== null, set: (shown) => !shown && (project.blocked = null) })
-const titles = { undo: 'Undo would touch the work of others', redo: 'Redo would touch the work of others', back: 'Going back would touch the work of others', command: '' } as const
-const verbs = { undo: 'Undo with what depends on it', redo: 'Redo over it', back: 'Go back all the same', command: '' } as const
+const isShown = computed({
+  get: () => project.blocked !== null,
+  set: (shown) => !shown && (project.blocked = null),
+})
+const titles = {
+  undo: 'Undo would touch the work of others',
+  redo: 'Redo would touch the work of others',
+  back: 'Going back would touch the work of others',
+  command: '',
+} as const
+const verbs = {
+  undo: 'Undo with what depends on it',
+  redo: 'Redo over it',
+  back: 'Go back all the same',
+  command: '',
+} as const
 const kind = computed(() => project.blocked?.again.kind ?? 'undo')
 </script>
 
 <template>
-  <NModal v-model:show="isShown" preset="card" :title="titles[kind]" class="dialog" size="small" :bordered="false">
+  <NModal
+    v-model:show="isShown"
+    preset="card"
+    :title="titles[kind]"
+    class="dialog"
+    size="small"
+    :bordered="false"
+  >
     <p>{{ project.blocked?.sentence }}</p>
-    <p class="quiet">What depends on it goes along: modules and stations are taken out, and their signals keep their names and wait for another channel. The history keeps everything, and Redo brings it back.</p>
+    <p class="quiet">
+      What depends on it goes along: modules and stations are taken out, and their signals keep
+      their names and wait for another channel. The history keeps everything, and Redo brings it
+      back.
+    </p>
     <template #footer>
       <div class="ends">
         <NButton @click="isShown = false">Keep everything</NButton>
-        <NButton v-if="kind === 'undo'" @click="project.skipBlocked()">Leave it and undo the one before</NButton>
-        <NButton type="primary" @click="project.takeBackWithDependents()">{{ verbs[kind] }}</NButton>
+        <NButton v-if="kind === 'undo'" @click="project.skipBlocked()"
+          >Leave it and undo the one before</NButton
+        >
+        <NButton type="primary" @click="project.takeBackWithDependents()">{{
+          verbs[kind]
+        }}</NButton>
       </div>
     </template>
   </NModal>

@@ -24,10 +24,27 @@ interface Entry {
   detail: string
   go: () => void
 }
-const stages = { shelf: 'Shelf', board: 'Board', ledger: 'Ledger', parameters: 'Parameters', range: 'Range bench', list: 'From a list', memory: 'Memory', rehearsal: 'Rehearsal', history: 'History', handover: 'Handover' } as const
-const goToStage = (name: string, query: Record<string, string> = {}) => void router.push({ name, params: { project: route.params['project'] }, query })
+const stages = {
+  shelf: 'Shelf',
+  board: 'Board',
+  ledger: 'Ledger',
+  parameters: 'Parameters',
+  range: 'Range bench',
+  list: 'From a list',
+  memory: 'Memory',
+  rehearsal: 'Rehearsal',
+  history: 'History',
+  handover: 'Handover',
+} as const
+const goToStage = (name: string, query: Record<string, string> = {}) =>
+  void router.push({ name, params: { project: route.params['project'] }, query })
 const exports = shallowRef<readonly (readonly [format: string, label: string])[]>([])
-void import('../stages/handover/formats').then(({ exportFormats }) => (exports.value = Object.entries(exportFormats).map(([format, { label }]) => [format, label] as const)))
+void import('../stages/handover/formats').then(
+  ({ exportFormats }) =>
+    (exports.value = Object.entries(exportFormats).map(
+      ([format, { label }]) => [format, label] as const,
+    )),
+)
 /** The browser asks where to put it. */
 function download(format: string): void {
   const link = document.createElement('a')
@@ -36,20 +53,51 @@ function download(format: string): void {
   link.click()
 }
 const deeds = computed<Entry[]>(() => [
-  ...Object.entries(stages).map(([name, words]) => ({ kind: 'Go', words, detail: 'stage', go: () => goToStage(name) })),
+  ...Object.entries(stages).map(([name, words]) => ({
+    kind: 'Go',
+    words,
+    detail: 'stage',
+    go: () => goToStage(name),
+  })),
   { kind: 'Do', words: 'Undo', detail: 'Ctrl Z', go: () => project.undo() },
   { kind: 'Do', words: 'Redo', detail: 'Ctrl Y', go: () => project.redo() },
-  ...(project.derived?.controllers ?? []).flatMap(({ networks }) => networks.map(({ network }) => ({ kind: 'Do', words: `Add a station to ${network.name || 'the network without a name'}`, detail: 'Board', go: () => goToStage('board', { add: network.id }) }))),
-  { kind: 'Do', words: 'Name a version', detail: 'History', go: () => goToStage('history', { name: 'version' }) },
-  ...exports.value.map(([format, label]) => ({ kind: 'Do', words: `Export ${label}`, detail: 'download', go: () => download(format) })),
-  { kind: 'Do', words: 'Switch between light and dark', detail: '', go: () => preferences.toggleTheme() },
+  ...(project.derived?.controllers ?? []).flatMap(({ networks }) =>
+    networks.map(({ network }) => ({
+      kind: 'Do',
+      words: `Add a station to ${network.name || 'the network without a name'}`,
+      detail: 'Board',
+      go: () => goToStage('board', { add: network.id }),
+    })),
+  ),
+  {
+    kind: 'Do',
+    words: 'Name a version',
+    detail: 'History',
+    go: () => goToStage('history', { name: 'version' }),
+  },
+  ...exports.value.map(([format, label]) => ({
+    kind: 'Do',
+    words: `Export ${label}`,
+    detail: 'download',
+    go: () => download(format),
+  })),
+  {
+    kind: 'Do',
+    words: 'Switch between light and dark',
+    detail: '',
+    go: () => preferences.toggleTheme(),
+  },
 ])
 const entries = computed<Entry[]>(() => {
   const wanted = text.value.trim().toLowerCase()
-  const places = project.derived ? findPlaces(text.value, project.derived, project.findings?.all ?? []) : []
+  const places = project.derived
+    ? findPlaces(text.value, project.derived, project.findings?.all ?? [])
+    : []
   return [
     ...places.map((hit) => ({ ...hit, go: () => void goTo(hit.stage, hit.focus) })),
-    ...deeds.value.filter(({ words }) => wanted.split(/\s+/).every((word) => words.toLowerCase().includes(word))),
+    ...deeds.value.filter(({ words }) =>
+      wanted.split(/\s+/).every((word) => words.toLowerCase().includes(word)),
+    ),
   ]
 })
 const { at, onKey } = usePickList(entries, take, () => emit('close'))
@@ -67,10 +115,31 @@ onBeforeUnmount(() => !isLeaving && before instanceof HTMLElement && before.focu
 <template>
   <div class="veil" @mousedown.self="emit('close')">
     <div class="box" role="dialog" aria-modal="true" aria-label="Find or do">
-      <input ref="field" v-model="text" class="input" role="combobox" aria-expanded="true" aria-controls="find-list" :aria-activedescendant="`find-${at}`" aria-label="Find or do" placeholder="Station, tag, address such as %IX0.3, order number, finding, or what to do" @keydown="onKey" />
+      <input
+        ref="field"
+        v-model="text"
+        class="input"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="find-list"
+        :aria-activedescendant="`find-${at}`"
+        aria-label="Find or do"
+        placeholder="Station, tag, address such as %IX0.3, order number, finding, or what to do"
+        @keydown="onKey"
+      />
       <ul id="find-list" role="listbox" aria-label="Found">
-        <li v-for="(entry, i) in entries" :id="`find-${i}`" :key="i" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @click="take(entry)">
-          <small>{{ entry.kind }}</small><span>{{ entry.words }}</span><small class="detail">{{ entry.detail }}</small>
+        <li
+          v-for="(entry, i) in entries"
+          :id="`find-${i}`"
+          :key="i"
+          role="option"
+          :aria-selected="i === at"
+          :class="{ at: i === at }"
+          @mousemove="at = i"
+          @click="take(entry)"
+        >
+          <small>{{ entry.kind }}</small><span>{{ entry.words }}</span
+          ><small class="detail">{{ entry.detail }}</small>
         </li>
       </ul>
       <p v-if="entries.length === 0" class="none">Nothing contains “{{ text }}”.</p>

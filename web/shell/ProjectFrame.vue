@@ -22,18 +22,28 @@ const message = useMessage()
 const isFinding = ref(false)
 const isShowingAside = ref(false)
 
-watch(() => String(route.params['project']), (id) => void project.open(id), { immediate: true })
+watch(
+  () => String(route.params['project']),
+  (id) => void project.open(id),
+  { immediate: true },
+)
 void shelf.refresh().catch(() => undefined)
 onBeforeUnmount(() => {
   project.close()
   presence.forget()
 })
 
-watch(() => project.refusal, (refusal) => refusal && message.warning(refusal.sentence, { duration: 7000, closable: true, keepAliveOnHover: true }))
+watch(
+  () => project.refusal,
+  (refusal) =>
+    refusal &&
+    message.warning(refusal.sentence, { duration: 7000, closable: true, keepAliveOnHover: true }),
+)
 
 useRefusedGoesBack(() => project.refusal)
 
-const isTyping = (event: KeyboardEvent) => event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
+const isTyping = (event: KeyboardEvent) =>
+  event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
 useEventListener('keydown', (event) => {
   if (!(event.ctrlKey || event.metaKey)) return
   const key = event.key.toLowerCase()

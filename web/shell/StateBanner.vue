@@ -14,7 +14,8 @@ const lookMs = 60_000
 
 async function look(): Promise<void> {
   const { space } = await api.health()
-  freeMb.value = space?.isScarce && space.freeBytes !== null ? Math.round(space.freeBytes / 1e6) : null
+  freeMb.value =
+    space?.isScarce && space.freeBytes !== null ? Math.round(space.freeBytes / 1e6) : null
 }
 const tryLook = () => void look().catch(() => undefined)
 tryLook()
@@ -30,15 +31,39 @@ async function repair(): Promise<void> {
 
 <template>
   <div class="banners">
-    <NAlert v-if="project.damage.length > 0" type="error" :bordered="false" title="This project is damaged and can only be read">
-      <p>{{ project.damage.slice(0, 3).join(' ') }}<template v-if="project.damage.length > 3"> And {{ project.damage.length - 3 }} more.</template></p>
-      <p>A repair brings back missing owners from the history; what has no place is taken out, and its signals wait in the tray.</p>
-      <NButton size="small" type="primary" :loading="isRepairing" :disabled="!session.may('plan')" @click="repair">Repair the project</NButton>
+    <NAlert
+      v-if="project.damage.length > 0"
+      type="error"
+      :bordered="false"
+      title="This project is damaged and can only be read"
+    >
+      <p>
+        {{ project.damage.slice(0, 3).join(' ')
+        }}<template v-if="project.damage.length > 3">
+          And {{ project.damage.length - 3 }} more.</template
+        >
+      </p>
+      <p>
+        A repair brings back missing owners from the history; what has no place is taken out, and
+        its signals wait in the tray.
+      </p>
+      <NButton
+        size="small"
+        type="primary"
+        :loading="isRepairing"
+        :disabled="!session.may('plan')"
+        @click="repair"
+        >Repair the project</NButton
+      >
     </NAlert>
     <NAlert v-for="other in project.others" :key="other.name" type="info" :bordered="false">
-      This browser keeps {{ other.count }} unsent {{ other.count === 1 ? 'change' : 'changes' }} of {{ other.name }}; they are sent when {{ other.name }} signs in here.
+      This browser keeps {{ other.count }} unsent {{ other.count === 1 ? 'change' : 'changes' }} of
+      {{ other.name }}; they are sent when {{ other.name }} signs in here.
     </NAlert>
-    <NAlert v-if="freeMb !== null" type="warning" :bordered="false">The server’s disk is nearly full: {{ freeMb }} MB are left. Somebody has to make room there.</NAlert>
+    <NAlert v-if="freeMb !== null" type="warning" :bordered="false"
+      >The server’s disk is nearly full: {{ freeMb }} MB are left. Somebody has to make room
+      there.</NAlert
+    >
   </div>
 </template>
 

@@ -16,7 +16,11 @@ const current = computed(() => findings.value[Math.min(at.value, findings.value.
 const counts = computed(() => {
   const { blockers = 0, warnings = 0, notes = 0 } = project.findings ?? {}
   return [
-    { mark: '▲', words: `${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}`, kind: blockers > 0 ? 'blocker' : 'none' },
+    {
+      mark: '▲',
+      words: `${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}`,
+      kind: blockers > 0 ? 'blocker' : 'none',
+    },
     { mark: '◆', words: `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`, kind: 'warning' },
     { mark: '·', words: `${notes} ${notes === 1 ? 'note' : 'notes'}`, kind: 'note' },
   ]
@@ -49,27 +53,50 @@ useEventListener('keydown', (event) => {
   <footer class="tally" aria-label="Tally">
     <div v-if="isOpen" class="list" role="region" aria-label="Findings" tabindex="0">
       <ol>
-        <li v-for="(finding, i) in findings" :key="`${finding.code}|${finding.at.id}|${i}`" :class="{ current: i === at }">
-          <span class="mark" :class="finding.severity" aria-hidden="true">{{ marks[finding.severity] }}</span>
+        <li
+          v-for="(finding, i) in findings"
+          :key="`${finding.code}|${finding.at.id}|${i}`"
+          :class="{ current: i === at }"
+        >
+          <span class="mark" :class="finding.severity" aria-hidden="true">{{
+            marks[finding.severity]
+          }}</span>
           <span class="sr">{{ finding.severity }}</span>
           <button class="where" @click="show(finding, i)">{{ finding.at.words }}</button>
           <span class="what">{{ finding.message }}</span>
           <FixButtons :finding="finding" />
         </li>
       </ol>
-      <p v-if="findings.length === 0" class="nothing">Nothing to find: the plan agrees with its descriptions.</p>
+      <p v-if="findings.length === 0" class="nothing">
+        Nothing to find: the plan agrees with its descriptions.
+      </p>
     </div>
     <div class="line">
       <button class="counts" :aria-expanded="isOpen" @click="isOpen = !isOpen">
-        <span v-for="count in counts" :key="count.mark" :class="count.kind" class="count"><span aria-hidden="true">{{ count.mark }}</span> {{ count.words }}</span>
+        <span v-for="count in counts" :key="count.mark" :class="count.kind" class="count"
+          ><span aria-hidden="true">{{ count.mark }}</span> {{ count.words }}</span
+        >
       </button>
       <template v-if="current">
-        <button class="sentence" :title="current.message" @click="show(current, at)">{{ current.message }}</button>
+        <button class="sentence" :title="current.message" @click="show(current, at)">
+          {{ current.message }}
+        </button>
         <FixButtons :finding="current" :most="2" />
         <span class="steps">
-          <button class="button small bare" aria-label="Previous finding" title="Shift F8" @click="stepBy(-1)">‹</button>
-          <span class="quiet">{{ Math.min(at, findings.length - 1) + 1 }}/{{ findings.length }}</span>
-          <button class="button small bare" aria-label="Next finding" title="F8" @click="stepBy(1)">›</button>
+          <button
+            class="button small bare"
+            aria-label="Previous finding"
+            title="Shift F8"
+            @click="stepBy(-1)"
+          >
+            ‹
+          </button>
+          <span class="quiet"
+            >{{ Math.min(at, findings.length - 1) + 1 }}/{{ findings.length }}</span
+          >
+          <button class="button small bare" aria-label="Next finding" title="F8" @click="stepBy(1)">
+            ›
+          </button>
         </span>
       </template>
       <span v-else class="sentence quiet">No findings.</span>

@@ -23,41 +23,129 @@ const stages = computed(() => {
   const match = rehearsal.match
   const stations = totals?.stations ?? 0
   return [
-    { name: 'shelf', label: 'Shelf', figure: String(shelf.files.length), unit: shelf.files.length === 1 ? 'file' : 'files' },
-    { name: 'board', label: 'Board', figure: String(stations), unit: stations === 1 ? 'station' : 'stations' },
-    { name: 'ledger', label: 'Ledger', figure: `${totals?.named ?? 0}/${totals?.channels ?? 0}`, unit: 'named' },
-    { name: 'memory', label: 'Memory', figure: `${shortBytes(totals?.bytes ?? 0)}/${shortBytes(totals?.imageBytes ?? 0)}`, unit: '' },
-    { name: 'rehearsal', label: 'Rehearsal', figure: match ? `${match.matched}/${match.stations.length}` : '–', unit: 'matched' },
-    { name: 'handover', label: 'Handover', figure: project.findings?.blockers ? 'draft' : 'ready', unit: '' },
+    {
+      name: 'shelf',
+      label: 'Shelf',
+      figure: String(shelf.files.length),
+      unit: shelf.files.length === 1 ? 'file' : 'files',
+    },
+    {
+      name: 'board',
+      label: 'Board',
+      figure: String(stations),
+      unit: stations === 1 ? 'station' : 'stations',
+    },
+    {
+      name: 'ledger',
+      label: 'Ledger',
+      figure: `${totals?.named ?? 0}/${totals?.channels ?? 0}`,
+      unit: 'named',
+    },
+    {
+      name: 'memory',
+      label: 'Memory',
+      figure: `${shortBytes(totals?.bytes ?? 0)}/${shortBytes(totals?.imageBytes ?? 0)}`,
+      unit: '',
+    },
+    {
+      name: 'rehearsal',
+      label: 'Rehearsal',
+      figure: match ? `${match.matched}/${match.stations.length}` : '–',
+      unit: 'matched',
+    },
+    {
+      name: 'handover',
+      label: 'Handover',
+      figure: project.findings?.blockers ? 'draft' : 'ready',
+      unit: '',
+    },
   ]
 })
 
-const shortBytes = (bytes: number) => (bytes < 1000 ? `${bytes} B` : `${(bytes / 1000).toPrecision(bytes < 10_000 ? 2 : 3)} kB`)
-const linkWords = computed(() => project.linkWords ?? (project.isOffline ? 'Offline: the last plan this browser saw' : `Saved · r${project.revision}`))
+const shortBytes = (bytes: number) =>
+  bytes < 1000 ? `${bytes} B` : `${(bytes / 1000).toPrecision(bytes < 10_000 ? 2 : 3)} kB`
+const linkWords = computed(
+  () =>
+    project.linkWords ??
+    (project.isOffline
+      ? 'Offline: the last plan this browser saw'
+      : `Saved · r${project.revision}`),
+)
 </script>
 
 <template>
   <header class="bar">
     <RouterLink to="/" class="project" :title="`${project.plan?.project.name ?? ''}: all projects`">
-      <svg class="mark" viewBox="0 0 32 32" aria-hidden="true"><path class="trunk" d="M4 4h4v24H4z" /><path d="M10 6h8v4h-8zm10 0h8v4h-8zM10 14h8v4h-8zM10 22h8v4h-8zm10 0h8v4h-8z" /></svg>
+      <svg class="mark" viewBox="0 0 32 32" aria-hidden="true">
+        <path class="trunk" d="M4 4h4v24H4z" />
+        <path d="M10 6h8v4h-8zm10 0h8v4h-8zM10 14h8v4h-8zM10 22h8v4h-8zm10 0h8v4h-8z" />
+      </svg>
       <span class="name">{{ project.plan?.project.name ?? 'Kataxis' }}</span>
     </RouterLink>
     <nav aria-label="Stages">
-      <RouterLink v-for="stage in stages" :key="stage.name" :to="{ name: stage.name, params: { project: route.params['project'] } }" class="stage-link">
+      <RouterLink
+        v-for="stage in stages"
+        :key="stage.name"
+        :to="{ name: stage.name, params: { project: route.params['project'] } }"
+        class="stage-link"
+      >
         <span>{{ stage.label }}</span>
         <small>{{ stage.figure }} {{ stage.unit }}</small>
       </RouterLink>
     </nav>
-    <span class="link" :class="project.link" role="status" data-testid="link" :title="linkWords">{{ linkWords }}</span>
-    <NButton v-if="project.aside.length > 0" size="small" type="error" secondary data-testid="aside" @click="$emit('aside')">{{ project.aside.length }} set aside</NButton>
-    <button class="find" @click="$emit('find')"><Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd></button>
-    <RouterLink :to="{ name: 'history', params: { project: route.params['project'] } }" class="button bare icon" aria-label="History" title="Who changed what; versions; back to an earlier state"><History :size="16" /></RouterLink>
-    <button class="button bare icon" aria-label="Undo" title="Undo (Ctrl Z)" @click="project.undo()"><Undo2 :size="16" /></button>
-    <button class="button bare icon" aria-label="Redo" title="Redo (Ctrl Y)" @click="project.redo()"><Redo2 :size="16" /></button>
-    <button class="button bare icon" :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'" title="Light or dark" @click="preferences.toggleTheme()">
+    <span class="link" :class="project.link" role="status" data-testid="link" :title="linkWords">{{
+      linkWords
+    }}</span>
+    <NButton
+      v-if="project.aside.length > 0"
+      size="small"
+      type="error"
+      secondary
+      data-testid="aside"
+      @click="$emit('aside')"
+      >{{ project.aside.length }} set aside</NButton
+    >
+    <button class="find" @click="$emit('find')">
+      <Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd>
+    </button>
+    <RouterLink
+      :to="{ name: 'history', params: { project: route.params['project'] } }"
+      class="button bare icon"
+      aria-label="History"
+      title="Who changed what; versions; back to an earlier state"
+      ><History :size="16"
+    /></RouterLink>
+    <button
+      class="button bare icon"
+      aria-label="Undo"
+      title="Undo (Ctrl Z)"
+      @click="project.undo()"
+    >
+      <Undo2 :size="16" />
+    </button>
+    <button
+      class="button bare icon"
+      aria-label="Redo"
+      title="Redo (Ctrl Y)"
+      @click="project.redo()"
+    >
+      <Redo2 :size="16" />
+    </button>
+    <button
+      class="button bare icon"
+      :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'"
+      title="Light or dark"
+      @click="preferences.toggleTheme()"
+    >
       <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
     </button>
-    <span v-for="person in presence.people" :key="person.client" class="who other" :title="`${person.author} is here too`">{{ initialsOf(person.author) }}</span>
+    <span
+      v-for="person in presence.people"
+      :key="person.client"
+      class="who other"
+      :title="`${person.author} is here too`"
+      >{{ initialsOf(person.author) }}</span
+    >
     <AccountMenu />
   </header>
 </template>

@@ -8,9 +8,17 @@ export function useGuard() {
   const session = useSession()
   const whyNotPlan = () => session.whyNot('plan')
   /** Of a head or module: its place, addresses, parameters and the tags on its channels. */
-  const whyNotModule = (view: DerivedStation, module: DerivedModule) => whyNotPlan() ?? (failSafeParts(view, project.catalog).some((part) => part.module.id === module.id) ? whyNotSafety() : null)
+  const whyNotModule = (view: DerivedStation, module: DerivedModule) =>
+    whyNotPlan() ??
+    (failSafeParts(view, project.catalog).some((part) => part.module.id === module.id)
+      ? whyNotSafety()
+      : null)
   /** Of a station: its name, address and number, which fail-safe modules are found by. */
-  const whyNotIdentity = (view: DerivedStation) => whyNotPlan() ?? (failSafeParts(view, project.catalog).length > 0 || view.station.safetyConfiguration ? whyNotSafety() : null)
+  const whyNotIdentity = (view: DerivedStation) =>
+    whyNotPlan() ??
+    (failSafeParts(view, project.catalog).length > 0 || view.station.safetyConfiguration
+      ? whyNotSafety()
+      : null)
   const whyNotSafety = () => session.whyNot('safety')
   return { whyNotPlan, whyNotModule, whyNotIdentity, whyNotSafety }
 }

@@ -39,7 +39,12 @@ export function useOutbox(project: Project) {
 
   const ownerOf = () => {
     const user = project.user()
-    return user && { owner: { project: project.id.value, user: user.id, tab: tabId }, userName: user.fullName }
+    return (
+      user && {
+        owner: { project: project.id.value, user: user.id, tab: tabId },
+        userName: user.fullName,
+      }
+    )
   }
 
   async function keeping(work: () => Promise<void>): Promise<void> {
@@ -47,7 +52,10 @@ export function useOutbox(project: Project) {
       await work()
       if (pending.value.length === 0) notKept.value = ''
     } catch (error) {
-      notKept.value = (error as Error).name === 'QuotaExceededError' ? 'the browser’s storage is full' : 'the browser keeps nothing'
+      notKept.value =
+        (error as Error).name === 'QuotaExceededError'
+          ? 'the browser’s storage is full'
+          : 'the browser keeps nothing'
     }
   }
 
@@ -59,7 +67,10 @@ export function useOutbox(project: Project) {
     const projectId = project.id.value
     await keeping(async () => {
       const left = await local.takeOverPending(own.owner)
-      const [decided, foreign] = [await local.asideOf(projectId, own.owner.user), await local.pendingOfOthers(projectId, own.owner.user)]
+      const [decided, foreign] = [
+        await local.asideOf(projectId, own.owner.user),
+        await local.pendingOfOthers(projectId, own.owner.user),
+      ]
       if (projectId !== project.id.value) return
       aside.value = decided
       others.value = foreign
@@ -70,7 +81,12 @@ export function useOutbox(project: Project) {
   }
 
   function add(action: Action): void {
-    const entry = { commandId: newId(), baseRevision: project.revision.value, epoch: project.epoch(), action }
+    const entry = {
+      commandId: newId(),
+      baseRevision: project.revision.value,
+      epoch: project.epoch(),
+      action,
+    }
     pending.value = [...pending.value, entry]
     const own = ownerOf()
     if (own) ownerId = own.owner.user
@@ -118,7 +134,10 @@ export function useOutbox(project: Project) {
             waitMs = Math.min(longestRetryMs, waitMs * 1.6)
           } else {
             // The program's own fault, there or here: sent again and again it would hold up everything behind it.
-            const reason = error instanceof FailedInServer ? error.message : `The program failed in this window: ${(error as Error).message}`
+            const reason =
+              error instanceof FailedInServer
+                ? error.message
+                : `The program failed in this window: ${(error as Error).message}`
             link.value = 'saved'
             await putAside([next], reason)
           }
@@ -151,7 +170,14 @@ export function useOutbox(project: Project) {
     const ids = new Set(entries.map(({ commandId }) => commandId))
     pending.value = pending.value.filter(({ commandId }) => !ids.has(commandId))
     if (!own) return
-    const kept = entries.map(({ commandId, action }) => ({ commandId, project: project.id.value, user: own.owner.user, action, reason, at: new Date().toISOString() }))
+    const kept = entries.map(({ commandId, action }) => ({
+      commandId,
+      project: project.id.value,
+      user: own.owner.user,
+      action,
+      reason,
+      at: new Date().toISOString(),
+    }))
     aside.value = [...aside.value, ...kept]
     project.laidAnew()
     for (const entry of kept) await keeping(() => local.setAside(entry))
@@ -179,10 +205,30 @@ export function useOutbox(project: Project) {
   /** What the state line says. */
   const words = computed(() => {
     const waiting = pending.value.length
-    const unkept = waiting > 0 && notKept.value !== '' ? ` · not kept over a reload: ${notKept.value}` : ''
-    if (link.value === 'away') return waiting > 0 ? `Server away · ${waiting} ${unkept === '' ? 'kept here' : 'waiting'}${unkept}` : 'Server away'
+    const unkept =
+      waiting > 0 && notKept.value !== '' ? ` · not kept over a reload: ${notKept.value}` : ''
+    if (link.value === 'away')
+      return waiting > 0
+        ? `Server away · ${waiting} ${unkept === '' ? 'kept here' : 'waiting'}${unkept}`
+        : 'Server away'
     return waiting > 0 ? `Saving …${unkept}` : null
   })
 
-  return { pending, aside, others, link, notKept, words, load, add, send, hurry, putAside, retry, discard, clear, isSending: () => sending }
+  return {
+    pending,
+    aside,
+    others,
+    link,
+    notKept,
+    words,
+    load,
+    add,
+    send,
+    hurry,
+    putAside,
+    retry,
+    discard,
+    clear,
+    isSending: () => sending,
+  }
 }

@@ -7,7 +7,9 @@ import type { NotationName } from '@kataxis/core'
 export const usePreferences = defineStore('preferences', () => {
   const wish = useStorage<'light' | 'dark' | 'system'>('kataxis.theme', 'system')
   const systemDark = window.matchMedia('(prefers-color-scheme: dark)').matches
-  const theme = computed<'light' | 'dark'>(() => (wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value))
+  const theme = computed<'light' | 'dark'>(() =>
+    wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value,
+  )
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
   /** For a moment addresses may be written in another notation than their controllers ask; not remembered. */
   const notation = ref<NotationName | ''>('')

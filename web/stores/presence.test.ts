@@ -4,10 +4,19 @@ import type { Presence } from '../api/client'
 
 const said: Presence[] = []
 vi.mock('./project', () => ({ useProject: () => ({ id: 'p' }) }))
-vi.mock('../api/client', () => ({ api: { sayPresence: (_: string, presence: Presence) => Promise.resolve(void said.push(presence)) } }))
+vi.mock('../api/client', () => ({
+  api: {
+    sayPresence: (_: string, presence: Presence) => Promise.resolve(void said.push(presence)),
+  },
+}))
 
 const { initialsOf, usePresence } = await import('./presence')
-const other = (client: string, at: string | null, asks = false): Presence => ({ client, author: 'Cy Dale', at, asks })
+const other = (client: string, at: string | null, asks = false): Presence => ({
+  client,
+  author: 'Cy Dale',
+  at,
+  asks,
+})
 
 beforeEach(() => {
   vi.useFakeTimers()
@@ -33,7 +42,10 @@ test('who asks is answered; the own voice is not heard', async () => {
   presence.at('s7')
   presence.ask()
   await vi.advanceTimersByTimeAsync(1000)
-  expect(said.map(({ at, asks }) => [at, asks])).toEqual([['s7', false], ['s7', true]])
+  expect(said.map(({ at, asks }) => [at, asks])).toEqual([
+    ['s7', false],
+    ['s7', true],
+  ])
   presence.hear({ ...said[0]!, asks: true })
   presence.hear(other('a', null, true))
   await vi.advanceTimersByTimeAsync(1000)
@@ -41,4 +53,9 @@ test('who asks is answered; the own voice is not heard', async () => {
   expect(presence.people.map(({ client }) => client)).toEqual(['a'])
 })
 
-test.each([['Ada Brook', 'AB'], ['planner', 'P'], ['Jan van der Laan', 'JV'], ['', '']])('initials of "%s"', (name, initials) => expect(initialsOf(name)).toBe(initials))
+test.each([
+  ['Ada Brook', 'AB'],
+  ['planner', 'P'],
+  ['Jan van der Laan', 'JV'],
+  ['', ''],
+])('initials of "%s"', (name, initials) => expect(initialsOf(name)).toBe(initials))

@@ -18,9 +18,16 @@ export const usePresence = defineStore('presence', () => {
 
   const people = computed(() => [...heard.value.values()])
   /** Initials by the thing somebody looks at. */
-  const others = computed<ReadonlyMap<string, string>>(() => new Map(people.value.flatMap(({ at, author }) => (at === null ? [] : [[at, initialsOf(author)]]))))
+  const others = computed<ReadonlyMap<string, string>>(
+    () =>
+      new Map(
+        people.value.flatMap(({ at, author }) => (at === null ? [] : [[at, initialsOf(author)]])),
+      ),
+  )
 
-  const send = (asks: boolean) => project.id !== '' && void api.sayPresence(project.id, { client, at: place.value, asks }).catch(() => undefined)
+  const send = (asks: boolean) =>
+    project.id !== '' &&
+    void api.sayPresence(project.id, { client, at: place.value, asks }).catch(() => undefined)
   const say = useThrottleFn(() => send(false), 400, true)
   /** For one who has just begun to listen: everybody answers. */
   const ask = () => send(true)
@@ -50,5 +57,10 @@ export const usePresence = defineStore('presence', () => {
 })
 
 export function initialsOf(author: string): string {
-  return author.split(/\s+/).map((word) => word[0] ?? '').join('').slice(0, 2).toUpperCase()
+  return author
+    .split(/\s+/)
+    .map((word) => word[0] ?? '')
+    .join('')
+    .slice(0, 2)
+    .toUpperCase()
 }

@@ -1,7 +1,16 @@
 import 'fake-indexeddb/auto'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { applyChanges, applyCommand, invert, packFile, rowsOfPlan, type Command, type Plan, type RowChange } from '@kataxis/core'
+import {
+  applyChanges,
+  applyCommand,
+  invert,
+  packFile,
+  rowsOfPlan,
+  type Command,
+  type Plan,
+  type RowChange,
+} from '@kataxis/core'
 import { insert, smallCatalog, smallFile, smallPlan } from '../../core/test/plans'
 import type { ChangeEntry, Order, TakingBack } from '../api/client'
 import type { Listener } from '../live/hub'
@@ -19,13 +28,25 @@ class FakeServer {
   get revision() {
     return this.log.length
   }
-  record(changes: RowChange[], order: { author: string; commandId: string }, kind: ChangeEntry['kind'] = 'do') {
+  record(
+    changes: RowChange[],
+    order: { author: string; commandId: string },
+    kind: ChangeEntry['kind'] = 'do',
+  ) {
     this.plan = applyChanges(this.plan, changes)
-    this.log.push({ revision: this.revision + 1, commandId: order.commandId, author: order.author, at: '', kind, changes })
+    this.log.push({
+      revision: this.revision + 1,
+      commandId: order.commandId,
+      author: order.author,
+      at: '',
+      kind,
+      changes,
+    })
   }
   carryOut(command: Command, order: { author: string; commandId: string }) {
     const applied = applyCommand(this.plan, smallCatalog, command)
-    if (!applied.ok) throw new client.RefusedByServer(409, applied.refusal.code, 'Somebody was quicker.', [])
+    if (!applied.ok)
+      throw new client.RefusedByServer(409, applied.refusal.code, 'Somebody was quicker.', [])
     this.record(applied.changes, order)
   }
   answer = async <T>(give: () => T): Promise<T> => {
@@ -38,45 +59,94 @@ class FakeServer {
 let server: FakeServer
 /** Errors as the window knows them that is open last. */
 let client: typeof import('../api/client')
-const told = (order: Order) => ({ epoch: server.epoch, entries: server.log.slice(order.baseRevision) })
+const told = (order: Order) => ({
+  epoch: server.epoch,
+  entries: server.log.slice(order.baseRevision),
+})
 const me = { user: { id: 'me', fullName: 'Me' } as { id: string; fullName: string } | null }
-vi.mock('./session', () => ({ useSession: () => ({ whyNot: () => null, get user() { return me.user } }) }))
+vi.mock('./session', () => ({
+  useSession: () => ({
+    whyNot: () => null,
+    get user() {
+      return me.user
+    },
+  }),
+}))
 const live = { listener: null as Listener | null }
-vi.mock('../live/hub', () => ({ hub: { follow: (_: string, listener: Listener) => {
-  live.listener = listener
-  return () => (live.listener = null)
-} } }))
+vi.mock('../live/hub', () => ({
+  hub: {
+    follow: (_: string, listener: Listener) => {
+      live.listener = listener
+      return () => (live.listener = null)
+    },
+  },
+}))
 vi.mock('../api/client', async (original) => ({
   ...(await original<typeof import('../api/client')>()),
   api: {
-    plan: () => server.answer(() => JSON.stringify({ epoch: server.epoch, revision: server.revision, damage: [], project: server.plan.project, ...rowsOfPlan(server.plan) })),
+    plan: () =>
+      server.answer(() =>
+        JSON.stringify({
+          epoch: server.epoch,
+          revision: server.revision,
+          damage: [],
+          project: server.plan.project,
+          ...rowsOfPlan(server.plan),
+        }),
+      ),
     catalogText: () => server.answer(() => JSON.stringify(packFile(smallFile))),
-    command: (_: string, order: Order, command: Command) => server.answer(() => {
-      if (order.epoch !== server.epoch) throw new client.RefusedByServer(409, 'epoch.other', 'Another database.', [])
-      if (server.fails(command)) throw new client.FailedInServer('Something went wrong in the program.')
-      if (!server.log.some(({ commandId }) => commandId === order.commandId)) server.carryOut(command, { ...order, author: 'me' })
-      return told(order)
-    }),
-    undo: (_: string, order: Order & TakingBack) => server.answer(() => {
-      if (server.fails(null)) throw new client.FailedInServer('Something went wrong in the program.')
-      if (server.blocks && !order.withDependents) throw new client.RefusedByServer(409, 'undo.blocked', 'Others have built on that since. B put 8 DI there.', [], { code: 'undo.blocked', what: 'undo', target: 1, reasons: ['B put 8 DI there.'], more: 0 })
-      server.record(invert(server.log.findLast(({ author }) => author === 'me')!.changes), { ...order, author: 'me' }, 'undo')
-      return told(order)
-    }),
+    command: (_: string, order: Order, command: Command) =>
+      server.answer(() => {
+        if (order.epoch !== server.epoch)
+          throw new client.RefusedByServer(409, 'epoch.other', 'Another database.', [])
+        if (server.fails(command))
+          throw new client.FailedInServer('Something went wrong in the program.')
+        if (!server.log.some(({ commandId }) => commandId === order.commandId))
+          server.carryOut(command, { ...order, author: 'me' })
+        return told(order)
+      }),
+    undo: (_: string, order: Order & TakingBack) =>
+      server.answer(() => {
+        if (server.fails(null))
+          throw new client.FailedInServer('Something went wrong in the program.')
+        if (server.blocks && !order.withDependents)
+          throw new client.RefusedByServer(
+            409,
+            'undo.blocked',
+            'Others have built on that since. B put 8 DI there.',
+            [],
+            {
+              code: 'undo.blocked',
+              what: 'undo',
+              target: 1,
+              reasons: ['B put 8 DI there.'],
+              more: 0,
+            },
+          )
+        server.record(
+          invert(server.log.findLast(({ author }) => author === 'me')!.changes),
+          { ...order, author: 'me' },
+          'undo',
+        )
+        return told(order)
+      }),
     sayPresence: () => Promise.resolve({}),
-    changesSince: (_: string, revision: number) => server.answer(() => ({ epoch: server.epoch, entries: server.log.slice(revision) })),
+    changesSince: (_: string, revision: number) =>
+      server.answer(() => ({ epoch: server.epoch, entries: server.log.slice(revision) })),
   },
 }))
 
 /** The locks of one browser: a window that goes leaves its own. */
 const held = new Set<string>()
-vi.stubGlobal('navigator', { locks: {
-  query: () => Promise.resolve({ held: [...held].map((name) => ({ name })) }),
-  request: (name: string, work: () => Promise<unknown>) => {
-    held.add(name)
-    return Promise.resolve(work()).finally(() => held.delete(name))
+vi.stubGlobal('navigator', {
+  locks: {
+    query: () => Promise.resolve({ held: [...held].map((name) => ({ name })) }),
+    request: (name: string, work: () => Promise<unknown>) => {
+      held.add(name)
+      return Promise.resolve(work()).finally(() => held.delete(name))
+    },
   },
-} })
+})
 let useProject: typeof import('./project').useProject
 
 /** Another window of the same browser: its own program over the same database. */
@@ -93,7 +163,9 @@ async function open() {
   const project = useProject()
   void project.open('p')
   await vi.waitFor(() => expect(project.plan ?? (project.failure || null)).not.toBeNull())
-  await vi.waitFor(() => expect(live.listener ?? (project.isOffline || project.failure || null)).not.toBeNull())
+  await vi.waitFor(() =>
+    expect(live.listener ?? (project.isOffline || project.failure || null)).not.toBeNull(),
+  )
   return project
 }
 async function waiting(): Promise<string[]> {
@@ -109,7 +181,10 @@ async function emptyDatabase(): Promise<void> {
   for (const store of database.objectStoreNames) await database.clear(store)
   database.close()
 }
-const slots = (plan: Plan | null) => Object.values(plan?.stations['s1']?.modules ?? {}).map(({ id, slot }) => `${slot} ${id}`).sort()
+const slots = (plan: Plan | null) =>
+  Object.values(plan?.stations['s1']?.modules ?? {})
+    .map(({ id, slot }) => `${slot} ${id}`)
+    .sort()
 
 beforeEach(async () => {
   vi.useRealTimers()
@@ -169,11 +244,18 @@ describe('the project in the browser', () => {
     await newWindow()
 
     server.isAway = false
-    server.carryOut({ type: 'updateStation', id: 's1', set: { comment: 'by another' } }, { author: 'you', commandId: 'x' })
+    server.carryOut(
+      { type: 'updateStation', id: 's1', set: { comment: 'by another' } },
+      { author: 'you', commandId: 'x' },
+    )
     const reloaded = await open()
     await vi.waitFor(() => expect(slots(reloaded.plan)).toEqual(['1 a', '2 b']))
     await vi.waitFor(async () => expect(await waiting()).toEqual([]))
-    expect([slots(server.plan), server.revision, reloaded.plan?.stations['s1']?.station.comment]).toEqual([['1 a', '2 b'], 3, 'by another'])
+    expect([
+      slots(server.plan),
+      server.revision,
+      reloaded.plan?.stations['s1']?.station.comment,
+    ]).toEqual([['1 a', '2 b'], 3, 'by another'])
   })
 
   test('an answer that was lost on the way is not carried out twice', async () => {
@@ -182,7 +264,10 @@ describe('the project in the browser', () => {
     project.run(insert('a', 1, 'DI'))
     await vi.waitFor(() => expect(project.link).toBe('away'))
     // It had arrived all the same.
-    server.carryOut(insert('a', 1, 'DI'), { author: 'me', commandId: project.pending[0]!.commandId })
+    server.carryOut(insert('a', 1, 'DI'), {
+      author: 'me',
+      commandId: project.pending[0]!.commandId,
+    })
     server.isAway = false
     await vi.waitFor(() => expect(project.pending).toEqual([]), { timeout: 5000 })
     expect([server.revision, slots(project.plan)]).toEqual([1, ['1 a']])
@@ -213,8 +298,14 @@ describe('nothing is lost', () => {
     project.run(insert('a', 1, 'DI'))
     project.run(insert('b', 2, 'AO'))
     await vi.waitFor(() => expect(project.pending).toEqual([]))
-    expect([slots(server.plan), slots(project.plan), project.link]).toEqual([['2 b'], ['2 b'], 'saved'])
-    expect(project.aside).toMatchObject([{ reason: 'Something went wrong in the program.', action: { command: { id: 'a' } } }])
+    expect([slots(server.plan), slots(project.plan), project.link]).toEqual([
+      ['2 b'],
+      ['2 b'],
+      'saved',
+    ])
+    expect(project.aside).toMatchObject([
+      { reason: 'Something went wrong in the program.', action: { command: { id: 'a' } } },
+    ])
 
     // It is still there in another window, can be tried again, and goes when it is thrown away.
     project.close()
@@ -244,10 +335,16 @@ describe('nothing is lost', () => {
     })
     server.isAway = true
     project.run(insert('a', 1, 'DI'))
-    await vi.waitFor(() => expect(project.linkWords).toBe('Server away · 1 waiting · not kept over a reload: the browser’s storage is full'))
+    await vi.waitFor(() =>
+      expect(project.linkWords).toBe(
+        'Server away · 1 waiting · not kept over a reload: the browser’s storage is full',
+      ),
+    )
     server.isAway = false
     live.listener?.heard(true)
-    await vi.waitFor(() => expect([slots(server.plan), project.pending]).toEqual([['1 a'], []]), { timeout: 5000 })
+    await vi.waitFor(() => expect([slots(server.plan), project.pending]).toEqual([['1 a'], []]), {
+      timeout: 5000,
+    })
     project.run(insert('b', 2, 'AO'))
     await vi.waitFor(() => expect(slots(server.plan)).toEqual(['1 a', '2 b']))
     put.mockRestore()
@@ -272,7 +369,15 @@ describe('nothing is lost', () => {
     server.isAway = false
     await newWindow()
     const third = await open()
-    await vi.waitFor(async () => expect([slots(server.plan), await waiting(), third.pending]).toEqual([['1 a', '2 b'], [], []]), { timeout: 5000 })
+    await vi.waitFor(
+      async () =>
+        expect([slots(server.plan), await waiting(), third.pending]).toEqual([
+          ['1 a', '2 b'],
+          [],
+          [],
+        ]),
+      { timeout: 5000 },
+    )
   })
 
   test('unsent work is its person’s: nobody else sends it, who signs in is told, and it waits', async () => {
@@ -289,14 +394,19 @@ describe('nothing is lost', () => {
     const yours = await open()
     await vi.waitFor(() => expect(yours.others).toEqual([{ name: 'Me', count: 1 }]))
     yours.run(insert('b', 2, 'AO'))
-    await vi.waitFor(async () => expect([slots(server.plan), await waiting()]).toEqual([['2 b'], ['me']]))
+    await vi.waitFor(async () =>
+      expect([slots(server.plan), await waiting()]).toEqual([['2 b'], ['me']]),
+    )
     yours.close()
     closeWindow()
 
     me.user = { id: 'me', fullName: 'Me' }
     await newWindow()
     await open()
-    await vi.waitFor(async () => expect([slots(server.plan), await waiting()]).toEqual([['1 a', '2 b'], []]), { timeout: 5000 })
+    await vi.waitFor(
+      async () => expect([slots(server.plan), await waiting()]).toEqual([['1 a', '2 b'], []]),
+      { timeout: 5000 },
+    )
   })
 
   test('under another name nothing is sent, though the window stayed open', async () => {
@@ -322,7 +432,10 @@ describe('nothing is lost', () => {
     restored.epoch = 'e2'
     server = restored
     live.listener?.heard(true)
-    await vi.waitFor(() => expect([project.revision, slots(project.plan), project.pending]).toEqual([0, [], []]), { timeout: 5000 })
+    await vi.waitFor(
+      () => expect([project.revision, slots(project.plan), project.pending]).toEqual([0, [], []]),
+      { timeout: 5000 },
+    )
     expect(project.aside.map(({ action }) => action)).toMatchObject([{ command: { id: 'b' } }])
     expect(slots(server.plan)).toEqual([])
   })
@@ -338,10 +451,19 @@ describe('nothing is lost', () => {
     live.listener = null
     await newWindow()
     const offline = await open()
-    await vi.waitFor(() => expect([offline.isOffline, slots(offline.plan), offline.revision]).toEqual([true, ['1 a'], 1]))
+    await vi.waitFor(() =>
+      expect([offline.isOffline, slots(offline.plan), offline.revision]).toEqual([
+        true,
+        ['1 a'],
+        1,
+      ]),
+    )
     offline.run(insert('b', 2, 'AO'))
     server.isAway = false
-    await vi.waitFor(() => expect([offline.isOffline, slots(server.plan)]).toEqual([false, ['1 a', '2 b']]), { timeout: 8000 })
+    await vi.waitFor(
+      () => expect([offline.isOffline, slots(server.plan)]).toEqual([false, ['1 a', '2 b']]),
+      { timeout: 8000 },
+    )
   }, 15_000)
 
   test('what others have built on is told, and goes along when that is wanted', async () => {
@@ -350,7 +472,12 @@ describe('nothing is lost', () => {
     await vi.waitFor(() => expect(project.revision).toBe(1))
     server.blocks = true
     project.undo()
-    await vi.waitFor(() => expect(project.blocked).toMatchObject({ sentence: expect.stringContaining('B put 8 DI there.'), again: { kind: 'undo', withDependents: true, target: 1 } }))
+    await vi.waitFor(() =>
+      expect(project.blocked).toMatchObject({
+        sentence: expect.stringContaining('B put 8 DI there.'),
+        again: { kind: 'undo', withDependents: true, target: 1 },
+      }),
+    )
     expect(slots(server.plan)).toEqual(['1 a'])
     project.takeBackWithDependents()
     await vi.waitFor(() => expect([slots(server.plan), project.blocked]).toEqual([[], null]))

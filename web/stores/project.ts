@@ -1,7 +1,29 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { applyChanges, applyCommand, bearsOnSafety, createChecker, derive, filesOfPlan, newId, planFromRows, stationFindings, supplemented, wordRefusal, type Command, type Derived, type Plan } from '@kataxis/core'
-import { api, RefusedByServer, ServerAway, type PlanAnswer, type TakingBack, type Told } from '../api/client'
+import {
+  applyChanges,
+  applyCommand,
+  bearsOnSafety,
+  createChecker,
+  derive,
+  filesOfPlan,
+  newId,
+  planFromRows,
+  stationFindings,
+  supplemented,
+  wordRefusal,
+  type Command,
+  type Derived,
+  type Plan,
+} from '@kataxis/core'
+import {
+  api,
+  RefusedByServer,
+  ServerAway,
+  type PlanAnswer,
+  type TakingBack,
+  type Told,
+} from '../api/client'
 import { hub } from '../live/hub'
 import { keepChange, keepPlan, storedPlan, type Action, type Pending } from '../local/work'
 import { useOutbox } from './outbox'
@@ -43,13 +65,28 @@ export const useProject = defineStore('project', () => {
   let takingOver: ReturnType<typeof setInterval> | undefined
   let checker = createChecker()
 
-  const outbox = useOutbox({ id, revision, epoch: () => epoch, begunAnew, user: () => session.user, post, accept, refused: whenRefused, laidAnew: replay })
-  const catalog = computed(() => supplemented(shelf.catalogs, plan.value?.project.supplements ?? none))
+  const outbox = useOutbox({
+    id,
+    revision,
+    epoch: () => epoch,
+    begunAnew,
+    user: () => session.user,
+    post,
+    accept,
+    refused: whenRefused,
+    laidAnew: replay,
+  })
+  const catalog = computed(() =>
+    supplemented(shelf.catalogs, plan.value?.project.supplements ?? none),
+  )
   const derived = computed(() => plan.value && derive(plan.value, catalog.value))
   /** Looking at a whole large plan takes half a second; the plan is shown first. */
   const hasShown = ref(false)
   const findings = computed(() => (hasShown.value && derived.value ? checker(derived.value) : null))
-  watch(() => [plan.value?.stations, plan.value?.project.supplements], () => void needCatalogs())
+  watch(
+    () => [plan.value?.stations, plan.value?.project.supplements],
+    () => void needCatalogs(),
+  )
 
   /** Opens a project; while the server is away from what this browser kept, and tries again by itself. */
   async function open(projectId: string): Promise<void> {
@@ -73,7 +110,10 @@ export const useProject = defineStore('project', () => {
     await outbox.load()
     replay()
     setTimeout(() => (hasShown.value = true), showMs)
-    takingOver = setInterval(() => void outbox.load().then(() => outbox.pending.value.length > 0 && void outbox.send()), takeOverMs)
+    takingOver = setInterval(
+      () => void outbox.load().then(() => outbox.pending.value.length > 0 && void outbox.send()),
+      takeOverMs,
+    )
     void outbox.send()
   }
 
@@ -89,7 +129,10 @@ export const useProject = defineStore('project', () => {
     void keepPlan(projectId, text).catch(() => undefined)
   }
 
-  async function show(projectId: string, { revision: at, epoch: of, project, ...rows }: Omit<PlanAnswer, 'damage'>): Promise<void> {
+  async function show(
+    projectId: string,
+    { revision: at, epoch: of, project, ...rows }: Omit<PlanAnswer, 'damage'>,
+  ): Promise<void> {
     const next = planFromRows(project, rows)
     await shelf.need(filesOfPlan(next))
     if (id.value !== projectId) return
@@ -139,7 +182,12 @@ export const useProject = defineStore('project', () => {
       tell(wordRefusal(applied.refusal))
       return false
     }
-    const forbidden = whyReadOnly() ?? session.whyNot('plan') ?? (bearsOnSafety(plan.value, applied.plan, catalog.value, applied.changes) ? session.whyNot('safety') : null)
+    const forbidden =
+      whyReadOnly() ??
+      session.whyNot('plan') ??
+      (bearsOnSafety(plan.value, applied.plan, catalog.value, applied.changes)
+        ? session.whyNot('safety')
+        : null)
     if (forbidden) {
       tell(forbidden)
       return false
@@ -149,7 +197,8 @@ export const useProject = defineStore('project', () => {
     return true
   }
 
-  const whyReadOnly = () => (damage.value.length > 0 ? 'The project is damaged and can only be read; repair it first.' : null)
+  const whyReadOnly = () =>
+    damage.value.length > 0 ? 'The project is damaged and can only be read; repair it first.' : null
 
   /** Why a command would be refused; null where it would not. */
   function whyNot(command: Command): string | null {
@@ -163,9 +212,14 @@ export const useProject = defineStore('project', () => {
     if (!plan.value || !derived.value) return null
     const applied = applyCommand(plan.value, catalog.value, command)
     if (!applied.ok) return null
-    const messages = (of: Derived) => stationFindings(of, stationId).filter(({ severity }) => severity === 'blocker').map(({ message }) => message)
+    const messages = (of: Derived) =>
+      stationFindings(of, stationId)
+        .filter(({ severity }) => severity === 'blocker')
+        .map(({ message }) => message)
     const known = new Set(messages(derived.value))
-    return messages(derive(applied.plan, catalog.value)).find((message) => !known.has(message)) ?? null
+    return (
+      messages(derive(applied.plan, catalog.value)).find((message) => !known.has(message)) ?? null
+    )
   }
 
   /** The plan as it was at a revision, as a new change; what waits unsent goes first. */
@@ -197,12 +251,22 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  function post(projectId: string, { commandId, baseRevision, epoch: of, action }: Pending): Promise<Told> {
+  function post(
+    projectId: string,
+    { commandId, baseRevision, epoch: of, action }: Pending,
+  ): Promise<Told> {
     const order = { commandId, baseRevision, epoch: of }
     if (action.kind === 'command') return api.command(projectId, order, action.command)
-    const taking: TakingBack = { ...(action.withDependents && { withDependents: true }), ...(action.kind === 'undo' && action.skip && { skip: true }), ...('target' in action && action.target !== undefined && { target: action.target }) }
-    if (action.kind === 'back') return api.backTo(projectId, { ...order, ...taking }, action.revision)
-    return action.kind === 'undo' ? api.undo(projectId, { ...order, ...taking }) : api.redo(projectId, { ...order, ...taking })
+    const taking: TakingBack = {
+      ...(action.withDependents && { withDependents: true }),
+      ...(action.kind === 'undo' && action.skip && { skip: true }),
+      ...('target' in action && action.target !== undefined && { target: action.target }),
+    }
+    if (action.kind === 'back')
+      return api.backTo(projectId, { ...order, ...taking }, action.revision)
+    return action.kind === 'undo'
+      ? api.undo(projectId, { ...order, ...taking })
+      : api.redo(projectId, { ...order, ...taking })
   }
 
   /** Takes over what the server says happened and lays the rest of the own work over it again. */
@@ -212,7 +276,8 @@ export const useProject = defineStore('project', () => {
       for (const entry of entries) {
         if (entry.revision <= revision.value) continue
         // A gap, or rows that no longer are what their changes say: the whole plan is asked for.
-        if (entry.revision !== revision.value + 1 || entry.kind === 'repair') return await load(id.value)
+        if (entry.revision !== revision.value + 1 || entry.kind === 'repair')
+          return await load(id.value)
         follow(entry)
         void keepChange(id.value, entry).catch(() => undefined)
       }
@@ -230,14 +295,25 @@ export const useProject = defineStore('project', () => {
   /** Another database, as after a restored backup: its plan is loaded, and what was meant for the other one is kept apart. */
   async function begunAnew(): Promise<void> {
     await load(id.value)
-    await outbox.putAside(outbox.pending.value.filter((entry) => entry.epoch !== epoch), 'The server’s database was restored from a backup in the meantime; this was meant for the plan before.')
-    tell('The server’s database was restored from a backup. The plan was loaded anew; what had not been sent is set aside.')
+    await outbox.putAside(
+      outbox.pending.value.filter((entry) => entry.epoch !== epoch),
+      'The server’s database was restored from a backup in the meantime; this was meant for the plan before.',
+    )
+    tell(
+      'The server’s database was restored from a backup. The plan was loaded anew; what had not been sent is set aside.',
+    )
   }
 
   async function whenRefused({ action }: Pending, error: RefusedByServer): Promise<void> {
     if (error.refusal?.code === 'undo.blocked' && action.kind !== 'command') {
       const { target } = error.refusal
-      blocked.value = { sentence: error.message, again: action.kind === 'back' ? { ...action, withDependents: true } : { ...action, withDependents: true, target } }
+      blocked.value = {
+        sentence: error.message,
+        again:
+          action.kind === 'back'
+            ? { ...action, withDependents: true }
+            : { ...action, withDependents: true, target },
+      }
     } else tell(error.message)
     await catchUp().catch(() => undefined)
     replay()
@@ -288,7 +364,35 @@ export const useProject = defineStore('project', () => {
 
   const { pending, aside, others, link, words: linkWords, retry, discard } = outbox
   return {
-    id, revision, plan, catalog, derived, findings, failure, refusal, isOffline, damage, blocked, pending, aside, others, link, linkWords,
-    open, close, run, whyNot, newlyWrong, backTo, undo, redo, skipBlocked, takeBackWithDependents, repair, retry, discard, tell,
+    id,
+    revision,
+    plan,
+    catalog,
+    derived,
+    findings,
+    failure,
+    refusal,
+    isOffline,
+    damage,
+    blocked,
+    pending,
+    aside,
+    others,
+    link,
+    linkWords,
+    open,
+    close,
+    run,
+    whyNot,
+    newlyWrong,
+    backTo,
+    undo,
+    redo,
+    skipBlocked,
+    takeBackWithDependents,
+    repair,
+    retry,
+    discard,
+    tell,
   }
 })

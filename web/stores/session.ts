@@ -63,7 +63,8 @@ export const useSession = defineStore('session', () => {
     guest.value = known.id
   }
   const signIn = (name: string, password: string) => attempt(() => api.signIn(name, password))
-  const becomeOwner = (name: string, fullName: string, password: string) => attempt(() => api.becomeOwner(name, fullName, password))
+  const becomeOwner = (name: string, fullName: string, password: string) =>
+    attempt(() => api.becomeOwner(name, fullName, password))
   async function signOut(): Promise<void> {
     await api.signOut().catch(() => undefined)
     guest.value = null
@@ -75,7 +76,24 @@ export const useSession = defineStore('session', () => {
   }
 
   /** Why somebody may not do that; null where he may. */
-  const whyNot = (right: Right) => (!user.value ? 'You are not signed in.' : roleMay(user.value.role, right) ? null : wordMissingRight(user.value.role, right))
+  const whyNot = (right: Right) =>
+    !user.value
+      ? 'You are not signed in.'
+      : roleMay(user.value.role, right)
+        ? null
+        : wordMissingRight(user.value.role, right)
   const may = (right: Right) => whyNot(right) === null
-  return { session, isRemembered, user, guest, sentence, load, signIn, becomeOwner, signOut, may, whyNot }
+  return {
+    session,
+    isRemembered,
+    user,
+    guest,
+    sentence,
+    load,
+    signIn,
+    becomeOwner,
+    signOut,
+    may,
+    whyNot,
+  }
 })

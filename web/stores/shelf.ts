@@ -1,6 +1,12 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { readerVersion, unpackFile, type DeviceFile, type PackedFile, type Problem } from '@kataxis/core'
+import {
+  readerVersion,
+  unpackFile,
+  type DeviceFile,
+  type PackedFile,
+  type Problem,
+} from '@kataxis/core'
 import { api, RefusedByServer, type Arrived, type ShelfFile } from '../api/client'
 import { keepCatalog, storedCatalog } from '../local/work'
 
@@ -28,7 +34,11 @@ export const useShelf = defineStore('shelf', () => {
   let nextId = 0
   let cancelling = new AbortController()
 
-  const isArriving = computed(() => arrivals.value.some(({ state }) => state === 'waiting' || state === 'sending' || state === 'reading'))
+  const isArriving = computed(() =>
+    arrivals.value.some(
+      ({ state }) => state === 'waiting' || state === 'sending' || state === 'reading',
+    ),
+  )
 
   async function refresh(): Promise<void> {
     files.value = (await api.files()).files
@@ -38,7 +48,9 @@ export const useShelf = defineStore('shelf', () => {
   async function need(hashes: Iterable<string>): Promise<void> {
     const missing = [...new Set(hashes)].filter((hash) => !catalogs.value.has(hash))
     if (missing.length === 0) return
-    const loaded = await Promise.all(missing.map((hash) => loadCatalog(hash).then((file) => file && ([hash, file] as const))))
+    const loaded = await Promise.all(
+      missing.map((hash) => loadCatalog(hash).then((file) => file && ([hash, file] as const))),
+    )
     catalogs.value = new Map([...catalogs.value, ...loaded.filter((entry) => entry !== null)])
   }
 
@@ -46,7 +58,16 @@ export const useShelf = defineStore('shelf', () => {
   async function add(incoming: readonly File[]): Promise<void> {
     if (!isArriving.value) cancelling = new AbortController()
     const { signal } = cancelling
-    const queue = incoming.map((file): Arrival => ({ id: nextId++, name: file.name, state: 'waiting', sent: 0, sha256: null, sentence: '', problems: [], file }))
+    const queue = incoming.map((file): Arrival => ({
+      id: nextId++,
+      name: file.name,
+      state: 'waiting',
+      sent: 0,
+      sha256: null,
+      sentence: '',
+      problems: [],
+      file,
+    }))
     arrivals.value = [...queue, ...arrivals.value]
     const work = async () => {
       for (let next = queue.shift(); next; next = queue.shift()) await bringIn(next, signal)
@@ -57,19 +78,42 @@ export const useShelf = defineStore('shelf', () => {
 
   async function bringIn(arrival: Arrival, signal: AbortSignal): Promise<void> {
     const { id, file, name } = arrival
-    if (signal.aborted || !file) return replace(id, [{ ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null }])
+    if (signal.aborted || !file)
+      return replace(id, [
+        { ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null },
+      ])
     try {
       change(id, { state: 'sending' })
-      const { arrivals: arrived } = await api.addFile(file, (sent) => change(id, { sent, state: sent < 1 ? 'sending' : 'reading' }), signal)
-      replace(id, arrived.map((one) => ({ ...one, id: nextId++, sent: 1, file: null })))
+      const { arrivals: arrived } = await api.addFile(
+        file,
+        (sent) => change(id, { sent, state: sent < 1 ? 'sending' : 'reading' }),
+        signal,
+      )
+      replace(
+        id,
+        arrived.map((one) => ({ ...one, id: nextId++, sent: 1, file: null })),
+      )
     } catch (error) {
-      if (signal.aborted) return replace(id, [{ ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null }])
-      replace(id, [{ ...arrival, state: 'refused', sent: 1, sentence: (error as Error).message, problems: error instanceof RefusedByServer ? error.problems : [] }])
+      if (signal.aborted)
+        return replace(id, [
+          { ...arrival, state: 'cancelled', sentence: `${name} was not brought in.`, file: null },
+        ])
+      replace(id, [
+        {
+          ...arrival,
+          state: 'refused',
+          sent: 1,
+          sentence: (error as Error).message,
+          problems: error instanceof RefusedByServer ? error.problems : [],
+        },
+      ])
     }
   }
 
   function change(id: number, set: Partial<Arrival>): void {
-    arrivals.value = arrivals.value.map((arrival) => (arrival.id === id ? { ...arrival, ...set } : arrival))
+    arrivals.value = arrivals.value.map((arrival) =>
+      arrival.id === id ? { ...arrival, ...set } : arrival,
+    )
   }
 
   function replace(id: number, by: Arrival[]): void {
@@ -90,7 +134,18 @@ export const useShelf = defineStore('shelf', () => {
     await refresh()
   }
 
-  return { files, arrivals, isArriving, catalogs, refresh, need, add, cancel, forgetArrivals, remove }
+  return {
+    files,
+    arrivals,
+    isArriving,
+    catalogs,
+    refresh,
+    need,
+    add,
+    cancel,
+    forgetArrivals,
+    remove,
+  }
 })
 
 /** What a reader makes of a file never changes: what this browser has kept needs no server. Null where there is no such file. */

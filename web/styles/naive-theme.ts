@@ -1,8 +1,18 @@
 import type { GlobalThemeOverrides } from 'naive-ui'
 
-const fonts = { fontFamily: "'IBM Plex Sans', system-ui, sans-serif", fontFamilyMono: "'IBM Plex Mono', monospace", borderRadius: '3px' }
+const fonts = {
+  fontFamily: "'IBM Plex Sans', system-ui, sans-serif",
+  fontFamilyMono: "'IBM Plex Mono', monospace",
+  borderRadius: '3px',
+}
 
-function overrides(accent: string, paper: string, raised: string, ink: string, line: string): GlobalThemeOverrides {
+function overrides(
+  accent: string,
+  paper: string,
+  raised: string,
+  ink: string,
+  line: string,
+): GlobalThemeOverrides {
   return {
     common: {
       ...fonts,

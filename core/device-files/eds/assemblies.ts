@@ -39,7 +39,8 @@ export class Assemblies {
 
   add(entry: Entry): void {
     const key = entry.name.toLowerCase()
-    if (this.entries.has(key)) this.problems.error('id.duplicate', `${entry.name} stands more than once in the file.`, entry)
+    if (this.entries.has(key))
+      this.problems.error('id.duplicate', `${entry.name} stands more than once in the file.`, entry)
     this.entries.set(key, entry)
   }
 
@@ -51,22 +52,46 @@ export class Assemblies {
   settle(): void {
     for (const [name, entry] of this.entries) {
       const stated = this.statedBytes(entry)
-      if (stated === null && entry.field(2) !== '') this.problems.error('eds.number', `${entry.name}: the size "${entry.field(2)}" is no number of bytes up to ${mostBits / 8}.`, entry.at(2))
+      if (stated === null && entry.field(2) !== '')
+        this.problems.error(
+          'eds.number',
+          `${entry.name}: the size "${entry.field(2)}" is no number of bytes up to ${mostBits / 8}.`,
+          entry.at(2),
+        )
       // Only what others nest is kept: files hold thousands that nobody names.
       const bytes = Math.ceil((this.laid.get(name) ?? this.membersOf(entry, 0)).bits / 8)
-      if (stated !== null && bytes > stated) this.problems.error('eds.size', `${entry.name} has ${bytes} bytes of members; its size says ${stated}.`, entry.at(2))
+      if (stated !== null && bytes > stated)
+        this.problems.error(
+          'eds.size',
+          `${entry.name} has ${bytes} bytes of members; its size says ${stated}.`,
+          entry.at(2),
+        )
     }
   }
 
   /** Octets of an assembly: as its size says, else of its members. */
   bytes(name: string): number {
     const entry = this.entries.get(name.toLowerCase())
-    return entry ? this.statedBytes(entry) ?? Math.ceil(this.layOut(name.toLowerCase(), 0).bits / 8) : 0
+    return entry
+      ? (this.statedBytes(entry) ?? Math.ceil(this.layOut(name.toLowerCase(), 0).bits / 8))
+      : 0
   }
 
   items(name: string): DataItem[] {
     return this.layOut(name.toLowerCase(), 0).members.flatMap(({ offset, bits, parameter }) =>
-      parameter ? [{ name: parameter.name, type: parameter.type, offsetBits: offset, bits, asBits: isBitString(parameter.type) && bits > 1, channels: [] }] : [])
+      parameter
+        ? [
+            {
+              name: parameter.name,
+              type: parameter.type,
+              offsetBits: offset,
+              bits,
+              asBits: isBitString(parameter.type) && bits > 1,
+              channels: [],
+            },
+          ]
+        : [],
+    )
   }
 
   /** The assembly as a record with its members' defaults. Little-endian (CIP Vol. 1, App. C). */
@@ -77,20 +102,39 @@ export class Assemblies {
     const parameters: Parameter[] = []
     const often = new Set<string>()
     for (const { offset, bits, parameter, literal } of this.layOut(name.toLowerCase(), 0).members) {
-      const place = { byteOrder: 'little' as const, offsetBytes: offset >> 3, offsetBits: offset & 7, bits }
+      const place = {
+        byteOrder: 'little' as const,
+        offsetBytes: offset >> 3,
+        offsetBits: offset & 7,
+        bits,
+      }
       if (literal !== null) encodeValue(bytes, { ...place, kind: 'unsigned' }, literal)
       if (!parameter) continue
-      const kind = bits % 8 === 0 && (offset & 7) === 0 ? parameter.kind : wholeNumber(parameter.kind)
-      const laid: Parameter = { ...parameter, ...place, kind, key: often.has(parameter.key) ? `${parameter.key}@${offset}` : parameter.key }
+      const kind =
+        bits % 8 === 0 && (offset & 7) === 0 ? parameter.kind : wholeNumber(parameter.kind)
+      const laid: Parameter = {
+        ...parameter,
+        ...place,
+        kind,
+        key: often.has(parameter.key) ? `${parameter.key}@${offset}` : parameter.key,
+      }
       often.add(parameter.key)
       encodeValue(bytes, laid, parameter.default)
       parameters.push(laid)
     }
-    return { index: this.instance(entry), name: entry.field(0), length, bytes: toHex(bytes), parameters }
+    return {
+      index: this.instance(entry),
+      name: entry.field(0),
+      length,
+      bytes: toHex(bytes),
+      parameters,
+    }
   }
 
   private instance(entry: Entry): number | null {
-    const path = parsePath(entry.field(1), (reference) => Number(this.parameters.get(reference.toLowerCase())?.default ?? 0))
+    const path = parsePath(entry.field(1), (reference) =>
+      Number(this.parameters.get(reference.toLowerCase())?.default ?? 0),
+    )
     return typeof path === 'string' ? null : assemblyInstance(path)
   }
 
@@ -99,7 +143,9 @@ export class Assemblies {
     const named = this.parameters.get(text.toLowerCase())
     if (named) return Math.min(mostBits / 8, Math.max(0, Math.trunc(Number(named.default)) || 0))
     const bytes = text === '' ? null : parseEdsNumber(text)
-    return bytes !== null && Number.isInteger(bytes) && bytes >= 0 && bytes * 8 <= mostBits ? bytes : null
+    return bytes !== null && Number.isInteger(bytes) && bytes >= 0 && bytes * 8 <= mostBits
+      ? bytes
+      : null
   }
 
   private layOut(name: string, depth: number): Laid {
@@ -123,16 +169,31 @@ export class Assemblies {
       const key = reference.toLowerCase()
       if (sizeText === '' && reference === '') continue
       const parameter = this.parameters.get(key) ?? null
-      const nested = parameter || !/^assem\d+$/.test(key) ? null : this.nested(entry, i + 1, key, depth)
+      const nested =
+        parameter || !/^assem\d+$/.test(key) ? null : this.nested(entry, i + 1, key, depth)
       const literal = parameter || nested || reference === '' ? null : parseEdsNumber(reference)
       if (reference !== '' && !parameter && !nested && literal === null) {
-        this.problems.error('reference.member', `${entry.name} names "${reference}", which does not stand in the file.`, entry.at(i + 1))
+        this.problems.error(
+          'reference.member',
+          `${entry.name} names "${reference}", which does not stand in the file.`,
+          entry.at(i + 1),
+        )
       }
       const stated = sizeText === '' ? null : parseEdsNumber(sizeText)
-      const isSize = stated !== null && Number.isInteger(stated) && stated >= 0 && offset + stated <= mostBits
-      if (sizeText !== '' && !isSize) this.problems.error('eds.number', `${entry.name}: the size "${sizeText}" is no number of bits up to ${mostBits}.`, entry.at(i))
-      const bits = isSize ? stated : Math.min(parameter?.bits ?? nested?.bits ?? 0, mostBits - offset)
-      if (nested) for (const member of nested.members) members.push({ ...member, offset: offset + member.offset })
+      const isSize =
+        stated !== null && Number.isInteger(stated) && stated >= 0 && offset + stated <= mostBits
+      if (sizeText !== '' && !isSize)
+        this.problems.error(
+          'eds.number',
+          `${entry.name}: the size "${sizeText}" is no number of bits up to ${mostBits}.`,
+          entry.at(i),
+        )
+      const bits = isSize
+        ? stated
+        : Math.min(parameter?.bits ?? nested?.bits ?? 0, mostBits - offset)
+      if (nested)
+        for (const member of nested.members)
+          members.push({ ...member, offset: offset + member.offset })
       else if (bits > 0) members.push({ offset, bits, parameter, literal })
       offset += bits
     }
@@ -142,7 +203,11 @@ export class Assemblies {
   private nested(entry: Entry, field: number, key: string, depth: number): Laid | null {
     if (!this.entries.has(key)) return null
     if (depth >= deepest) {
-      this.problems.error('eds.depth', `${entry.name} nests assemblies more than ${deepest} deep.`, entry.at(field))
+      this.problems.error(
+        'eds.depth',
+        `${entry.name} nests assemblies more than ${deepest} deep.`,
+        entry.at(field),
+      )
       return nothing
     }
     return this.layOut(key, depth + 1)

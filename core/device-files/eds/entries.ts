@@ -59,37 +59,66 @@ export interface Unfinished {
 }
 
 const blank = (code: number) => code <= 0x20
-const [quote, dollar, comma, equals, semicolon, open, close, backslash] = [0x22, 0x24, 0x2c, 0x3d, 0x3b, 0x5b, 0x5d, 0x5c]
+const [quote, dollar, comma, equals, semicolon, open, close, backslash] = [
+  0x22, 0x24, 0x2c, 0x3d, 0x3b, 0x5b, 0x5d, 0x5c,
+]
 
 /** Every entry of an EDS text; `$` comments are gone, adjacent texts are joined (CIP Vol. 1, ch. 7, from memory). */
-export function readEntries(source: SourceText, problems: Problems, take: (entry: Entry) => void): Unfinished | null {
+export function readEntries(
+  source: SourceText,
+  problems: Problems,
+  take: (entry: Entry) => void,
+): Unfinished | null {
   const { text } = source
   let section = ''
   let at = skipBlanks(text, 0)
   while (at < text.length) {
     if (text.charCodeAt(at) === open) {
       const end = text.indexOf(']', at)
-      if (end < 0) return { message: 'A section begins with [ and does not end.', at: source.placeAt(at) }
-      section = text.slice(at + 1, end).trim().toLowerCase()
+      if (end < 0)
+        return { message: 'A section begins with [ and does not end.', at: source.placeAt(at) }
+      section = text
+        .slice(at + 1, end)
+        .trim()
+        .toLowerCase()
       at = skipBlanks(text, end + 1)
       continue
     }
     const start = at
     while (at < text.length && !endsName(text.charCodeAt(at))) at++
     const name = text.slice(start, at).trim()
-    if (at >= text.length) return name === '' ? null : { message: `"${name.slice(0, 40)}" has no = and no fields.`, at: source.placeAt(start) }
+    if (at >= text.length)
+      return name === ''
+        ? null
+        : { message: `"${name.slice(0, 40)}" has no = and no fields.`, at: source.placeAt(start) }
     if (text.charCodeAt(at) !== equals) {
-      problems.error('eds.entry', `"${name.slice(0, 40)}" is no entry; Name = field, field; is needed.`, source.placeAt(start))
-      at = text.charCodeAt(at) === open ? at : skipBlanks(text, text.charCodeAt(at) === semicolon ? at + 1 : endOfLine(text, at))
+      problems.error(
+        'eds.entry',
+        `"${name.slice(0, 40)}" is no entry; Name = field, field; is needed.`,
+        source.placeAt(start),
+      )
+      at =
+        text.charCodeAt(at) === open
+          ? at
+          : skipBlanks(text, text.charCodeAt(at) === semicolon ? at + 1 : endOfLine(text, at))
       continue
     }
     const fields: string[] = []
     const assigned = at
     at = readFields(text, at + 1, fields)
-    if (at >= text.length) return { message: `The file is cut off: the entry ${name} has no ; at its end.`, at: source.placeAt(start) }
+    if (at >= text.length)
+      return {
+        message: `The file is cut off: the entry ${name} has no ; at its end.`,
+        at: source.placeAt(start),
+      }
     take(new Entry(section, name, fields, source, start, assigned + 1))
     const code = text.charCodeAt(at)
-    if (code !== semicolon) problems.error('eds.semicolon', `The entry ${name} has no ; at its end.`, source.placeAt(start))
+    if (code !== semicolon)
+      problems.error(
+        'eds.semicolon',
+        `The entry ${name} has no ; at its end.`,
+        source.placeAt(start),
+      )
     const restart = code === equals ? startOfWord(text, at) : at
     at = skipBlanks(text, code === semicolon || restart <= assigned ? at + 1 : restart)
   }
@@ -105,7 +134,8 @@ function readFields(text: string, from: number, fields: string[], offsets?: numb
     at = skipBlanks(text, at)
     const code = text.charCodeAt(at)
     if (at >= text.length) return at
-    const isEnd = code === semicolon || code === equals || (code === open && startsSection(text, at))
+    const isEnd =
+      code === semicolon || code === equals || (code === open && startsSection(text, at))
     if (isEnd || code === comma) {
       fields.push(field)
       offsets?.push(begun < 0 ? at : begun)
@@ -134,7 +164,14 @@ function endsName(code: number): boolean {
 }
 
 function isDelimiter(code: number): boolean {
-  return blank(code) || code === comma || code === semicolon || code === quote || code === dollar || code === equals
+  return (
+    blank(code) ||
+    code === comma ||
+    code === semicolon ||
+    code === quote ||
+    code === dollar ||
+    code === equals
+  )
 }
 
 /** The closing quote, before which no backslash stands; -1 where there is none in this line. */
@@ -178,6 +215,11 @@ function startsSection(text: string, at: number): boolean {
 function startOfWord(text: string, at: number): number {
   let start = at - 1
   while (start > 0 && blank(text.charCodeAt(start))) start--
-  while (start > 0 && !isDelimiter(text.charCodeAt(start - 1)) && text.charCodeAt(start - 1) !== close) start--
+  while (
+    start > 0 &&
+    !isDelimiter(text.charCodeAt(start - 1)) &&
+    text.charCodeAt(start - 1) !== close
+  )
+    start--
   return start
 }

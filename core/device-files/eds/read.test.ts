@@ -4,7 +4,12 @@ import { readDeviceFile } from '../read'
 import { cipTypes } from '../../catalog/cip-types'
 import { assemblyInstance, parsePath } from './paths'
 
-const eds = ({ params = '', assemblies = '', connections = '', more = '' } = {}) => `$ Invented for tests
+const eds = ({
+  params = '',
+  assemblies = '',
+  connections = '',
+  more = '',
+} = {}) => `$ Invented for tests
 [File]
   DescText = "Wide " "coupler";   $ texts that stand together join
   Revision = 1.2;
@@ -48,38 +53,119 @@ describe('an EDS file', () => {
   test('is read without a problem', () => expect(problems).toEqual([]))
 
   test('gives identity and facts', () => {
-    expect(file).toMatchObject({ format: 'eds', formatVersion: '1.2', vendor: { id: 1234, name: 'Tarn, Vey; Sons' } })
+    expect(file).toMatchObject({
+      format: 'eds',
+      formatVersion: '1.2',
+      vendor: { id: 1234, name: 'Tarn, Vey; Sons' },
+    })
     expect(device).toMatchObject({
-      name: 'TV coupler', orderNumber: 'TV-EN1', info: 'Wide coupler', protocol: 'ethernet-ip',
-      identity: { 'ethernet-ip': { vendorCode: 1234, productType: 12, productCode: 77, majorRevision: 2, minorRevision: 5 } },
+      name: 'TV coupler',
+      orderNumber: 'TV-EN1',
+      info: 'Wide coupler',
+      protocol: 'ethernet-ip',
+      identity: {
+        'ethernet-ip': {
+          vendorCode: 1234,
+          productType: 12,
+          productCode: 77,
+          majorRevision: 2,
+          minorRevision: 5,
+        },
+      },
       ethernetIp: { maxConnections: 5 },
     })
   })
 
   test('gives connections with sizes, paths and intervals', () => {
     expect(device.connections).toMatchObject([
-      { key: 'Connection1', name: 'Exclusive owner', outputBytes: 4, inputBytes: 3, configBytes: 9, path: '20 04 24 66 2c 65 2c 64', requestedIntervalUs: 10_000, requestedInputIntervalUs: 20_000, hasRunIdleHeader: true },
-      { key: 'Connection2', outputBytes: 0, inputBytes: 3, configBytes: 5, requestedIntervalUs: 5000, requestedInputIntervalUs: 5000, path: '20 04 24 66 2c c7 25 00 00 01', hasRunIdleHeader: false },
+      {
+        key: 'Connection1',
+        name: 'Exclusive owner',
+        outputBytes: 4,
+        inputBytes: 3,
+        configBytes: 9,
+        path: '20 04 24 66 2c 65 2c 64',
+        requestedIntervalUs: 10_000,
+        requestedInputIntervalUs: 20_000,
+        hasRunIdleHeader: true,
+      },
+      {
+        key: 'Connection2',
+        outputBytes: 0,
+        inputBytes: 3,
+        configBytes: 5,
+        requestedIntervalUs: 5000,
+        requestedInputIntervalUs: 5000,
+        path: '20 04 24 66 2c c7 25 00 00 01',
+        hasRunIdleHeader: false,
+      },
     ])
-    expect(device.connections[0]!.inputs).toEqual([{ name: 'Status', type: '0xD2', offsetBits: 0, bits: 16, asBits: true, channels: [] }])
+    expect(device.connections[0]!.inputs).toEqual([
+      { name: 'Status', type: '0xD2', offsetBits: 0, bits: 16, asBits: true, channels: [] },
+    ])
   })
 
   // Little-endian; members nested and packed bit by bit; literals and pads (CIP Vol. 1, ch. 7, from memory). 1.5 = 0x3FC00000 (IEEE 754).
   test('gives the configuration with its defaults', () => {
     expect(config).toMatchObject({ index: 0x66, length: 9, bytes: '01 00 00 c0 3f 01 7f fb ff' })
-    expect(config!.parameters.map(({ key, offsetBytes, offsetBits, bits }) => [key, offsetBytes, offsetBits, bits])).toEqual([['Param1', 0, 0, 8], ['Param6', 1, 0, 32], ['Param5', 5, 0, 1], ['Param2', 7, 0, 16]])
-    expect(config!.parameters[0]).toMatchObject({ name: 'Filter', type: '0xC6', default: 1, allowed: [[0, 3]], texts: { 0: 'off', 3: 'long' }, unit: 'ms' })
+    expect(
+      config!.parameters.map(({ key, offsetBytes, offsetBits, bits }) => [
+        key,
+        offsetBytes,
+        offsetBits,
+        bits,
+      ]),
+    ).toEqual([
+      ['Param1', 0, 0, 8],
+      ['Param6', 1, 0, 32],
+      ['Param5', 5, 0, 1],
+      ['Param2', 7, 0, 16],
+    ])
+    expect(config!.parameters[0]).toMatchObject({
+      name: 'Filter',
+      type: '0xC6',
+      default: 1,
+      allowed: [[0, 3]],
+      texts: { 0: 'off', 3: 'long' },
+      unit: 'ms',
+    })
   })
 
   test('gives parameters that stand in no configuration', () => {
-    expect(others).toMatchObject({ index: null, length: 4, parameters: [{ key: 'Param3', offsetBytes: 0 }, { key: 'Param4', offsetBytes: 2, allowed: [], changeable: false }] })
+    expect(others).toMatchObject({
+      index: null,
+      length: 4,
+      parameters: [
+        { key: 'Param3', offsetBytes: 0 },
+        { key: 'Param4', offsetBytes: 2, allowed: [], changeable: false },
+      ],
+    })
   })
 
-  test.each([['CR LF', eds().replaceAll('\n', '\r\n')], ['everything in one line', eds().replace(/\$.*/g, '').replaceAll('\n', ' ')]])('reads the same with %s', (_, text) => expect(read(text).file).toEqual(file))
+  test.each([
+    ['CR LF', eds().replaceAll('\n', '\r\n')],
+    ['everything in one line', eds().replace(/\$.*/g, '').replaceAll('\n', ' ')],
+  ])('reads the same with %s', (_, text) => expect(read(text).file).toEqual(file))
 })
 
 // CIP Vol. 1, App. C.
-test.each([[0xc1, 'BOOL', 1], [0xc2, 'SINT', 1], [0xc3, 'INT', 2], [0xc4, 'DINT', 4], [0xc5, 'LINT', 8], [0xc6, 'USINT', 1], [0xc7, 'UINT', 2], [0xc8, 'UDINT', 4], [0xc9, 'ULINT', 8], [0xca, 'REAL', 4], [0xcb, 'LREAL', 8], [0xd1, 'BYTE', 1], [0xd2, 'WORD', 2], [0xd3, 'DWORD', 4], [0xd4, 'LWORD', 8]])('type 0x%x is %s of %d octets', (code, name, octets) => {
+test.each([
+  [0xc1, 'BOOL', 1],
+  [0xc2, 'SINT', 1],
+  [0xc3, 'INT', 2],
+  [0xc4, 'DINT', 4],
+  [0xc5, 'LINT', 8],
+  [0xc6, 'USINT', 1],
+  [0xc7, 'UINT', 2],
+  [0xc8, 'UDINT', 4],
+  [0xc9, 'ULINT', 8],
+  [0xca, 'REAL', 4],
+  [0xcb, 'LREAL', 8],
+  [0xd1, 'BYTE', 1],
+  [0xd2, 'WORD', 2],
+  [0xd3, 'DWORD', 4],
+  [0xd4, 'LWORD', 8],
+])('type 0x%x is %s of %d octets', (code, name, octets) => {
   expect(cipTypes[code]).toMatchObject({ name, octets })
 })
 
@@ -91,28 +177,88 @@ test.each([
   ['2004 2407', 7],
   ['20 0F 24 01', null],
   ['', null],
-])('path %s ends at instance %s', (text, instance) => expect(assemblyInstance(parsePath(text, () => 1) as number[])).toBe(instance))
+])('path %s ends at instance %s', (text, instance) =>
+  expect(assemblyInstance(parsePath(text, () => 1) as number[])).toBe(instance),
+)
 
 describe('one wrong value in an EDS file that otherwise makes sense', () => {
   test.each([
-    ['a member that is not there', eds({ assemblies: 'Assem110 = "x", , , 0,,, 8,\nParam99;' }), 'reference.member', 'Param99'],
-    ['an assembly that is not there', eds({ connections: 'Connection3 = 0, 0, 1000, 0,, 1000, 0,\nAssem999, ,,,, "x", "", "20 04";' }), 'reference.assembly', 'Assem999'],
-    ['members that do not fit', eds({ assemblies: 'Assem110 = "x", ,\n1, 0,,, 16, Param2;' }), 'eds.size', '1, 0,,, 16'],
-    ['a type nobody knows', eds({ params: 'Param9 = 0,,,0,\n0xAB,1,"x","","",0,1,0;' }), 'eds.type', '0xAB'],
-    ['a number that is none', eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",\nzero,1,0;' }), 'eds.number', 'zero'],
-    ['a range that runs backwards', eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",\n9,1,5;' }), 'eds.range', '9,1,5'],
-    ['a path that is none', eds({ connections: 'Connection3 = 0, 0, 1000, 0,, 1000, 0,, ,,,, "x", "",\n"20 0Z";' }), 'eds.path', '"20 0Z"'],
-    ['an entry without its semicolon', eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",0,1,0' }), 'eds.semicolon', 'Param9'],
-    ['a parameter that stands twice', eds({ params: 'Param2 = 0,,,0,0xC6,1,"again","","",0,1,0;' }), 'id.duplicate', 'Param2 = 0,,,0,0xC6'],
-    ['texts for no parameter', eds({ params: 'Enum77 = 0, "x";' }), 'reference.parameter', 'Enum77'],
+    [
+      'a member that is not there',
+      eds({ assemblies: 'Assem110 = "x", , , 0,,, 8,\nParam99;' }),
+      'reference.member',
+      'Param99',
+    ],
+    [
+      'an assembly that is not there',
+      eds({
+        connections: 'Connection3 = 0, 0, 1000, 0,, 1000, 0,\nAssem999, ,,,, "x", "", "20 04";',
+      }),
+      'reference.assembly',
+      'Assem999',
+    ],
+    [
+      'members that do not fit',
+      eds({ assemblies: 'Assem110 = "x", ,\n1, 0,,, 16, Param2;' }),
+      'eds.size',
+      '1, 0,,, 16',
+    ],
+    [
+      'a type nobody knows',
+      eds({ params: 'Param9 = 0,,,0,\n0xAB,1,"x","","",0,1,0;' }),
+      'eds.type',
+      '0xAB',
+    ],
+    [
+      'a number that is none',
+      eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",\nzero,1,0;' }),
+      'eds.number',
+      'zero',
+    ],
+    [
+      'a range that runs backwards',
+      eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",\n9,1,5;' }),
+      'eds.range',
+      '9,1,5',
+    ],
+    [
+      'a path that is none',
+      eds({ connections: 'Connection3 = 0, 0, 1000, 0,, 1000, 0,, ,,,, "x", "",\n"20 0Z";' }),
+      'eds.path',
+      '"20 0Z"',
+    ],
+    [
+      'an entry without its semicolon',
+      eds({ params: 'Param9 = 0,,,0,0xC6,1,"x","","",0,1,0' }),
+      'eds.semicolon',
+      'Param9',
+    ],
+    [
+      'a parameter that stands twice',
+      eds({ params: 'Param2 = 0,,,0,0xC6,1,"again","","",0,1,0;' }),
+      'id.duplicate',
+      'Param2 = 0,,,0,0xC6',
+    ],
+    [
+      'texts for no parameter',
+      eds({ params: 'Enum77 = 0, "x";' }),
+      'reference.parameter',
+      'Enum77',
+    ],
   ])('%s is an error with its line', (_, text, code, marker) => {
     const { file, problems } = read(text)
     expect(file).not.toBeNull()
-    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([{ code, line: lineOf(text, marker) }])
+    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([
+      { code, line: lineOf(text, marker) },
+    ])
   })
 
   test('assemblies that name each other end', () => {
-    expect(read(eds({ assemblies: 'Assem200 = "a",,,0,,,8,Assem201;\nAssem201 = "b",,,0,,,8,Assem200;' })).file).not.toBeNull()
+    expect(
+      read(
+        eds({ assemblies: 'Assem200 = "a",,,0,,,8,Assem201;\nAssem201 = "b",,,0,,,8,Assem200;' }),
+      ).file,
+    ).not.toBeNull()
   })
 })
 
@@ -124,15 +270,27 @@ describe('an EDS file that cannot be read', () => {
   ])('%s is refused with a line', (_, text) => {
     const { file, problems } = read(text)
     expect(file).toBeNull()
-    expect(problems.at(-1)).toMatchObject({ severity: 'error', line: expect.any(Number), message: expect.stringMatching(/\.$/) })
+    expect(problems.at(-1)).toMatchObject({
+      severity: 'error',
+      line: expect.any(Number),
+      message: expect.stringMatching(/\.$/),
+    })
   })
 
   test('whatever is changed in it, reading neither crashes nor hangs', () => {
     const text = eds()
-    fc.assert(fc.property(fc.nat(text.length - 1), fc.constantFrom('', '"', '=', ';', '\n[', ',', '$', 'Assem102', '-1', '1e99'), fc.nat(30), (at, put, cut) => {
-      const { file, problems } = read(text.slice(0, at) + put + text.slice(at + cut))
-      if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
-    }), { numRuns: 500 })
+    fc.assert(
+      fc.property(
+        fc.nat(text.length - 1),
+        fc.constantFrom('', '"', '=', ';', '\n[', ',', '$', 'Assem102', '-1', '1e99'),
+        fc.nat(30),
+        (at, put, cut) => {
+          const { file, problems } = read(text.slice(0, at) + put + text.slice(at + cut))
+          if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
+        },
+      ),
+      { numRuns: 500 },
+    )
   })
 })
 
@@ -141,20 +299,37 @@ describe('groups and scaling', () => {
   const parametersOf = (text: string) => {
     const { file, problems } = read(text)
     const all = file!.devices[0]!.parameters.flatMap(({ parameters }) => parameters)
-    return { of: (key: string) => all.find((one) => one.key === key)!, codes: problems.map(({ code }) => code) }
+    return {
+      of: (key: string) => all.find((one) => one.key === key)!,
+      codes: problems.map(({ code }) => code),
+    }
   }
   test('a group is a menu', () => {
     const { of, codes } = parametersOf(eds({ more: '[Groups]\n  Group1 = "Timing", 2, 3, 1;\n' }))
     expect(codes).toEqual([])
-    expect([of('Param3').menus, of('Param1').menus, of('Param2').menus]).toEqual([[{ path: ['Timing'], rank: 0 }], [{ path: ['Timing'], rank: 1 }], undefined])
+    expect([of('Param3').menus, of('Param1').menus, of('Param2').menus]).toEqual([
+      [{ path: ['Timing'], rank: 0 }],
+      [{ path: ['Timing'], rank: 1 }],
+      undefined,
+    ])
   })
   test.each([
-    ['a number that no parameter has', '[Groups]\n  Group1 = "Timing", 1, 99;\n', 'reference.parameter'],
+    [
+      'a number that no parameter has',
+      '[Groups]\n  Group1 = "Timing", 1, 99;\n',
+      'reference.parameter',
+    ],
     ['another count than it says', '[Groups]\n  Group1 = "Timing", 3, 1, 2;\n', 'eds.group'],
   ])('%s is told', (_, more, code) => expect(parametersOf(eds({ more })).codes).toEqual([code]))
   test.each([
     [', , , , , , , , , 0', undefined],
     [', 5, 100, 1, 0, , , , , 2', { factor: 0.05, offset: 0, decimals: 2 }],
     [', 1, 1, 2, 10, , , , , 0', { factor: 2, offset: 20, decimals: 0 }],
-  ])('%s', (fields, display) => expect(parametersOf(eds({ params: `Param9 = 0,,,0,0xC7,2,"Scaled","","",0,1000,10${fields};` })).of('Param9').display).toEqual(display))
+  ])('%s', (fields, display) =>
+    expect(
+      parametersOf(eds({ params: `Param9 = 0,,,0,0xC7,2,"Scaled","","",0,1000,10${fields};` })).of(
+        'Param9',
+      ).display,
+    ).toEqual(display),
+  )
 })

@@ -33,12 +33,18 @@ export function readEds(text: string): FormatReading {
     else if (section === 'params' && /^enum\d+$/i.test(name)) enumerations.push(entry)
     else if (section === 'assembly' && /^assem\d+$/i.test(name)) assemblies.add(entry)
     else if (section === 'groups' && /^group\d+$/i.test(name)) groups.push(entry)
-    else if (section === 'connection manager' && /^connection\d+$/i.test(name)) connections.push(entry)
+    else if (section === 'connection manager' && /^connection\d+$/i.test(name))
+      connections.push(entry)
     else facts.set(`${section}/${name.toLowerCase()}`, entry)
   })
   if (unfinished) problems.error('eds.cut', unfinished.message, unfinished.at)
-  if (!hasDevice && !unfinished) problems.error('eds.device', 'The file has no [Device] section; an EDS file must have one.', { line: 1, column: 1 })
-  if (unfinished || !hasDevice) return { readable: false, file: { ...blankFile, format: 'eds', problems: problems.list } }
+  if (!hasDevice && !unfinished)
+    problems.error('eds.device', 'The file has no [Device] section; an EDS file must have one.', {
+      line: 1,
+      column: 1,
+    })
+  if (unfinished || !hasDevice)
+    return { readable: false, file: { ...blankFile, format: 'eds', problems: problems.list } }
 
   for (const entry of enumerations) addTexts(entry)
   placeInMenus(groups.map(menuOf), problems, (number) => {
@@ -51,7 +57,18 @@ export function readEds(text: string): FormatReading {
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return {
     readable: true,
-    file: { ...blankFile, format: 'eds', formatVersion: textOf('file/revision'), vendor: { id: number('device/vendcode'), name: textOf('device/vendname') ?? '' }, family: { main: textOf('device/prodtypestr') ?? '', product: textOf('device/prodname') ?? '' }, devices: [device], problems: problems.list },
+    file: {
+      ...blankFile,
+      format: 'eds',
+      formatVersion: textOf('file/revision'),
+      vendor: { id: number('device/vendcode'), name: textOf('device/vendname') ?? '' },
+      family: {
+        main: textOf('device/prodtypestr') ?? '',
+        product: textOf('device/prodname') ?? '',
+      },
+      devices: [device],
+      problems: problems.list,
+    },
   }
 
   function textOf(key: string): string | null {
@@ -61,7 +78,11 @@ export function readEds(text: string): FormatReading {
   function number(key: string, isNeeded = false): number | null {
     const entry = facts.get(key)
     if (!entry) {
-      if (isNeeded) problems.error('eds.missing', `[Device] has no ${key.split('/')[1]!}; it is needed.`, { line: 1, column: 1 })
+      if (isNeeded)
+        problems.error('eds.missing', `[Device] has no ${key.split('/')[1]!}; it is needed.`, {
+          line: 1,
+          column: 1,
+        })
       return null
     }
     return numberIn(entry, 0)
@@ -71,26 +92,52 @@ export function readEds(text: string): FormatReading {
     const written = entry.field(field)
     if (written === '') return null
     const value = parseEdsNumber(written)
-    if (value === null) problems.error('eds.number', `${entry.name}: field ${field + 1} is "${written}"; a number is needed.`, entry.at(field))
-    if (value === null || range === null || (Number.isInteger(value) && inRanges([range], value))) return value
-    problems.error('eds.number', `${entry.name}: field ${field + 1} is ${written}; it must be a whole number between ${range[0]} and ${range[1]}.`, entry.at(field))
+    if (value === null)
+      problems.error(
+        'eds.number',
+        `${entry.name}: field ${field + 1} is "${written}"; a number is needed.`,
+        entry.at(field),
+      )
+    if (value === null || range === null || (Number.isInteger(value) && inRanges([range], value)))
+      return value
+    problems.error(
+      'eds.number',
+      `${entry.name}: field ${field + 1} is ${written}; it must be a whole number between ${range[0]} and ${range[1]}.`,
+      entry.at(field),
+    )
     return null
   }
 
   /** Fields of ParamN: reserved, link path size, link path, descriptor, type, size, name, units, help, min, max, default, … */
   function addParameter(entry: Entry): void {
     const key = entry.name.toLowerCase()
-    if (parameters.has(key)) problems.error('id.duplicate', `${entry.name} stands more than once in the file.`, entry)
+    if (parameters.has(key))
+      problems.error('id.duplicate', `${entry.name} stands more than once in the file.`, entry)
     const code = numberIn(entry, 4)
     const type = code === null ? undefined : cipTypes[code]
-    if (code !== null && !type) problems.error('eds.type', `${entry.name}: "${entry.field(4)}" is no CIP data type.`, entry.at(4))
+    if (code !== null && !type)
+      problems.error(
+        'eds.type',
+        `${entry.name}: "${entry.field(4)}" is no CIP data type.`,
+        entry.at(4),
+      )
     const octets = numberIn(entry, 5, [0, 65_535])
-    if (type?.octets && octets !== null && octets !== type.octets) problems.warning('eds.typeSize', `${entry.name} has ${octets} bytes; ${type.name} has ${type.octets}.`, entry.at(5))
+    if (type?.octets && octets !== null && octets !== type.octets)
+      problems.warning(
+        'eds.typeSize',
+        `${entry.name} has ${octets} bytes; ${type.name} has ${type.octets}.`,
+        entry.at(5),
+      )
     const kind = type?.kind ?? 'unsigned'
     const isText = kind === 'text' || kind === 'octets'
     const [min, max] = isText ? [null, null] : [numberIn(entry, 9), numberIn(entry, 10)]
-    const standard = isText ? entry.field(11) : numberIn(entry, 11) ?? 0
-    if (min !== null && max !== null && min > max) problems.error('eds.range', `${entry.name}: the smallest value ${min} is above the largest ${max}.`, entry.at(9))
+    const standard = isText ? entry.field(11) : (numberIn(entry, 11) ?? 0)
+    if (min !== null && max !== null && min > max)
+      problems.error(
+        'eds.range',
+        `${entry.name}: the smallest value ${min} is above the largest ${max}.`,
+        entry.at(9),
+      )
     const descriptor = numberIn(entry, 3) ?? 0
     const parameter: EdsParameter = {
       key: entry.name,
@@ -122,7 +169,11 @@ export function readEds(text: string): FormatReading {
     const key = entry.name.toLowerCase().replace('enum', 'param')
     const parameter = parameters.get(key)
     if (!parameter) {
-      problems.error('reference.parameter', `${entry.name} belongs to ${entry.name.replace(/enum/i, 'Param')}, which does not stand in the file.`, entry)
+      problems.error(
+        'reference.parameter',
+        `${entry.name} belongs to ${entry.name.replace(/enum/i, 'Param')}, which does not stand in the file.`,
+        entry,
+      )
       return
     }
     const texts: Record<string, string> = {}
@@ -135,15 +186,28 @@ export function readEds(text: string): FormatReading {
 
   /** Fields of GroupN: name, how many, numbers of parameters. */
   function menuOf(entry: Entry): Menu {
-    const entries = entry.fields.slice(2).flatMap((target, i): MenuEntry[] => (target === '' ? [] : [{ kind: 'parameter', target: target.replace(/^param/i, ''), at: entry.at(i + 2) }]))
+    const entries = entry.fields
+      .slice(2)
+      .flatMap((target, i): MenuEntry[] =>
+        target === ''
+          ? []
+          : [{ kind: 'parameter', target: target.replace(/^param/i, ''), at: entry.at(i + 2) }],
+      )
     const stated = numberIn(entry, 1)
-    if (stated !== null && stated !== entries.length) problems.warning('eds.group', `${entry.name} says ${stated} members and names ${entries.length}.`, entry.at(1))
+    if (stated !== null && stated !== entries.length)
+      problems.warning(
+        'eds.group',
+        `${entry.name} says ${stated} members and names ${entries.length}.`,
+        entry.at(1),
+      )
     return { id: entry.name, label: { name: entry.field(0) }, entries }
   }
 
   /** Engineering value = (value + offset) × multiplier × base / divider (CIP Vol. 1, ch. 7, from memory). Links to other parameters are not followed. */
   function displayOf(entry: Entry): Parameter['display'] | null {
-    const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) => numberIn(entry, field)) as (number | null)[]
+    const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) =>
+      numberIn(entry, field),
+    ) as (number | null)[]
     const factor = ((multiplier ?? 1) * (base ?? 1)) / (divider || 1)
     if (factor === 1 && !offset && !decimals) return null
     return { factor, offset: (offset ?? 0) * factor, decimals: decimals ?? null }
@@ -160,7 +224,11 @@ export function readEds(text: string): FormatReading {
     const standard = defaultOf(written)
     if (standard !== null) return standard
     if (/^param\d+$/i.test(written)) {
-      problems.error('reference.parameter', `${entry.name} names ${written}, which does not stand in the file.`, entry.at(field))
+      problems.error(
+        'reference.parameter',
+        `${entry.name} names ${written}, which does not stand in the file.`,
+        entry.at(field),
+      )
       return null
     }
     return numberIn(entry, field, [0, 0xffffffff])
@@ -170,16 +238,32 @@ export function readEds(text: string): FormatReading {
   function part(entry: Entry, sizeField: number): { bytes: number; assembly: string | null } {
     const format = entry.field(sizeField + 1)
     const isAssembly = /^assem\d+$/i.test(format)
-    if (isAssembly && !assemblies.has(format)) problems.error('reference.assembly', `${entry.name} names ${format}, which does not stand in the file.`, entry.at(sizeField + 1))
+    if (isAssembly && !assemblies.has(format))
+      problems.error(
+        'reference.assembly',
+        `${entry.name} names ${format}, which does not stand in the file.`,
+        entry.at(sizeField + 1),
+      )
     const stated = amount(entry, sizeField)
-    return { bytes: stated ?? (isAssembly ? assemblies.bytes(format) : 0), assembly: isAssembly && assemblies.has(format) ? format : null }
+    return {
+      bytes: stated ?? (isAssembly ? assemblies.bytes(format) : 0),
+      assembly: isAssembly && assemblies.has(format) ? format : null,
+    }
   }
 
   /** Fields of ConnectionN: transport, flags, O→T interval, size, format, T→O interval, size, format, both configurations, name, help, path. */
-  function readConnection(entry: Entry): Connection & { readonly configurations: readonly string[] } {
-    const [outputs, inputs, proxy, target] = [3, 6, 8, 10].map((field) => part(entry, field)) as [ReturnType<typeof part>, ReturnType<typeof part>, ReturnType<typeof part>, ReturnType<typeof part>]
+  function readConnection(
+    entry: Entry,
+  ): Connection & { readonly configurations: readonly string[] } {
+    const [outputs, inputs, proxy, target] = [3, 6, 8, 10].map((field) => part(entry, field)) as [
+      ReturnType<typeof part>,
+      ReturnType<typeof part>,
+      ReturnType<typeof part>,
+      ReturnType<typeof part>,
+    ]
     const path = parsePath(entry.field(14), defaultOf)
-    if (typeof path === 'string') problems.error('eds.path', `${entry.name}: ${path}.`, entry.at(14))
+    if (typeof path === 'string')
+      problems.error('eds.path', `${entry.name}: ${path}.`, entry.at(14))
     const outputInterval = amount(entry, 2)
     const inputInterval = amount(entry, 5)
     return {
@@ -201,9 +285,17 @@ export function readEds(text: string): FormatReading {
   }
 
   function readDevice(made: readonly ReturnType<typeof readConnection>[]): Device {
-    const named = [...new Map(made.flatMap(({ configurations }) => configurations.map((name) => [name.toLowerCase(), name]))).values()]
+    const named = [
+      ...new Map(
+        made.flatMap(({ configurations }) =>
+          configurations.map((name) => [name.toLowerCase(), name]),
+        ),
+      ).values(),
+    ]
     const records = named.map((name) => assemblies.record(name))
-    const placed = new Set(records.flatMap((record) => record.parameters.map(({ key }) => key.split('@')[0])))
+    const placed = new Set(
+      records.flatMap((record) => record.parameters.map(({ key }) => key.split('@')[0])),
+    )
     const others = [...parameters.values()].filter(({ key }) => !placed.has(key))
     const major = number('device/majrev', true) ?? 0
     const minor = number('device/minrev', true) ?? 0
@@ -215,12 +307,29 @@ export function readEds(text: string): FormatReading {
       orderNumber: textOf('device/catalog') || null,
       firmware: `${major}.${minor}`,
       protocol: 'ethernet-ip',
-      identity: { 'ethernet-ip': { vendorCode: number('device/vendcode', true) ?? 0, productType: number('device/prodtype', true) ?? 0, productCode: number('device/prodcode', true) ?? 0, majorRevision: major, minorRevision: minor } },
+      identity: {
+        'ethernet-ip': {
+          vendorCode: number('device/vendcode', true) ?? 0,
+          productType: number('device/prodtype', true) ?? 0,
+          productCode: number('device/prodcode', true) ?? 0,
+          majorRevision: major,
+          minorRevision: minor,
+        },
+      },
       limits: { ...noLimits, modules: slots },
-      slots: Array.from({ length: Math.min(256, slots ?? 0) }, (_, i) => ({ slot: i, fixed: null, default: null, allowed: [] })),
+      slots: Array.from({ length: Math.min(256, slots ?? 0) }, (_, i) => ({
+        slot: i,
+        fixed: null,
+        default: null,
+        allowed: [],
+      })),
       parameters: [...records, ...(others.length > 0 ? [inOneRecord(others)] : [])],
       connections: made.map(({ configurations: _, ...connection }) => connection),
-      ethernetIp: { productType: textOf('device/prodtypestr') ?? '', maxConnections: number('capacity/maxioconnections'), isModular: facts.has('modular/defineslotsinrack') || facts.has('modular/width') },
+      ethernetIp: {
+        productType: textOf('device/prodtypestr') ?? '',
+        maxConnections: number('capacity/maxioconnections'),
+        isModular: facts.has('modular/defineslotsinrack') || facts.has('modular/width'),
+      },
     })
   }
 }

@@ -18,11 +18,23 @@ export class Pdos {
 
   /** All process data of a device or module as one submodule, laid out as the file assigns them by default; none where it has no PDOs. */
   submodule(owner: XmlElement, key: string, name: string): Submodule[] {
-    const pdos = owner.children.flatMap((element) => (element.name === 'RxPdo' || element.name === 'TxPdo' ? [this.read(element)] : []))
+    const pdos = owner.children.flatMap((element) =>
+      element.name === 'RxPdo' || element.name === 'TxPdo' ? [this.read(element)] : [],
+    )
     if (pdos.length === 0) return []
     const inputs = assigned(pdos, 'in')
     const outputs = assigned(pdos, 'out')
-    return [makeSubmodule({ key, name, inputBytes: inputs.bytes, outputBytes: outputs.bytes, inputs: inputs.items, outputs: outputs.items, pdos })]
+    return [
+      makeSubmodule({
+        key,
+        name,
+        inputBytes: inputs.bytes,
+        outputBytes: outputs.bytes,
+        inputs: inputs.items,
+        outputs: outputs.items,
+        pdos,
+      }),
+    ]
   }
 
   private read(element: XmlElement): Pdo {
@@ -43,9 +55,20 @@ export class Pdos {
       // Index 0 is padding.
       const object = this.attributes.content(child(entry, 'Index')) ?? 0
       if (length > 0 && object !== 0) {
-        objects.push({ index: object, subindex: this.attributes.content(child(entry, 'SubIndex')) ?? 0 })
+        objects.push({
+          index: object,
+          subindex: this.attributes.content(child(entry, 'SubIndex')) ?? 0,
+        })
         const type = child(entry, 'DataType')?.text.trim() ?? ''
-        items.push({ name: this.texts.of(entry, 'Name'), group: name, type, offsetBits: bits, bits: length, asBits: false, channels: [] })
+        items.push({
+          name: this.texts.of(entry, 'Name'),
+          group: name,
+          type,
+          offsetBits: bits,
+          bits: length,
+          asBits: false,
+          channels: [],
+        })
       }
       bits += length
     }
@@ -56,7 +79,9 @@ export class Pdos {
       syncManager: this.attributes.number(element, 'Sm', [0, 255]),
       fixed: this.attributes.boolean(element, 'Fixed'),
       mandatory: this.attributes.boolean(element, 'Mandatory'),
-      excludes: children(element, 'Exclude').map((exclude) => this.attributes.content(exclude) ?? 0),
+      excludes: children(element, 'Exclude').map(
+        (exclude) => this.attributes.content(exclude) ?? 0,
+      ),
       dependsOnSlot: this.attributes.boolean(index, 'DependOnSlot'),
       bits,
       items,
@@ -67,16 +92,22 @@ export class Pdos {
 
 /** PDOs with a sync manager make the default assignment, bit after bit, sync manager by sync manager (ETG.2000, from memory);
  *  where the file names no sync manager at all, all of them do. */
-function assigned(pdos: readonly Pdo[], direction: Pdo['direction']): { items: DataItem[]; bytes: number } {
+function assigned(
+  pdos: readonly Pdo[],
+  direction: Pdo['direction'],
+): { items: DataItem[]; bytes: number } {
   const own = pdos.filter((pdo) => pdo.direction === direction)
-  const chosen = own.some(({ syncManager }) => syncManager !== null) ? own.filter(({ syncManager, mandatory }) => syncManager !== null || mandatory) : own
+  const chosen = own.some(({ syncManager }) => syncManager !== null)
+    ? own.filter(({ syncManager, mandatory }) => syncManager !== null || mandatory)
+    : own
   const ordered = [...chosen].sort((a, b) => (a.syncManager ?? 255) - (b.syncManager ?? 255))
   const items: DataItem[] = []
   let bits = 0
   for (const [i, pdo] of ordered.entries()) {
     // Each sync manager begins at an octet of its own.
     if (i > 0 && pdo.syncManager !== ordered[i - 1]!.syncManager) bits = Math.ceil(bits / 8) * 8
-    for (const item of pdo.items) items.push(bits === 0 ? item : { ...item, offsetBits: item.offsetBits + bits })
+    for (const item of pdo.items)
+      items.push(bits === 0 ? item : { ...item, offsetBits: item.offsetBits + bits })
     bits += pdo.bits
   }
   return { items, bytes: Math.ceil(bits / 8) }

@@ -10,7 +10,12 @@ const pad = (bits: number) => `<Entry><Index>0</Index><BitLen>${bits}</BitLen></
 const channel = (number: number, sm = ' Sm="3"') =>
   `<TxPdo Fixed="1"${sm}><Index>#x1a0${number}</Index><Name>Channel ${number + 1}</Name>${entry('#x6000', 1, 1, 'Underrange', 'BIT')}${pad(15)}${entry('#x6000', 17, 16, 'Value', 'INT')}</TxPdo>`
 
-const esi = ({ devices = '', modules = '', slots = '', more = '' } = {}) => `<?xml version="1.0" encoding="utf-8"?>
+const esi = ({
+  devices = '',
+  modules = '',
+  slots = '',
+  more = '',
+} = {}) => `<?xml version="1.0" encoding="utf-8"?>
 <!-- invented for tests -->
 <EtherCATInfo Version="1.6"><Vendor><Id>#xF01</Id><Name LcId="1031">Hersteller</Name><Name LcId="1033">Tarn &amp; Vey</Name></Vendor>
 <Descriptions><Groups><Group><Type>IO</Type><Name LcId="1033">Terminals</Name></Group></Groups>
@@ -36,7 +41,15 @@ const read = (text: string) => readDeviceFile(new TextEncoder().encode(text), 't
 const lineOf = (text: string, part: string) => text.slice(0, text.indexOf(part)).split('\n').length
 
 // ETG.2000: decimal or #x.
-test.each([['#x1A', 26], ['26', 26], ['-3', -3], ['0x1a', 26], ['1A', null], ['#x', null], ['', null]])('the number %s', (text, value) => expect(parseEsiNumber(text)).toBe(value))
+test.each([
+  ['#x1A', 26],
+  ['26', 26],
+  ['-3', -3],
+  ['0x1a', 26],
+  ['1A', null],
+  ['#x', null],
+  ['', null],
+])('the number %s', (text, value) => expect(parseEsiNumber(text)).toBe(value))
 
 describe('an ESI file', () => {
   const { file, problems } = read(esi())
@@ -45,11 +58,38 @@ describe('an ESI file', () => {
   test('is read without a problem', () => expect(problems).toEqual([]))
 
   test('gives one device a revision', () => {
-    expect(file).toMatchObject({ format: 'esi', formatVersion: '1.6', vendor: { id: 0xf01, name: 'Tarn & Vey' }, languages: ['en', 'de'] })
-    expect([fixed, old, modular].map((device) => [device!.orderNumber, device!.name, device!.hidden, device!.identity])).toEqual([
-      ['TV1000', 'Two inputs, one output', false, { ethercat: { vendorId: 0xf01, productCode: 0x1000, revision: 0x20000 } }],
-      ['TV1000', 'Old', true, { ethercat: { vendorId: 0xf01, productCode: 0x1000, revision: 0x10000 } }],
-      ['TV2000', 'Head with slots', false, { ethercat: { vendorId: 0xf01, productCode: 0x2000, revision: 1 } }],
+    expect(file).toMatchObject({
+      format: 'esi',
+      formatVersion: '1.6',
+      vendor: { id: 0xf01, name: 'Tarn & Vey' },
+      languages: ['en', 'de'],
+    })
+    expect(
+      [fixed, old, modular].map((device) => [
+        device!.orderNumber,
+        device!.name,
+        device!.hidden,
+        device!.identity,
+      ]),
+    ).toEqual([
+      [
+        'TV1000',
+        'Two inputs, one output',
+        false,
+        { ethercat: { vendorId: 0xf01, productCode: 0x1000, revision: 0x20000 } },
+      ],
+      [
+        'TV1000',
+        'Old',
+        true,
+        { ethercat: { vendorId: 0xf01, productCode: 0x1000, revision: 0x10000 } },
+      ],
+      [
+        'TV2000',
+        'Head with slots',
+        false,
+        { ethercat: { vendorId: 0xf01, productCode: 0x2000, revision: 1 } },
+      ],
     ])
     expect(fixed!.currentMa).toBe(-2000)
   })
@@ -58,48 +98,140 @@ describe('an ESI file', () => {
   test('lays out the default PDO assignment', () => {
     const [data] = fixed!.submodules
     expect(data).toMatchObject({ inputBytes: 8, outputBytes: 1 })
-    expect(data!.inputs.map(({ name, type, offsetBits, bits }) => [name, type, offsetBits, bits])).toEqual([['Underrange', 'BIT', 0, 1], ['Value', 'INT', 16, 16], ['Underrange', 'BIT', 32, 1], ['Value', 'INT', 48, 16]])
-    expect(data!.pdos!.map(({ index, syncManager, fixed: isFixed }) => [index, syncManager, isFixed])).toEqual([[0x1600, 2, false], [0x1a00, 3, true], [0x1a01, 3, true], [0x1a02, null, true]])
-    expect(layoutOf(fixed!).channels.map(({ name, kind }) => [name, kind])).toEqual([['Channel 1 Underrange', 'digital'], ['Channel 1 Value', 'analog'], ['Channel 2 Underrange', 'digital'], ['Channel 2 Value', 'analog'], ['Out Lamp', 'digital']])
+    expect(
+      data!.inputs.map(({ name, type, offsetBits, bits }) => [name, type, offsetBits, bits]),
+    ).toEqual([
+      ['Underrange', 'BIT', 0, 1],
+      ['Value', 'INT', 16, 16],
+      ['Underrange', 'BIT', 32, 1],
+      ['Value', 'INT', 48, 16],
+    ])
+    expect(
+      data!.pdos!.map(({ index, syncManager, fixed: isFixed }) => [index, syncManager, isFixed]),
+    ).toEqual([
+      [0x1600, 2, false],
+      [0x1a00, 3, true],
+      [0x1a01, 3, true],
+      [0x1a02, null, true],
+    ])
+    expect(layoutOf(fixed!).channels.map(({ name, kind }) => [name, kind])).toEqual([
+      ['Channel 1 Underrange', 'digital'],
+      ['Channel 1 Value', 'analog'],
+      ['Channel 2 Underrange', 'digital'],
+      ['Channel 2 Value', 'analog'],
+      ['Out Lamp', 'digital'],
+    ])
   })
 
   test('gives commands, modes, sync managers and the dictionary', () => {
-    expect(fixed!.parameters).toEqual([{ index: 0x8000, subindex: 6, transitions: ['PS'], dependsOnSlot: false, name: 'Filter', length: 2, bytes: '01 00', parameters: [] }])
+    expect(fixed!.parameters).toEqual([
+      {
+        index: 0x8000,
+        subindex: 6,
+        transitions: ['PS'],
+        dependsOnSlot: false,
+        name: 'Filter',
+        length: 2,
+        bytes: '01 00',
+        parameters: [],
+      },
+    ])
     expect(fixed!.protocol === 'ethercat' && fixed!.ethercat).toMatchObject({
-      physics: 'YK', mailboxProtocols: ['CoE', 'FoE'],
-      syncManagers: [{ startAddress: 0x1000, controlByte: 0x26, defaultBytes: 128, use: 'MBoxOut' }, { use: 'Outputs' }],
+      physics: 'YK',
+      mailboxProtocols: ['CoE', 'FoE'],
+      syncManagers: [
+        { startAddress: 0x1000, controlByte: 0x26, defaultBytes: 128, use: 'MBoxOut' },
+        { use: 'Outputs' },
+      ],
       operationModes: [{ name: 'DC', assignActivate: 0x300, sync0ShiftNs: -500 }],
-      objects: [{ index: 0x1008, type: 'STRING(6)', bits: 48, default: '545631303030', access: 'ro' }],
+      objects: [
+        { index: 0x1008, type: 'STRING(6)', bits: 48, default: '545631303030', access: 'ro' },
+      ],
     })
   })
 
   test('gives slots by module number and by class, as many as fit', () => {
-    expect(modular!.slots.map(({ slot, default: standard, allowed }) => [slot, standard, allowed])).toEqual([
+    expect(
+      modular!.slots.map(({ slot, default: standard, allowed }) => [slot, standard, allowed]),
+    ).toEqual([
       ...[1, 2, 3, 4].map((slot) => [slot, '0x00000011', ['0x00000011', '0x00000012']]),
       [5, null, ['0x00000020']],
     ])
     expect(modular!.limits.modules).toBe(5)
-    expect(file!.modules.map(({ ident, inputBytes, outputBytes }) => [ident, inputBytes, outputBytes])).toEqual([[0x11, 1, 0], [0x12, 0, 2], [0x20, 0, 0]])
+    expect(
+      file!.modules.map(({ ident, inputBytes, outputBytes }) => [ident, inputBytes, outputBytes]),
+    ).toEqual([
+      [0x11, 1, 0],
+      [0x12, 0, 2],
+      [0x20, 0, 0],
+    ])
   })
 
   test('takes another language where it is there', () => {
-    const german = readDeviceFile(new TextEncoder().encode(esi()), 'a.xml', { language: 'de' }).file!
-    expect([german.vendor.name, ...german.devices.map(({ name }) => name)]).toEqual(['Hersteller', 'Vier Eingänge', 'Old', 'Head with slots'])
+    const german = readDeviceFile(new TextEncoder().encode(esi()), 'a.xml', {
+      language: 'de',
+    }).file!
+    expect([german.vendor.name, ...german.devices.map(({ name }) => name)]).toEqual([
+      'Hersteller',
+      'Vier Eingänge',
+      'Old',
+      'Head with slots',
+    ])
   })
 })
 
 describe('one wrong value in an ESI file that otherwise makes sense', () => {
   test.each([
-    ['a module that is not there', esi({ slots: '<Slot MaxInstances="2">\n<ModuleIdent>#x99</ModuleIdent></Slot>' }), 'reference.module', '#x99'],
-    ['a length that is no number', esi({ modules: `<Module><Type ModuleIdent="#x30">x</Type><Name>x</Name><TxPdo><Entry><Index>1</Index>\n<BitLen>eight</BitLen></Entry></TxPdo></Module>` }), 'attribute.number', 'eight'],
-    ['a product code that is none', esi({ devices: '<Device>\n<Type ProductCode="#xZZ">x</Type><Name>x</Name></Device>' }), 'attribute.number', '#xZZ'],
-    ['no product code', esi({ devices: '<Device>\n<Type RevisionNo="1">none here</Type><Name>x</Name></Device>' }), 'attribute.missing', 'none here'],
-    ['a revision that stands twice', esi({ devices: '\n<Device><Type ProductCode="#x2000" RevisionNo="1">again</Type><Name>x</Name></Device>' }), 'id.duplicate', 'again'],
-    ['data that are no octets', esi({ modules: '<Module><Type ModuleIdent="#x31">x</Type><Name>x</Name><Mailbox><CoE><InitCmd><Transition>PS</Transition><Index>1</Index>\n<Data>xyz</Data></InitCmd></CoE></Mailbox></Module>' }), 'esi.data', 'xyz'],
+    [
+      'a module that is not there',
+      esi({ slots: '<Slot MaxInstances="2">\n<ModuleIdent>#x99</ModuleIdent></Slot>' }),
+      'reference.module',
+      '#x99',
+    ],
+    [
+      'a length that is no number',
+      esi({
+        modules: `<Module><Type ModuleIdent="#x30">x</Type><Name>x</Name><TxPdo><Entry><Index>1</Index>\n<BitLen>eight</BitLen></Entry></TxPdo></Module>`,
+      }),
+      'attribute.number',
+      'eight',
+    ],
+    [
+      'a product code that is none',
+      esi({ devices: '<Device>\n<Type ProductCode="#xZZ">x</Type><Name>x</Name></Device>' }),
+      'attribute.number',
+      '#xZZ',
+    ],
+    [
+      'no product code',
+      esi({ devices: '<Device>\n<Type RevisionNo="1">none here</Type><Name>x</Name></Device>' }),
+      'attribute.missing',
+      'none here',
+    ],
+    [
+      'a revision that stands twice',
+      esi({
+        devices:
+          '\n<Device><Type ProductCode="#x2000" RevisionNo="1">again</Type><Name>x</Name></Device>',
+      }),
+      'id.duplicate',
+      'again',
+    ],
+    [
+      'data that are no octets',
+      esi({
+        modules:
+          '<Module><Type ModuleIdent="#x31">x</Type><Name>x</Name><Mailbox><CoE><InitCmd><Transition>PS</Transition><Index>1</Index>\n<Data>xyz</Data></InitCmd></CoE></Mailbox></Module>',
+      }),
+      'esi.data',
+      'xyz',
+    ],
   ])('%s is an error with its line', (_, text, code, marker) => {
     const { file, problems } = read(text)
     expect(file).not.toBeNull()
-    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([{ code, line: lineOf(text, marker) }])
+    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([
+      { code, line: lineOf(text, marker) },
+    ])
   })
 })
 
@@ -107,18 +239,35 @@ describe('an ESI file that cannot be read', () => {
   const good = esi()
   test.each([
     ['cut off', good.slice(0, good.indexOf('<Modules>')), 'xml.truncated'],
-    ['entities that multiply', good.replace('?>', '?>\n<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>'), 'xml.doctype'],
+    [
+      'entities that multiply',
+      good.replace('?>', '?>\n<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>'),
+      'xml.doctype',
+    ],
     ['without devices', '<EtherCATInfo/>', 'esi.empty'],
   ])('%s is refused with its line', (_, text, code) => {
     const { file, problems } = read(text)
     expect(file).toBeNull()
-    expect(problems.at(-1)).toMatchObject({ severity: 'error', code, line: expect.any(Number), message: expect.stringMatching(/\.$/) })
+    expect(problems.at(-1)).toMatchObject({
+      severity: 'error',
+      code,
+      line: expect.any(Number),
+      message: expect.stringMatching(/\.$/),
+    })
   })
 
   test('whatever is changed in it, reading neither crashes nor hangs', () => {
-    fc.assert(fc.property(fc.nat(good.length - 1), fc.constantFrom('', '"', '<', '>', '/', '-1', '99999999999', '#x'), fc.nat(20), (at, put, cut) => {
-      const { file, problems } = read(good.slice(0, at) + put + good.slice(at + cut))
-      if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(
+        fc.nat(good.length - 1),
+        fc.constantFrom('', '"', '<', '>', '/', '-1', '99999999999', '#x'),
+        fc.nat(20),
+        (at, put, cut) => {
+          const { file, problems } = read(good.slice(0, at) + put + good.slice(at + cut))
+          if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
+        },
+      ),
+      { numRuns: 300 },
+    )
   })
 })

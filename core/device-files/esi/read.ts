@@ -1,5 +1,12 @@
 import { makeDevice, blankFile, makeModule, noLimits } from '../../catalog/blank'
-import type { Device, DictionaryObject, EthercatTraits, Module, ParameterRecord, Slot } from '../../catalog/model'
+import type {
+  Device,
+  DictionaryObject,
+  EthercatTraits,
+  Module,
+  ParameterRecord,
+  Slot,
+} from '../../catalog/model'
 import { parseOctets, toHex } from '../../parameters'
 import { Problems, type Position } from '../../problem'
 import type { FormatReading, ReadOptions } from '../format'
@@ -11,7 +18,11 @@ import { Pdos } from './pdos'
 /** What a slot takes, by number or by class, waiting until all modules are known. */
 interface SlotWish {
   readonly slot: number
-  readonly idents: readonly { readonly ident: number; readonly isDefault: boolean; readonly at: Position }[]
+  readonly idents: readonly {
+    readonly ident: number
+    readonly isDefault: boolean
+    readonly at: Position
+  }[]
   readonly classes: readonly { readonly name: string; readonly at: Position }[]
 }
 
@@ -25,14 +36,23 @@ export function parseEsiNumber(text: string): number | null {
 }
 
 /** Reads an ESI file (ETG.2000, from memory). `readable` is false where the text is no ESI or was cut off. */
-export function readEsi(text: string, _fileName: string, { language = null }: ReadOptions = {}): FormatReading {
+export function readEsi(
+  text: string,
+  _fileName: string,
+  { language = null }: ReadOptions = {},
+): FormatReading {
   const problems = new Problems()
   const attributes = new Attributes(problems, parseEsiNumber)
   const texts = new LocalTexts(language)
   const pdos = new Pdos(attributes, texts)
   const vendor = { id: null as number | null, name: '' }
   const groups = new Map<string, string>()
-  const devices: { device: Device; slots: Slot[]; wishes: SlotWish[]; group: { type: string; at: Position } | null }[] = []
+  const devices: {
+    device: Device
+    slots: Slot[]
+    wishes: SlotWish[]
+    group: { type: string; at: Position } | null
+  }[] = []
   const modules: { module: Module; class: string | null }[] = []
   const hidden = new Set<string>()
   const keys = new Set<string>()
@@ -57,27 +77,56 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
       if (root !== '') return
       root = element.name
       version = element.attributes['Version'] ?? null
-      if (root !== 'EtherCATInfo') problems.error('esi.root', `The file begins with <${root}>; an ESI file begins with <EtherCATInfo>.`, element)
+      if (root !== 'EtherCATInfo')
+        problems.error(
+          'esi.root',
+          `The file begins with <${root}>; an ESI file begins with <EtherCATInfo>.`,
+          element,
+        )
     },
   })
   const about = { ...blankFile, format: 'esi' as const, formatVersion: version, vendor }
   if (failure) return { readable: false, file: { ...about, problems: [...problems.list, failure] } }
-  if (devices.length === 0 && modules.length === 0 && root === 'EtherCATInfo') problems.error('esi.empty', 'The file describes no device and no module.', { line: 1, column: 1 })
+  if (devices.length === 0 && modules.length === 0 && root === 'EtherCATInfo')
+    problems.error('esi.empty', 'The file describes no device and no module.', {
+      line: 1,
+      column: 1,
+    })
 
   const settled = devices.map(({ device, slots, wishes, group }) => {
     slots.push(...wishes.map(fillSlot))
-    if (group && !groups.has(group.type)) problems.warning('reference.group', `GroupType "${group.type}" is named here but does not stand in the file.`, group.at)
+    if (group && !groups.has(group.type))
+      problems.warning(
+        'reference.group',
+        `GroupType "${group.type}" is named here but does not stand in the file.`,
+        group.at,
+      )
     return hidden.has(device.key) ? { ...device, hidden: true } : device
   })
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   const [first] = devices
   return {
     readable: root === 'EtherCATInfo' && (devices.length > 0 || modules.length > 0),
-    file: { ...about, family: { main: first?.group?.type ?? '', product: groups.get(first?.group?.type ?? '') ?? '' }, languages: texts.languages, devices: settled, modules: modules.map(({ module }) => module), problems: problems.list },
+    file: {
+      ...about,
+      family: {
+        main: first?.group?.type ?? '',
+        product: groups.get(first?.group?.type ?? '') ?? '',
+      },
+      languages: texts.languages,
+      devices: settled,
+      modules: modules.map(({ module }) => module),
+      problems: problems.list,
+    },
   }
 
   function uniqueKey(key: string, element: XmlElement): string {
-    if (keys.has(key)) problems.error('id.duplicate', `${element.name} ${key} stands more than once in the file.`, element)
+    if (keys.has(key))
+      problems.error(
+        'id.duplicate',
+        `${element.name} ${key} stands more than once in the file.`,
+        element,
+      )
     keys.add(key)
     return key
   }
@@ -93,7 +142,8 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     const key = uniqueKey(keyOf(productCode, revision), element)
     for (const hide of children(element, 'HideType')) {
       const old = attributes.number(hide, 'RevisionNo')
-      if (old !== null) hidden.add(keyOf(attributes.number(hide, 'ProductCode') ?? productCode, old))
+      if (old !== null)
+        hidden.add(keyOf(attributes.number(hide, 'ProductCode') ?? productCode, old))
     }
     const name = texts.of(element, 'Name')
     const wishes = readSlots(child(element, 'Slots'))
@@ -106,14 +156,22 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
       firmware: hex(revision),
       protocol: 'ethercat',
       identity: { ethercat: { vendorId: vendor.id ?? 0, productCode, revision } },
-      limits: { ...noLimits, modules: attributes.number(child(element, 'Slots'), 'MaxSlotCount') ?? wishes.length },
+      limits: {
+        ...noLimits,
+        modules: attributes.number(child(element, 'Slots'), 'MaxSlotCount') ?? wishes.length,
+      },
       slots,
       submodules: pdos.submodule(element, `${key}.pdos`, name),
       parameters: initCommands(element),
       currentMa: backplaneCurrent(element),
       ethercat: traits(element),
     })
-    devices.push({ device, slots, wishes, group: groupElement ? { type: groupElement.text.trim(), at: groupElement.place } : null })
+    devices.push({
+      device,
+      slots,
+      wishes,
+      group: groupElement ? { type: groupElement.text.trim(), at: groupElement.place } : null,
+    })
   }
 
   function readModule(element: XmlElement): void {
@@ -150,9 +208,17 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     const wishes: SlotWish[] = []
     for (const slot of children(list, 'Slot')) {
       const instances = attributes.number(slot, 'MaxInstances', [0, mostSlots]) ?? 1
-      const idents = children(slot, 'ModuleIdent').map((element) => ({ ident: attributes.content(element) ?? 0, isDefault: attributes.boolean(element, 'Default'), at: element.place }))
-      const classes = children(slot, 'ModuleClass').map((element) => ({ name: textOf(element, 'Class') ?? element.text.trim(), at: element.place }))
-      for (let i = 0; i < instances && wishes.length < (most ?? mostSlots); i++) wishes.push({ slot: wishes.length + 1, idents, classes })
+      const idents = children(slot, 'ModuleIdent').map((element) => ({
+        ident: attributes.content(element) ?? 0,
+        isDefault: attributes.boolean(element, 'Default'),
+        at: element.place,
+      }))
+      const classes = children(slot, 'ModuleClass').map((element) => ({
+        name: textOf(element, 'Class') ?? element.text.trim(),
+        at: element.place,
+      }))
+      for (let i = 0; i < instances && wishes.length < (most ?? mostSlots); i++)
+        wishes.push({ slot: wishes.length + 1, idents, classes })
     }
     return wishes
   }
@@ -162,13 +228,30 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     for (const { ident, at } of idents) {
       const key = hex(ident)
       if (keys.has(key)) allowed.add(key)
-      else if (!problems.list.some((known) => known.code === 'reference.module' && known.line === at.line && known.column === at.column)) {
-        problems.error('reference.module', `ModuleIdent ${key} is named here but does not stand in the file.`, at)
+      else if (
+        !problems.list.some(
+          (known) =>
+            known.code === 'reference.module' &&
+            known.line === at.line &&
+            known.column === at.column,
+        )
+      ) {
+        problems.error(
+          'reference.module',
+          `ModuleIdent ${key} is named here but does not stand in the file.`,
+          at,
+        )
       }
     }
-    for (const { name } of classes) for (const { module, class: own } of modules) if (own === name) allowed.add(module.key)
+    for (const { name } of classes)
+      for (const { module, class: own } of modules) if (own === name) allowed.add(module.key)
     const standard = idents.find(({ ident, isDefault }) => isDefault && keys.has(hex(ident)))
-    return { slot, fixed: null, default: standard ? hex(standard.ident) : null, allowed: [...allowed] }
+    return {
+      slot,
+      fixed: null,
+      default: standard ? hex(standard.ident) : null,
+      allowed: [...allowed],
+    }
   }
 
   /** CoE commands that the controller sends at state changes. */
@@ -176,7 +259,12 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
     return listed(child(owner, 'Mailbox'), 'CoE', 'InitCmd').map((command) => {
       const data = textOf(command, 'Data') ?? ''
       const octets = parseOctets(data)
-      if (!octets) problems.error('esi.data', `InitCmd has the data "${data}"; octets in hex are needed.`, child(command, 'Data') ?? command)
+      if (!octets)
+        problems.error(
+          'esi.data',
+          `InitCmd has the data "${data}"; octets in hex are needed.`,
+          child(command, 'Data') ?? command,
+        )
       const index = child(command, 'Index')
       return {
         index: attributes.content(index, [0, 65_535]),
@@ -192,7 +280,10 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
   }
 
   function backplaneCurrent(owner: XmlElement): number | null {
-    return attributes.content(child(child(child(owner, 'Info'), 'Electrical'), 'EBusCurrent'), [-1e6, 1e6])
+    return attributes.content(
+      child(child(child(owner, 'Info'), 'Electrical'), 'EBusCurrent'),
+      [-1e6, 1e6],
+    )
   }
 
   function traits(element: XmlElement): EthercatTraits {
@@ -217,10 +308,15 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
         sync0CycleNs: attributes.content(child(mode, 'CycleTimeSync0')),
         sync0ShiftNs: attributes.content(child(mode, 'ShiftTimeSync0'), [-0x80000000, 0x7fffffff]),
       })),
-      mailboxProtocols: (mailbox?.children ?? []).map(({ name }) => name).filter((name) => /^[ACEFSV]oE$/.test(name)),
+      mailboxProtocols: (mailbox?.children ?? [])
+        .map(({ name }) => name)
+        .filter((name) => /^[ACEFSV]oE$/.test(name)),
       slotPdoIncrement: attributes.number(slots, 'SlotPdoIncrement'),
       slotIndexIncrement: attributes.number(slots, 'SlotIndexIncrement'),
-      objects: listed(dictionary, 'Objects', 'Object').length > 0 ? dictionaryOf(child(dictionary, 'Objects')!) : [],
+      objects:
+        listed(dictionary, 'Objects', 'Object').length > 0
+          ? dictionaryOf(child(dictionary, 'Objects')!)
+          : [],
     }
   }
 
@@ -234,7 +330,10 @@ export function readEsi(text: string, _fileName: string, { language = null }: Re
           name: texts.of(object, 'Name'),
           type: textOf(object, 'Type') ?? '',
           bits: attributes.content(child(object, 'BitSize')),
-          default: textOf(info, 'DefaultData') ?? textOf(info, 'DefaultString') ?? textOf(info, 'DefaultValue'),
+          default:
+            textOf(info, 'DefaultData') ??
+            textOf(info, 'DefaultString') ??
+            textOf(info, 'DefaultValue'),
           access: textOf(child(object, 'Flags'), 'Access') ?? '',
         }
       })

@@ -21,38 +21,67 @@ export interface Definition {
 }
 
 const types: Readonly<Record<string, { kind: ValueKind; bits: number }>> = {
-  unsigned8: { kind: 'unsigned', bits: 8 }, unsigned16: { kind: 'unsigned', bits: 16 }, unsigned32: { kind: 'unsigned', bits: 32 },
-  signed8: { kind: 'signed', bits: 8 }, signed16: { kind: 'signed', bits: 16 }, signed32: { kind: 'signed', bits: 32 },
+  unsigned8: { kind: 'unsigned', bits: 8 },
+  unsigned16: { kind: 'unsigned', bits: 16 },
+  unsigned32: { kind: 'unsigned', bits: 32 },
+  signed8: { kind: 'signed', bits: 8 },
+  signed16: { kind: 'signed', bits: 16 },
+  signed32: { kind: 'signed', bits: 32 },
 }
 /** User parameter bytes of a station (EN 50170, from memory: 237 in one message, 244 with extensions). */
 const mostOctets = 244
 const bitType = /^(bit|bitarea)\s*\(\s*(\d)\s*(?:-\s*(\d)\s*)?\)$/i
 
 /** The type line of an `ExtUserPrmData`, e.g. `BitArea(4-7) 1 0-3` or `Unsigned16 100 1,5,10`; false where the line is none. */
-export function readType(definition: Definition, line: string, statement: Statement, problems: Problems): boolean {
+export function readType(
+  definition: Definition,
+  line: string,
+  statement: Statement,
+  problems: Problems,
+): boolean {
   const match = /^([a-z]+\d*(?:\s*\([^)]*\))?)\s+(\S+)(?:\s+(.+))?$/i.exec(line.trim())
   if (!match) return false
   const type = match[1]!
   const bitMatch = bitType.exec(type)
   const plain = Object.hasOwn(types, type.toLowerCase()) ? types[type.toLowerCase()] : undefined
   if (!plain && !bitMatch) {
-    problems.error('gsd.type', `ExtUserPrmData ${definition.reference} has the type "${type}", which the format does not know.`, statement)
+    problems.error(
+      'gsd.type',
+      `ExtUserPrmData ${definition.reference} has the type "${type}", which the format does not know.`,
+      statement,
+    )
     return true
   }
   const first = Number(bitMatch?.[2] ?? 0)
   const last = Number(bitMatch?.[3] ?? first)
-  if (first > 7 || last > 7 || last < first) problems.error('gsd.bits', `"${type}" names bits outside one octet or backwards; bits 0 to 7 are there.`, statement)
+  if (first > 7 || last > 7 || last < first)
+    problems.error(
+      'gsd.bits',
+      `"${type}" names bits outside one octet or backwards; bits 0 to 7 are there.`,
+      statement,
+    )
   definition.type = type
   definition.kind = plain?.kind ?? 'unsigned'
   definition.bits = plain?.bits ?? Math.max(1, last - first + 1)
   definition.offsetBits = plain ? 0 : first
   const value = parseNumber(match[2]!)
-  if (value === null) problems.error('gsd.number', `The default of "${definition.name}" is "${match[2]}"; a whole number is needed.`, statement)
+  if (value === null)
+    problems.error(
+      'gsd.number',
+      `The default of "${definition.name}" is "${match[2]}"; a whole number is needed.`,
+      statement,
+    )
   definition.default = value ?? 0
   const ranges = match[3] === undefined ? [] : parseRanges(match[3])
-  if (!ranges) problems.error('gsd.range', `The values of "${definition.name}" are "${match[3]}"; ranges such as 0-3 or a list such as 1,5,10 are needed.`, statement)
+  if (!ranges)
+    problems.error(
+      'gsd.range',
+      `The values of "${definition.name}" are "${match[3]}"; ranges such as 0-3 or a list such as 1,5,10 are needed.`,
+      statement,
+    )
   definition.allowed = ranges ?? []
-  if (value !== null && ranges) checkDefault({ ...definition, key: definition.name }, statement, problems)
+  if (value !== null && ranges)
+    checkDefault({ ...definition, key: definition.name }, statement, problems)
   return true
 }
 
@@ -75,40 +104,86 @@ export class UserParameters {
   }
 
   /** The record, or none where the file gives no user parameters. Numbers of 16 and 32 bits are big-endian (EN 50170, from memory). */
-  settle(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): readonly ParameterRecord[] {
+  settle(
+    definitions: ReadonlyMap<number, Definition>,
+    texts: ReadonlyMap<number, Record<string, string>>,
+    problems: Problems,
+  ): readonly ParameterRecord[] {
     return (this.settled ??= this.isEmpty ? none : [this.record(definitions, texts, problems)])
   }
 
-  private record(definitions: ReadonlyMap<number, Definition>, texts: ReadonlyMap<number, Record<string, string>>, problems: Problems): ParameterRecord {
+  private record(
+    definitions: ReadonlyMap<number, Definition>,
+    texts: ReadonlyMap<number, Record<string, string>>,
+    problems: Problems,
+  ): ParameterRecord {
     const { constants, references, stated } = this.parse(problems)
     const parameters: Parameter[] = []
     const places: Position[] = []
-    const often = new Set(references.map(({ reference }) => reference).filter((reference, i, all) => all.indexOf(reference) !== i))
+    const often = new Set(
+      references
+        .map(({ reference }) => reference)
+        .filter((reference, i, all) => all.indexOf(reference) !== i),
+    )
     for (const { offset, reference, at } of references) {
       const definition = definitions.get(reference)
       if (!definition) {
-        problems.error('reference.parameter', `ExtUserPrmData ${reference} is named here but does not stand in the file.`, at)
+        problems.error(
+          'reference.parameter',
+          `ExtUserPrmData ${reference} is named here but does not stand in the file.`,
+          at,
+        )
         continue
       }
-      const { type, kind, bits, offsetBits, allowed, visible, changeable, name, textReference } = definition
+      const { type, kind, bits, offsetBits, allowed, visible, changeable, name, textReference } =
+        definition
       const words = textReference === null ? {} : texts.get(textReference)
-      if (!words) problems.error('reference.text', `PrmText ${textReference} is named by ExtUserPrmData ${reference} but does not stand in the file.`, definition.at)
+      if (!words)
+        problems.error(
+          'reference.text',
+          `PrmText ${textReference} is named by ExtUserPrmData ${reference} but does not stand in the file.`,
+          definition.at,
+        )
       places.push(at)
       parameters.push({
         key: often.has(reference) ? `${reference}@${offset}` : String(reference),
-        name, type, kind, byteOrder: 'big', offsetBytes: offset, offsetBits, bits, default: definition.default, allowed, texts: words ?? {}, visible, changeable,
+        name,
+        type,
+        kind,
+        byteOrder: 'big',
+        offsetBytes: offset,
+        offsetBits,
+        bits,
+        default: definition.default,
+        allowed,
+        texts: words ?? {},
+        visible,
+        changeable,
       })
     }
-    const extent = Math.max(0, ...constants.map(({ offset, octets }) => offset + octets.length), ...parameters.map(({ offsetBytes, bits }) => offsetBytes + Math.ceil(bits / 8)))
+    const extent = Math.max(
+      0,
+      ...constants.map(({ offset, octets }) => offset + octets.length),
+      ...parameters.map(({ offsetBytes, bits }) => offsetBytes + Math.ceil(bits / 8)),
+    )
     const length = stated ?? extent
     const bytes = new Uint8Array(length)
     for (const { offset, octets, at } of constants) {
-      if (offset + octets.length > length) problems.error('record.length', `These constants end at octet ${offset + octets.length}; the parameter bytes have ${length}.`, at)
+      if (offset + octets.length > length)
+        problems.error(
+          'record.length',
+          `These constants end at octet ${offset + octets.length}; the parameter bytes have ${length}.`,
+          at,
+        )
       bytes.set(octets.slice(0, Math.max(0, length - offset)), Math.min(offset, length))
     }
     for (const [i, parameter] of parameters.entries()) {
       if (parameter.offsetBytes + Math.ceil(parameter.bits / 8) > length) {
-        problems.error('record.length', `Parameter "${parameter.name}" ends after the ${length} parameter bytes.`, places[i]!)
+        problems.error(
+          'record.length',
+          `Parameter "${parameter.name}" ends after the ${length} parameter bytes.`,
+          places[i]!,
+        )
       }
       encodeValue(bytes, parameter, parameter.default)
     }
@@ -127,11 +202,21 @@ export class UserParameters {
         stated = numberOf(statement, problems, 0, mostOctets)
       } else if (keyword.endsWith('_ref')) {
         const reference = parseNumber(value)
-        if (!isPlace || reference === null) problems.error('gsd.number', `${statement.written}(${argument ?? ''}) = ${value}: an offset up to ${mostOctets} and a reference number are needed.`, statement)
+        if (!isPlace || reference === null)
+          problems.error(
+            'gsd.number',
+            `${statement.written}(${argument ?? ''}) = ${value}: an offset up to ${mostOctets} and a reference number are needed.`,
+            statement,
+          )
         else references.push({ offset, reference, at: statement })
       } else {
         const octets = parseOctetList(value)
-        if (!octets || !isPlace) problems.error('gsd.octets', `"${value}" are no octets for offset ${argument ?? 0}; a list such as 0x00,0x1F at an offset up to ${mostOctets} is needed.`, statement)
+        if (!octets || !isPlace)
+          problems.error(
+            'gsd.octets',
+            `"${value}" are no octets for offset ${argument ?? 0}; a list such as 0x00,0x1F at an offset up to ${mostOctets} is needed.`,
+            statement,
+          )
         else constants.push({ offset, octets, at: statement })
       }
     }
@@ -140,10 +225,25 @@ export class UserParameters {
 }
 
 /** The statement's value as a whole number within bounds; null with a problem where it is none. */
-export function numberOf(statement: Statement, problems: Problems, from = 0, to = 0xffffffff): number | null {
+export function numberOf(
+  statement: Statement,
+  problems: Problems,
+  from = 0,
+  to = 0xffffffff,
+): number | null {
   const value = parseNumber(statement.value)
-  if (value === null) problems.error('gsd.number', `${statement.written} is "${statement.value}"; a whole number is needed.`, statement)
-  else if (value < from || value > to) problems.error('gsd.number', `${statement.written} is ${statement.value}; it must lie between ${from} and ${to}.`, statement)
+  if (value === null)
+    problems.error(
+      'gsd.number',
+      `${statement.written} is "${statement.value}"; a whole number is needed.`,
+      statement,
+    )
+  else if (value < from || value > to)
+    problems.error(
+      'gsd.number',
+      `${statement.written} is ${statement.value}; it must lie between ${from} and ${to}.`,
+      statement,
+    )
   else return value
   return null
 }

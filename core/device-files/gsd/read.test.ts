@@ -8,31 +8,54 @@ const octets = (hex: string) => hex.split(/[ ,]+/).map((octet) => parseInt(octet
 // EN 50170-2 / IEC 61158-6-3, general identifier format.
 describe('configuration bytes', () => {
   test.each([
-    ['10', [1, 0]], ['20', [0, 1]], ['30', [1, 1]], ['50', [2, 0]], ['53', [8, 0]], ['60', [0, 2]], ['70', [2, 2]], ['1d', [14, 0]],
-    ['d0', [2, 0]], ['f1', [4, 4]], ['40 8f', [16, 0]], ['c0 01 03', [4, 2]], ['00', [0, 0]], ['41 00 aa', [1, 0]], ['4f 03', [4, 0]], ['80 41', [0, 4]],
-    ['10 20 50', [3, 1]], ['c2 00 40 01 02', [2, 1]],
+    ['10', [1, 0]],
+    ['20', [0, 1]],
+    ['30', [1, 1]],
+    ['50', [2, 0]],
+    ['53', [8, 0]],
+    ['60', [0, 2]],
+    ['70', [2, 2]],
+    ['1d', [14, 0]],
+    ['d0', [2, 0]],
+    ['f1', [4, 4]],
+    ['40 8f', [16, 0]],
+    ['c0 01 03', [4, 2]],
+    ['00', [0, 0]],
+    ['41 00 aa', [1, 0]],
+    ['4f 03', [4, 0]],
+    ['80 41', [0, 4]],
+    ['10 20 50', [3, 1]],
+    ['c2 00 40 01 02', [2, 1]],
   ])('%s', (hex, expected) => {
     const identifiers = decodeConfiguration(octets(hex))
     expect(identifiers).toBeInstanceOf(Array)
-    expect((['inputs', 'outputs'] as const).map((direction) => dataItemsOf(identifiers as never, direction).bytes)).toEqual(expected)
+    expect(
+      (['inputs', 'outputs'] as const).map(
+        (direction) => dataItemsOf(identifiers as never, direction).bytes,
+      ),
+    ).toEqual(expected)
   })
 
-  test.each(['40', 'c0 01', '42 01 aa'])('%s is cut off', (hex) => expect(decodeConfiguration(octets(hex))).toMatch(/announces/))
+  test.each(['40', 'c0 01', '42 01 aa'])('%s is cut off', (hex) =>
+    expect(decodeConfiguration(octets(hex))).toMatch(/announces/),
+  )
 
   test('any octets are decoded or refused, and items fill their bytes without a gap', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 12 }), (bytes) => {
-      const identifiers = decodeConfiguration([...bytes])
-      if (typeof identifiers === 'string') return
-      for (const direction of ['inputs', 'outputs'] as const) {
-        const { bytes: length, items } = dataItemsOf(identifiers, direction)
-        let next = 0
-        for (const { offsetBits, bits } of items) {
-          expect(offsetBits).toBe(next)
-          next += bits
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 12 }), (bytes) => {
+        const identifiers = decodeConfiguration([...bytes])
+        if (typeof identifiers === 'string') return
+        for (const direction of ['inputs', 'outputs'] as const) {
+          const { bytes: length, items } = dataItemsOf(identifiers, direction)
+          let next = 0
+          for (const { offsetBits, bits } of items) {
+            expect(offsetBits).toBe(next)
+            next += bits
+          }
+          expect(next).toBe(length * 8)
         }
-        expect(next).toBe(length * 8)
-      }
-    }))
+      }),
+    )
   })
 })
 
@@ -97,19 +120,59 @@ describe('a GSD file', () => {
   test('is read without a problem', () => expect(problems).toEqual([]))
 
   test('gives identity, limits and bus facts', () => {
-    expect(file).toMatchObject({ format: 'gsd', formatVersion: '3', vendor: { id: null, name: 'Tarn & Vey' }, diagnoses: [{ kind: 'unit', code: 3, name: 'No power', help: 'Look at the fuse' }] })
-    expect(file!.devices).toMatchObject([{
-      name: 'TV rack; wide', firmware: 'V1.2', protocol: 'profibus', identity: { profibus: { identNumber: 0x0f12 } },
-      limits: { inputBytes: 32, outputBytes: 16, dataBytes: 40, modules: 4, parameterBytes: 20 },
-      profibus: { transmissionRates: [9.6, 1500], maxStationDelay: { 9.6: 60, 1500: 150 }, minSlaveIntervalUs: 500, isModular: true },
-    }])
-    expect(file!.devices[0]!.slots).toEqual([1, 2, 3, 4].map((slot) => ({ slot, fixed: null, default: null, allowed: ['1', '7'] })))
+    expect(file).toMatchObject({
+      format: 'gsd',
+      formatVersion: '3',
+      vendor: { id: null, name: 'Tarn & Vey' },
+      diagnoses: [{ kind: 'unit', code: 3, name: 'No power', help: 'Look at the fuse' }],
+    })
+    expect(file!.devices).toMatchObject([
+      {
+        name: 'TV rack; wide',
+        firmware: 'V1.2',
+        protocol: 'profibus',
+        identity: { profibus: { identNumber: 0x0f12 } },
+        limits: { inputBytes: 32, outputBytes: 16, dataBytes: 40, modules: 4, parameterBytes: 20 },
+        profibus: {
+          transmissionRates: [9.6, 1500],
+          maxStationDelay: { 9.6: 60, 1500: 150 },
+          minSlaveIntervalUs: 500,
+          isModular: true,
+        },
+      },
+    ])
+    expect(file!.devices[0]!.slots).toEqual(
+      [1, 2, 3, 4].map((slot) => ({ slot, fixed: null, default: null, allowed: ['1', '7'] })),
+    )
   })
 
   test('gives modules with their data', () => {
     expect(file!.modules).toMatchObject([
-      { key: '1', name: '8 DI', ident: 1, info: 'Eight inputs', inputBytes: 1, outputBytes: 0, configuration: '10' },
-      { key: '7', name: '2 AI', ident: 7, inputBytes: 4, outputBytes: 1, configuration: '51 20', submodules: [{ inputs: [{ offsetBits: 0, bits: 16 }, { offsetBits: 16, bits: 16 }] }] },
+      {
+        key: '1',
+        name: '8 DI',
+        ident: 1,
+        info: 'Eight inputs',
+        inputBytes: 1,
+        outputBytes: 0,
+        configuration: '10',
+      },
+      {
+        key: '7',
+        name: '2 AI',
+        ident: 7,
+        inputBytes: 4,
+        outputBytes: 1,
+        configuration: '51 20',
+        submodules: [
+          {
+            inputs: [
+              { offsetBits: 0, bits: 16 },
+              { offsetBits: 16, bits: 16 },
+            ],
+          },
+        ],
+      },
     ])
   })
 
@@ -117,8 +180,29 @@ describe('a GSD file', () => {
     const record = file!.modules[1]!.parameters[0]!
     expect(record).toMatchObject({ index: null, length: 6, bytes: 'b0 00 64 fd fd 01' })
     expect(record.parameters).toMatchObject([
-      { key: '1', name: 'Wire break', type: 'Bit(4)', offsetBytes: 0, offsetBits: 4, bits: 1, default: 1, allowed: [[0, 1]], texts: { 0: 'off', 1: 'on' } },
-      { key: '2', type: 'Unsigned16', offsetBytes: 1, bits: 16, default: 100, allowed: [[1, 1], [5, 5], [100, 100]] },
+      {
+        key: '1',
+        name: 'Wire break',
+        type: 'Bit(4)',
+        offsetBytes: 0,
+        offsetBits: 4,
+        bits: 1,
+        default: 1,
+        allowed: [[0, 1]],
+        texts: { 0: 'off', 1: 'on' },
+      },
+      {
+        key: '2',
+        type: 'Unsigned16',
+        offsetBytes: 1,
+        bits: 16,
+        default: 100,
+        allowed: [
+          [1, 1],
+          [5, 5],
+          [100, 100],
+        ],
+      },
       { key: '3@3', type: 'Signed8', default: -3, allowed: [[-20, 20]] },
       { key: '3@4' },
     ])
@@ -127,11 +211,18 @@ describe('a GSD file', () => {
   test.each([
     ['CR LF', gsd().replaceAll('\n', '\r\n')],
     ['CR alone', gsd().replaceAll('\n', '\r')],
-    ['capital letters', gsd().replace(/^(Gsd_Revision|vendor_name|model_name|ident_number)/gim, (word) => word.toUpperCase())],
+    [
+      'capital letters',
+      gsd().replace(/^(Gsd_Revision|vendor_name|model_name|ident_number)/gim, (word) =>
+        word.toUpperCase(),
+      ),
+    ],
   ])('reads the same with %s', (_, text) => expect(read(text).file).toEqual(file))
 
   test('is taken as Windows-1252 where it is no UTF-8', () => {
-    const latin = Uint8Array.from(gsd().replace('Tarn', 'Tärn'), (character) => character.charCodeAt(0))
+    const latin = Uint8Array.from(gsd().replace('Tarn', 'Tärn'), (character) =>
+      character.charCodeAt(0),
+    )
     expect(readDeviceFile(latin, 'a.gsd').file!.vendor.name).toBe('Tärn & Vey')
   })
 
@@ -140,36 +231,105 @@ describe('a GSD file', () => {
     ['Slot(1) = "first" 1 1-7', { slot: 1, default: '1', allowed: ['1', '7'] }],
     ['Slot(2) = "other" 7 1', { slot: 2, default: '7', allowed: ['7', '1'] }],
     ['Slot(3) = "list" 1 1,7', { slot: 3, default: '1', allowed: ['1', '7'] }],
-  ])('%s', (line, expected) => expect(read(gsd(`SlotDefinition\n${line}\nEndSlotDefinition`)).file!.devices[0]!.slots).toMatchObject([expected]))
+  ])('%s', (line, expected) =>
+    expect(
+      read(gsd(`SlotDefinition\n${line}\nEndSlotDefinition`)).file!.devices[0]!.slots,
+    ).toMatchObject([expected]),
+  )
 
   test('a compact device has one slot with its only configuration', () => {
-    expect(read(gsd('', 'Module = "fixed" 0x11\n1\nEndModule').replace('Modular_Station = 1', 'Modular_Station = 0')).file!.devices[0]!.slots).toEqual([{ slot: 1, fixed: '1', default: '1', allowed: ['1'] }])
+    expect(
+      read(
+        gsd('', 'Module = "fixed" 0x11\n1\nEndModule').replace(
+          'Modular_Station = 1',
+          'Modular_Station = 0',
+        ),
+      ).file!.devices[0]!.slots,
+    ).toEqual([{ slot: 1, fixed: '1', default: '1', allowed: ['1'] }])
   })
 
   test('parameters of the device itself', () => {
     const own = 'Ext_User_Prm_Data_Const(0) = 0x00,0x00,0x0A,0x09\nExt_User_Prm_Data_Ref(2) = 1'
-    expect(read(gsd(own)).file!.devices[0]!.parameters).toMatchObject([{ index: null, length: 4, bytes: '00 00 1a 09' }])
-    expect(read(gsd('User_Prm_Data_Len = 3\nUser_Prm_Data = 0x01,0x02,0x03')).file!.devices[0]!.parameters).toMatchObject([{ length: 3, bytes: '01 02 03', parameters: [] }])
+    expect(read(gsd(own)).file!.devices[0]!.parameters).toMatchObject([
+      { index: null, length: 4, bytes: '00 00 1a 09' },
+    ])
+    expect(
+      read(gsd('User_Prm_Data_Len = 3\nUser_Prm_Data = 0x01,0x02,0x03')).file!.devices[0]!
+        .parameters,
+    ).toMatchObject([{ length: 3, bytes: '01 02 03', parameters: [] }])
   })
 })
 
 describe('one wrong value in a GSD file that otherwise makes sense', () => {
   test.each([
     ['a number that is none', gsd('Max_Diag_Data_Len = many'), 'gsd.number', 'Max_Diag_Data_Len'],
-    ['configuration that is cut off', gsd('', 'Module = "x" 0x40\n1\nEndModule'), 'gsd.configuration', 'Module = "x"'],
-    ['configuration that is no list of octets', gsd('', 'Module = "x" 0x1G\n1\nEndModule'), 'gsd.octets', 'Module = "x"'],
-    ['a reference to nothing', gsd('', 'Module = "x" 0x10\n1\nExt_User_Prm_Data_Ref(0) = 99\nEndModule'), 'reference.parameter', '(0) = 99'],
-    ['a type nobody knows', gsd('ExtUserPrmData = 9 "x"\nUnsigned12 0 0-1\nEndExtUserPrmData'), 'gsd.type', 'Unsigned12'],
-    ['a range that runs backwards', gsd('ExtUserPrmData = 9 "x"\nUnsigned8 0 9-1\nEndExtUserPrmData'), 'gsd.range', 'Unsigned8 0 9-1'],
-    ['text values that are missing', gsd('ExtUserPrmData = 9 "x"\nUnsigned8 0 0-1\nPrm_Text_Ref = 5\nEndExtUserPrmData', 'Module = "x" 0x10\n1\nExt_User_Prm_Data_Ref(0) = 9\nEndModule'), 'reference.text', 'ExtUserPrmData = 9'],
-    ['a parameter behind the end', gsd('', 'Module = "x" 0x10\n1\nExt_Module_Prm_Data_Len = 1\nExt_User_Prm_Data_Ref(0) = 2\nEndModule'), 'record.length', 'Ref(0) = 2'],
-    ['a module number that stands twice', gsd('', 'Module = "x" 0x10\n1\nEndModule\nModule = "y" 0x10\n1\nEndModule'), 'id.duplicate', 'Module = "y"'],
-    ['a slot for a module that is not there', gsd('SlotDefinition\nSlot(1) = "a" 5 1\nEndSlotDefinition'), 'reference.module', 'Slot(1)'],
+    [
+      'configuration that is cut off',
+      gsd('', 'Module = "x" 0x40\n1\nEndModule'),
+      'gsd.configuration',
+      'Module = "x"',
+    ],
+    [
+      'configuration that is no list of octets',
+      gsd('', 'Module = "x" 0x1G\n1\nEndModule'),
+      'gsd.octets',
+      'Module = "x"',
+    ],
+    [
+      'a reference to nothing',
+      gsd('', 'Module = "x" 0x10\n1\nExt_User_Prm_Data_Ref(0) = 99\nEndModule'),
+      'reference.parameter',
+      '(0) = 99',
+    ],
+    [
+      'a type nobody knows',
+      gsd('ExtUserPrmData = 9 "x"\nUnsigned12 0 0-1\nEndExtUserPrmData'),
+      'gsd.type',
+      'Unsigned12',
+    ],
+    [
+      'a range that runs backwards',
+      gsd('ExtUserPrmData = 9 "x"\nUnsigned8 0 9-1\nEndExtUserPrmData'),
+      'gsd.range',
+      'Unsigned8 0 9-1',
+    ],
+    [
+      'text values that are missing',
+      gsd(
+        'ExtUserPrmData = 9 "x"\nUnsigned8 0 0-1\nPrm_Text_Ref = 5\nEndExtUserPrmData',
+        'Module = "x" 0x10\n1\nExt_User_Prm_Data_Ref(0) = 9\nEndModule',
+      ),
+      'reference.text',
+      'ExtUserPrmData = 9',
+    ],
+    [
+      'a parameter behind the end',
+      gsd(
+        '',
+        'Module = "x" 0x10\n1\nExt_Module_Prm_Data_Len = 1\nExt_User_Prm_Data_Ref(0) = 2\nEndModule',
+      ),
+      'record.length',
+      'Ref(0) = 2',
+    ],
+    [
+      'a module number that stands twice',
+      gsd('', 'Module = "x" 0x10\n1\nEndModule\nModule = "y" 0x10\n1\nEndModule'),
+      'id.duplicate',
+      'Module = "y"',
+    ],
+    [
+      'a slot for a module that is not there',
+      gsd('SlotDefinition\nSlot(1) = "a" 5 1\nEndSlotDefinition'),
+      'reference.module',
+      'Slot(1)',
+    ],
     ['a text without an end', gsd('Info_Text = "open'), 'gsd.quote', 'Info_Text = "open'],
   ])('%s is an error with its line', (_, text, code, marker) => {
     const { file, problems } = read(text)
     expect(file).not.toBeNull()
-    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([{ code, line: lineOf(text, marker) }])
+    expect(problems.filter(({ severity }) => severity === 'error')).toMatchObject([
+      { code, line: lineOf(text, marker) },
+    ])
   })
 })
 
@@ -183,14 +343,26 @@ describe('a GSD file that cannot be read', () => {
   ])('%s is refused with a line', (_, text) => {
     const { file, problems } = read(text)
     expect(file).toBeNull()
-    expect(problems.at(-1)).toMatchObject({ severity: 'error', line: expect.any(Number), message: expect.stringMatching(/\.$/) })
+    expect(problems.at(-1)).toMatchObject({
+      severity: 'error',
+      line: expect.any(Number),
+      message: expect.stringMatching(/\.$/),
+    })
   })
 
   test('whatever is changed in it, reading neither crashes nor hangs', () => {
     const text = gsd()
-    fc.assert(fc.property(fc.nat(text.length - 1), fc.constantFrom('', '"', '=', '\\', '\n', '(', 'x', '-', '99999999999'), fc.nat(30), (at, put, cut) => {
-      const { file, problems } = read(text.slice(0, at) + put + text.slice(at + cut))
-      if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
-    }), { numRuns: 500 })
+    fc.assert(
+      fc.property(
+        fc.nat(text.length - 1),
+        fc.constantFrom('', '"', '=', '\\', '\n', '(', 'x', '-', '99999999999'),
+        fc.nat(30),
+        (at, put, cut) => {
+          const { file, problems } = read(text.slice(0, at) + put + text.slice(at + cut))
+          if (!file) expect(problems.some(({ severity }) => severity === 'error')).toBe(true)
+        },
+      ),
+      { numRuns: 500 },
+    )
   })
 })

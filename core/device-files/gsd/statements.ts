@@ -26,7 +26,7 @@ export class Statement implements Position {
 export function* statements(source: SourceText, problems: Problems): Generator<Statement> {
   const { text } = source
   const lefts = new Lefts()
-  for (let start = 0; start < text.length; ) {
+  for (let start = 0; start < text.length;) {
     let end = endOfLine(text, start)
     let line = withoutComment(text.slice(start, end))
     const offset = start
@@ -89,14 +89,30 @@ function parseLeft(left: string): Left {
   const bracket = left.indexOf('(')
   const isIndexed = bracket > 0 && left.endsWith(')')
   const written = isIndexed ? left.slice(0, bracket).trimEnd() : left
-  return { keyword: written.toLowerCase(), written, argument: isIndexed ? left.slice(bracket + 1, -1).trim() : null }
+  return {
+    keyword: written.toLowerCase(),
+    written,
+    argument: isIndexed ? left.slice(bracket + 1, -1).trim() : null,
+  }
 }
 
-function parse(line: string, lefts: Lefts, source: SourceText, offset: number, problems: Problems): Statement {
+function parse(
+  line: string,
+  lefts: Lefts,
+  source: SourceText,
+  offset: number,
+  problems: Problems,
+): Statement {
   const quote = line.indexOf('"')
-  if (quote >= 0 && line.indexOf('"', quote + 1) < 0) problems.error('gsd.quote', 'A text begins with " and does not end in this line.', source.placeAt(offset))
+  if (quote >= 0 && line.indexOf('"', quote + 1) < 0)
+    problems.error(
+      'gsd.quote',
+      'A text begins with " and does not end in this line.',
+      source.placeAt(offset),
+    )
   const equals = line.indexOf('=')
-  if (equals < 0 || (quote >= 0 && quote < equals)) return new Statement(line.toLowerCase(), line, null, '', source, offset)
+  if (equals < 0 || (quote >= 0 && quote < equals))
+    return new Statement(line.toLowerCase(), line, null, '', source, offset)
   const { keyword, written, argument } = lefts.of(line.slice(0, equals).trimEnd())
   return new Statement(keyword, written, argument, line.slice(equals + 1).trim(), source, offset)
 }

@@ -56,23 +56,40 @@ export class DataItems {
     const stated = this.attributes.number(element, 'Length', [0, 1440])
     const fixed = bytesOfType(type)
     if (fixed === undefined) {
-      this.problems.error('data.type', `DataItem has the data type "${type}", which the format does not know${stated === null ? '' : `; its Length ${stated} is used`}.`, element)
+      this.problems.error(
+        'data.type',
+        `DataItem has the data type "${type}", which the format does not know${stated === null ? '' : `; its Length ${stated} is used`}.`,
+        element,
+      )
       return stated ?? 0
     }
     if (fixed !== null) return fixed
     if (stated !== null) return stated
     if (type === 'TimeOfDay') return 6
-    this.problems.error('data.length', `DataItem of type ${type} has no Length; it is needed.`, element)
+    this.problems.error(
+      'data.length',
+      `DataItem of type ${type} has no Length; it is needed.`,
+      element,
+    )
     return 0
   }
 
-  private readBits(element: XmlElement, offsetBytes: number, bytes: number, isBackwards: boolean): BitChannel[] {
+  private readBits(
+    element: XmlElement,
+    offsetBytes: number,
+    bytes: number,
+    isBackwards: boolean,
+  ): BitChannel[] {
     const channels: BitChannel[] = []
     for (const bit of element.children) {
       if (bit.name !== 'BitDataItem') continue
       const offset = this.attributes.required(bit, 'BitOffset', [0, 11519])
       if (offset >= bytes * 8) {
-        this.problems.error('data.bit', `BitDataItem@BitOffset ${offset} lies outside its ${bytes * 8} bits.`, bit)
+        this.problems.error(
+          'data.bit',
+          `BitDataItem@BitOffset ${offset} lies outside its ${bytes * 8} bits.`,
+          bit,
+        )
         continue
       }
       const byteInItem = offset >> 3

@@ -14,10 +14,35 @@ interface Field extends ValuePlace {
   readonly words: readonly string[]
 }
 
-const flag = (name: string, offsetBytes: number, offsetBits: number, bits: number, fallback: number, words: readonly string[] = []): Field =>
-  ({ name, type: bits === 1 ? 'Bit' : 'BitArea', kind: 'unsigned', byteOrder: 'little', offsetBytes, offsetBits, bits, fallback, words })
-const number = (name: string, offsetBytes: number, octets: 2 | 4, fallback: number): Field =>
-  ({ name, type: `Unsigned${octets * 8}`, kind: 'unsigned', byteOrder: 'big', offsetBytes, offsetBits: 0, bits: octets * 8, fallback, words: [] })
+const flag = (
+  name: string,
+  offsetBytes: number,
+  offsetBits: number,
+  bits: number,
+  fallback: number,
+  words: readonly string[] = [],
+): Field => ({
+  name,
+  type: bits === 1 ? 'Bit' : 'BitArea',
+  kind: 'unsigned',
+  byteOrder: 'little',
+  offsetBytes,
+  offsetBits,
+  bits,
+  fallback,
+  words,
+})
+const number = (name: string, offsetBytes: number, octets: 2 | 4, fallback: number): Field => ({
+  name,
+  type: `Unsigned${octets * 8}`,
+  kind: 'unsigned',
+  byteOrder: 'big',
+  offsetBytes,
+  offsetBits: 0,
+  bits: octets * 8,
+  fallback,
+  words: [],
+})
 
 /** F parameters by PROFIsafe profile (layout and defaults from memory): flags, source, destination, watchdog; with block id 1 or 3
  *  the iPar CRC; the parameter CRC last. Multi-octet values are big-endian. */
@@ -38,11 +63,19 @@ const iParCrc = number('F_iPar_CRC', 8, 4, 0)
 const defaultParameterCrc = 53_356
 
 /** `F_ParameterRecordDataItem` as a record of 10 octets, or 14 with an iPar CRC. */
-export function readFailSafeRecord(record: XmlElement, attributes: Attributes, problems: Problems): ParameterRecord {
+export function readFailSafeRecord(
+  record: XmlElement,
+  attributes: Attributes,
+  problems: Problems,
+): ParameterRecord {
   const blockId = parseWhole(child(record, 'F_Block_ID')?.attributes['DefaultValue'] ?? '0') ?? 0
   const hasIParCrc = (blockId & 1) === 1 || child(record, 'F_iPar_CRC') !== undefined
   const length = hasIParCrc ? 14 : 10
-  const fields = [...common, ...(hasIParCrc ? [iParCrc] : []), number('F_Par_CRC', length - 2, 2, defaultParameterCrc)]
+  const fields = [
+    ...common,
+    ...(hasIParCrc ? [iParCrc] : []),
+    number('F_Par_CRC', length - 2, 2, defaultParameterCrc),
+  ]
   const bytes = new Uint8Array(length)
   const parameters: Parameter[] = []
   for (const field of fields) {
@@ -51,10 +84,21 @@ export function readFailSafeRecord(record: XmlElement, attributes: Attributes, p
     encodeValue(bytes, field, value)
     if (element) parameters.push(parameterOf(element, field, value, attributes, problems))
   }
-  return { index: attributes.required(record, 'Index', [0, 65_535]), length, bytes: toHex(bytes), parameters }
+  return {
+    index: attributes.required(record, 'Index', [0, 65_535]),
+    length,
+    bytes: toHex(bytes),
+    parameters,
+  }
 }
 
-function parameterOf(element: XmlElement, { name, type, kind, byteOrder, offsetBytes, offsetBits, bits, words }: Field, value: number, attributes: Attributes, problems: Problems): Parameter {
+function parameterOf(
+  element: XmlElement,
+  { name, type, kind, byteOrder, offsetBytes, offsetBits, bits, words }: Field,
+  value: number,
+  attributes: Attributes,
+  problems: Problems,
+): Parameter {
   return {
     key: name,
     name,
@@ -72,21 +116,46 @@ function parameterOf(element: XmlElement, { name, type, kind, byteOrder, offsetB
   }
 }
 
-function valueOf(element: XmlElement, { fallback, words, bits }: Field, problems: Problems): number {
+function valueOf(
+  element: XmlElement,
+  { fallback, words, bits }: Field,
+  problems: Problems,
+): number {
   const text = element.attributes['DefaultValue']
   if (text === undefined) return fallback
   const value = numberFor(text, words)
   if (value !== null && value < 2 ** bits) return value
-  problems.error('failSafe.value', `${element.name}@DefaultValue is "${text}"; ${words.length > 0 ? `one of ${words.join(', ')}` : `a whole number below ${2 ** bits}`} is needed.`, element)
+  problems.error(
+    'failSafe.value',
+    `${element.name}@DefaultValue is "${text}"; ${words.length > 0 ? `one of ${words.join(', ')}` : `a whole number below ${2 ** bits}`} is needed.`,
+    element,
+  )
   return fallback
 }
 
-function allowedOf(element: XmlElement, words: readonly string[], problems: Problems): ValueRange[] {
+function allowedOf(
+  element: XmlElement,
+  words: readonly string[],
+  problems: Problems,
+): ValueRange[] {
   const text = element.attributes['AllowedValues']
   if (text === undefined) return []
-  const isWords = text.trim().split(/\s+/).every((word) => words.includes(word))
-  const ranges = isWords ? text.trim().split(/\s+/).map((word): ValueRange => [words.indexOf(word), words.indexOf(word)]) : parseValueList(text)
-  if (!ranges) problems.error('attribute.list', `${element.name}@AllowedValues is "${text}"; a value list is needed.`, element)
+  const isWords = text
+    .trim()
+    .split(/\s+/)
+    .every((word) => words.includes(word))
+  const ranges = isWords
+    ? text
+        .trim()
+        .split(/\s+/)
+        .map((word): ValueRange => [words.indexOf(word), words.indexOf(word)])
+    : parseValueList(text)
+  if (!ranges)
+    problems.error(
+      'attribute.list',
+      `${element.name}@AllowedValues is "${text}"; a value list is needed.`,
+      element,
+    )
   return ranges ?? []
 }
 

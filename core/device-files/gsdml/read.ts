@@ -36,7 +36,11 @@ const maxBuiltIn = 1000
 
 /** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and column;
  *  `readable` is false where the text is no GSDML at all or was cut off. */
-export function readGsdml(text: string, fileName: string, { language = null }: ReadOptions = {}): FormatReading {
+export function readGsdml(
+  text: string,
+  fileName: string,
+  { language = null }: ReadOptions = {},
+): FormatReading {
   const problems = new Problems()
   const attributes = new Attributes(problems)
   const texts = new Texts(problems, language, { id: 'TextId', value: 'Value' })
@@ -77,7 +81,8 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       DeviceAccessPointItem: (element) => devices.push(readAccessPoint(element)),
       ModuleItem: (element) => modules.push(readModule(element)),
       SubmoduleItem: (element) => submodules.push(readSubmodule(element, 'SubmoduleIdentNumber')),
-      PortSubmoduleItem: (element) => submodules.push(readSubmodule(element, 'SubmoduleIdentNumber')),
+      PortSubmoduleItem: (element) =>
+        submodules.push(readSubmodule(element, 'SubmoduleIdentNumber')),
       ValueItem: (element) => records.readValueItem(element),
       CategoryItem: (element) => {
         const category = { name: '' }
@@ -86,7 +91,8 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       },
       ChannelDiagItem: (element) => readDiagnosis(element, 'channel', 'ErrorType'),
       UnitDiagTypeItem: (element) => readDiagnosis(element, 'unit', 'UserStructureIdentifier'),
-      GraphicItem: (element) => pictures.set(attributes.key(element), element.attributes['GraphicFile'] ?? ''),
+      GraphicItem: (element) =>
+        pictures.set(attributes.key(element), element.attributes['GraphicFile'] ?? ''),
       Text: (element) => texts.readText(element),
     },
     outside: (element) => {
@@ -94,37 +100,81 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       if (rootSeen === '') {
         rootSeen = name
         if (name !== 'ISO15745Profile') {
-          problems.error('gsdml.root', `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`, element)
+          problems.error(
+            'gsdml.root',
+            `The file begins with <${name}>; a GSDML file begins with <ISO15745Profile>.`,
+            element,
+          )
         }
       }
-      if (name === 'PrimaryLanguage' || name === 'Language') texts.enterLanguage(element.attributes['xml:lang'] ?? null, name === 'PrimaryLanguage')
-      const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(element.attributes['xsi:schemaLocation'] ?? '')
+      if (name === 'PrimaryLanguage' || name === 'Language')
+        texts.enterLanguage(element.attributes['xml:lang'] ?? null, name === 'PrimaryLanguage')
+      const schema = /GSDML-DeviceProfile-v([\d.]+)\.xsd/i.exec(
+        element.attributes['xsi:schemaLocation'] ?? '',
+      )
       if (schema) profileVersion = schema[1]!
     },
   })
 
   // What a broken file would have gone on to say is not known, so its open references are no errors of their own.
-  if (failure) return { readable: false, file: { ...blankFile, format: 'gsdml', formatVersion: profileVersion, vendor, family, problems: [...problems.list, failure] } }
-  if (!identitySeen && rootSeen === 'ISO15745Profile') problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', { line: 1, column: 1 })
+  if (failure)
+    return {
+      readable: false,
+      file: {
+        ...blankFile,
+        format: 'gsdml',
+        formatVersion: profileVersion,
+        vendor,
+        family,
+        problems: [...problems.list, failure],
+      },
+    }
+  if (!identitySeen && rootSeen === 'ISO15745Profile')
+    problems.error('gsdml.identity', 'The file has no DeviceIdentity; it is needed.', {
+      line: 1,
+      column: 1,
+    })
   texts.settle()
   records.settle()
-  for (const list of pictureWishes) for (const [i, id] of list.entries()) list[i] = pictures.get(id) ?? id
+  for (const list of pictureWishes)
+    for (const [i, id] of list.entries()) list[i] = pictures.get(id) ?? id
   for (const wish of categoryWishes) wish.target.category = categories.get(wish.id)?.name ?? wish.id
-  for (const socket of sockets) fillSockets(socket, new Set((socket.kind === 'slot' ? modules : submodules).map(({ key }) => key)), problems)
+  for (const socket of sockets)
+    fillSockets(
+      socket,
+      new Set((socket.kind === 'slot' ? modules : submodules).map(({ key }) => key)),
+      problems,
+    )
 
   const named = /^GSDML-V([\d.]+)-/i.exec(fileName)?.[1] ?? null
   if (named !== null && profileVersion !== null && Number(named) !== Number(profileVersion)) {
-    problems.warning('gsdml.filename', `The file name says schema ${named}, the content ${profileVersion}.`, { line: 1, column: 1 })
+    problems.warning(
+      'gsdml.filename',
+      `The file name says schema ${named}, the content ${profileVersion}.`,
+      { line: 1, column: 1 },
+    )
   }
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return {
     readable: identitySeen && rootSeen === 'ISO15745Profile',
-    file: { format: 'gsdml', formatVersion: named ?? profileVersion, vendor, family, languages: texts.languages, devices, modules, submodules, diagnoses, problems: problems.list },
+    file: {
+      format: 'gsdml',
+      formatVersion: named ?? profileVersion,
+      vendor,
+      family,
+      languages: texts.languages,
+      devices,
+      modules,
+      submodules,
+      diagnoses,
+      problems: problems.list,
+    },
   }
 
   function uniqueKey(element: XmlElement): string {
     const key = attributes.key(element)
-    if (keys.has(key)) problems.error('id.duplicate', `ID "${key}" stands more than once in the file.`, element)
+    if (keys.has(key))
+      problems.error('id.duplicate', `ID "${key}" stands more than once in the file.`, element)
     keys.add(key)
     return key
   }
@@ -145,12 +195,20 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       firmware: valueOf(info, 'SoftwareRelease'),
       hardware: valueOf(info, 'HardwareRelease'),
       protocol: 'profinet' as const,
-      identity: { profinet: { vendorId: 0, deviceId: 0, moduleIdent: attributes.required(element, 'ModuleIdentNumber') } },
+      identity: {
+        profinet: {
+          vendorId: 0,
+          deviceId: 0,
+          moduleIdent: attributes.required(element, 'ModuleIdentNumber'),
+        },
+      },
       limits: {
         inputBytes,
         outputBytes,
         // Left out, the total is the sum of both directions (GSDML specification, IOConfigData; from memory).
-        dataBytes: attributes.number(io, 'MaxDataLength') ?? (inputBytes !== null && outputBytes !== null ? inputBytes + outputBytes : null),
+        dataBytes:
+          attributes.number(io, 'MaxDataLength') ??
+          (inputBytes !== null && outputBytes !== null ? inputBytes + outputBytes : null),
         modules: slotNumbers.length,
         parameterBytes: null,
       },
@@ -160,7 +218,8 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       profinet: {
         dnsCompatibleName: element.attributes['DNS_CompatibleName'] ?? null,
         minDeviceIntervalUs: interval === null ? null : interval * 31.25,
-        conformanceClass: child(element, 'CertificationInfo')?.attributes['ConformanceClass'] ?? null,
+        conformanceClass:
+          child(element, 'CertificationInfo')?.attributes['ConformanceClass'] ?? null,
         maxRecordBytes: attributes.number(element, 'MaxSupportedRecordSize'),
         limitsIncludeStatus: attributes.boolean(io, 'ApplicationLengthIncludesIOxS'),
         ...readCapabilities(element),
@@ -169,15 +228,26 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
     device.identity.profinet.vendorId = vendor.id ?? 0
     device.identity.profinet.deviceId = deviceId
     wantInfo(device, info, element)
-    sockets.push({ owner: device, numbers: slotNumbers, kind: 'slot', references: listed(element, 'UseableModules', 'ModuleItemRef').map((reference) => readReference(reference, 'ModuleItemTarget', 'Slots')) })
+    sockets.push({
+      owner: device,
+      numbers: slotNumbers,
+      kind: 'slot',
+      references: listed(element, 'UseableModules', 'ModuleItemRef').map((reference) =>
+        readReference(reference, 'ModuleItemTarget', 'Slots'),
+      ),
+    })
     addSubslots(device, element)
     return device
   }
 
   /** What the access point and its interface can do (GSDML specification, DeviceAccessPointItem and InterfaceSubmoduleItem; from memory). */
   function readCapabilities(element: XmlElement) {
-    const interfaceItem = child(child(element, 'SystemDefinedSubmoduleList'), 'InterfaceSubmoduleItem')
-    const properties = child(interfaceItem, 'ApplicationRelations') ?? child(element, 'ApplicationRelations')
+    const interfaceItem = child(
+      child(element, 'SystemDefinedSubmoduleList'),
+      'InterfaceSubmoduleItem',
+    )
+    const properties =
+      child(interfaceItem, 'ApplicationRelations') ?? child(element, 'ApplicationRelations')
     const timing = child(properties, 'TimingProperties')
     const redundancy = child(interfaceItem, 'MediaRedundancy')
     const system = child(element, 'SystemRedundancy')
@@ -188,13 +258,27 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       isShareable: attributes.boolean(element, 'SharedDeviceSupported'),
       checksDeviceId: attributes.boolean(element, 'CheckDeviceID_Allowed'),
       reportsNeighbours: attributes.boolean(element, 'LLDP_NoD_Supported'),
-      sendClocksUs: timing ? numbersOf(attributes.list(timing, 'SendClock') ?? [[32, 32]], timing).map(clock) : [],
-      reductionRatios: timing ? numbersOf(attributes.list(timing, 'ReductionRatio') ?? [], timing) : [],
-      realTimeClasses: words(interfaceItem?.attributes['SupportedRT_Classes'] ?? interfaceItem?.attributes['SupportedRT_Class'] ?? ''),
-      mediaRedundancyRoles: redundancy ? words(redundancy.attributes['SupportedRole'] ?? 'Client') : [],
-      systemRedundancy: system ? system.attributes['DeviceType'] ?? 'supported' : null,
+      sendClocksUs: timing
+        ? numbersOf(attributes.list(timing, 'SendClock') ?? [[32, 32]], timing).map(clock)
+        : [],
+      reductionRatios: timing
+        ? numbersOf(attributes.list(timing, 'ReductionRatio') ?? [], timing)
+        : [],
+      realTimeClasses: words(
+        interfaceItem?.attributes['SupportedRT_Classes'] ??
+          interfaceItem?.attributes['SupportedRT_Class'] ??
+          '',
+      ),
+      mediaRedundancyRoles: redundancy
+        ? words(redundancy.attributes['SupportedRole'] ?? 'Client')
+        : [],
+      systemRedundancy: system ? (system.attributes['DeviceType'] ?? 'supported') : null,
       isochronous: attributes.boolean(interfaceItem, 'IsochroneModeSupported'),
-      pictures: wantPictures(listed(element, 'Graphics', 'GraphicItemRef').map((reference) => reference.attributes['GraphicItemTarget'] ?? '')),
+      pictures: wantPictures(
+        listed(element, 'Graphics', 'GraphicItemRef').map(
+          (reference) => reference.attributes['GraphicItemTarget'] ?? '',
+        ),
+      ),
     }
   }
 
@@ -214,7 +298,9 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       ident: attributes.required(element, 'ModuleIdentNumber'),
       inputBytes: built.reduce((sum, submodule) => sum + submodule.inputBytes, 0),
       outputBytes: built.reduce((sum, submodule) => sum + submodule.outputBytes, 0),
-      submodules: child(element, 'SystemDefinedSubmoduleList') ? [...built, ...systemDefined(element)] : built,
+      submodules: child(element, 'SystemDefinedSubmoduleList')
+        ? [...built, ...systemDefined(element)]
+        : built,
     })
     wantInfo(module, info, element)
     const category = info?.attributes['CategoryRef']
@@ -237,10 +323,21 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
     const list = child(owner, 'SystemDefinedSubmoduleList')
     return (list?.children ?? [])
       .filter(({ name }) => name === 'InterfaceSubmoduleItem' || name === 'PortSubmoduleItem')
-      .map((element) => readSubmodule(element, 'SubmoduleIdentNumber', attributes.number(element, 'SubslotNumber', [0, 65535]) ?? (element.name === 'InterfaceSubmoduleItem' ? 32768 : 32769)))
+      .map((element) =>
+        readSubmodule(
+          element,
+          'SubmoduleIdentNumber',
+          attributes.number(element, 'SubslotNumber', [0, 65535]) ??
+            (element.name === 'InterfaceSubmoduleItem' ? 32768 : 32769),
+        ),
+      )
   }
 
-  function readSubmodule(element: XmlElement, identAttribute: string, subslot: number | null = null): Submodule {
+  function readSubmodule(
+    element: XmlElement,
+    identAttribute: string,
+    subslot: number | null = null,
+  ): Submodule {
     const io = child(element, 'IOData')
     const input = dataItems.read(child(io, 'Input'))
     const output = dataItems.read(child(io, 'Output'))
@@ -257,46 +354,90 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
       safety: attributes.boolean(element, 'PROFIsafeSupported'),
     }
     const info = child(element, 'ModuleInfo')
-    texts.want(submodule, 'name', child(info, 'Name')?.attributes['TextId'] ?? element.attributes['TextId'], info ?? element)
+    texts.want(
+      submodule,
+      'name',
+      child(info, 'Name')?.attributes['TextId'] ?? element.attributes['TextId'],
+      info ?? element,
+    )
     return submodule
   }
 
-  function readDiagnosis(element: XmlElement, kind: Diagnosis['kind'], codeAttribute: string): void {
-    const diagnosis = { kind, code: attributes.required(element, codeAttribute), name: '', help: '' }
-    for (const [property, name] of [['name', 'Name'], ['help', 'Help']] as const) texts.want(diagnosis, property, child(element, name)?.attributes['TextId'], element)
+  function readDiagnosis(
+    element: XmlElement,
+    kind: Diagnosis['kind'],
+    codeAttribute: string,
+  ): void {
+    const diagnosis = {
+      kind,
+      code: attributes.required(element, codeAttribute),
+      name: '',
+      help: '',
+    }
+    for (const [property, name] of [
+      ['name', 'Name'],
+      ['help', 'Help'],
+    ] as const)
+      texts.want(diagnosis, property, child(element, name)?.attributes['TextId'], element)
     diagnoses.push(diagnosis)
   }
 
-  function wantInfo(target: { name: string; info: string }, info: XmlElement | undefined, owner: XmlElement): void {
+  function wantInfo(
+    target: { name: string; info: string },
+    info: XmlElement | undefined,
+    owner: XmlElement,
+  ): void {
     const name = child(info, 'Name')
     const words = child(info, 'InfoText')
-    if (!name) problems.error('name.missing', `${owner.name} has no ModuleInfo/Name; it is needed.`, owner)
+    if (!name)
+      problems.error('name.missing', `${owner.name} has no ModuleInfo/Name; it is needed.`, owner)
     else texts.want(target, 'name', name.attributes['TextId'], name)
     if (words) texts.want(target, 'info', words.attributes['TextId'], words)
   }
 
-  function readReference(element: XmlElement, targetAttribute: string, where: 'Slots' | 'Subslots'): Reference {
+  function readReference(
+    element: XmlElement,
+    targetAttribute: string,
+    where: 'Slots' | 'Subslots',
+  ): Reference {
     const [allowed, used, fixed] = [`AllowedIn${where}`, `UsedIn${where}`, `FixedIn${where}`]
     const written = [allowed, used, fixed].map((name) => element.attributes[name]).join('|')
     let placing = placings.get(written)
     if (!placing) {
-      placing = { allowed: attributes.list(element, allowed), used: attributes.list(element, used), fixed: attributes.list(element, fixed) }
+      placing = {
+        allowed: attributes.list(element, allowed),
+        used: attributes.list(element, used),
+        fixed: attributes.list(element, fixed),
+      }
       placings.set(written, placing)
     }
     return { target: element.attributes[targetAttribute] ?? '', placing, at: element.place }
   }
 
   function addSubslots(owner: Sockets['owner'], element: XmlElement): void {
-    const references = listed(element, 'UseableSubmodules', 'SubmoduleItemRef').map((reference) => readReference(reference, 'SubmoduleItemTarget', 'Subslots'))
+    const references = listed(element, 'UseableSubmodules', 'SubmoduleItemRef').map((reference) =>
+      readReference(reference, 'SubmoduleItemTarget', 'Subslots'),
+    )
     if (references.length === 0) return
     const physical = attributes.list(element, 'PhysicalSubslots')
-    const named = [...new Set(references.map(({ placing }) => placing))].flatMap(({ allowed, fixed, used }) => [...(allowed ?? []), ...(fixed ?? []), ...(used ?? [])])
-    sockets.push({ owner, numbers: [...new Set(numbersOf(physical ?? named, element))], kind: 'subslot', references })
+    const named = [...new Set(references.map(({ placing }) => placing))].flatMap(
+      ({ allowed, fixed, used }) => [...(allowed ?? []), ...(fixed ?? []), ...(used ?? [])],
+    )
+    sockets.push({
+      owner,
+      numbers: [...new Set(numbersOf(physical ?? named, element))],
+      kind: 'subslot',
+      references,
+    })
   }
 
   function numbersOf(ranges: ValueRange[], at: Position, most = maxSlots): number[] {
     if (countValues(ranges) > most) {
-      problems.error('slots.count', `The value list names ${countValues(ranges)} slots; at most ${most} make sense.`, at)
+      problems.error(
+        'slots.count',
+        `The value list names ${countValues(ranges)} slots; at most ${most} make sense.`,
+        at,
+      )
       return []
     }
     return [...values(ranges)]
@@ -307,7 +448,12 @@ export function readGsdml(text: string, fileName: string, { language = null }: R
  *  Slots that take the same modules share one list. */
 function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Problems): void {
   const references = socket.references.filter(({ target, at }) => {
-    if (!known.has(target)) problems.error(`reference.${socket.kind === 'slot' ? 'module' : 'submodule'}`, `"${target}" is named here but does not stand in the file.`, at)
+    if (!known.has(target))
+      problems.error(
+        `reference.${socket.kind === 'slot' ? 'module' : 'submodule'}`,
+        `"${target}" is named here but does not stand in the file.`,
+        at,
+      )
     return known.has(target)
   })
   const placings = [...new Set(references.map(({ placing }) => placing))]
@@ -316,12 +462,20 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
   const lists = new Map<string, string[]>()
   const contentOf = (slot: number) => {
     const names = (ranges: ValueRange[] | null) => ranges !== null && inRanges(ranges, slot)
-    const fitting = placings.map(({ allowed, used, fixed }) => (!allowed && !used && !fixed) || names(allowed) || names(used) || names(fixed))
+    const fitting = placings.map(
+      ({ allowed, used, fixed }) =>
+        (!allowed && !used && !fixed) || names(allowed) || names(used) || names(fixed),
+    )
     const key = fitting.map(Number).join('')
     let allowed = lists.get(key)
     if (!allowed) {
       const here = new Set(placings.filter((_, i) => fitting[i]))
-      lists.set(key, (allowed = references.filter(({ placing }) => here.has(placing)).map(({ target }) => target)))
+      lists.set(
+        key,
+        (allowed = references
+          .filter(({ placing }) => here.has(placing))
+          .map(({ target }) => target)),
+      )
     }
     return {
       fixed: fixedOnes.findLast(({ placing }) => names(placing.fixed))?.target ?? null,
@@ -330,14 +484,22 @@ function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Prob
     }
   }
   // Between two numbers at which some range begins or ends all slots are alike.
-  const bounds = new Set(placings.flatMap(({ allowed, used, fixed }) => [allowed, used, fixed].flatMap((ranges) => (ranges ?? []).flatMap(([from, to]) => [from, to + 1]))))
+  const bounds = new Set(
+    placings.flatMap(({ allowed, used, fixed }) =>
+      [allowed, used, fixed].flatMap((ranges) =>
+        (ranges ?? []).flatMap(([from, to]) => [from, to + 1]),
+      ),
+    ),
+  )
   let content: ReturnType<typeof contentOf> | null = null
   let next = -1
-  const entries = [...socket.numbers].sort((a, b) => a - b).map((slot) => {
-    if (!content || slot !== next || bounds.has(slot)) content = contentOf(slot)
-    next = slot + 1
-    return { slot, ...content }
-  })
+  const entries = [...socket.numbers]
+    .sort((a, b) => a - b)
+    .map((slot) => {
+      if (!content || slot !== next || bounds.has(slot)) content = contentOf(slot)
+      next = slot + 1
+      return { slot, ...content }
+    })
   if (socket.kind === 'slot') socket.owner.slots = entries
   else socket.owner.subslots = entries.map(({ slot: subslot, ...entry }) => ({ subslot, ...entry }))
 }

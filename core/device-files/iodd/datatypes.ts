@@ -52,7 +52,10 @@ const simpleTypes = new Map<string, Simple>([
 
 /** The type an element names in `xsi:type`, whatever the prefix. */
 export function typeOf(element: XmlElement): string {
-  const written = element.attributes['xsi:type'] ?? Object.entries(element.attributes).find(([name]) => /:type$/.test(name))?.[1] ?? ''
+  const written =
+    element.attributes['xsi:type'] ??
+    Object.entries(element.attributes).find(([name]) => /:type$/.test(name))?.[1] ??
+    ''
   return written.slice(written.indexOf(':') + 1)
 }
 
@@ -60,7 +63,10 @@ export function typeOf(element: XmlElement): string {
 export class Datatypes {
   private readonly named = new Map<string, XmlElement>()
   /** Datatypes written alike are one element and laid out once; packed ones apart. */
-  private readonly known = { packed: new WeakMap<XmlElement, Layout>(), whole: new WeakMap<XmlElement, Layout>() }
+  private readonly known = {
+    packed: new WeakMap<XmlElement, Layout>(),
+    whole: new WeakMap<XmlElement, Layout>(),
+  }
 
   constructor(
     private readonly attributes: Attributes,
@@ -70,7 +76,8 @@ export class Datatypes {
 
   define(element: XmlElement): void {
     const id = element.attributes['id']
-    if (id === undefined) this.problems.error('attribute.missing', 'Datatype has no id; it is needed.', element)
+    if (id === undefined)
+      this.problems.error('attribute.missing', 'Datatype has no id; it is needed.', element)
     else this.named.set(id, element)
   }
 
@@ -89,7 +96,13 @@ export class Datatypes {
     if (type === 'RecordT') return this.record(datatype)
     if (type === 'ArrayT') return this.array(datatype)
     const simple = this.simple(datatype, isProcessData)
-    return simple ? { isRecord: false, bits: simple.bits, fields: [{ ...simple, subindex: 0, bitOffset: 0, element: null }] } : nothing
+    return simple
+      ? {
+          isRecord: false,
+          bits: simple.bits,
+          fields: [{ ...simple, subindex: 0, bitOffset: 0, element: null }],
+        }
+      : nothing
   }
 
   private find(owner: XmlElement, name: 'Datatype' | 'SimpleDatatype'): XmlElement | undefined {
@@ -98,11 +111,20 @@ export class Datatypes {
     const reference = child(owner, 'DatatypeRef')
     const id = reference?.attributes['datatypeId']
     if (!reference || id === undefined) {
-      this.problems.error('iodd.datatype', `${owner.name} has neither ${name} nor DatatypeRef; one is needed.`, owner)
+      this.problems.error(
+        'iodd.datatype',
+        `${owner.name} has neither ${name} nor DatatypeRef; one is needed.`,
+        owner,
+      )
       return undefined
     }
     const found = this.named.get(id)
-    if (!found) this.problems.error('reference.datatype', `Datatype "${id}" is named here but does not stand in the file before.`, reference)
+    if (!found)
+      this.problems.error(
+        'reference.datatype',
+        `Datatype "${id}" is named here but does not stand in the file before.`,
+        reference,
+      )
     return found
   }
 
@@ -115,8 +137,19 @@ export class Datatypes {
       const simple = simpleElement && this.simple(simpleElement, true)
       if (!simple) continue
       const bitOffset = this.attributes.required(item, 'bitOffset', [0, mostBits])
-      if (bitOffset + simple.bits > bits) this.problems.error('data.bit', `RecordItem ends at bit ${bitOffset + simple.bits}; its record has ${bits} bits.`, item)
-      else fields.push({ ...simple, subindex: this.attributes.required(item, 'subindex', [1, 255]), bitOffset, element: item })
+      if (bitOffset + simple.bits > bits)
+        this.problems.error(
+          'data.bit',
+          `RecordItem ends at bit ${bitOffset + simple.bits}; its record has ${bits} bits.`,
+          item,
+        )
+      else
+        fields.push({
+          ...simple,
+          subindex: this.attributes.required(item, 'subindex', [1, 255]),
+          bitOffset,
+          element: item,
+        })
     }
     return { isRecord: true, bits, fields }
   }
@@ -129,22 +162,52 @@ export class Datatypes {
     if (!simple) return nothing
     const bits = count * simple.bits
     if (bits > mostBits) {
-      this.problems.error('iodd.length', `The array has ${bits} bits; at most ${mostBits} are possible.`, datatype)
+      this.problems.error(
+        'iodd.length',
+        `The array has ${bits} bits; at most ${mostBits} are possible.`,
+        datatype,
+      )
       return nothing
     }
-    return { isRecord: true, bits, fields: Array.from({ length: count }, (_, i) => ({ ...simple, subindex: i + 1, bitOffset: (count - 1 - i) * simple.bits, element: null })) }
+    return {
+      isRecord: true,
+      bits,
+      fields: Array.from({ length: count }, (_, i) => ({
+        ...simple,
+        subindex: i + 1,
+        bitOffset: (count - 1 - i) * simple.bits,
+        element: null,
+      })),
+    }
   }
 
-  private simple(element: XmlElement, isPacked: boolean): (Allowed & { type: string; kind: ValueKind; bits: number }) | null {
+  private simple(
+    element: XmlElement,
+    isPacked: boolean,
+  ): (Allowed & { type: string; kind: ValueKind; bits: number }) | null {
     const type = typeOf(element)
     const known = simpleTypes.get(type)
     if (!known) {
-      this.problems.error('data.type', `${element.name} has the type "${type}", which the format does not know.`, element)
+      this.problems.error(
+        'data.type',
+        `${element.name} has the type "${type}", which the format does not know.`,
+        element,
+      )
       return null
     }
-    const stated = known.bits ?? this.attributes.required(element, known.lengthAttribute, [1, known.lengthAttribute === 'fixedLength' ? 232 : 64]) * (known.lengthAttribute === 'fixedLength' ? 8 : 1)
+    const stated =
+      known.bits ??
+      this.attributes.required(element, known.lengthAttribute, [
+        1,
+        known.lengthAttribute === 'fixedLength' ? 232 : 64,
+      ]) * (known.lengthAttribute === 'fixedLength' ? 8 : 1)
     const isLoneBoolean = type === 'BooleanT' && !isPacked
-    return { type, kind: isLoneBoolean ? 'boolean' : known.kind, bits: isPacked ? stated : wholeOctets(type, stated), ...this.allowedOf(element, type) }
+    return {
+      type,
+      kind: isLoneBoolean ? 'boolean' : known.kind,
+      bits: isPacked ? stated : wholeOctets(type, stated),
+      ...this.allowedOf(element, type),
+    }
   }
 
   private allowedOf(element: XmlElement, type: string): Allowed {
@@ -152,16 +215,26 @@ export class Datatypes {
     const texts: Record<string, string> = {}
     if (type === 'StringT' || type === 'OctetStringT') return { allowed, texts }
     for (const value of element.children) {
-      const range = value.name === 'SingleValue' ? (['value', 'value'] as const) : value.name === 'ValueRange' ? (['lowerValue', 'upperValue'] as const) : null
+      const range =
+        value.name === 'SingleValue'
+          ? (['value', 'value'] as const)
+          : value.name === 'ValueRange'
+            ? (['lowerValue', 'upperValue'] as const)
+            : null
       if (!range) continue
       const [from, to] = range.map((name) => parseIoddNumber(value.attributes[name] ?? ''))
       if (from === null || to === null || from === undefined || to === undefined || to < from) {
-        this.problems.error('iodd.value', `${value.name} is "${range.map((name) => value.attributes[name] ?? '').join('" to "')}"; ${value.name === 'SingleValue' ? 'a number' : 'numbers from the lower to the upper'} are needed.`, value)
+        this.problems.error(
+          'iodd.value',
+          `${value.name} is "${range.map((name) => value.attributes[name] ?? '').join('" to "')}"; ${value.name === 'SingleValue' ? 'a number' : 'numbers from the lower to the upper'} are needed.`,
+          value,
+        )
         continue
       }
       allowed.push([from, to])
       const name = child(value, 'Name')
-      if (name && value.name === 'SingleValue') this.texts.want(texts, String(from), name.attributes['textId'], name)
+      if (name && value.name === 'SingleValue')
+        this.texts.want(texts, String(from), name.attributes['textId'], name)
     }
     return { allowed, texts }
   }

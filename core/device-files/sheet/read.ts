@@ -1,15 +1,44 @@
-import { getNodePath, findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
+import {
+  getNodePath,
+  findNodeAtLocation,
+  parseTree,
+  printParseErrorCode,
+  type Node,
+  type ParseError,
+} from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
-import { modbusTableNames, modbusTables, registerOfReference, wordTable } from '../../addressing/modbus'
+import {
+  modbusTableNames,
+  modbusTables,
+  registerOfReference,
+  wordTable,
+} from '../../addressing/modbus'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
-import type { Connection, DataItem, Device, Module, Parameter, ParameterRecord, SlotPlace, Submodule, Supplement } from '../../catalog/model'
+import type {
+  Connection,
+  DataItem,
+  Device,
+  Module,
+  Parameter,
+  ParameterRecord,
+  SlotPlace,
+  Submodule,
+  Supplement,
+} from '../../catalog/model'
 import { encodeValue, parseOctets, toHex } from '../../parameters'
 import { Problems } from '../../problem'
 import type { FormatReading } from '../format'
 import { wordIssue } from '../../schema-words'
 import { SourceText } from '../source-text'
 import { inRanges, parseValueList } from '../../value-list'
-import { deviceSheet, sheetTypes, supplementSheet, unusedType, type DeviceSheet, type SheetData } from './schema'
+import {
+  deviceSheet,
+  sheetTypes,
+  supplementSheet,
+  unusedType,
+  type DeviceSheet,
+  type SheetData,
+} from './schema'
 
 /** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and place. */
 export function readSheet(text: string): FormatReading {
@@ -17,18 +46,34 @@ export function readSheet(text: string): FormatReading {
   const source = new SourceText(text)
   const faults: ParseError[] = []
   const tree = parseTree(text, faults, { allowTrailingComma: false, disallowComments: true })
-  const refused = { readable: false, file: { ...blankFile, format: 'sheet' as const, problems: problems.list } }
+  const refused = {
+    readable: false,
+    file: { ...blankFile, format: 'sheet' as const, problems: problems.list },
+  }
   const [fault] = faults
   if (fault || !tree) {
-    const what = fault ? printParseErrorCode(fault.error).replace(/(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase() : 'nothing there'
-    problems.error('sheet.json', `The sheet is not JSON: ${what}.`, source.placeAt(fault?.offset ?? 0))
+    const what = fault
+      ? printParseErrorCode(fault.error)
+          .replace(/(?<=[a-z])(?=[A-Z])/g, ' ')
+          .toLowerCase()
+      : 'nothing there'
+    problems.error(
+      'sheet.json',
+      `The sheet is not JSON: ${what}.`,
+      source.placeAt(fault?.offset ?? 0),
+    )
     return refused
   }
   const json = JSON.parse(text) as unknown
   const isSupplement = typeof json === 'object' && json !== null && 'adds' in json
   const parsed = isSupplement ? supplementSheet.safeParse(json) : deviceSheet.safeParse(json)
   if (!parsed.success) {
-    for (const issue of parsed.error.issues) problems.error('sheet.value', wordIssue(issue), source.placeAt(nodeAt(tree, issue.path as (string | number)[]).offset))
+    for (const issue of parsed.error.issues)
+      problems.error(
+        'sheet.value',
+        wordIssue(issue),
+        source.placeAt(nodeAt(tree, issue.path as (string | number)[]).offset),
+      )
     return refused
   }
   const at = (path: (string | number)[]) => source.placeAt(nodeAt(tree, path).offset)
@@ -37,12 +82,37 @@ export function readSheet(text: string): FormatReading {
     const { maker, name, adds } = parsed.data
     const seen = new Set<string>()
     for (const [i, { orderNumber }] of adds.entries()) {
-      if (seen.has(orderNumber.toLowerCase())) problems.error('id.duplicate', `The order number "${orderNumber}" stands more than once in the sheet.`, at(['adds', i, 'orderNumber']))
+      if (seen.has(orderNumber.toLowerCase()))
+        problems.error(
+          'id.duplicate',
+          `The order number "${orderNumber}" stands more than once in the sheet.`,
+          at(['adds', i, 'orderNumber']),
+        )
       seen.add(orderNumber.toLowerCase())
     }
-    return { readable: true, file: { ...about, vendor: { id: null, name: maker }, family: { main: '', product: name }, supplements: adds as Supplement[], problems: problems.list } }
+    return {
+      readable: true,
+      file: {
+        ...about,
+        vendor: { id: null, name: maker },
+        family: { main: '', product: name },
+        supplements: adds as Supplement[],
+        problems: problems.list,
+      },
+    }
   }
-  return { readable: true, file: { ...about, ...catalogOf(parsed.data, (code, message, path) => problems.error(code, message, at(path)), (code, message, path) => problems.warning(code, message, at(path))), problems: problems.list } }
+  return {
+    readable: true,
+    file: {
+      ...about,
+      ...catalogOf(
+        parsed.data,
+        (code, message, path) => problems.error(code, message, at(path)),
+        (code, message, path) => problems.warning(code, message, at(path)),
+      ),
+      problems: problems.list,
+    },
+  }
 }
 
 /** The innermost part that is there of what a path names. */
@@ -57,10 +127,19 @@ function nodeAt(tree: Node, path: (string | number)[]): Node {
 type Complain = (code: string, message: string, path: (string | number)[]) => void
 
 /** What a sheet offers, in the catalog's model; also what the form previews while somebody types. */
-export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefined, warn: Complain = () => undefined) {
+export function catalogOf(
+  sheet: DeviceSheet,
+  complain: Complain = () => undefined,
+  warn: Complain = () => undefined,
+) {
   const keys = new Set<string>()
   const modules = sheet.modules.map((module, i): Module => {
-    if (keys.has(module.key)) complain('id.duplicate', `The key "${module.key}" stands more than once in the sheet.`, ['modules', i, 'key'])
+    if (keys.has(module.key))
+      complain('id.duplicate', `The key "${module.key}" stands more than once in the sheet.`, [
+        'modules',
+        i,
+        'key',
+      ])
     keys.add(module.key)
     const submodules = submoduleOf(module.key, module.name, module.inputs, module.outputs)
     return makeModule({
@@ -72,14 +151,21 @@ export function catalogOf(sheet: DeviceSheet, complain: Complain = () => undefin
       inputBytes: submodules[0]?.inputBytes ?? 0,
       outputBytes: submodules[0]?.outputBytes ?? 0,
       submodules,
-      parameters: module.parameters.map((record, r) => recordOf(record, ['modules', i, 'parameters', r], complain)),
+      parameters: module.parameters.map((record, r) =>
+        recordOf(record, ['modules', i, 'parameters', r], complain),
+      ),
       currentMa: module.currentMa,
       ...(module.placement && { placement: module.placement }),
       ...(module.terminals.length > 0 && { terminals: module.terminals }),
       ...(module.electrical && { electrical: module.electrical }),
     })
   })
-  return { vendor: { id: null, name: sheet.maker }, family: { main: '', product: sheet.name }, modules, devices: [deviceOf(sheet, complain, warn)] }
+  return {
+    vendor: { id: null, name: sheet.maker },
+    family: { main: '', product: sheet.name },
+    modules,
+    devices: [deviceOf(sheet, complain, warn)],
+  }
 }
 
 /** The same register in two places, and references where addresses from 0 are asked for. */
@@ -87,10 +173,22 @@ function lookAtRegisters({ registers }: DeviceSheet, complain: Complain, warn: C
   const owners = new Map<string, string>()
   for (const [i, { name, table, address, type }] of registers.entries()) {
     const meant = registerOfReference(table, address)
-    if (meant !== null) warn('register.reference', `"${name}" has the address ${address}, which looks like the reference of ${wordTable(table)} ${meant}: addresses count from 0.`, ['registers', i, 'address'])
+    if (meant !== null)
+      warn(
+        'register.reference',
+        `"${name}" has the address ${address}, which looks like the reference of ${wordTable(table)} ${meant}: addresses count from 0.`,
+        ['registers', i, 'address'],
+      )
     const width = modbusTables[table].isBit ? 1 : Math.max(1, sheetTypes[type].bits / 16)
-    const other = Array.from({ length: width }, (_, n) => owners.get(`${table} ${address + n}`)).find((one) => one !== undefined)
-    if (other !== undefined) complain('register.duplicate', `"${name}" lies on ${wordTable(table)} ${address}, where "${other}" lies too.`, ['registers', i, 'address'])
+    const other = Array.from({ length: width }, (_, n) =>
+      owners.get(`${table} ${address + n}`),
+    ).find((one) => one !== undefined)
+    if (other !== undefined)
+      complain(
+        'register.duplicate',
+        `"${name}" lies on ${wordTable(table)} ${address}, where "${other}" lies too.`,
+        ['registers', i, 'address'],
+      )
     for (let n = 0; n < width; n++) owners.set(`${table} ${address + n}`, name)
   }
 }
@@ -98,17 +196,37 @@ function lookAtRegisters({ registers }: DeviceSheet, complain: Complain, warn: C
 function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Device {
   lookAtRegisters(sheet, complain, warn)
   const { slots } = sheet
-  const head = sheet.network === 'modbus' && sheet.head.inputs.length + sheet.head.outputs.length === 0 ? { ...sheet.head, ...dataOfRegisters(sheet) } : sheet.head
+  const head =
+    sheet.network === 'modbus' && sheet.head.inputs.length + sheet.head.outputs.length === 0
+      ? { ...sheet.head, ...dataOfRegisters(sheet) }
+      : sheet.head
   const places = slots.everySlot ? rackPlaces(sheet) : slots.nibbles ? nibblePlaces(sheet) : null
-  const numbers = places ? [...places.at.keys()] : Array.from({ length: slots.count }, (_, i) => slots.first + i)
+  const numbers = places
+    ? [...places.at.keys()]
+    : Array.from({ length: slots.count }, (_, i) => slots.first + i)
   const fits = sheet.modules.map((module, i) => {
     const ranges = parseValueList(module.slots) ?? []
     const [bitsIn, bitsOut] = [layOut(module.inputs).bits, layOut(module.outputs).bits]
-    const isInRoom = (slot: number) => !places || (bitsIn <= (places.at.get(slot)!.in?.bits ?? 0) && bitsOut <= (places.at.get(slot)!.out?.bits ?? 0))
-    if (numbers.length > 0 && !numbers.some(isInRoom)) complain('slots.room', `${module.name} has more data than a slot has room for.`, ['modules', i])
-    return { key: module.key, fits: (slot: number) => (ranges.length === 0 || inRanges(ranges, slot)) && isInRoom(slot) }
+    const isInRoom = (slot: number) =>
+      !places ||
+      (bitsIn <= (places.at.get(slot)!.in?.bits ?? 0) &&
+        bitsOut <= (places.at.get(slot)!.out?.bits ?? 0))
+    if (numbers.length > 0 && !numbers.some(isInRoom))
+      complain('slots.room', `${module.name} has more data than a slot has room for.`, [
+        'modules',
+        i,
+      ])
+    return {
+      key: module.key,
+      fits: (slot: number) => (ranges.length === 0 || inRanges(ranges, slot)) && isInRoom(slot),
+    }
   })
-  if (slots.nibbles?.secondFirst != null && slots.nibbles.secondFirst < slots.first + slots.count) complain('slots.numbers', 'The B nodes begin at a number that an A node has.', ['slots', 'nibbles', 'secondFirst'])
+  if (slots.nibbles?.secondFirst != null && slots.nibbles.secondFirst < slots.first + slots.count)
+    complain('slots.numbers', 'The B nodes begin at a number that an A node has.', [
+      'slots',
+      'nibbles',
+      'secondFirst',
+    ])
   const own = submoduleOf('head', sheet.name, head.inputs, head.outputs, places)
   const common = makeDevice({
     key: sheet.orderNumber || sheet.name,
@@ -116,23 +234,58 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
     info: sheet.info,
     orderNumber: sheet.orderNumber || null,
     limits: { ...noLimits, modules: numbers.length },
-    slots: numbers.map((slot) => ({ slot, fixed: null, default: null, allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key), ...(places && { at: places.at.get(slot)! }) })),
+    slots: numbers.map((slot) => ({
+      slot,
+      fixed: null,
+      default: null,
+      allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key),
+      ...(places && { at: places.at.get(slot)! }),
+    })),
     submodules: own,
-    parameters: head.parameters.map((record, r) => recordOf(record, ['head', 'parameters', r], complain)),
+    parameters: head.parameters.map((record, r) =>
+      recordOf(record, ['head', 'parameters', r], complain),
+    ),
     connections: sheet.dataSets.map((dataSet) => connectionOf(dataSet, own[0])),
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
     ...(sheet.placement && { placement: sheet.placement }),
     ...(sheet.switches && { switches: sheet.switches }),
   })
   if (sheet.network === 'ethernet-ip') {
-    const { vendorCode = 0, productType = 0, productCode = 0, majorRevision = 0, minorRevision = 0 } = sheet.identity
-    return { ...common, protocol: 'ethernet-ip', identity: { 'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision } }, ethernetIp: { productType: '', maxConnections: null, isModular: slots.count > 0, ...(sheet.dataSets.length > 0 && { own: { inputBytes: own[0]?.inputBytes ?? 0, outputBytes: own[0]?.outputBytes ?? 0 } }) } }
+    const {
+      vendorCode = 0,
+      productType = 0,
+      productCode = 0,
+      majorRevision = 0,
+      minorRevision = 0,
+    } = sheet.identity
+    return {
+      ...common,
+      protocol: 'ethernet-ip',
+      identity: {
+        'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision },
+      },
+      ethernetIp: {
+        productType: '',
+        maxConnections: null,
+        isModular: slots.count > 0,
+        ...(sheet.dataSets.length > 0 && {
+          own: { inputBytes: own[0]?.inputBytes ?? 0, outputBytes: own[0]?.outputBytes ?? 0 },
+        }),
+      },
+    }
   }
   return {
     ...common,
     protocol: sheet.network,
     identity: { sheet: { vendor: sheet.maker, orderNumber: sheet.orderNumber } },
-    sheet: { addressing: sheet.addressing, headerBytes: layOut(head.inputs).bytes, controller: sheet.controller ?? null, registers: registersOf(sheet), dataOrder: sheet.dataOrder, modbus: sheet.modbus },
+    sheet: {
+      addressing: sheet.addressing,
+      headerBytes: layOut(head.inputs).bytes,
+      controller: sheet.controller ?? null,
+      registers: registersOf(sheet),
+      dataOrder: sheet.dataOrder,
+      modbus: sheet.modbus,
+    },
   }
 }
 
@@ -149,9 +302,15 @@ interface SlotPlaces {
 function rackPlaces({ head, slots: { count, first, everySlot } }: DeviceSheet): SlotPlaces {
   const { inputBytes, outputBytes } = everySlot!
   const [headerIn, headerOut] = [layOut(head.inputs).bytes, layOut(head.outputs).bytes]
-  const place = (header: number, bytes: number, slot: number) => (bytes === 0 ? null : { offsetBits: rackOffset(header, bytes, slot), bits: bytes * 8 })
+  const place = (header: number, bytes: number, slot: number) =>
+    bytes === 0 ? null : { offsetBits: rackOffset(header, bytes, slot), bits: bytes * 8 }
   return {
-    at: new Map(Array.from({ length: count }, (_, i) => [first + i, { in: place(headerIn, inputBytes, i), out: place(headerOut, outputBytes, i) }])),
+    at: new Map(
+      Array.from({ length: count }, (_, i) => [
+        first + i,
+        { in: place(headerIn, inputBytes, i), out: place(headerOut, outputBytes, i) },
+      ]),
+    ),
     inputBytes: headerIn + count * inputBytes,
     outputBytes: headerOut + count * outputBytes,
     flags: [],
@@ -162,33 +321,87 @@ function rackPlaces({ head, slots: { count, first, everySlot } }: DeviceSheet): 
 function nibblePlaces({ head, slots: { count, first, nibbles } }: DeviceSheet): SlotPlaces {
   const { order, secondFirst } = nibbles!
   const bytes = nibbleTableBytes(count)
-  const blocks = [{ name: secondFirst === null ? 'Flags' : 'Flags of A nodes', slot: first, byte: 0 }, ...(secondFirst === null ? [] : [{ name: 'Flags of B nodes', slot: secondFirst, byte: bytes }])]
+  const blocks = [
+    { name: secondFirst === null ? 'Flags' : 'Flags of A nodes', slot: first, byte: 0 },
+    ...(secondFirst === null ? [] : [{ name: 'Flags of B nodes', slot: secondFirst, byte: bytes }]),
+  ]
   const [headerIn, headerOut] = [layOut(head.inputs).bytes, layOut(head.outputs).bytes]
-  const place = (header: number, byte: number, n: number) => ({ offsetBits: (header + byte) * 8 + nibbleOffset(n, order), bits: 4 })
+  const place = (header: number, byte: number, n: number) => ({
+    offsetBits: (header + byte) * 8 + nibbleOffset(n, order),
+    bits: 4,
+  })
   return {
-    at: new Map(blocks.flatMap(({ slot, byte }) => Array.from({ length: count }, (_, i) => [slot + i, { in: place(headerIn, byte, i + 1), out: place(headerOut, byte, i + 1) }] as const))),
+    at: new Map(
+      blocks.flatMap(({ slot, byte }) =>
+        Array.from(
+          { length: count },
+          (_, i) =>
+            [
+              slot + i,
+              { in: place(headerIn, byte, i + 1), out: place(headerOut, byte, i + 1) },
+            ] as const,
+        ),
+      ),
+    ),
     inputBytes: headerIn + bytes * blocks.length,
     outputBytes: headerOut + bytes * blocks.length,
-    flags: blocks.map(({ name, byte }) => ({ name, type: 'uint4', ...place(headerIn, byte, 0), asBits: false, channels: [] })),
+    flags: blocks.map(({ name, byte }) => ({
+      name,
+      type: 'uint4',
+      ...place(headerIn, byte, 0),
+      asBits: false,
+      channels: [],
+    })),
   }
 }
 
 /** What may be written is written unless the sheet says otherwise. */
 export function registersOf({ registers }: Pick<DeviceSheet, 'registers'>) {
-  return registers.map((register) => ({ ...register, access: register.access ?? (modbusTables[register.table].writeMany === null ? 'read' as const : 'write' as const) }))
+  return registers.map((register) => ({
+    ...register,
+    access:
+      register.access ??
+      (modbusTables[register.table].writeMany === null ? ('read' as const) : ('write' as const)),
+  }))
 }
 
 /** Registers as the head's data, in the order in which requests bring them. */
 function dataOfRegisters(sheet: DeviceSheet): { inputs: SheetData; outputs: SheetData } {
-  const ordered = registersOf(sheet).sort((a, b) => modbusTableNames.indexOf(a.table) - modbusTableNames.indexOf(b.table) || a.address - b.address)
-  const item = ({ name, table, type }: (typeof ordered)[number]) => ({ name, type: modbusTables[table].isBit ? 'bit' as const : type, count: 1 })
-  return { inputs: ordered.filter(({ access }) => access !== 'write').map(item), outputs: ordered.filter(({ access }) => access !== 'read').map(item) }
+  const ordered = registersOf(sheet).sort(
+    (a, b) =>
+      modbusTableNames.indexOf(a.table) - modbusTableNames.indexOf(b.table) ||
+      a.address - b.address,
+  )
+  const item = ({ name, table, type }: (typeof ordered)[number]) => ({
+    name,
+    type: modbusTables[table].isBit ? ('bit' as const) : type,
+    count: 1,
+  })
+  return {
+    inputs: ordered.filter(({ access }) => access !== 'write').map(item),
+    outputs: ordered.filter(({ access }) => access !== 'read').map(item),
+  }
 }
 
-function submoduleOf(key: string, name: string, inputs: SheetData, outputs: SheetData, places: SlotPlaces | null = null): Submodule[] {
+function submoduleOf(
+  key: string,
+  name: string,
+  inputs: SheetData,
+  outputs: SheetData,
+  places: SlotPlaces | null = null,
+): Submodule[] {
   if (inputs.length === 0 && outputs.length === 0 && !places) return []
   const [laidIn, laidOut] = [layOut(inputs), layOut(outputs)]
-  return [makeSubmodule({ key: `${key}.data`, name, inputBytes: places?.inputBytes ?? laidIn.bytes, outputBytes: places?.outputBytes ?? laidOut.bytes, inputs: [...laidIn.items, ...(places?.flags ?? [])], outputs: laidOut.items })]
+  return [
+    makeSubmodule({
+      key: `${key}.data`,
+      name,
+      inputBytes: places?.inputBytes ?? laidIn.bytes,
+      outputBytes: places?.outputBytes ?? laidOut.bytes,
+      inputs: [...laidIn.items, ...(places?.flags ?? [])],
+      outputs: laidOut.items,
+    }),
+  ]
 }
 
 /** Bits are packed from bit 0, half octets at bit 0 or 4, everything else begins at a whole octet. */
@@ -204,25 +417,59 @@ export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bit
     const step = Math.min(bits, 8)
     for (let i = 0; i < count; i++) {
       offset = Math.ceil(offset / step) * step
-      items.push({ name: count === 1 ? name : `${name} ${i + 1}`, type, offsetBits: offset, bits, asBits: false, channels: [] })
+      items.push({
+        name: count === 1 ? name : `${name} ${i + 1}`,
+        type,
+        offsetBits: offset,
+        bits,
+        asBits: false,
+        channels: [],
+      })
       offset += bits
     }
   }
   return { items, bytes: Math.ceil(offset / 8), bits: offset }
 }
 
-function recordOf(record: DeviceSheet['head']['parameters'][number], path: (string | number)[], complain: Complain): ParameterRecord {
+function recordOf(
+  record: DeviceSheet['head']['parameters'][number],
+  path: (string | number)[],
+  complain: Complain,
+): ParameterRecord {
   const bytes = new Uint8Array(record.length)
   const constant = parseOctets(record.constant)
-  if (!constant || constant.length > record.length) complain('record.constant', `"${record.constant}" are not at most ${record.length} octets in hex.`, [...path, 'constant'])
+  if (!constant || constant.length > record.length)
+    complain(
+      'record.constant',
+      `"${record.constant}" are not at most ${record.length} octets in hex.`,
+      [...path, 'constant'],
+    )
   else bytes.set(constant)
   const parameters = record.parameters.map((parameter, i) => {
     const { kind } = sheetTypes[parameter.type]
     const laid: Parameter = {
-      key: parameter.key, name: parameter.name, type: parameter.type, kind, byteOrder: record.byteOrder, offsetBytes: parameter.byte, offsetBits: parameter.bit, bits: kind === 'float' ? 32 : parameter.bits ?? sheetTypes[parameter.type].bits,
-      default: parameter.default, allowed: parseValueList(parameter.allowed) ?? [], texts: parameter.texts, visible: true, changeable: true, unit: parameter.unit, ...(parameter.group !== '' && { menus: [{ path: [parameter.group], rank: i }] }),
+      key: parameter.key,
+      name: parameter.name,
+      type: parameter.type,
+      kind,
+      byteOrder: record.byteOrder,
+      offsetBytes: parameter.byte,
+      offsetBits: parameter.bit,
+      bits: kind === 'float' ? 32 : (parameter.bits ?? sheetTypes[parameter.type].bits),
+      default: parameter.default,
+      allowed: parseValueList(parameter.allowed) ?? [],
+      texts: parameter.texts,
+      visible: true,
+      changeable: true,
+      unit: parameter.unit,
+      ...(parameter.group !== '' && { menus: [{ path: [parameter.group], rank: i }] }),
     }
-    if (laid.offsetBytes * 8 + laid.offsetBits + laid.bits > record.length * 8) complain('record.length', `${parameter.name} ends after the record's ${record.length} octets.`, [...path, 'parameters', i, 'byte'])
+    if (laid.offsetBytes * 8 + laid.offsetBits + laid.bits > record.length * 8)
+      complain(
+        'record.length',
+        `${parameter.name} ends after the record's ${record.length} octets.`,
+        [...path, 'parameters', i, 'byte'],
+      )
     else encodeValue(bytes, laid, laid.default)
     return laid
   })
@@ -230,8 +477,41 @@ function recordOf(record: DeviceSheet['head']['parameters'][number], path: (stri
 }
 
 /** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). It begins with the head's own data. */
-function connectionOf({ key, name, info, outputInstance, outputBytes, inputInstance, inputBytes, configInstance, configBytes }: DeviceSheet['dataSets'][number], own: Submodule | undefined): Connection {
-  const instance = (kind: number, number: number) => (number > 255 ? [kind + 1, 0, number & 0xff, number >> 8] : [kind, number])
-  const path = [0x20, 4, ...instance(0x24, configInstance), ...instance(0x2c, outputInstance), ...instance(0x2c, inputInstance)]
-  return { key, name, info, outputBytes, inputBytes, configBytes, path: toHex(Uint8Array.from(path)), requestedIntervalUs: null, requestedInputIntervalUs: null, hasRunIdleHeader: true, inputs: own?.inputs ?? [], outputs: own?.outputs ?? [] }
+function connectionOf(
+  {
+    key,
+    name,
+    info,
+    outputInstance,
+    outputBytes,
+    inputInstance,
+    inputBytes,
+    configInstance,
+    configBytes,
+  }: DeviceSheet['dataSets'][number],
+  own: Submodule | undefined,
+): Connection {
+  const instance = (kind: number, number: number) =>
+    number > 255 ? [kind + 1, 0, number & 0xff, number >> 8] : [kind, number]
+  const path = [
+    0x20,
+    4,
+    ...instance(0x24, configInstance),
+    ...instance(0x2c, outputInstance),
+    ...instance(0x2c, inputInstance),
+  ]
+  return {
+    key,
+    name,
+    info,
+    outputBytes,
+    inputBytes,
+    configBytes,
+    path: toHex(Uint8Array.from(path)),
+    requestedIntervalUs: null,
+    requestedInputIntervalUs: null,
+    hasRunIdleHeader: true,
+    inputs: own?.inputs ?? [],
+    outputs: own?.outputs ?? [],
+  }
 }

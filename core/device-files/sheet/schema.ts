@@ -22,151 +22,417 @@ export const sheetTypes = {
 } as const
 export type SheetType = keyof typeof sheetTypes
 
-const key = z.string().min(1).max(60).regex(/^[\w.-]+$/, 'letters, digits, dot, dash and underscore')
+const key = z
+  .string()
+  .min(1)
+  .max(60)
+  .regex(/^[\w.-]+$/, 'letters, digits, dot, dash and underscore')
 const words = z.string().max(2000)
 /** Bits that travel and mean nothing; they get no channel. */
 export const unusedType = 'unused'
-const dataItem = z.object({
-  name: words.default('').describe('What the value means'),
-  type: z.enum([...(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), unusedType]).describe('"unused": bits that mean nothing and get no channel'),
-  count: z.number().int().min(1).max(2048).default(1).describe('That many of them, one behind the other'),
-}).strict()
-const data = z.array(dataItem).max(2000).default([]).describe('In the order in which they travel; bits are packed from bit 0, everything else begins at a whole octet, four-bit values at a half one')
-const parameter = z.object({
-  key,
-  name: words,
-  type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
-  byte: z.number().int().min(0).max(65_535),
-  bit: z.number().int().min(0).max(7).default(0),
-  bits: z.number().int().min(1).max(32).optional().describe('Width, where it is not that of the type'),
-  default: z.number().default(0),
-  allowed: valueList.default(''),
-  texts: z.record(z.string().regex(/^-?\d+$/), words).default({}),
-  unit: words.default(''),
-  group: words.default('').describe('Heading it is shown under'),
-}).strict()
-const record = z.object({
-  index: z.number().int().min(0).max(65_535).nullable().default(null),
-  length: z.number().int().min(1).max(65_535),
-  byteOrder: z.enum(['big', 'little']).default('big'),
-  constant: z.string().max(4000).default('').describe('Octets in hex beneath the values'),
-  parameters: z.array(parameter).max(2000).default([]),
-}).strict()
-const kind = z.string().max(60).regex(/^[\w.-]*$/, 'letters, digits, dot, dash and underscore')
+const dataItem = z
+  .object({
+    name: words.default('').describe('What the value means'),
+    type: z
+      .enum([...(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), unusedType])
+      .describe('"unused": bits that mean nothing and get no channel'),
+    count: z
+      .number()
+      .int()
+      .min(1)
+      .max(2048)
+      .default(1)
+      .describe('That many of them, one behind the other'),
+  })
+  .strict()
+const data = z
+  .array(dataItem)
+  .max(2000)
+  .default([])
+  .describe(
+    'In the order in which they travel; bits are packed from bit 0, everything else begins at a whole octet, four-bit values at a half one',
+  )
+const parameter = z
+  .object({
+    key,
+    name: words,
+    type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+    byte: z.number().int().min(0).max(65_535),
+    bit: z.number().int().min(0).max(7).default(0),
+    bits: z
+      .number()
+      .int()
+      .min(1)
+      .max(32)
+      .optional()
+      .describe('Width, where it is not that of the type'),
+    default: z.number().default(0),
+    allowed: valueList.default(''),
+    texts: z.record(z.string().regex(/^-?\d+$/), words).default({}),
+    unit: words.default(''),
+    group: words.default('').describe('Heading it is shown under'),
+  })
+  .strict()
+const record = z
+  .object({
+    index: z.number().int().min(0).max(65_535).nullable().default(null),
+    length: z.number().int().min(1).max(65_535),
+    byteOrder: z.enum(['big', 'little']).default('big'),
+    constant: z.string().max(4000).default('').describe('Octets in hex beneath the values'),
+    parameters: z.array(parameter).max(2000).default([]),
+  })
+  .strict()
+const kind = z
+  .string()
+  .max(60)
+  .regex(/^[\w.-]*$/, 'letters, digits, dot, dash and underscore')
 const kinds = z.array(kind.min(1)).max(50).default([])
 const millimetres = z.number().min(0).max(10_000).default(0)
 const milliamperes = z.number().int().min(0).max(1_000_000)
 
 /** Where a module may stand among others: common practice of modular stations, as data. */
-const placement = z.object({
-  kind: kind.default('').describe('What rules call it, e.g. "supply", "io", "end"'),
-  widthMm: millimetres,
-  firstOfKind: z.boolean().default(false).describe('Stands before all others of its kind; without a kind, before all'),
-  lastOfKind: z.boolean().default(false).describe('Stands behind all others of its kind; without a kind, behind all'),
-  nextToHead: z.boolean().default(false).describe('Nothing but its like stands between it and the head'),
-  requiresBefore: kinds.describe('Kinds or keys of which one has to stand somewhere before it'),
-  maxModules: z.number().int().min(1).max(4096).nullable().default(null).describe('How many of it a station takes'),
-  maxAfterExtension: z.number().int().min(0).max(4096).nullable().default(null).describe('Makes it an extension: so many modules stand behind it'),
-  fieldCurrentMa: milliamperes.default(0).describe('Taken from the field supply of its potential group'),
-  fieldSupplyMa: milliamperes.default(0).describe('Begins a new potential group and feeds so much into it'),
-}).strict()
+const placement = z
+  .object({
+    kind: kind.default('').describe('What rules call it, e.g. "supply", "io", "end"'),
+    widthMm: millimetres,
+    firstOfKind: z
+      .boolean()
+      .default(false)
+      .describe('Stands before all others of its kind; without a kind, before all'),
+    lastOfKind: z
+      .boolean()
+      .default(false)
+      .describe('Stands behind all others of its kind; without a kind, behind all'),
+    nextToHead: z
+      .boolean()
+      .default(false)
+      .describe('Nothing but its like stands between it and the head'),
+    requiresBefore: kinds.describe('Kinds or keys of which one has to stand somewhere before it'),
+    maxModules: z
+      .number()
+      .int()
+      .min(1)
+      .max(4096)
+      .nullable()
+      .default(null)
+      .describe('How many of it a station takes'),
+    maxAfterExtension: z
+      .number()
+      .int()
+      .min(0)
+      .max(4096)
+      .nullable()
+      .default(null)
+      .describe('Makes it an extension: so many modules stand behind it'),
+    fieldCurrentMa: milliamperes
+      .default(0)
+      .describe('Taken from the field supply of its potential group'),
+    fieldSupplyMa: milliamperes
+      .default(0)
+      .describe('Begins a new potential group and feeds so much into it'),
+  })
+  .strict()
 
-const terminals = z.array(z.object({ terminal: z.string().min(1).max(40), function: words.default(''), channel: words.default('').describe('As the description calls it; empty for supplies') }).strict()).max(2000)
+const terminals = z
+  .array(
+    z
+      .object({
+        terminal: z.string().min(1).max(40),
+        function: words.default(''),
+        channel: words.default('').describe('As the description calls it; empty for supplies'),
+      })
+      .strict(),
+  )
+  .max(2000)
 
 const isLasting = (range: ElectricalRange | null) => range !== null && range.kind !== 'off'
 const quantity = z.number().min(0).max(1_000_000)
-const electrical = z.object({
-  takes: z.enum(['pnp', 'npn', 'both']).optional().describe('Switching sensors that its inputs take: sourcing, sinking, or either'),
-  delayMs: quantity.optional().describe('Delay of its inputs, where no parameter sets it'),
-  loadMa: quantity.optional().describe('What one output gives at most'),
-  inrushMa: quantity.optional().describe('The same for the moment in which something starts'),
-  feeds: z.boolean().optional().describe('Whether its inputs feed a transmitter'),
-  hart: z.boolean().optional().describe('Whether its channels carry HART'),
-  intrinsicallySafe: z.boolean().optional(),
-  entity: z.object({ u0: quantity, i0: quantity, p0: quantity, c0: quantity, l0: quantity }).partial().strict().optional().describe('What an intrinsically safe channel gives at most: V, mA, mW, nF, mH'),
-  range: words.refine((text) => isLasting(readRange(text)), 'it is no range; 4…20 mA, 0…10 V, Pt100 and type K are some').optional().describe('The range of analog channels that no parameter sets, e.g. 4…20 mA'),
-  counts: z.union([z.enum(Object.keys(commonFormats) as [string, ...string[]]), rawFormat]).optional().describe('How it counts: a common raw format, or one of its own'),
-}).strict()
+const electrical = z
+  .object({
+    takes: z
+      .enum(['pnp', 'npn', 'both'])
+      .optional()
+      .describe('Switching sensors that its inputs take: sourcing, sinking, or either'),
+    delayMs: quantity.optional().describe('Delay of its inputs, where no parameter sets it'),
+    loadMa: quantity.optional().describe('What one output gives at most'),
+    inrushMa: quantity.optional().describe('The same for the moment in which something starts'),
+    feeds: z.boolean().optional().describe('Whether its inputs feed a transmitter'),
+    hart: z.boolean().optional().describe('Whether its channels carry HART'),
+    intrinsicallySafe: z.boolean().optional(),
+    entity: z
+      .object({ u0: quantity, i0: quantity, p0: quantity, c0: quantity, l0: quantity })
+      .partial()
+      .strict()
+      .optional()
+      .describe('What an intrinsically safe channel gives at most: V, mA, mW, nF, mH'),
+    range: words
+      .refine(
+        (text) => isLasting(readRange(text)),
+        'it is no range; 4…20 mA, 0…10 V, Pt100 and type K are some',
+      )
+      .optional()
+      .describe('The range of analog channels that no parameter sets, e.g. 4…20 mA'),
+    counts: z
+      .union([z.enum(Object.keys(commonFormats) as [string, ...string[]]), rawFormat])
+      .optional()
+      .describe('How it counts: a common raw format, or one of its own'),
+  })
+  .strict()
 
 const octets = z.number().int().min(0).max(65_535)
 
-const headPlacement = z.object({
-  widthMm: millimetres,
-  requires: kinds.describe('Kinds or keys of modules that every station with modules needs'),
-  maxBeforeExtension: z.number().int().min(1).max(4096).nullable().default(null).describe('So many modules stand on the head before an extension is needed'),
-  fieldSupplyMa: milliamperes.default(0),
-}).strict()
+const headPlacement = z
+  .object({
+    widthMm: millimetres,
+    requires: kinds.describe('Kinds or keys of modules that every station with modules needs'),
+    maxBeforeExtension: z
+      .number()
+      .int()
+      .min(1)
+      .max(4096)
+      .nullable()
+      .default(null)
+      .describe('So many modules stand on the head before an extension is needed'),
+    fieldSupplyMa: milliamperes.default(0),
+  })
+  .strict()
 
 /** A device sheet: what a device has that comes without an open description file. Written by hand or by the form on the Shelf. */
-export const deviceSheet = z.object({
-  $schema: z.string().optional(),
-  kataxisSheet: z.literal(1),
-  maker: words.min(1),
-  name: words.min(1),
-  orderNumber: words.default(''),
-  info: words.default(''),
-  network: z.enum(['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip']).describe('"local": a controller with its own slots'),
-  switches: switchBank.optional().describe('Address switches on the housing'),
-  dataOrder: z.enum(['big', 'little']).nullable().default(null).describe('In which order the octets of numbers travel, where that is not what the network asks'),
-  addressing: words.default('').describe('How the address is set on the device, e.g. "two rotary switches, 1 to 63"'),
-  identity: z.object({ vendorCode: octets, productType: octets, productCode: octets, majorRevision: octets, minorRevision: octets }).partial().strict().default({}).describe('EtherNet/IP only'),
-  head: z.object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) }).strict().prefault({}).describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
-  supplyMa: z.number().int().min(0).max(1_000_000).nullable().default(null).describe('What the head supplies to its modules'),
-  placement: headPlacement.optional().describe('What the head asks of the row of modules'),
-  controller: z.object({
-    inputBytes: z.number().int().min(0).max(1_048_576),
-    outputBytes: z.number().int().min(0).max(1_048_576),
-    interfaces: z.array(z.object({ name: words.min(1), kind: z.enum(networkKindNames), maxStations: z.number().int().min(1).max(65_535).nullable().default(null) }).strict()).max(64).default([]),
-  }).strict().optional().describe('Only with the network "local": what the controller has room for'),
-  slots: z.object({
-    count: z.number().int().min(0).max(4096),
-    first: z.number().int().min(0).max(4096).default(1),
-    everySlot: z.object({ inputBytes: octets, outputBytes: octets }).strict().nullable().default(null).describe('Set where every slot has these octets, whatever stands in it'),
-    nibbles: z.object({
-      order: z.enum(nibbleOrders).default('words-low-first'),
-      secondFirst: z.number().int().min(1).max(8192).nullable().default(null).describe('Number of the first B node, where B nodes stand in a block of their own behind the A nodes'),
-    }).strict().nullable().default(null).describe('A gateway: slots are nodes of four bits each way, in a table that begins with a nibble of flags'),
-  }).strict().prefault({ count: 0 }),
-  modules: z.array(z.object({
-    key, name: words, orderNumber: words.default(''), info: words.default(''), category: words.default(''),
-    slots: valueList.default('').describe('Slots it fits; empty means all'),
-    currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
-    placement: placement.optional(),
-    terminals: terminals.default([]),
-    electrical: electrical.optional().describe('What its channels are electrically'),
-    inputs: data, outputs: data,
-    parameters: z.array(record).max(200).default([]),
-  }).strict()).max(5000).default([]),
-  dataSets: z.array(z.object({ key, name: words, info: words.default(''), outputInstance: octets, outputBytes: octets, inputInstance: octets, inputBytes: octets, configInstance: octets.default(0), configBytes: octets.default(0) }).strict()).max(200).default([])
-    .describe('Connections to choose from, with assembly instances; the head’s data, tables of slots and then the modules’ data stand inside them'),
-  registers: z.array(z.object({ name: words, table: z.enum(modbusTableNames), address: octets, type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), access: z.enum(['read', 'write', 'both']).optional().describe('Left out: what can be written is written, the rest read') }).strict()).max(10_000).default([])
-    .describe('Modbus: where the head has no data of its own these are its data'),
-  modbus: z.object({
-    maxGap: z.number().int().min(0).max(2000).default(0).describe('So many unlisted registers may be read along to save a request'),
-    readsAndWrites: z.boolean().default(false).describe('Takes function 23'),
-    bauds: z.array(z.number().int().min(300).max(12_000_000)).max(30).default([]),
-    watchdog: z.object({ address: octets, periodMs: z.number().int().min(1).max(3_600_000) }).strict().nullable().default(null).describe('Holding register that has to be written at least so often'),
-    startSequence: z.array(z.object({ table: z.enum(['coil', 'holding-register']), address: octets, value: octets, note: words.default('') }).strict()).max(50).default([]).describe('What has to be written first, in this order'),
-  }).strict().prefault({}),
-}).strict()
+export const deviceSheet = z
+  .object({
+    $schema: z.string().optional(),
+    kataxisSheet: z.literal(1),
+    maker: words.min(1),
+    name: words.min(1),
+    orderNumber: words.default(''),
+    info: words.default(''),
+    network: z
+      .enum(['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip'])
+      .describe('"local": a controller with its own slots'),
+    switches: switchBank.optional().describe('Address switches on the housing'),
+    dataOrder: z
+      .enum(['big', 'little'])
+      .nullable()
+      .default(null)
+      .describe(
+        'In which order the octets of numbers travel, where that is not what the network asks',
+      ),
+    addressing: words
+      .default('')
+      .describe('How the address is set on the device, e.g. "two rotary switches, 1 to 63"'),
+    identity: z
+      .object({
+        vendorCode: octets,
+        productType: octets,
+        productCode: octets,
+        majorRevision: octets,
+        minorRevision: octets,
+      })
+      .partial()
+      .strict()
+      .default({})
+      .describe('EtherNet/IP only'),
+    head: z
+      .object({ inputs: data, outputs: data, parameters: z.array(record).max(200).default([]) })
+      .strict()
+      .prefault({})
+      .describe('What the head itself sends and takes before all modules, e.g. six status bytes'),
+    supplyMa: z
+      .number()
+      .int()
+      .min(0)
+      .max(1_000_000)
+      .nullable()
+      .default(null)
+      .describe('What the head supplies to its modules'),
+    placement: headPlacement.optional().describe('What the head asks of the row of modules'),
+    controller: z
+      .object({
+        inputBytes: z.number().int().min(0).max(1_048_576),
+        outputBytes: z.number().int().min(0).max(1_048_576),
+        interfaces: z
+          .array(
+            z
+              .object({
+                name: words.min(1),
+                kind: z.enum(networkKindNames),
+                maxStations: z.number().int().min(1).max(65_535).nullable().default(null),
+              })
+              .strict(),
+          )
+          .max(64)
+          .default([]),
+      })
+      .strict()
+      .optional()
+      .describe('Only with the network "local": what the controller has room for'),
+    slots: z
+      .object({
+        count: z.number().int().min(0).max(4096),
+        first: z.number().int().min(0).max(4096).default(1),
+        everySlot: z
+          .object({ inputBytes: octets, outputBytes: octets })
+          .strict()
+          .nullable()
+          .default(null)
+          .describe('Set where every slot has these octets, whatever stands in it'),
+        nibbles: z
+          .object({
+            order: z.enum(nibbleOrders).default('words-low-first'),
+            secondFirst: z
+              .number()
+              .int()
+              .min(1)
+              .max(8192)
+              .nullable()
+              .default(null)
+              .describe(
+                'Number of the first B node, where B nodes stand in a block of their own behind the A nodes',
+              ),
+          })
+          .strict()
+          .nullable()
+          .default(null)
+          .describe(
+            'A gateway: slots are nodes of four bits each way, in a table that begins with a nibble of flags',
+          ),
+      })
+      .strict()
+      .prefault({ count: 0 }),
+    modules: z
+      .array(
+        z
+          .object({
+            key,
+            name: words,
+            orderNumber: words.default(''),
+            info: words.default(''),
+            category: words.default(''),
+            slots: valueList.default('').describe('Slots it fits; empty means all'),
+            currentMa: z.number().int().min(-1_000_000).max(1_000_000).nullable().default(null),
+            placement: placement.optional(),
+            terminals: terminals.default([]),
+            electrical: electrical.optional().describe('What its channels are electrically'),
+            inputs: data,
+            outputs: data,
+            parameters: z.array(record).max(200).default([]),
+          })
+          .strict(),
+      )
+      .max(5000)
+      .default([]),
+    dataSets: z
+      .array(
+        z
+          .object({
+            key,
+            name: words,
+            info: words.default(''),
+            outputInstance: octets,
+            outputBytes: octets,
+            inputInstance: octets,
+            inputBytes: octets,
+            configInstance: octets.default(0),
+            configBytes: octets.default(0),
+          })
+          .strict(),
+      )
+      .max(200)
+      .default([])
+      .describe(
+        'Connections to choose from, with assembly instances; the head’s data, tables of slots and then the modules’ data stand inside them',
+      ),
+    registers: z
+      .array(
+        z
+          .object({
+            name: words,
+            table: z.enum(modbusTableNames),
+            address: octets,
+            type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+            access: z
+              .enum(['read', 'write', 'both'])
+              .optional()
+              .describe('Left out: what can be written is written, the rest read'),
+          })
+          .strict(),
+      )
+      .max(10_000)
+      .default([])
+      .describe('Modbus: where the head has no data of its own these are its data'),
+    modbus: z
+      .object({
+        maxGap: z
+          .number()
+          .int()
+          .min(0)
+          .max(2000)
+          .default(0)
+          .describe('So many unlisted registers may be read along to save a request'),
+        readsAndWrites: z.boolean().default(false).describe('Takes function 23'),
+        bauds: z.array(z.number().int().min(300).max(12_000_000)).max(30).default([]),
+        watchdog: z
+          .object({ address: octets, periodMs: z.number().int().min(1).max(3_600_000) })
+          .strict()
+          .nullable()
+          .default(null)
+          .describe('Holding register that has to be written at least so often'),
+        startSequence: z
+          .array(
+            z
+              .object({
+                table: z.enum(['coil', 'holding-register']),
+                address: octets,
+                value: octets,
+                note: words.default(''),
+              })
+              .strict(),
+          )
+          .max(50)
+          .default([])
+          .describe('What has to be written first, in this order'),
+      })
+      .strict()
+      .prefault({}),
+  })
+  .strict()
 
 /** A sheet that adds to what other files describe, and changes none of them: what stands in the manual and not in the file. */
-export const supplementSheet = z.object({
-  $schema: z.string().optional(),
-  kataxisSheet: z.literal(1),
-  maker: words.min(1).describe('As the described file names it'),
-  name: words.min(1),
-  info: words.default(''),
-  adds: z.array(z.object({
-    orderNumber: words.min(1).describe('Of the head or module it adds to'),
-    currentMa: z.number().int().min(-1_000_000).max(1_000_000).optional().describe('Taken from the backplane; negative supplies'),
-    switches: switchBank.optional(),
-    placement: placement.optional().describe('Where a module may stand among others'),
-    headPlacement: headPlacement.optional().describe('What a head asks of the row of modules'),
-    terminals: terminals.optional(),
-    electrical: electrical.optional().describe('What the channels of a module are electrically'),
-  }).strict()).min(1).max(5000),
-}).strict()
+export const supplementSheet = z
+  .object({
+    $schema: z.string().optional(),
+    kataxisSheet: z.literal(1),
+    maker: words.min(1).describe('As the described file names it'),
+    name: words.min(1),
+    info: words.default(''),
+    adds: z
+      .array(
+        z
+          .object({
+            orderNumber: words.min(1).describe('Of the head or module it adds to'),
+            currentMa: z
+              .number()
+              .int()
+              .min(-1_000_000)
+              .max(1_000_000)
+              .optional()
+              .describe('Taken from the backplane; negative supplies'),
+            switches: switchBank.optional(),
+            placement: placement.optional().describe('Where a module may stand among others'),
+            headPlacement: headPlacement
+              .optional()
+              .describe('What a head asks of the row of modules'),
+            terminals: terminals.optional(),
+            electrical: electrical
+              .optional()
+              .describe('What the channels of a module are electrically'),
+          })
+          .strict(),
+      )
+      .min(1)
+      .max(5000),
+  })
+  .strict()
 
 /** Both kinds of sheet, as published. */
 export const sheetFile = z.union([deviceSheet, supplementSheet])

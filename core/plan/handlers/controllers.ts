@@ -4,12 +4,21 @@ import type { Draft } from '../draft'
 import { controllerRow, networkRow } from '../model'
 import { removeStation } from './stations'
 
-type Commands = 'addController' | 'updateController' | 'removeController' | 'addNetwork' | 'updateNetwork' | 'removeNetwork'
+type Commands =
+  | 'addController'
+  | 'updateController'
+  | 'removeController'
+  | 'addNetwork'
+  | 'updateNetwork'
+  | 'removeNetwork'
 
 export const controllerHandlers: { [T in Commands]: Handler<T> } = {
   addController: (draft, _, { type: _type, ...row }) => {
     if (draft.get('controllers', row.id)) return { code: 'id.taken', id: row.id }
-    draft.put('controllers', controllerRow.parse({ ...row, position: behind(Object.values(draft.plan.controllers)) }))
+    draft.put(
+      'controllers',
+      controllerRow.parse({ ...row, position: behind(Object.values(draft.plan.controllers)) }),
+    )
     return null
   },
   updateController: (draft, _, { id, set }) => {
@@ -20,14 +29,19 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
   },
   removeController: (draft, catalog, { id }) => {
     if (!draft.get('controllers', id)) return { code: 'row.missing', what: 'controller', id }
-    for (const network of Object.values(draft.plan.networks)) if (network.controllerId === id) removeNetwork(draft, catalog, network.id)
+    for (const network of Object.values(draft.plan.networks))
+      if (network.controllerId === id) removeNetwork(draft, catalog, network.id)
     draft.remove('controllers', id)
     return null
   },
   addNetwork: (draft, _, { type: _type, ...row }) => {
     if (draft.get('networks', row.id)) return { code: 'id.taken', id: row.id }
-    if (!draft.get('controllers', row.controllerId)) return { code: 'row.missing', what: 'controller', id: row.controllerId }
-    draft.put('networks', networkRow.parse({ ...row, position: behind(Object.values(draft.plan.networks)) }))
+    if (!draft.get('controllers', row.controllerId))
+      return { code: 'row.missing', what: 'controller', id: row.controllerId }
+    draft.put(
+      'networks',
+      networkRow.parse({ ...row, position: behind(Object.values(draft.plan.networks)) }),
+    )
     return null
   },
   updateNetwork: (draft, _, { id, set }) => {
@@ -44,7 +58,8 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
 }
 
 function removeNetwork(draft: Draft, catalog: Catalog, id: string): void {
-  for (const { station } of Object.values(draft.plan.stations)) if (station.networkId === id) removeStation(draft, catalog, station.id)
+  for (const { station } of Object.values(draft.plan.stations))
+    if (station.networkId === id) removeStation(draft, catalog, station.id)
   draft.remove('networks', id)
 }
 

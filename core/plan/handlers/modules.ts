@@ -8,9 +8,26 @@ import type { Handler } from '../apply'
 import type { Draft } from '../draft'
 import type { AddressMap, ByteOrders, ModuleRow, SignalRow, StationGroup } from '../model'
 import type { Refusal } from '../refusals'
-import { addressesFor, keepsChannel, layoutOfRow, layoutOfStation, placeModule, pluggedInto, sameBlocks, unplaceSignals, whyNotPlaced } from './placing'
+import {
+  addressesFor,
+  keepsChannel,
+  layoutOfRow,
+  layoutOfStation,
+  placeModule,
+  pluggedInto,
+  sameBlocks,
+  unplaceSignals,
+  whyNotPlaced,
+} from './placing'
 
-type Commands = 'insertModule' | 'moveModule' | 'replaceModule' | 'removeModules' | 'setAddress' | 'readdress' | 'setByteOrder'
+type Commands =
+  | 'insertModule'
+  | 'moveModule'
+  | 'replaceModule'
+  | 'removeModules'
+  | 'setAddress'
+  | 'readdress'
+  | 'setByteOrder'
 
 export const moduleHandlers: { [T in Commands]: Handler<T> } = {
   insertModule: (draft, catalog, { type: _type, shift, ...row }) => {
@@ -28,7 +45,9 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     if (!row) return { code: 'row.missing', what: 'module', id }
     const fixed = whyFixed(draft, catalog, row)
     if (fixed) return fixed
-    return row.stationId === stationId ? reorder(draft, catalog, row, slot) : moveAcross(draft, catalog, row, stationId, slot)
+    return row.stationId === stationId
+      ? reorder(draft, catalog, row, slot)
+      : moveAcross(draft, catalog, row, stationId, slot)
   },
 
   replaceModule: (draft, catalog, { id, module: key }) => {
@@ -40,15 +59,32 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     unplaceSignals(draft, catalog, signals)
     draft.remove('modules', id)
     const module = findModule(catalog, group.station.file, key)
-    const plugged = module ? pluggedInto(module, row.plugged, findModule(catalog, group.station.file, row.module)) : row.plugged
-    const values = module ? carryValues(catalog, group.station.file, row, group.station.file, { module: key, plugged }) : row.values
-    const refusal = placeModule(draft, catalog, { id, stationId: row.stationId, slot: row.slot, module: key, plugged, values })
+    const plugged = module
+      ? pluggedInto(module, row.plugged, findModule(catalog, group.station.file, row.module))
+      : row.plugged
+    const values = module
+      ? carryValues(catalog, group.station.file, row, group.station.file, { module: key, plugged })
+      : row.values
+    const refusal = placeModule(draft, catalog, {
+      id,
+      stationId: row.stationId,
+      slot: row.slot,
+      module: key,
+      plugged,
+      values,
+    })
     if (refusal) return refusal
     const placed = { ...draft.get('modules', id)!, iParameterSums: row.iParameterSums }
     draft.put('modules', placed)
     const layout = layoutOfRow(catalog, group.station, placed)
-    if (wasLayout && layout && sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))) draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
-    for (const signal of signals.filter(keepsChannel(wasLayout, layout))) draft.put('signals', signal)
+    if (
+      wasLayout &&
+      layout &&
+      sameBlocks(wasLayout.blocks, layout.blocks, packsBits(draft.plan, group.station))
+    )
+      draft.put('modules', { ...placed, addresses: row.addresses, orders: row.orders })
+    for (const signal of signals.filter(keepsChannel(wasLayout, layout)))
+      draft.put('signals', signal)
     return null
   },
 
@@ -67,10 +103,13 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
   setAddress: (draft, catalog, { moduleId, subslot, direction, byte, bit = 0, fixed = true }) => {
     const owner = ownerOf(draft, catalog, moduleId)
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
-    const block = owner.layout.blocks.find((one) => one.subslot === subslot && one.direction === direction)
+    const block = owner.layout.blocks.find(
+      (one) => one.subslot === subslot && one.direction === direction,
+    )
     if (!block) return { code: 'block.missing', subslot, direction }
     if (owner.isInside) return { code: 'address.slot', station: owner.station.name }
-    if (bit > 0 && bit + bitsTaken(block, packsBits(draft.plan, owner.station)) > 8) return { code: 'address.bits', module: owner.name }
+    if (bit > 0 && bit + bitsTaken(block, packsBits(draft.plan, owner.station)) > 8)
+      return { code: 'address.bits', module: owner.name }
     owner.write(withAddress(owner.addresses, subslot, direction, byte * 8 + bit, fixed))
     return null
   },
@@ -92,7 +131,16 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const orders = { ...owner.orders }
     for (const { subslot, direction, offsetBits } of values) {
       const key = `${subslot}.${direction}.${offsetBits}`
-      if (!owner.layout.channels.some((channel) => channel.subslot === subslot && channel.direction === direction && channel.offsetBits === offsetBits && hasByteOrder(channel))) return { code: 'channel.missing', place: `${owner.station.name}, ${key}` }
+      if (
+        !owner.layout.channels.some(
+          (channel) =>
+            channel.subslot === subslot &&
+            channel.direction === direction &&
+            channel.offsetBits === offsetBits &&
+            hasByteOrder(channel),
+        )
+      )
+        return { code: 'channel.missing', place: `${owner.station.name}, ${key}` }
       if (turn === '') delete orders[key]
       else orders[key] = turn
     }
@@ -102,7 +150,12 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
 }
 
 /** Pushes the modules from `slot` on one slot further, up to the first free slot. */
-function makeRoom(draft: Draft, catalog: Catalog, group: StationGroup, slot: number): Refusal | null {
+function makeRoom(
+  draft: Draft,
+  catalog: Catalog,
+  group: StationGroup,
+  slot: number,
+): Refusal | null {
   const chain: ModuleRow[] = []
   for (let next = slot; ; next++) {
     const standing = moduleInSlot(group.modules, next)
@@ -110,8 +163,14 @@ function makeRoom(draft: Draft, catalog: Catalog, group: StationGroup, slot: num
     chain.push(standing)
   }
   const device = findDevice(catalog, group.station.file, group.station.device)
-  if (device && !slotOf(device, slot + chain.length)) return { code: 'slots.full', station: group.station.name }
-  return putInSlots(draft, catalog, group, chain.map((row) => ({ row, slot: row.slot + 1 })))
+  if (device && !slotOf(device, slot + chain.length))
+    return { code: 'slots.full', station: group.station.name }
+  return putInSlots(
+    draft,
+    catalog,
+    group,
+    chain.map((row) => ({ row, slot: row.slot + 1 })),
+  )
 }
 
 /** Within a station: the modules between the old and the new slot close up by one. */
@@ -132,12 +191,19 @@ function reorder(draft: Draft, catalog: Catalog, row: ModuleRow, slot: number): 
   return putInSlots(draft, catalog, group, moves)
 }
 
-function putInSlots(draft: Draft, catalog: Catalog, group: StationGroup, moves: readonly { row: ModuleRow; slot: number }[]): Refusal | null {
+function putInSlots(
+  draft: Draft,
+  catalog: Catalog,
+  group: StationGroup,
+  moves: readonly { row: ModuleRow; slot: number }[],
+): Refusal | null {
   const { station } = group
   const device = findDevice(catalog, station.file, station.device)
   for (const { row, slot } of moves) {
     const module = findModule(catalog, station.file, row.module)
-    const whyNot = whyFixed(draft, catalog, row) ?? (device && module ? whyNotInSlot(device, station.name, slot, module) : null)
+    const whyNot =
+      whyFixed(draft, catalog, row) ??
+      (device && module ? whyNotInSlot(device, station.name, slot, module) : null)
     if (whyNot) return whyNot
   }
   for (const { row, slot } of moves) draft.put('modules', { ...row, slot })
@@ -145,23 +211,37 @@ function putInSlots(draft: Draft, catalog: Catalog, group: StationGroup, moves: 
 }
 
 /** Into another station: tags go along, and addresses too where both hang on the same controller. */
-function moveAcross(draft: Draft, catalog: Catalog, row: ModuleRow, stationId: string, slot: number): Refusal | null {
+function moveAcross(
+  draft: Draft,
+  catalog: Catalog,
+  row: ModuleRow,
+  stationId: string,
+  slot: number,
+): Refusal | null {
   const target = draft.plan.stations[stationId]
   const source = draft.plan.stations[row.stationId]!
   if (!target) return { code: 'row.missing', what: 'station', id: stationId }
-  if (target.station.file !== source.station.file) return { code: 'module.missing', module: row.module }
+  if (target.station.file !== source.station.file)
+    return { code: 'module.missing', module: row.module }
   const moved = { ...row, stationId, slot }
   const whyNot = whyNotPlaced(draft, catalog, moved)
   if (whyNot) return whyNot
   draft.put('modules', moved)
-  return controllerOf(draft, source) === controllerOf(draft, target) ? null : moduleHandlers.readdress(draft, catalog, { type: 'readdress', moduleId: row.id })
+  return controllerOf(draft, source) === controllerOf(draft, target)
+    ? null
+    : moduleHandlers.readdress(draft, catalog, { type: 'readdress', moduleId: row.id })
 }
 
 function whyFixed(draft: Draft, catalog: Catalog, row: ModuleRow): Refusal | null {
   const { station } = draft.plan.stations[row.stationId]!
   const device = findDevice(catalog, station.file, station.device)
   if (!device || slotOf(device, row.slot)?.fixed !== row.module) return null
-  return { code: 'slot.fixed', station: station.name, slot: row.slot, module: findModule(catalog, station.file, row.module)?.name ?? row.module }
+  return {
+    code: 'slot.fixed',
+    station: station.name,
+    slot: row.slot,
+    module: findModule(catalog, station.file, row.module)?.name ?? row.module,
+  }
 }
 
 /** A module or head as something that has addresses. */
@@ -175,12 +255,18 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: string) {
   return {
     layout,
     station,
-    name: row ? findModule(catalog, station.file, row.module)?.name ?? row.module : station.name,
+    name: row ? (findModule(catalog, station.file, row.module)?.name ?? row.module) : station.name,
     isInside: row !== null && carriesModules(findDevice(catalog, station.file, station.device)),
     addresses: row ? row.addresses : station.addresses,
     orders: row ? row.orders : station.orders,
-    write: (addresses: AddressMap) => row ? draft.put('modules', { ...row, addresses }) : draft.put('stations', { ...station, addresses }),
-    turn: (orders: ByteOrders) => row ? draft.put('modules', { ...row, orders }) : draft.put('stations', { ...station, orders }),
+    write: (addresses: AddressMap) =>
+      row
+        ? draft.put('modules', { ...row, addresses })
+        : draft.put('stations', { ...station, addresses }),
+    turn: (orders: ByteOrders) =>
+      row
+        ? draft.put('modules', { ...row, orders })
+        : draft.put('stations', { ...station, orders }),
   }
 }
 

@@ -36,8 +36,11 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
       const owner = ownerOf(draft, catalog, moduleId)
       if ('code' in owner) return owner
       const source = findModule(catalog, file, from) ?? findDevice(catalog, file, from)
-      const fitting = source ? carriedTo(recordsOfPlaced(catalog, file, source, {}), values, owner.records) : values
-      for (const [record, chosen] of Object.entries(fitting)) for (const [parameter, value] of Object.entries(chosen)) owner.set(record, parameter, value)
+      const fitting = source
+        ? carriedTo(recordsOfPlaced(catalog, file, source, {}), values, owner.records)
+        : values
+      for (const [record, chosen] of Object.entries(fitting))
+        for (const [parameter, value] of Object.entries(chosen)) owner.set(record, parameter, value)
       writeValues(draft, catalog, moduleId, owner)
     }
     return null
@@ -46,18 +49,36 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
   setIParameterSum: (draft, catalog, { moduleId, subslot, crc, by, at }) => {
     const owner = ownerOf(draft, catalog, moduleId)
     if ('code' in owner) return owner
-    const block = owner.records.find((placed) => placed.isFailSafe && (placed.subslot ?? 1) === subslot)
+    const block = owner.records.find(
+      (placed) => placed.isFailSafe && (placed.subslot ?? 1) === subslot,
+    )
     if (!block || block.record.length !== 14) return { code: 'safety.noSum', where: owner.where }
     const { [subslot]: _old, ...others } = owner.sums
-    owner.writeSums(crc === null ? others : { ...others, [subslot]: { crc, over: ownSignature(owner.records, block, owner.values), by, at } })
+    owner.writeSums(
+      crc === null
+        ? others
+        : {
+            ...others,
+            [subslot]: { crc, over: ownSignature(owner.records, block, owner.values), by, at },
+          },
+    )
     return null
   },
 
   setSafetyConfiguration: (draft, catalog, { id, signature, by, at }) => {
     const row = draft.get('stations', id)
-    const view = derive({ ...draft.plan, stations: row ? { [id]: draft.plan.stations[id]! } : {} }, catalog).stations.get(id)
+    const view = derive(
+      { ...draft.plan, stations: row ? { [id]: draft.plan.stations[id]! } : {} },
+      catalog,
+    ).stations.get(id)
     if (!row || !view) return { code: 'row.missing', what: 'station', id }
-    draft.put('stations', { ...row, safetyConfiguration: signature === '' ? null : { signature, over: stationParameterSignature(view, catalog), by, at } })
+    draft.put('stations', {
+      ...row,
+      safetyConfiguration:
+        signature === ''
+          ? null
+          : { signature, over: stationParameterSignature(view, catalog), by, at },
+    })
     return null
   },
 }
@@ -73,7 +94,13 @@ function writeValues(draft: Draft, catalog: Catalog, id: Id, owner: ParameterOwn
   owner.write()
   const after = layout()
   if (!after || after === before) return
-  unplaceLost(draft, draft.plan.stations[draft.get('modules', id)?.stationId ?? id]!.signals, id, before, after)
+  unplaceLost(
+    draft,
+    draft.plan.stations[draft.get('modules', id)?.stationId ?? id]!.signals,
+    id,
+    before,
+    after,
+  )
 }
 
 /** A head or module whose parameters are being set. */
@@ -97,12 +124,14 @@ class ParameterOwner {
     const parameter = this.byKey.get(record)?.record.parameters.find((one) => one.key === key)
     if (value !== null) {
       if (!parameter) return { code: 'parameter.unknown', where: this.where, parameter: key }
-      if (this.byKey.get(record)!.isFailSafe && computedFParameters.has(key)) return { code: 'parameter.computed', where: this.where, parameter: key }
+      if (this.byKey.get(record)!.isFailSafe && computedFParameters.has(key))
+        return { code: 'parameter.computed', where: this.where, parameter: key }
       const fault = faultOf(parameter, value)
       if (fault) return { code: 'parameter.refused', where: this.where, fault: fault.message }
     }
     const { [key]: _old, ...others } = this.values[record] ?? {}
-    const chosen = value === null || value === parameter?.default ? others : { ...others, [key]: value }
+    const chosen =
+      value === null || value === parameter?.default ? others : { ...others, [key]: value }
     const { [record]: _before, ...records } = this.values
     this.values = Object.keys(chosen).length === 0 ? records : { ...records, [record]: chosen }
     return null
@@ -122,12 +151,22 @@ function ownerOf(draft: Draft, catalog: Catalog, moduleId: Id): ParameterOwner |
   const group = draft.plan.stations[row?.stationId ?? moduleId]
   if (!group) return { code: 'row.missing', what: 'module', id: moduleId }
   const { station } = group
-  const described = row ? findModule(catalog, station.file, row.module) : findDevice(catalog, station.file, station.device)
-  const records = described ? recordsOfPlaced(catalog, station.file, described, (row ?? station).plugged) : []
+  const described = row
+    ? findModule(catalog, station.file, row.module)
+    : findDevice(catalog, station.file, station.device)
+  const records = described
+    ? recordsOfPlaced(catalog, station.file, described, (row ?? station).plugged)
+    : []
   const where = row ? `${station.name} · slot ${row.slot}` : station.name
   const put = (values: ParameterChoices, iParameterSums: IParameterSums) => {
     if (row) draft.put('modules', { ...row, values, iParameterSums })
     else draft.put('stations', { ...station, values, iParameterSums })
   }
-  return new ParameterOwner(where, records, (row ?? station).values, (row ?? station).iParameterSums, put)
+  return new ParameterOwner(
+    where,
+    records,
+    (row ?? station).values,
+    (row ?? station).iParameterSums,
+    put,
+  )
 }

@@ -19,31 +19,58 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
     const group = draft.plan.stations[row?.stationId ?? moduleId]
     if (!group) return { code: 'row.missing', what: 'module', id: moduleId }
     const { station } = group
-    const owner = row ? findModule(catalog, station.file, row.module) : findDevice(catalog, station.file, station.device)
+    const owner = row
+      ? findModule(catalog, station.file, row.module)
+      : findDevice(catalog, station.file, station.device)
     if (!owner) return { code: 'file.missing', file: station.file }
     const whyNot = whyNotPlugged(catalog, station, owner, command)
     if (whyNot) return whyNot
 
     const before = row ? row.plugged : station.plugged
     const { [subslot]: _old, ...others } = before
-    const cycleUs = command.cycleUs ?? (file === '' ? 0 : before[subslot]?.cycleUs ?? 0)
-    const plugged: Plugged = submodule === '' && file === '' ? others : { ...others, [subslot]: { submodule, file, device, ...(cycleUs > 0 && { cycleUs }) } }
-    const layoutWith = (parts: Plugged) => row ? layoutOfPlaced(catalog, station.file, owner, { ...row, plugged: parts }) : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
+    const cycleUs = command.cycleUs ?? (file === '' ? 0 : (before[subslot]?.cycleUs ?? 0))
+    const plugged: Plugged =
+      submodule === '' && file === ''
+        ? others
+        : { ...others, [subslot]: { submodule, file, device, ...(cycleUs > 0 && { cycleUs }) } }
+    const layoutWith = (parts: Plugged) =>
+      row
+        ? layoutOfPlaced(catalog, station.file, owner, { ...row, plugged: parts })
+        : layoutOfHead(catalog, owner as Device, { ...station, plugged: parts })
     const [old, next] = [layoutWith(before), layoutWith(plugged)]
     const addresses = row ? row.addresses : station.addresses
-    const values = withOwnDestinations(draft.plan, catalog, station.file, owner, plugged, (row ?? station).values, (one) => one === subslot && before[one]?.submodule !== submodule)
-    const write = (to: AddressMap) => row ? draft.put('modules', { ...row, plugged, values, addresses: to }) : draft.put('stations', { ...station, plugged, values, addresses: to })
+    const values = withOwnDestinations(
+      draft.plan,
+      catalog,
+      station.file,
+      owner,
+      plugged,
+      (row ?? station).values,
+      (one) => one === subslot && before[one]?.submodule !== submodule,
+    )
+    const write = (to: AddressMap) =>
+      row
+        ? draft.put('modules', { ...row, plugged, values, addresses: to })
+        : draft.put('stations', { ...station, plugged, values, addresses: to })
 
     let kept: AddressMap = {}
     const missing: DataBlock[] = []
     for (const block of next.blocks) {
       const { subslot: at, direction, bytes } = block
       const bit = bitAddressOf(addresses, at, direction)
-      if (bit !== null && old.blocks.some((one) => one.subslot === at && one.direction === direction && one.bytes === bytes)) kept = withAddress(kept, at, direction, bit, isFixed(addresses, at, direction))
+      if (
+        bit !== null &&
+        old.blocks.some(
+          (one) => one.subslot === at && one.direction === direction && one.bytes === bytes,
+        )
+      )
+        kept = withAddress(kept, at, direction, bit, isFixed(addresses, at, direction))
       else missing.push(block)
     }
     write(kept)
-    const found = row ? moduleAddresses(draft, catalog, station, { blocks: missing }) : addressesFor(draft, catalog, draft.get('stations', station.id)!, { blocks: missing })
+    const found = row
+      ? moduleAddresses(draft, catalog, station, { blocks: missing })
+      : addressesFor(draft, catalog, draft.get('stations', station.id)!, { blocks: missing })
     if (!found.ok) return found.refusal
     const merged = { ...kept }
     for (const at in found.addresses) merged[at] = { ...kept[at], ...found.addresses[at] }
@@ -54,19 +81,43 @@ export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
   },
 }
 
-function whyNotPlugged(catalog: Catalog, station: StationRow, owner: Module | Device, { subslot, submodule, file, device: key, cycleUs }: CommandOf<'setSubslot'>): Refusal | null {
+function whyNotPlugged(
+  catalog: Catalog,
+  station: StationRow,
+  owner: Module | Device,
+  { subslot, submodule, file, device: key, cycleUs }: CommandOf<'setSubslot'>,
+): Refusal | null {
   const described = owner.subslots.find((candidate) => candidate.subslot === subslot)
   const isBuiltIn = owner.submodules.some((candidate) => (candidate.subslot ?? 1) === subslot)
-  if (!described && !(isBuiltIn && submodule === '')) return { code: 'subslot.unknown', subslot, module: owner.name, subslots: owner.subslots.map((one) => one.subslot).join(' ') }
-  const nameOf = (submoduleKey: string) => findSubmodule(catalog, station.file, submoduleKey)?.name ?? submoduleKey
-  if (described && submodule !== '' && !described.allowed.includes(submodule)) return { code: 'subslot.notAllowed', subslot, module: owner.name, submodule: nameOf(submodule) }
-  if (described && described.fixed !== null && submodule !== described.fixed) return { code: 'subslot.fixed', subslot, module: owner.name, submodule: nameOf(described.fixed) }
-  if (cycleUs && portCycleOctet(cycleUs) === null) return { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
+  if (!described && !(isBuiltIn && submodule === ''))
+    return {
+      code: 'subslot.unknown',
+      subslot,
+      module: owner.name,
+      subslots: owner.subslots.map((one) => one.subslot).join(' '),
+    }
+  const nameOf = (submoduleKey: string) =>
+    findSubmodule(catalog, station.file, submoduleKey)?.name ?? submoduleKey
+  if (described && submodule !== '' && !described.allowed.includes(submodule))
+    return { code: 'subslot.notAllowed', subslot, module: owner.name, submodule: nameOf(submodule) }
+  if (described && described.fixed !== null && submodule !== described.fixed)
+    return {
+      code: 'subslot.fixed',
+      subslot,
+      module: owner.name,
+      submodule: nameOf(described.fixed),
+    }
+  if (cycleUs && portCycleOctet(cycleUs) === null)
+    return { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
   if (file === '') return null
   if (!catalog.has(file)) return { code: 'file.missing', file }
-  const port = described ? findSubmodule(catalog, station.file, submodule) : owner.submodules.find((one) => (one.subslot ?? 1) === subslot)
+  const port = described
+    ? findSubmodule(catalog, station.file, submodule)
+    : owner.submodules.find((one) => (one.subslot ?? 1) === subslot)
   if (!port || !carriesOctets(port)) return { code: 'port.none', subslot, module: owner.name }
   const device = findDevice(catalog, file, key)
   if (!device) return { code: 'device.missing', device: key }
-  return device.protocol === 'io-link' ? null : { code: 'port.protocol', device: device.name, protocol: device.protocol }
+  return device.protocol === 'io-link'
+    ? null
+    : { code: 'port.protocol', device: device.name, protocol: device.protocol }
 }

@@ -25,11 +25,13 @@ async function act(work: () => Promise<unknown>): Promise<boolean> {
 }
 onMounted(() => act(async () => undefined))
 async function add(): Promise<void> {
-  if (await act(() => api.addUser(draft.value))) draft.value = { name: '', fullName: '', role: 'planner', password: '' }
+  if (await act(() => api.addUser(draft.value)))
+    draft.value = { name: '', fullName: '', role: 'planner', password: '' }
 }
 const passwords = ref<Record<string, string>>({})
 async function setPassword(id: string): Promise<void> {
-  if (await act(() => api.changeUser(id, { password: passwords.value[id] ?? '' }))) passwords.value[id] = ''
+  if (await act(() => api.changeUser(id, { password: passwords.value[id] ?? '' })))
+    passwords.value[id] = ''
 }
 </script>
 
@@ -40,22 +42,87 @@ async function setPassword(id: string): Promise<void> {
     <p v-if="!session.may('own')" role="alert">{{ session.whyNot('own') }}</p>
     <template v-else>
       <table class="plain-table">
-        <thead><tr><th scope="col">Name</th><th scope="col">Full name</th><th scope="col">Role</th><th scope="col">New password</th><th scope="col"><span class="sr">Remove</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">Full name</th>
+            <th scope="col">Role</th>
+            <th scope="col">New password</th>
+            <th scope="col"><span class="sr">Remove</span></th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="user in users" :key="`${user.id} ${user.role}`">
             <td class="mono">{{ user.name }}</td>
             <td>{{ user.fullName }}</td>
-            <td><select class="field" :aria-label="`Role of ${user.name}`" :value="user.role" @change="act(() => api.changeUser(user.id, { role: ($event.target as HTMLSelectElement).value as RoleName }))"><option v-for="role in roleNames" :key="role" :value="role">{{ roles[role].name }}</option></select></td>
-            <td><form class="pair" @submit.prevent="setPassword(user.id)"><input v-model="passwords[user.id]" class="field" type="password" autocomplete="new-password" :aria-label="`New password of ${user.name}`" /><button class="button small" :disabled="!passwords[user.id]">Set</button></form></td>
-            <td><button class="button small" :aria-label="`Remove ${user.name}`" :disabled="user.id === session.user?.id" @click="act(() => api.removeUser(user.id))">Remove</button></td>
+            <td>
+              <select
+                class="field"
+                :aria-label="`Role of ${user.name}`"
+                :value="user.role"
+                @change="
+                  act(() =>
+                    api.changeUser(user.id, {
+                      role: ($event.target as HTMLSelectElement).value as RoleName,
+                    }),
+                  )
+                "
+              >
+                <option v-for="role in roleNames" :key="role" :value="role">
+                  {{ roles[role].name }}
+                </option>
+              </select>
+            </td>
+            <td>
+              <form class="pair" @submit.prevent="setPassword(user.id)">
+                <input
+                  v-model="passwords[user.id]"
+                  class="field"
+                  type="password"
+                  autocomplete="new-password"
+                  :aria-label="`New password of ${user.name}`"
+                /><button class="button small" :disabled="!passwords[user.id]">Set</button>
+              </form>
+            </td>
+            <td>
+              <button
+                class="button small"
+                :aria-label="`Remove ${user.name}`"
+                :disabled="user.id === session.user?.id"
+                @click="act(() => api.removeUser(user.id))"
+              >
+                Remove
+              </button>
+            </td>
           </tr>
         </tbody>
       </table>
       <form class="draft" @submit.prevent="add">
-        <label><span class="label">Name</span><input v-model="draft.name" class="field" required maxlength="60" autocomplete="off" /></label>
-        <label><span class="label">Full name</span><input v-model="draft.fullName" class="field" maxlength="100" autocomplete="off" /></label>
-        <label><span class="label">Role</span><select v-model="draft.role" class="field"><option v-for="role in roleNames" :key="role" :value="role">{{ roles[role].name }}: {{ roles[role].says }}</option></select></label>
-        <label><span class="label">Password</span><input v-model="draft.password" class="field" type="password" required autocomplete="new-password" /></label>
+        <label
+          ><span class="label">Name</span
+          ><input v-model="draft.name" class="field" required maxlength="60" autocomplete="off"
+        /></label>
+        <label
+          ><span class="label">Full name</span
+          ><input v-model="draft.fullName" class="field" maxlength="100" autocomplete="off"
+        /></label>
+        <label
+          ><span class="label">Role</span
+          ><select v-model="draft.role" class="field">
+            <option v-for="role in roleNames" :key="role" :value="role">
+              {{ roles[role].name }}: {{ roles[role].says }}
+            </option>
+          </select></label
+        >
+        <label
+          ><span class="label">Password</span
+          ><input
+            v-model="draft.password"
+            class="field"
+            type="password"
+            required
+            autocomplete="new-password"
+        /></label>
         <button class="button main">Add</button>
       </form>
       <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>

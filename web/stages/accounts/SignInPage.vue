@@ -18,26 +18,68 @@ async function go(work: () => Promise<void>): Promise<void> {
   await work()
   isBusy.value = false
 }
-const enter = () => go(() => (needsOwner.value ? session.becomeOwner(name.value, fullName.value, password.value) : session.signIn(name.value, password.value)))
+const enter = () =>
+  go(() =>
+    needsOwner.value
+      ? session.becomeOwner(name.value, fullName.value, password.value)
+      : session.signIn(name.value, password.value),
+  )
 const enterAs = (account: string) => go(() => session.signIn(account, demo.value!.password))
 </script>
 
 <template>
   <main class="front">
-    <FrontHead :says="needsOwner ? 'This instance is new. Its owner keeps the accounts of everybody else.' : 'Distributed I/O, planned from the description files.'" />
+    <FrontHead
+      :says="
+        needsOwner
+          ? 'This instance is new. Its owner keeps the accounts of everybody else.'
+          : 'Distributed I/O, planned from the description files.'
+      "
+    />
     <form @submit.prevent="enter">
-      <label><span class="label">Name</span><input v-model="name" class="field" name="username" autocomplete="username" required maxlength="60" /></label>
-      <label v-if="needsOwner"><span class="label">Full name, under which changes are signed</span><input v-model="fullName" class="field" autocomplete="name" maxlength="100" /></label>
-      <label><span class="label">Password{{ needsOwner ? ', at least 8 characters' : '' }}</span><input v-model="password" class="field" name="password" type="password" :autocomplete="needsOwner ? 'new-password' : 'current-password'" required maxlength="200" /></label>
-      <button class="button main" :disabled="isBusy">{{ needsOwner ? 'Become the owner' : 'Sign in' }}</button>
+      <label
+        ><span class="label">Name</span
+        ><input
+          v-model="name"
+          class="field"
+          name="username"
+          autocomplete="username"
+          required
+          maxlength="60"
+      /></label>
+      <label v-if="needsOwner"
+        ><span class="label">Full name, under which changes are signed</span
+        ><input v-model="fullName" class="field" autocomplete="name" maxlength="100"
+      /></label>
+      <label
+        ><span class="label">Password{{ needsOwner ? ', at least 8 characters' : '' }}</span
+        ><input
+          v-model="password"
+          class="field"
+          name="password"
+          type="password"
+          :autocomplete="needsOwner ? 'new-password' : 'current-password'"
+          required
+          maxlength="200"
+      /></label>
+      <button class="button main" :disabled="isBusy">
+        {{ needsOwner ? 'Become the owner' : 'Sign in' }}
+      </button>
     </form>
     <p v-if="session.sentence" class="told" role="alert">{{ session.sentence }}</p>
     <section v-if="demo" aria-label="Accounts of the demo">
       <h2>The demo has an account for each role</h2>
-      <p class="quiet">The password of all is <span class="mono">{{ demo.password }}</span>.</p>
+      <p class="quiet">
+        The password of all is <span class="mono">{{ demo.password }}</span>.
+      </p>
       <ul>
         <li v-for="account in demo.accounts" :key="account.name">
-          <button class="enter" :disabled="isBusy" @click="enterAs(account.name)"><strong>{{ roles[account.role].name }}</strong><span>{{ account.fullName }}, <span class="mono">{{ account.name }}</span></span><span class="quiet">{{ roles[account.role].says }}</span></button>
+          <button class="enter" :disabled="isBusy" @click="enterAs(account.name)">
+            <strong>{{ roles[account.role].name }}</strong
+            ><span
+              >{{ account.fullName }}, <span class="mono">{{ account.name }}</span></span
+            ><span class="quiet">{{ roles[account.role].says }}</span>
+          </button>
         </li>
       </ul>
     </section>

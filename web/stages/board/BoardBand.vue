@@ -26,7 +26,16 @@ const props = defineProps<{
   /** What changed between the versions that are compared. */
   marks: ReadonlyMap<string, Mark>
 }>()
-const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: []; add: [] }>()
+const emit = defineEmits<{
+  walk: [cell: Cell]
+  open: [focus: Focus]
+  toggle: [id: string]
+  extend: [cell: Cell]
+  insert: [cell: Cell]
+  take: [stationId: string, module: string]
+  close: []
+  add: []
+}>()
 
 /** The same functions for every lane and every time, so that a lane is drawn anew only when it changed. */
 const on = {
@@ -45,43 +54,121 @@ const shown = computed(() => {
   const { stations } = props.band
   const { top, height, isPrinting } = props.window
   // Where the band stands depends on all bands above it; asking the browser is simpler than adding them up.
-  const range = isPrinting.value || !lanes.value ? { first: 0, last: isPrinting.value ? stations.length : Math.min(stations.length, 30) } : visibleLanes(stations.length, laneHeight.value, lanes.value.offsetTop, { top: top.value, height: height.value })
+  const range =
+    isPrinting.value || !lanes.value
+      ? { first: 0, last: isPrinting.value ? stations.length : Math.min(stations.length, 30) }
+      : visibleLanes(stations.length, laneHeight.value, lanes.value.offsetTop, {
+          top: top.value,
+          height: height.value,
+        })
   return { ...range, stations: stations.slice(range.first, range.last) }
 })
 /** Only stations count: a scroll that shows the same lanes changes nothing. */
 const shownStations = computed(() => shown.value.stations)
 const shownIds = computed(() => shownStations.value.map(({ id }) => id))
 /** The lane with the cursor never waits, since the focus stands in it. */
-const ready = useDrawBudget(shownIds, { perFrame: () => 4, anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null } })
+const ready = useDrawBudget(shownIds, {
+  perFrame: () => 4,
+  anew: { when: () => props.zoom, but: () => props.cursor?.stationId ?? null },
+})
 const isReady = (id: string) => props.window.isPrinting.value || ready.value.has(id)
 /** What was drawn for another station or zoom is hidden, and drawn over when it is its turn. */
 const places = shallowRef<readonly LanePlace[]>([])
-watch([ready, shownIds, props.window.isPrinting], () => {
-  places.value = nextPlaces(places.value, shownIds.value, isReady, props.zoom, props.cursor?.stationId ?? null)
-}, { flush: 'sync', immediate: true })
+watch(
+  [ready, shownIds, props.window.isPrinting],
+  () => {
+    places.value = nextPlaces(
+      places.value,
+      shownIds.value,
+      isReady,
+      props.zoom,
+      props.cursor?.stationId ?? null,
+    )
+  },
+  { flush: 'sync', immediate: true },
+)
 const ranks = computed(() => new Map(props.band.stations.map(({ id }, i) => [id, i])))
 const words = computed(() => {
   const { network, stations } = props.band
   const kind = kindOf(network)
-  return [kind.name, ...(kind.hasIp ? [`${network.controllerIp}/${network.prefixLength}`] : []), `${stations.length} ${stations.length === 1 ? 'station' : 'stations'}`].join(' · ')
+  return [
+    kind.name,
+    ...(kind.hasIp ? [`${network.controllerIp}/${network.prefixLength}`] : []),
+    `${stations.length} ${stations.length === 1 ? 'station' : 'stations'}`,
+  ].join(' · ')
 })
 </script>
 
 <template>
   <section class="band" :aria-label="`Network ${band.network.name}`">
-    <div class="band-head" :class="{ target: drag.overNetwork.value?.id === band.network.id && !drag.overNetwork.value.whyNot }" @dragover="drag.isOverNetwork($event, band.network.id)" @drop="drag.dropOnNetwork($event, band.network.id)">
-      <button class="fold" :aria-expanded="!isFolded" :aria-label="`${isFolded ? 'Unfold' : 'Fold'} ${band.network.name}`" @click="isFolded = !isFolded">{{ isFolded ? '▸' : '▾' }}</button>
-      <button class="band-name" :class="{ focused: focus?.id === band.network.id }" @click="emit('open', { kind: 'network', id: band.network.id })">{{ band.network.name || '(no name)' }}</button>
+    <div
+      class="band-head"
+      :class="{
+        target: drag.overNetwork.value?.id === band.network.id && !drag.overNetwork.value.whyNot,
+      }"
+      @dragover="drag.isOverNetwork($event, band.network.id)"
+      @drop="drag.dropOnNetwork($event, band.network.id)"
+    >
+      <button
+        class="fold"
+        :aria-expanded="!isFolded"
+        :aria-label="`${isFolded ? 'Unfold' : 'Fold'} ${band.network.name}`"
+        @click="isFolded = !isFolded"
+      >
+        {{ isFolded ? '▸' : '▾' }}
+      </button>
+      <button
+        class="band-name"
+        :class="{ focused: focus?.id === band.network.id }"
+        @click="emit('open', { kind: 'network', id: band.network.id })"
+      >
+        {{ band.network.name || '(no name)' }}
+      </button>
       <ChangeMark :mark="marks.get(band.network.id) ?? null" />
       <span class="figures">{{ words }}</span>
-      <button class="button small" :data-add-station="band.network.id" @click="emit('add')">+ Station</button>
-      <span v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot" class="why" role="alert">{{ drag.overNetwork.value.whyNot }}</span>
+      <button class="button small" :data-add-station="band.network.id" @click="emit('add')">
+        + Station
+      </button>
+      <span
+        v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot"
+        class="why"
+        role="alert"
+        >{{ drag.overNetwork.value.whyNot }}</span
+      >
     </div>
-    <div v-if="band.stations.length > 0 && !isFolded" ref="lanes" class="lanes" role="grid" :aria-label="`Stations on ${band.network.name}`" :aria-rowcount="band.stations.length" :style="{ paddingTop: `${shown.first * laneHeight}px`, paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px` }">
-      <div v-for="{ place, id, drawn } in places" :key="place" role="presentation" :style="`order: ${ranks.get(id ?? '') ?? 0}; height: ${id === null ? 0 : laneHeight}px`">
-        <div v-if="id !== null && !isReady(id)" class="waiting" role="row" :aria-rowindex="ranks.get(id)! + 1" :style="{ height: `${laneHeight}px` }"><span role="rowheader">{{ derived.stations.get(id)?.station.name }}</span></div>
+    <div
+      v-if="band.stations.length > 0 && !isFolded"
+      ref="lanes"
+      class="lanes"
+      role="grid"
+      :aria-label="`Stations on ${band.network.name}`"
+      :aria-rowcount="band.stations.length"
+      :style="{
+        paddingTop: `${shown.first * laneHeight}px`,
+        paddingBottom: `${(band.stations.length - shown.last) * laneHeight}px`,
+      }"
+    >
+      <div
+        v-for="{ place, id, drawn } in places"
+        :key="place"
+        role="presentation"
+        :style="`order: ${ranks.get(id ?? '') ?? 0}; height: ${id === null ? 0 : laneHeight}px`"
+      >
+        <div
+          v-if="id !== null && !isReady(id)"
+          class="waiting"
+          role="row"
+          :aria-rowindex="ranks.get(id)! + 1"
+          :style="{ height: `${laneHeight}px` }"
+        >
+          <span role="rowheader">{{ derived.stations.get(id)?.station.name }}</span>
+        </div>
         <!-- What hides it stands around it: on the lane itself it would draw it anew with every scroll. -->
-        <div v-if="drawn && derived.stations.has(drawn.id)" :class="{ resting: drawn.id !== id || !isReady(id) }" role="presentation">
+        <div
+          v-if="drawn && derived.stations.has(drawn.id)"
+          :class="{ resting: drawn.id !== id || !isReady(id) }"
+          role="presentation"
+        >
           <StationLane
             :aria-rowindex="(ranks.get(drawn.id) ?? 0) + 1"
             :derived="derived"
@@ -107,7 +194,9 @@ const words = computed(() => {
         </div>
       </div>
     </div>
-    <p v-else-if="!isFolded" class="hint">No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.</p>
+    <p v-else-if="!isFolded" class="hint">
+      No station hangs on this network yet. Add one: its head module comes from a file on the Shelf.
+    </p>
   </section>
 </template>
 

@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { firstFreeSlot, freeControllerIp, networkKinds, networkKindNames, newId, planFill, type NetworkKindName } from '@kataxis/core'
+import {
+  firstFreeSlot,
+  freeControllerIp,
+  networkKinds,
+  networkKindNames,
+  newId,
+  planFill,
+  type NetworkKindName,
+} from '@kataxis/core'
 import { NButton, NDropdown, type DropdownOption } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -34,53 +42,92 @@ const board = ref<HTMLElement>()
 const sideSheet = ref<InstanceType<typeof SideSheet>>()
 const route = useRoute()
 const router = useRouter()
-const revisionIn = (key: string) => computed(() => (typeof route.query[key] === 'string' ? Number(route.query[key]) : null))
+const revisionIn = (key: string) =>
+  computed(() => (typeof route.query[key] === 'string' ? Number(route.query[key]) : null))
 const compared = { from: revisionIn('from'), to: revisionIn('to') }
 const difference = useDifference(compared.from, compared.to)
-const stopComparing = () => router.replace({ query: { ...route.query, from: undefined, to: undefined } })
+const stopComparing = () =>
+  router.replace({ query: { ...route.query, from: undefined, to: undefined } })
 const zoom = useStorage<Zoom>('kataxis.zoom', 'lane')
 const bandWindow = useBoardWindow(board)
-const stations = computed(() => derived.value.controllers.flatMap(({ networks }) => networks.flatMap(({ stations: own }) => own)))
+const stations = computed(() =>
+  derived.value.controllers.flatMap(({ networks }) => networks.flatMap(({ stations: own }) => own)),
+)
 const { cursor, moveTo: focusCell, step } = useLaneWalk(stations, board)
 const selection = useSelection(stations, cursor)
 const drag = useBoardDrag()
 const clipboard = useBoardClipboard()
-const inserting = ref<{ stationId: string; slot: number; start: string; shifts: boolean } | null>(null)
-const dialog = ref<{ kind: 'add'; networkId: string } | { kind: 'copies'; stationId: string } | { kind: 'replace'; of: 'module' | 'station'; ids: readonly string[] } | null>(null)
+const inserting = ref<{ stationId: string; slot: number; start: string; shifts: boolean } | null>(
+  null,
+)
+const dialog = ref<
+  | { kind: 'add'; networkId: string }
+  | { kind: 'copies'; stationId: string }
+  | { kind: 'replace'; of: 'module' | 'station'; ids: readonly string[] }
+  | null
+>(null)
 
 const troubles = computed(() => {
-  const marked = (project.findings?.all ?? []).filter(({ severity, at }) => severity === 'blocker' && at.kind !== 'signal')
+  const marked = (project.findings?.all ?? []).filter(
+    ({ severity, at }) => severity === 'blocker' && at.kind !== 'signal',
+  )
   return new Map(marked.map(({ at, message }) => [at.id, message]))
 })
-const cells = computed(() => new Map(stations.value.flatMap((view) => view.modules.map((module) => [module.id, { stationId: view.id, slot: module.slot }]))))
+const cells = computed(
+  () =>
+    new Map(
+      stations.value.flatMap((view) =>
+        view.modules.map((module) => [module.id, { stationId: view.id, slot: module.slot }]),
+      ),
+    ),
+)
 
 /** Brings the lane into the window first: what is not drawn cannot take the focus. */
 function moveTo(cell: Cell): void {
-  const band = derived.value.controllers.flatMap(({ networks }) => networks).find(({ stations: own }) => own.some(({ id }) => id === cell.stationId))
-  const lanes = board.value?.querySelector<HTMLElement>(`[aria-label="${CSS.escape(`Stations on ${band?.network.name ?? ''}`)}"]`)
+  const band = derived.value.controllers
+    .flatMap(({ networks }) => networks)
+    .find(({ stations: own }) => own.some(({ id }) => id === cell.stationId))
+  const lanes = board.value?.querySelector<HTMLElement>(
+    `[aria-label="${CSS.escape(`Stations on ${band?.network.name ?? ''}`)}"]`,
+  )
   if (band && lanes) {
-    const top = lanes.offsetTop + band.stations.findIndex(({ id }) => id === cell.stationId) * zooms[zoom.value].lane
+    const top =
+      lanes.offsetTop +
+      band.stations.findIndex(({ id }) => id === cell.stationId) * zooms[zoom.value].lane
     const { height } = bandWindow
-    if (top < bandWindow.top.value || top + zooms[zoom.value].lane > bandWindow.top.value + height.value) bandWindow.scrollTo(top - height.value / 2)
+    if (
+      top < bandWindow.top.value ||
+      top + zooms[zoom.value].lane > bandWindow.top.value + height.value
+    )
+      bandWindow.scrollTo(top - height.value / 2)
   }
   void nextTick(() => focusCell(cell))
 }
 
-watch(focus, (next) => {
-  presence.at(next?.id ?? null)
-  if (!next) return
-  const cell = cells.value.get(next.id) ?? slotCell(next)
-  // Whoever stands in a station stays where he stands.
-  if (next.kind === 'station' && cursor.value?.stationId === next.id) return
-  if (cell && (cursor.value?.stationId !== cell.stationId || cursor.value.slot !== cell.slot)) moveTo(cell)
-}, { immediate: true })
+watch(
+  focus,
+  (next) => {
+    presence.at(next?.id ?? null)
+    if (!next) return
+    const cell = cells.value.get(next.id) ?? slotCell(next)
+    // Whoever stands in a station stays where he stands.
+    if (next.kind === 'station' && cursor.value?.stationId === next.id) return
+    if (cell && (cursor.value?.stationId !== cell.stationId || cursor.value.slot !== cell.slot))
+      moveTo(cell)
+  },
+  { immediate: true },
+)
 
 /** Who was sent here to add a station. */
-watch(() => route.query['add'], (networkId) => {
-  if (typeof networkId !== 'string' || !derived.value.plan.networks[networkId]) return
-  dialog.value = { kind: 'add', networkId }
-  void router.replace({ query: { ...route.query, add: undefined } })
-}, { immediate: true })
+watch(
+  () => route.query['add'],
+  (networkId) => {
+    if (typeof networkId !== 'string' || !derived.value.plan.networks[networkId]) return
+    dialog.value = { kind: 'add', networkId }
+    void router.replace({ query: { ...route.query, add: undefined } })
+  },
+  { immediate: true },
+)
 
 /** What the address names is shown at once; before there is a Board it cannot be scrolled to. */
 onMounted(() => void nextTick(() => cursor.value && moveTo(cursor.value)))
@@ -89,7 +136,11 @@ function slotCell({ kind, id }: { kind: string; id: string }): Cell | null {
   const [stationId, slot] = id.split(':')
   return kind === 'slot' && stationId && slot ? { stationId, slot: Number(slot) } : null
 }
-const idAt = (cell: Cell | null) => (cell ? derived.value.stations.get(cell.stationId)?.modules.find(({ slot }) => slot === cell.slot)?.id ?? null : null)
+const idAt = (cell: Cell | null) =>
+  cell
+    ? (derived.value.stations.get(cell.stationId)?.modules.find(({ slot }) => slot === cell.slot)
+        ?.id ?? null)
+    : null
 
 function openInsert({ stationId, slot }: Cell, start = '', shifts = false): void {
   inserting.value = { stationId, slot, start, shifts }
@@ -97,7 +148,14 @@ function openInsert({ stationId, slot }: Cell, start = '', shifts = false): void
 function take(stationId: string, module: string): void {
   const { slot, shifts } = inserting.value!
   inserting.value = null
-  const done = project.run({ type: 'insertModule', id: newId(), stationId, slot, module, shift: shifts })
+  const done = project.run({
+    type: 'insertModule',
+    id: newId(),
+    stationId,
+    slot,
+    module,
+    shift: shifts,
+  })
   moveTo({ stationId, slot: done && !shifts ? slot + 1 : slot })
 }
 function closeInsert(): void {
@@ -128,22 +186,51 @@ const moduleIds = computed(() => {
   const id = cursor.value && cursor.value.slot > 0 ? idAt(cursor.value) : null
   return id === null ? [] : [id]
 })
-const stationIds = computed(() => (selection.ids.value.size > 0 ? selection.stationIds.value : cursor.value?.slot === 0 ? [cursor.value.stationId] : []))
+const stationIds = computed(() =>
+  selection.ids.value.size > 0
+    ? selection.stationIds.value
+    : cursor.value?.slot === 0
+      ? [cursor.value.stationId]
+      : [],
+)
 
 function remove(): void {
   // Modules of a station that goes need no removal of their own.
-  const left = moduleIds.value.filter((id) => !stationIds.value.includes(cells.value.get(id)?.stationId ?? ''))
+  const left = moduleIds.value.filter(
+    (id) => !stationIds.value.includes(cells.value.get(id)?.stationId ?? ''),
+  )
   const modules = left.length > 0 ? [{ type: 'removeModules' as const, ids: left }] : []
-  const commands = [...stationIds.value.map((id) => ({ type: 'removeStation' as const, id })), ...modules]
+  const commands = [
+    ...stationIds.value.map((id) => ({ type: 'removeStation' as const, id })),
+    ...modules,
+  ]
   const [only] = commands
-  if (only && project.run(commands.length === 1 ? only : { type: 'batch', label: `Remove ${stationIds.value.length + left.length} things`, commands })) selection.clear()
+  if (
+    only &&
+    project.run(
+      commands.length === 1
+        ? only
+        : {
+            type: 'batch',
+            label: `Remove ${stationIds.value.length + left.length} things`,
+            commands,
+          },
+    )
+  )
+    selection.clear()
 }
 function fill(): void {
   const [id] = moduleIds.value
   const cell = id === undefined ? null : cells.value.get(id)
   const row = cell && derived.value.stations.get(cell.stationId)?.group.modules[id!]
   if (!cell || !row) return
-  const commands = planFill(derived.value.plan, derived.value.catalog, cell.stationId, cell.slot, row.module)
+  const commands = planFill(
+    derived.value.plan,
+    derived.value.catalog,
+    cell.stationId,
+    cell.slot,
+    row.module,
+  )
   if (commands.length === 0) return project.tell('No free slot behind this one takes the module.')
   project.run({ type: 'batch', label: `Fill ${commands.length} slots`, commands })
 }
@@ -160,23 +247,39 @@ function onKey(event: KeyboardEvent): void {
   const way = walkKeys[event.key]
   const isCommand = event.ctrlKey || event.metaKey
   if (way && event.altKey && slot > 0 && id !== null) {
-    if (project.run({ type: 'moveModule', id, stationId, slot: slot + way[0] }) && way[0] !== 0) moveTo({ stationId, slot: slot + way[0] })
+    if (project.run({ type: 'moveModule', id, stationId, slot: slot + way[0] }) && way[0] !== 0)
+      moveTo({ stationId, slot: slot + way[0] })
   } else if (way && event.shiftKey) {
     selection.extend()
     step(...way)
   } else if (way) {
     selection.clear()
     step(...way)
-  } else if (event.key === 'Enter' && id !== null && !isCommand && !event.shiftKey) goIntoSheet({ kind: slot === 0 ? 'station' : 'module', id })
+  } else if (event.key === 'Enter' && id !== null && !isCommand && !event.shiftKey)
+    goIntoSheet({ kind: slot === 0 ? 'station' : 'module', id })
   else if (event.key === 'Delete' || event.key === 'Backspace') remove()
   else if (event.key === ' ' && isCommand && id !== null) selection.toggle(id, null)
-  else if (event.key.toLowerCase() === 'd' && isCommand && slot === 0) dialog.value = { kind: 'copies', stationId }
-  else if (event.key.toLowerCase() === 'r' && event.altKey && id !== null) dialog.value = { kind: 'replace', of: slot === 0 ? 'station' : 'module', ids: slot === 0 ? stationIds.value : moduleIds.value }
+  else if (event.key.toLowerCase() === 'd' && isCommand && slot === 0)
+    dialog.value = { kind: 'copies', stationId }
+  else if (event.key.toLowerCase() === 'r' && event.altKey && id !== null)
+    dialog.value = {
+      kind: 'replace',
+      of: slot === 0 ? 'station' : 'module',
+      ids: slot === 0 ? stationIds.value : moduleIds.value,
+    }
   else if (event.key === 'Insert' && slot > 0) openInsert(cursor.value, '', id !== null)
   else if (event.key === 'Escape' && selection.ids.value.size > 0) selection.clear()
   else if (event.key === 'Escape') void setFocus(null)
-  else if (event.key === '+' || event.key === '-') zoom.value = zoomStep(zoom.value, event.key === '+' ? 1 : -1)
-  else if (/^[\p{L}\p{N}]$/u.test(event.key) && !isCommand && !event.altKey && slot > 0 && id === null) openInsert(cursor.value, event.key)
+  else if (event.key === '+' || event.key === '-')
+    zoom.value = zoomStep(zoom.value, event.key === '+' ? 1 : -1)
+  else if (
+    /^[\p{L}\p{N}]$/u.test(event.key) &&
+    !isCommand &&
+    !event.altKey &&
+    slot > 0 &&
+    id === null
+  )
+    openInsert(cursor.value, event.key)
   else return
   event.preventDefault()
 }
@@ -185,7 +288,8 @@ function goIntoSheet(next: Focus): void {
   selection.clear()
   void setFocus(next).then(() => nextTick(() => sideSheet.value?.enter()))
 }
-const isOnCell = (event: ClipboardEvent) => (event.target as HTMLElement).closest('[data-cell]') !== null
+const isOnCell = (event: ClipboardEvent) =>
+  (event.target as HTMLElement).closest('[data-cell]') !== null
 function onCopy(event: ClipboardEvent): void {
   if (isOnCell(event)) clipboard.copy(event, moduleIds.value)
 }
@@ -199,17 +303,40 @@ function onPaste(event: ClipboardEvent): void {
   void nextTick(() => focusCell({ stationId, slot }))
 }
 
-const sheets = { controller: ControllerSheet, network: NetworkSheet, station: StationSheet, module: ModuleSheet }
+const sheets = {
+  controller: ControllerSheet,
+  network: NetworkSheet,
+  station: StationSheet,
+  module: ModuleSheet,
+}
 const sheet = computed(() => {
   const at = focus.value
   if (!at || !(at.kind in sheets)) return null
   const { plan, stations: views } = derived.value
-  const exists = at.kind === 'module' ? cells.value.has(at.id) : at.kind === 'station' ? views.has(at.id) : at.kind === 'network' ? plan.networks[at.id] : plan.controllers[at.id]
+  const exists =
+    at.kind === 'module'
+      ? cells.value.has(at.id)
+      : at.kind === 'station'
+        ? views.has(at.id)
+        : at.kind === 'network'
+          ? plan.networks[at.id]
+          : plan.controllers[at.id]
   return exists ? { is: sheets[at.kind as keyof typeof sheets], id: at.id } : null
 })
 
-const kindOptions: DropdownOption[] = networkKindNames.map((key) => ({ key, label: networkKinds[key].name }))
-const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({ type: 'addNetwork' as const, id, controllerId, name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`, kind, controllerIp: networkKinds[kind].hasIp ? freeControllerIp(derived.value.plan) : '', prefixLength: 24 })
+const kindOptions: DropdownOption[] = networkKindNames.map((key) => ({
+  key,
+  label: networkKinds[key].name,
+}))
+const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({
+  type: 'addNetwork' as const,
+  id,
+  controllerId,
+  name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`,
+  kind,
+  controllerIp: networkKinds[kind].hasIp ? freeControllerIp(derived.value.plan) : '',
+  prefixLength: 24,
+})
 function addController(kind: NetworkKindName): void {
   const [controllerId, networkId] = [newId(), newId()]
   const count = derived.value.controllers.length + 1
@@ -217,19 +344,41 @@ function addController(kind: NetworkKindName): void {
     type: 'batch',
     label: 'Add a controller with a network',
     commands: [
-      { type: 'addController', id: controllerId, name: `K${count}`, inputBytes: 4096, outputBytes: 4096, aligned: true },
-      newNetwork(networkId, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1),
+      {
+        type: 'addController',
+        id: controllerId,
+        name: `K${count}`,
+        inputBytes: 4096,
+        outputBytes: 4096,
+        aligned: true,
+      },
+      newNetwork(
+        networkId,
+        controllerId,
+        kind,
+        Object.keys(derived.value.plan.networks).length + 1,
+      ),
     ],
   })
-  if (done) void setFocus({ kind: 'controller', id: controllerId }).then(() => goToAdding(networkId))
+  if (done)
+    void setFocus({ kind: 'controller', id: controllerId }).then(() => goToAdding(networkId))
 }
 function addNetwork(controllerId: string, kind: NetworkKindName): void {
   const id = newId()
-  if (project.run(newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1))) void setFocus({ kind: 'network', id }).then(() => goToAdding(id))
+  if (
+    project.run(
+      newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1),
+    )
+  )
+    void setFocus({ kind: 'network', id }).then(() => goToAdding(id))
 }
 /** What comes next on a new network is its first station. */
 function goToAdding(networkId: string): void {
-  void nextTick(() => board.value?.querySelector<HTMLElement>(`[data-add-station="${CSS.escape(networkId)}"]`)?.focus())
+  void nextTick(() =>
+    board.value
+      ?.querySelector<HTMLElement>(`[data-add-station="${CSS.escape(networkId)}"]`)
+      ?.focus(),
+  )
 }
 
 /** What comes next in a new station is its first module. */
@@ -245,22 +394,60 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 
 <template>
   <div class="board-stage">
-    <div ref="board" class="board" :class="{ sideways: bandWindow.isSideways.value }" @keydown="onKey" @copy="onCopy" @cut="onCut" @paste="onPaste">
+    <div
+      ref="board"
+      class="board"
+      :class="{ sideways: bandWindow.isSideways.value }"
+      @keydown="onKey"
+      @copy="onCopy"
+      @cut="onCut"
+      @paste="onPaste"
+    >
       <h1 class="sr">Board</h1>
       <p v-if="compared.from.value !== null" class="compared" role="status">
-        <strong>r{{ compared.from.value }} against {{ compared.to.value === null ? 'now' : `r${compared.to.value}` }}</strong>
+        <strong
+          >r{{ compared.from.value }} against
+          {{ compared.to.value === null ? 'now' : `r${compared.to.value}` }}</strong
+        >
         <span>{{ difference.failure.value || difference.summary.value }}</span>
         <span>+ new · ~ changed, or something in it gone</span>
         <button class="button small" @click="stopComparing">Stop showing it</button>
       </p>
       <div v-if="derived.controllers.length > 0" class="zooms" role="group" aria-label="How close">
-        <button v-for="name in zoomNames" :key="name" class="zoom" :aria-pressed="zoom === name" @click="zoom = name">{{ zooms[name].label }}</button>
+        <button
+          v-for="name in zoomNames"
+          :key="name"
+          class="zoom"
+          :aria-pressed="zoom === name"
+          @click="zoom = name"
+        >
+          {{ zooms[name].label }}
+        </button>
       </div>
-      <template v-for="{ controller, networks, inputBytes, outputBytes } in derived.controllers" :key="controller.id">
+      <template
+        v-for="{ controller, networks, inputBytes, outputBytes } in derived.controllers"
+        :key="controller.id"
+      >
         <div class="controller">
-          <button class="controller-name" :class="{ focused: focus?.id === controller.id }" @click="open({ kind: 'controller', id: controller.id })">{{ controller.name || '(no name)' }}</button>
-          <span class="figures">inputs {{ inputBytes }} of {{ controller.inputBytes }} bytes · outputs {{ outputBytes }} of {{ controller.outputBytes }} bytes</span>
-          <NDropdown trigger="click" :options="kindOptions" @select="(kind: NetworkKindName) => addNetwork(controller.id, kind)"><NButton size="tiny" quaternary :aria-label="`Add a network to ${controller.name}`">+ Network</NButton></NDropdown>
+          <button
+            class="controller-name"
+            :class="{ focused: focus?.id === controller.id }"
+            @click="open({ kind: 'controller', id: controller.id })"
+          >
+            {{ controller.name || '(no name)' }}
+          </button>
+          <span class="figures"
+            >inputs {{ inputBytes }} of {{ controller.inputBytes }} bytes · outputs
+            {{ outputBytes }} of {{ controller.outputBytes }} bytes</span
+          >
+          <NDropdown
+            trigger="click"
+            :options="kindOptions"
+            @select="(kind: NetworkKindName) => addNetwork(controller.id, kind)"
+            ><NButton size="tiny" quaternary :aria-label="`Add a network to ${controller.name}`"
+              >+ Network</NButton
+            ></NDropdown
+          >
         </div>
         <BoardBand
           v-for="(band, i) in networks"
@@ -290,28 +477,115 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
       </template>
       <div v-if="derived.controllers.length === 0" class="empty">
         <h2>Begin with the controller</h2>
-        <p>Every channel gets its address in the controller’s memory; stations hang on its networks.</p>
-        <NDropdown trigger="click" :options="kindOptions" @select="addController"><NButton type="primary">Add a controller and a network</NButton></NDropdown>
+        <p>
+          Every channel gets its address in the controller’s memory; stations hang on its networks.
+        </p>
+        <NDropdown trigger="click" :options="kindOptions" @select="addController"
+          ><NButton type="primary">Add a controller and a network</NButton></NDropdown
+        >
       </div>
       <div v-else class="legend">
-        <NDropdown trigger="click" :options="kindOptions" @select="addController"><NButton size="tiny" quaternary>+ Controller</NButton></NDropdown>
-        <span><svg width="12" height="12" aria-hidden="true"><path class="open" d="M2 2h8v8h-8z" /></svg> digital in</span>
-        <span><svg width="12" height="12" aria-hidden="true"><path class="full" d="M2 2h8v8h-8z" /></svg> digital out</span>
-        <span><svg width="12" height="12" aria-hidden="true"><circle class="open" cx="6" cy="6" r="4" /></svg> analog in</span>
-        <span><svg width="12" height="12" aria-hidden="true"><circle class="full" cx="6" cy="6" r="4" /></svg> analog out</span>
-        <span><svg width="12" height="12" aria-hidden="true"><path class="open" d="M6 1l5 5l-5 5l-5 -5z" /></svg> other data</span>
+        <NDropdown trigger="click" :options="kindOptions" @select="addController"
+          ><NButton size="tiny" quaternary>+ Controller</NButton></NDropdown
+        >
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <path class="open" d="M2 2h8v8h-8z" />
+          </svg>
+          digital in</span
+        >
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <path class="full" d="M2 2h8v8h-8z" />
+          </svg>
+          digital out</span
+        >
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <circle class="open" cx="6" cy="6" r="4" />
+          </svg>
+          analog in</span
+        >
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <circle class="full" cx="6" cy="6" r="4" />
+          </svg>
+          analog out</span
+        >
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <path class="open" d="M6 1l5 5l-5 5l-5 -5z" />
+          </svg>
+          other data</span
+        >
         <span>dark: named · pale: free</span>
-        <span class="keys">Arrows walk · Shift+arrows select · type to insert · Enter opens, Esc returns · Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer, farther</span>
+        <span class="keys"
+          >Arrows walk · Shift+arrows select · type to insert · Enter opens, Esc returns ·
+          Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer,
+          farther</span
+        >
       </div>
     </div>
-    <PlantStrip v-if="stations.length > 30" :derived="derived" :zoom="zoom" :window="bandWindow" :troubles="troubles" :board="board ?? null" />
+    <PlantStrip
+      v-if="stations.length > 30"
+      :derived="derived"
+      :zoom="zoom"
+      :window="bandWindow"
+      :troubles="troubles"
+      :board="board ?? null"
+    />
     <SideSheet v-if="sheet" ref="sideSheet" @close="closeSheet">
-      <component :is="sheet.is" :id="sheet.id" :key="sheet.id" @duplicate="dialog = { kind: 'copies', stationId: sheet!.id }" @replace="dialog = { kind: 'replace', of: focus!.kind === 'station' ? 'station' : 'module', ids: [sheet!.id] }" />
+      <component
+        :is="sheet.is"
+        :id="sheet.id"
+        :key="sheet.id"
+        @duplicate="dialog = { kind: 'copies', stationId: sheet!.id }"
+        @replace="
+          dialog = {
+            kind: 'replace',
+            of: focus!.kind === 'station' ? 'station' : 'module',
+            ids: [sheet!.id],
+          }
+        "
+      />
     </SideSheet>
-    <SelectionBar v-if="selection.ids.value.size > 0" :module-ids="selection.moduleIds.value" :station-ids="selection.stationIds.value" @remove="remove" @fill="fill" @clear="selection.clear()" @duplicate="dialog = { kind: 'copies', stationId: selection.stationIds.value[0]! }" @replace="dialog = { kind: 'replace', of: selection.stationIds.value.length > 0 ? 'station' : 'module', ids: selection.stationIds.value.length > 0 ? selection.stationIds.value : selection.moduleIds.value }" />
-    <AddStation v-if="dialog?.kind === 'add'" :network-id="dialog.networkId" @close="dialog = null" @added="onAdded" />
-    <DuplicateStation v-else-if="dialog?.kind === 'copies'" :station-id="dialog.stationId" @close="dialog = null" @done="(ids) => ((dialog = null), moveTo({ stationId: ids[0]!, slot: 0 }))" />
-    <ReplaceType v-else-if="dialog?.kind === 'replace'" :kind="dialog.of" :ids="dialog.ids" @close="dialog = null" />
+    <SelectionBar
+      v-if="selection.ids.value.size > 0"
+      :module-ids="selection.moduleIds.value"
+      :station-ids="selection.stationIds.value"
+      @remove="remove"
+      @fill="fill"
+      @clear="selection.clear()"
+      @duplicate="dialog = { kind: 'copies', stationId: selection.stationIds.value[0]! }"
+      @replace="
+        dialog = {
+          kind: 'replace',
+          of: selection.stationIds.value.length > 0 ? 'station' : 'module',
+          ids:
+            selection.stationIds.value.length > 0
+              ? selection.stationIds.value
+              : selection.moduleIds.value,
+        }
+      "
+    />
+    <AddStation
+      v-if="dialog?.kind === 'add'"
+      :network-id="dialog.networkId"
+      @close="dialog = null"
+      @added="onAdded"
+    />
+    <DuplicateStation
+      v-else-if="dialog?.kind === 'copies'"
+      :station-id="dialog.stationId"
+      @close="dialog = null"
+      @done="(ids) => ((dialog = null), moveTo({ stationId: ids[0]!, slot: 0 }))"
+    />
+    <ReplaceType
+      v-else-if="dialog?.kind === 'replace'"
+      :kind="dialog.of"
+      :ids="dialog.ids"
+      @close="dialog = null"
+    />
   </div>
 </template>
 

@@ -1,19 +1,41 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { channelAddress, formatAddress, signalOn, wordChannels, type DerivedModule, type Mark, type NotationName } from '@kataxis/core'
+import {
+  channelAddress,
+  formatAddress,
+  signalOn,
+  wordChannels,
+  type DerivedModule,
+  type Mark,
+  type NotationName,
+} from '@kataxis/core'
 import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
 import { tileWords } from './tile-words'
 import type { Zoom } from './zooms'
 
-const props = defineProps<{ module: DerivedModule; zoom: Zoom; notation: NotationName; trouble: string | null; other: string | null; mark: Mark | null }>()
+const props = defineProps<{
+  module: DerivedModule
+  zoom: Zoom
+  notation: NotationName
+  trouble: string | null
+  other: string | null
+  mark: Mark | null
+}>()
 const label = computed(() => {
   const { described, layout } = props.module
   if (!described || !layout) return 'unknown'
   return wordChannels(layout) || (described.orderNumber ?? described.name)
 })
 /** What is sure to have room is not cut off: every cut costs the browser a layer, thousands of them a scroll. */
-const isCut = computed(() => label.value.length > 9 || props.trouble !== null || props.other !== null || props.mark !== null || props.zoom === 'module')
+const isCut = computed(
+  () =>
+    label.value.length > 9 ||
+    props.trouble !== null ||
+    props.other !== null ||
+    props.mark !== null ||
+    props.zoom === 'module',
+)
 const box = computed(() => pipGrids[props.zoom === 'plant' ? 'plant' : 'lane'].box)
 const paths = computed(() => (props.zoom === 'module' ? [] : pipPaths(props.module, props.zoom)))
 const mostLines = 7
@@ -22,34 +44,77 @@ const mostLines = 7
 const lines = computed(() => {
   const { layout } = props.module
   if (props.zoom !== 'module' || !layout) return []
-  const all = layout.channels.map((channel) => ({ channel, signal: signalOn(props.module, channel) }))
+  const all = layout.channels.map((channel) => ({
+    channel,
+    signal: signalOn(props.module, channel),
+  }))
   const named = all.filter(({ signal }) => signal !== null).slice(0, mostLines)
   const others = all.filter(({ signal }) => signal === null).slice(0, mostLines - named.length)
-  return [named, others].filter((group) => group.length > 0).map((group) => ({
-    isNamed: group === named,
-    count: group.length,
-    columns: {
-      mono: group.map(({ channel }) => channelAddress(props.module, channel)).map((at) => (at ? formatAddress(at, props.notation) : '–')).join('\n'),
-      tag: group.map(({ channel, signal }) => signal?.tag || channel.name).join('\n'),
-      terminal: group.map(({ signal }) => signal?.terminal ?? '').join('\n'),
-    },
-  }))
+  return [named, others]
+    .filter((group) => group.length > 0)
+    .map((group) => ({
+      isNamed: group === named,
+      count: group.length,
+      columns: {
+        mono: group
+          .map(({ channel }) => channelAddress(props.module, channel))
+          .map((at) => (at ? formatAddress(at, props.notation) : '–'))
+          .join('\n'),
+        tag: group.map(({ channel, signal }) => signal?.tag || channel.name).join('\n'),
+        terminal: group.map(({ signal }) => signal?.terminal ?? '').join('\n'),
+      },
+    }))
 })
-const linesLeft = computed(() => (props.module.layout?.channels.length ?? 0) - lines.value.reduce((sum, { count }) => sum + count, 0))
+const linesLeft = computed(
+  () =>
+    (props.module.layout?.channels.length ?? 0) -
+    lines.value.reduce((sum, { count }) => sum + count, 0),
+)
 const words = computed(() => tileWords(props.module, props.trouble, props.mark))
 </script>
 
 <template>
-  <span class="tile" :class="[`at-${zoom}`, { trouble, unknown: !module.described }]" :title="words">
-    <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"><span v-if="module.row" class="slot">{{ module.slot }}</span><span class="what">{{ label }}</span><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span>
+  <span
+    class="tile"
+    :class="[`at-${zoom}`, { trouble, unknown: !module.described }]"
+    :title="words"
+  >
+    <span v-if="zoom !== 'plant'" class="line" :class="{ cut: isCut }"
+      ><span v-if="module.row" class="slot">{{ module.slot }}</span
+      ><span class="what">{{ label }}</span
+      ><span v-if="zoom === 'module'" class="order">{{ module.described?.orderNumber }}</span
+      ><ChangeMark :mark="mark" /><span v-if="other" class="other">{{ other }}</span
+      ><span v-if="trouble" class="bang" aria-hidden="true">▲</span></span
+    >
     <span v-if="lines.length > 0" class="lines" aria-hidden="true">
-      <span v-for="line in lines" :key="String(line.isNamed)" class="entry" :class="{ named: line.isNamed }"><span v-for="(column, name) in line.columns" :key="name" :class="name">{{ column }}</span></span>
+      <span
+        v-for="line in lines"
+        :key="String(line.isNamed)"
+        class="entry"
+        :class="{ named: line.isNamed }"
+        ><span v-for="(column, name) in line.columns" :key="name" :class="name">{{
+          column
+        }}</span></span
+      >
       <span v-if="linesLeft > 0" class="entry">and {{ linesLeft }} more</span>
     </span>
-    <svg v-else-if="paths.length > 0" :viewBox="`0 0 ${box.width} ${box.height}`" :width="box.width" :height="box.height" aria-hidden="true">
-      <path v-for="path in paths" :key="`${path.filled}${path.named}`" :d="path.d" :class="{ filled: path.filled, named: path.named }" />
+    <svg
+      v-else-if="paths.length > 0"
+      :viewBox="`0 0 ${box.width} ${box.height}`"
+      :width="box.width"
+      :height="box.height"
+      aria-hidden="true"
+    >
+      <path
+        v-for="path in paths"
+        :key="`${path.filled}${path.named}`"
+        :d="path.d"
+        :class="{ filled: path.filled, named: path.named }"
+      />
     </svg>
-    <span v-else-if="zoom !== 'plant'" class="plain">{{ module.described?.name ?? 'not in the file' }}</span>
+    <span v-else-if="zoom !== 'plant'" class="plain">{{
+      module.described?.name ?? 'not in the file'
+    }}</span>
     <ChangeMark v-if="zoom === 'plant'" class="plant-mark" :mark="mark" />
     <span v-if="zoom === 'plant' && trouble" class="corner" aria-hidden="true">▲</span>
   </span>

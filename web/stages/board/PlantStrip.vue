@@ -7,15 +7,34 @@ import type { BoardWindow } from './useBoardWindow'
 import { zooms, type Zoom } from './zooms'
 
 /** The whole plant in one strip: a line a station, as long as it is full, dark as far as it is named; a click goes there. */
-const props = defineProps<{ derived: Derived; zoom: Zoom; window: BoardWindow; troubles: ReadonlyMap<string, string>; board: HTMLElement | null }>()
+const props = defineProps<{
+  derived: Derived
+  zoom: Zoom
+  window: BoardWindow
+  troubles: ReadonlyMap<string, string>
+  board: HTMLElement | null
+}>()
 const canvas = ref<HTMLCanvasElement>()
 const { height } = useElementSize(canvas)
 const preferences = usePreferences()
 const width = 44
 
-const stations = computed(() => props.derived.controllers.flatMap(({ networks }) => networks.flatMap(({ stations: own, network }) => own.map((view) => ({ view, networkId: network.id })))))
+const stations = computed(() =>
+  props.derived.controllers.flatMap(({ networks }) =>
+    networks.flatMap(({ stations: own, network }) =>
+      own.map((view) => ({ view, networkId: network.id })),
+    ),
+  ),
+)
 const most = computed(() => Math.max(1, ...stations.value.map(({ view }) => view.channels)))
-const stationsWithTrouble = computed(() => new Set(stations.value.filter(({ view }) => view.modules.some(({ id }) => props.troubles.has(id))).map(({ view }) => view.id)))
+const stationsWithTrouble = computed(
+  () =>
+    new Set(
+      stations.value
+        .filter(({ view }) => view.modules.some(({ id }) => props.troubles.has(id)))
+        .map(({ view }) => view.id),
+    ),
+)
 
 watchEffect(() => {
   const context = canvas.value?.getContext('2d')
@@ -31,7 +50,8 @@ watchEffect(() => {
     context.fillStyle = colour('--ink-faint')
     context.fillRect(4, i * each, length, Math.max(1, each * 0.8))
     context.fillStyle = colour('--ink-2')
-    if (view.channels > 0) context.fillRect(4, i * each, length * (view.named / view.channels), Math.max(1, each * 0.8))
+    if (view.channels > 0)
+      context.fillRect(4, i * each, length * (view.named / view.channels), Math.max(1, each * 0.8))
     if (stationsWithTrouble.value.has(view.id)) {
       context.fillStyle = colour('--accent')
       context.fillRect(0, i * each, 3, Math.max(2, each))
@@ -42,14 +62,19 @@ watchEffect(() => {
 const shown = computed(() => {
   const whole = props.board?.scrollHeight ?? 1
   void props.zoom
-  return { top: `${(100 * props.window.top.value) / whole}%`, height: `${Math.min(100, (100 * props.window.height.value) / whole)}%` }
+  return {
+    top: `${(100 * props.window.top.value) / whole}%`,
+    height: `${Math.min(100, (100 * props.window.height.value) / whole)}%`,
+  }
 })
 function goTo(event: MouseEvent): void {
   if (!props.board) return
   const share = event.offsetY / height.value
   props.window.scrollTo(share * props.board.scrollHeight - props.window.height.value / 2)
 }
-const words = computed(() => `${stations.value.length} stations, lanes of ${zooms[props.zoom].lane} pixels`)
+const words = computed(
+  () => `${stations.value.length} stations, lanes of ${zooms[props.zoom].lane} pixels`,
+)
 </script>
 
 <template>

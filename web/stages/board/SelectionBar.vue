@@ -8,14 +8,33 @@ const props = defineProps<{ moduleIds: readonly string[]; stationIds: readonly s
 const emit = defineEmits<{ remove: []; duplicate: []; replace: []; fill: []; clear: [] }>()
 const project = useProject()
 const words = computed(() => {
-  const part = (count: number, one: string) => (count === 0 ? [] : [`${count} ${count === 1 ? one : `${one}s`}`])
-  return [...part(props.stationIds.length, 'station'), ...part(props.moduleIds.length, 'module')].join(' and ')
+  const part = (count: number, one: string) =>
+    count === 0 ? [] : [`${count} ${count === 1 ? one : `${one}s`}`]
+  return [
+    ...part(props.stationIds.length, 'station'),
+    ...part(props.moduleIds.length, 'module'),
+  ].join(' and ')
 })
-const protocols = computed(() => new Set(props.stationIds.map((id) => kindOf(project.plan!.networks[project.plan!.stations[id]!.station.networkId]!).protocol)))
-const networks = computed(() => (protocols.value.size === 1 ? Object.values(project.plan!.networks).filter((network) => protocols.value.has(kindOf(network).protocol)) : []))
+const protocols = computed(
+  () =>
+    new Set(
+      props.stationIds.map(
+        (id) =>
+          kindOf(project.plan!.networks[project.plan!.stations[id]!.station.networkId]!).protocol,
+      ),
+    ),
+)
+const networks = computed(() =>
+  protocols.value.size === 1
+    ? Object.values(project.plan!.networks).filter((network) =>
+        protocols.value.has(kindOf(network).protocol),
+      )
+    : [],
+)
 function moveTo(event: Event): void {
   const field = event.target as HTMLSelectElement
-  if (field.value !== '') project.run({ type: 'moveStations', ids: [...props.stationIds], networkId: field.value })
+  if (field.value !== '')
+    project.run({ type: 'moveStations', ids: [...props.stationIds], networkId: field.value })
   field.value = ''
 }
 </script>
@@ -24,11 +43,35 @@ function moveTo(event: Event): void {
   <div class="selection" role="toolbar" aria-label="The selection">
     <strong>{{ words }}</strong>
     <template v-if="stationIds.length > 0">
-      <button v-if="stationIds.length === 1" class="button small" @click="emit('duplicate')">Copies …</button>
-      <select v-if="networks.length > 1" class="field small" aria-label="Move to another network" @change="moveTo"><option value="">Move to …</option><option v-for="network in networks" :key="network.id" :value="network.id">{{ network.name }}</option></select>
+      <button v-if="stationIds.length === 1" class="button small" @click="emit('duplicate')">
+        Copies …
+      </button>
+      <select
+        v-if="networks.length > 1"
+        class="field small"
+        aria-label="Move to another network"
+        @change="moveTo"
+      >
+        <option value="">Move to …</option>
+        <option v-for="network in networks" :key="network.id" :value="network.id">
+          {{ network.name }}
+        </option>
+      </select>
     </template>
-    <button v-if="moduleIds.length === 1 && stationIds.length === 0" class="button small" @click="emit('fill')">Fill the free slots behind</button>
-    <button v-if="stationIds.length === 0 || moduleIds.length === 0" class="button small" @click="emit('replace')">Replace …</button>
+    <button
+      v-if="moduleIds.length === 1 && stationIds.length === 0"
+      class="button small"
+      @click="emit('fill')"
+    >
+      Fill the free slots behind
+    </button>
+    <button
+      v-if="stationIds.length === 0 || moduleIds.length === 0"
+      class="button small"
+      @click="emit('replace')"
+    >
+      Replace …
+    </button>
     <button class="button small" @click="emit('remove')">Remove</button>
     <span v-if="moduleIds.length > 0" class="keys">Ctrl+C, X, V copy, cut, paste</span>
     <button class="button small bare" @click="emit('clear')">Select nothing</button>

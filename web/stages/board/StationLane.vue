@@ -27,22 +27,40 @@ const props = defineProps<{
   others: ReadonlyMap<string, string>
   marks: ReadonlyMap<string, Mark>
 }>()
-const emit = defineEmits<{ walk: [cell: Cell]; open: [focus: Focus]; toggle: [id: string]; extend: [cell: Cell]; insert: [cell: Cell]; take: [stationId: string, module: string]; close: [] }>()
+const emit = defineEmits<{
+  walk: [cell: Cell]
+  open: [focus: Focus]
+  toggle: [id: string]
+  extend: [cell: Cell]
+  insert: [cell: Cell]
+  take: [stationId: string, module: string]
+  close: []
+}>()
 
 const lane = computed(() => laneSlots(props.view))
 /** The head as a module of its own, where it brings channels. */
-const ownData = computed(() => (props.view.modules[0]?.layout?.channels.length ? props.view.modules[0] : null))
+const ownData = computed(() =>
+  props.view.modules[0]?.layout?.channels.length ? props.view.modules[0] : null,
+)
 const modules = computed(() => new Map(props.view.modules.map((module) => [module.id, module])))
 const trouble = computed(() => props.troubles.get(props.view.id) ?? null)
-const tabindexOf = (slot: number) => (props.cursorSlot === slot || (!props.hasCursor && slot === 0) ? 0 : -1)
+const tabindexOf = (slot: number) =>
+  props.cursorSlot === slot || (!props.hasCursor && slot === 0) ? 0 : -1
 const cellAt = (slot: number): Cell => ({ stationId: props.view.id, slot })
 const key = (slot: number) => cellKey(cellAt(slot))
-const over = computed(() => (props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null))
+const over = computed(() =>
+  props.drag.over.value?.stationId === props.view.id ? props.drag.over.value : null,
+)
 const notationIn = useNotation()
 const notation = computed(() => notationIn(props.view.station))
-const wordsOf = (id: string) => tileWords(modules.value.get(id)!, props.troubles.get(id) ?? null, props.marks.get(id) ?? null)
+const wordsOf = (id: string) =>
+  tileWords(modules.value.get(id)!, props.troubles.get(id) ?? null, props.marks.get(id) ?? null)
 const isTarget = (slot: number) => over.value?.slot === slot && over.value.whyNot === null
-const size = computed(() => ({ '--lane': `${zooms[props.zoom].lane}px`, '--slot': `${zooms[props.zoom].slot}px`, '--head': `${zooms[props.zoom].head}px` }))
+const size = computed(() => ({
+  '--lane': `${zooms[props.zoom].lane}px`,
+  '--slot': `${zooms[props.zoom].slot}px`,
+  '--head': `${zooms[props.zoom].head}px`,
+}))
 /** What tells the station apart on its network. */
 const identity = computed(() => {
   const { station } = props.view
@@ -62,17 +80,28 @@ function click(event: MouseEvent, slot: number, kind: 'station' | 'module', id: 
 }
 /** What is dragged: the whole selection, if it holds what was taken hold of. */
 function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): void {
-  const together = props.selected.has(id) ? [...props.selected].filter((one) => (kind === 'station') === props.derived.stations.has(one)) : [id]
+  const together = props.selected.has(id)
+    ? [...props.selected].filter((one) => (kind === 'station') === props.derived.stations.has(one))
+    : [id]
   props.drag.start(event, kind, together)
 }
 </script>
 
 <template>
   <div class="lane" :class="[`at-${zoom}`, { raised: inserting || over }]" role="row" :style="size">
-    <div role="rowheader" class="head-cell" @dragover="drag.isOver($event, view.id, 0)" @drop="drag.drop($event, view.id, 0)">
+    <div
+      role="rowheader"
+      class="head-cell"
+      @dragover="drag.isOver($event, view.id, 0)"
+      @drop="drag.drop($event, view.id, 0)"
+    >
       <button
         class="head"
-        :class="{ focused: focusId === view.id, selected: selected.has(view.id), target: isTarget(0) }"
+        :class="{
+          focused: focusId === view.id,
+          selected: selected.has(view.id),
+          target: isTarget(0),
+        }"
         :data-cell="key(0)"
         :tabindex="tabindexOf(0)"
         draggable="true"
@@ -82,24 +111,59 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @dragstart="startDrag($event, 'station', view.id)"
         @dragend="drag.end()"
       >
-        <span class="name" :class="{ bad: trouble }">{{ view.station.name || '(no name)' }}<span v-if="trouble" class="bang" :title="trouble">▲</span><ChangeMark :mark="marks.get(view.id) ?? null" /><span v-if="others.has(view.id)" class="other">{{ others.get(view.id) }}</span></span>
+        <span class="name" :class="{ bad: trouble }"
+          >{{ view.station.name || '(no name)'
+          }}<span v-if="trouble" class="bang" :title="trouble">▲</span
+          ><ChangeMark :mark="marks.get(view.id) ?? null" /><span
+            v-if="others.has(view.id)"
+            class="other"
+            >{{ others.get(view.id) }}</span
+          ></span
+        >
         <span class="ip mono">{{ identity }}</span>
-        <span v-if="zoom !== 'plant'" class="type">{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }} {{ view.device?.firmware ?? '' }}</span>
+        <span v-if="zoom !== 'plant'" class="type"
+          >{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }}
+          {{ view.device?.firmware ?? '' }}</span
+        >
         <span v-if="zoom !== 'plant'" class="count">{{ view.named }}/{{ view.channels }}</span>
         <span v-if="zoom === 'module'" class="more">{{ view.station.comment }}</span>
       </button>
       <span v-if="over?.slot === 0 && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
     <div v-if="ownData" role="gridcell" class="cell">
-      <button class="slot taken own" tabindex="-1" :title="`Data of ${view.station.name} itself`" @click="emit('open', { kind: 'station', id: view.id })">
-        <ModuleTile :notation="notation" :module="ownData" :zoom="zoom" :trouble="null" :other="null" :mark="null" />
+      <button
+        class="slot taken own"
+        tabindex="-1"
+        :title="`Data of ${view.station.name} itself`"
+        @click="emit('open', { kind: 'station', id: view.id })"
+      >
+        <ModuleTile
+          :notation="notation"
+          :module="ownData"
+          :zoom="zoom"
+          :trouble="null"
+          :other="null"
+          :mark="null"
+        />
       </button>
     </div>
-    <div v-for="{ slot, moduleId } in lane.shown" :key="slot" role="gridcell" class="cell" :aria-selected="moduleId !== null && selected.has(moduleId)" @dragover="drag.isOver($event, view.id, slot)" @drop="drag.drop($event, view.id, slot)">
+    <div
+      v-for="{ slot, moduleId } in lane.shown"
+      :key="slot"
+      role="gridcell"
+      class="cell"
+      :aria-selected="moduleId !== null && selected.has(moduleId)"
+      @dragover="drag.isOver($event, view.id, slot)"
+      @drop="drag.drop($event, view.id, slot)"
+    >
       <button
         v-if="moduleId"
         class="slot taken"
-        :class="{ focused: focusId === moduleId, selected: selected.has(moduleId), target: isTarget(slot) }"
+        :class="{
+          focused: focusId === moduleId,
+          selected: selected.has(moduleId),
+          target: isTarget(slot),
+        }"
         :data-cell="key(slot)"
         :tabindex="tabindexOf(slot)"
         :aria-label="wordsOf(moduleId)"
@@ -110,7 +174,14 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @dragstart="startDrag($event, 'module', moduleId)"
         @dragend="drag.end()"
       >
-        <ModuleTile :notation="notation" :module="modules.get(moduleId)!" :zoom="zoom" :trouble="troubles.get(moduleId) ?? null" :other="others.get(moduleId) ?? null" :mark="marks.get(moduleId) ?? null" />
+        <ModuleTile
+          :notation="notation"
+          :module="modules.get(moduleId)!"
+          :zoom="zoom"
+          :trouble="troubles.get(moduleId) ?? null"
+          :other="others.get(moduleId) ?? null"
+          :mark="marks.get(moduleId) ?? null"
+        />
       </button>
       <button
         v-else
@@ -123,12 +194,34 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
         @click="(emit('walk', cellAt(slot)), emit('insert', cellAt(slot)))"
         @focus="emit('walk', cellAt(slot))"
       >
-        <span v-if="zoom !== 'plant'" class="number">{{ slot }}</span><span class="plus" aria-hidden="true">+</span>
+        <span v-if="zoom !== 'plant'" class="number">{{ slot }}</span><span
+          class="plus"
+          aria-hidden="true"
+          >+</span
+        >
       </button>
-      <QuickInsert v-if="inserting?.slot === slot" :key="slot" :derived="derived" :view="view" :slot-number="slot" :start="inserting.start" :shifts="inserting.shifts" @take="emit('take', view.id, $event)" @close="emit('close')" />
-      <span v-if="over?.slot === slot && (over.whyNot || over.warning)" class="why" :class="{ warning: !over.whyNot }" role="alert">{{ over.whyNot || over.warning }}</span>
+      <QuickInsert
+        v-if="inserting?.slot === slot"
+        :key="slot"
+        :derived="derived"
+        :view="view"
+        :slot-number="slot"
+        :start="inserting.start"
+        :shifts="inserting.shifts"
+        @take="emit('take', view.id, $event)"
+        @close="emit('close')"
+      />
+      <span
+        v-if="over?.slot === slot && (over.whyNot || over.warning)"
+        class="why"
+        :class="{ warning: !over.whyNot }"
+        role="alert"
+        >{{ over.whyNot || over.warning }}</span
+      >
     </div>
-    <div v-if="lane.free > 0 && zoom !== 'plant'" role="gridcell" class="rest">{{ lane.free }} free</div>
+    <div v-if="lane.free > 0 && zoom !== 'plant'" role="gridcell" class="rest">
+      {{ lane.free }} free
+    </div>
   </div>
 </template>
 

@@ -7,17 +7,38 @@ import { useLaneWalk, walkKeys } from './useLaneWalk'
 
 const { plan, catalog } = demoPlan()
 const { stations } = derive(plan, catalog)
-const moduleAt = (station: string, slot: number) => stations.get(station)!.modules.find((module) => module.slot === slot)!
+const moduleAt = (station: string, slot: number) =>
+  stations.get(station)!.modules.find((module) => module.slot === slot)!
 
 describe('pips', () => {
   test.each([
     // 16 inputs of which 12 are named: two outlines, one dark and one pale.
-    ['intake-a', 3, [[false, true, 12], [false, false, 4]]],
-    ['intake-a', 4, [[true, true, 12], [true, false, 4]]],
+    [
+      'intake-a',
+      3,
+      [
+        [false, true, 12],
+        [false, false, 4],
+      ],
+    ],
+    [
+      'intake-a',
+      4,
+      [
+        [true, true, 12],
+        [true, false, 4],
+      ],
+    ],
     ['intake-b', 2, [[true, true, 8]]],
     ['intake-a', 1, []],
   ])('%s slot %d', (station, slot, expected) => {
-    expect(pipPaths(moduleAt(station, slot), 'lane').map(({ filled, named, d }) => [filled, named, d.split('M').length - 1])).toEqual(expected)
+    expect(
+      pipPaths(moduleAt(station, slot), 'lane').map(({ filled, named, d }) => [
+        filled,
+        named,
+        d.split('M').length - 1,
+      ]),
+    ).toEqual(expected)
   })
 
   test.each(['lane', 'plant'] as const)('stay inside their tile: %s', (size) => {
@@ -34,10 +55,16 @@ describe('pips', () => {
   })
 
   test('squares are digital, circles analog, diamonds other data', () => {
-    const [square, circle] = [moduleAt('intake-a', 2), moduleAt('intake-a', 5)].map((module) => pipPaths(module, 'lane')[0]!.d)
+    const [square, circle] = [moduleAt('intake-a', 2), moduleAt('intake-a', 5)].map(
+      (module) => pipPaths(module, 'lane')[0]!.d,
+    )
     expect(square).toMatch(/h5.5v5.5h-5.5z/)
     expect(circle).toContain('a')
-    expect(pipPaths(moduleAt('screen-1', 2), 'lane').map(({ d }) => d).join('')).toContain('l')
+    expect(
+      pipPaths(moduleAt('screen-1', 2), 'lane')
+        .map(({ d }) => d)
+        .join(''),
+    ).toContain('l')
   })
 })
 

@@ -7,8 +7,13 @@ import { idsBetween, useSelection } from './useSelection'
 import { visibleLanes, zooms, zoomStep } from './zooms'
 
 const { plan, catalog } = demoPlan()
-const stations = [...derive(plan, catalog).stations.values()].filter(({ station }) => station.networkId === 'n-intake').sort((a, b) => a.station.position - b.station.position)
-const cell = (text: string): Cell => ({ stationId: text.split(':')[0]!, slot: Number(text.split(':')[1]) })
+const stations = [...derive(plan, catalog).stations.values()]
+  .filter(({ station }) => station.networkId === 'n-intake')
+  .sort((a, b) => a.station.position - b.station.position)
+const cell = (text: string): Cell => ({
+  stationId: text.split(':')[0]!,
+  slot: Number(text.split(':')[1]),
+})
 
 describe('everything between two cells', () => {
   test.each([
@@ -20,7 +25,9 @@ describe('everything between two cells', () => {
     ['intake-a:0', 'screen-1:0', ['intake-a', 'intake-b', 'screen-1']],
     ['intake-a:0', 'intake-b:3', ['intake-a', 'intake-b']],
     ['gone:1', 'intake-a:2', []],
-  ])('from %s to %s', (from, to, ids) => expect([...idsBetween(stations, cell(from), cell(to))]).toEqual(ids))
+  ])('from %s to %s', (from, to, ids) =>
+    expect([...idsBetween(stations, cell(from), cell(to))]).toEqual(ids),
+  )
 })
 
 describe('a selection', () => {
@@ -43,7 +50,10 @@ describe('a selection', () => {
     const { toggle, moduleIds, stationIds } = begin('intake-a:2')
     toggle('intake-b.1', 'intake-a.2')
     toggle('screen-1', 'intake-b.1')
-    expect([moduleIds.value, stationIds.value]).toEqual([['intake-a.2', 'intake-b.1'], ['screen-1']])
+    expect([moduleIds.value, stationIds.value]).toEqual([
+      ['intake-a.2', 'intake-b.1'],
+      ['screen-1'],
+    ])
     toggle('intake-a.2', null)
     expect(moduleIds.value).toEqual(['intake-b.1'])
   })
@@ -56,7 +66,9 @@ describe('lanes in the window', () => {
     ['the end', 500, 44, 100, { top: 22_000, height: 700 }, { first: 494, last: 500 }],
     ['a band far above', 10, 18, 100, { top: 9_000, height: 700 }, { first: 10, last: 10 }],
     ['a band far below', 10, 18, 9_000, { top: 0, height: 700 }, { first: 0, last: 0 }],
-  ])('%s', (_, count, lane, top, view, range) => expect(visibleLanes(count, lane, top, view)).toEqual(range))
+  ])('%s', (_, count, lane, top, view, range) =>
+    expect(visibleLanes(count, lane, top, view)).toEqual(range),
+  )
 
   test('no lane that can be seen is left out, at any zoom', () => {
     for (const { lane } of Object.values(zooms)) {
@@ -64,10 +76,16 @@ describe('lanes in the window', () => {
         const { first, last } = visibleLanes(200, lane, 120, { top: scrolled, height: 700 }, 0)
         for (let i = 0; i < 200; i++) {
           const top = 120 + i * lane
-          if (top + lane > scrolled && top < scrolled + 700) expect(i >= first && i < last).toBe(true)
+          if (top + lane > scrolled && top < scrolled + 700)
+            expect(i >= first && i < last).toBe(true)
         }
       }
     }
   })
-  test.each([['lane', 1, 'module'], ['module', 1, 'module'], ['lane', -1, 'plant'], ['plant', -1, 'plant']] as const)('from %s by %d to %s', (from, by, to) => expect(zoomStep(from, by)).toBe(to))
+  test.each([
+    ['lane', 1, 'module'],
+    ['module', 1, 'module'],
+    ['lane', -1, 'plant'],
+    ['plant', -1, 'plant'],
+  ] as const)('from %s by %d to %s', (from, by, to) => expect(zoomStep(from, by)).toBe(to))
 })

@@ -16,9 +16,24 @@ interface Grid {
 
 /** Pips as large as the tile has room for: the first grid that holds all channels, else the last. */
 export const pipGrids = {
-  lane: { box: { width: 73, height: 17 }, grids: [{ columns: 9, pitch: 8, size: 5.5 }, { columns: 14, pitch: 5.2, size: 3.4 }] },
-  plant: { box: { width: 34, height: 13 }, grids: [{ columns: 8, pitch: 4.2, size: 2.6 }, { columns: 11, pitch: 3.1, size: 1.8 }] },
-} as const satisfies Record<string, { box: { width: number; height: number }; grids: readonly Grid[] }>
+  lane: {
+    box: { width: 73, height: 17 },
+    grids: [
+      { columns: 9, pitch: 8, size: 5.5 },
+      { columns: 14, pitch: 5.2, size: 3.4 },
+    ],
+  },
+  plant: {
+    box: { width: 34, height: 13 },
+    grids: [
+      { columns: 8, pitch: 4.2, size: 2.6 },
+      { columns: 11, pitch: 3.1, size: 1.8 },
+    ],
+  },
+} as const satisfies Record<
+  string,
+  { box: { width: number; height: number }; grids: readonly Grid[] }
+>
 
 /** One path for each kind of pip on a module: square digital, circle analog, diamond everything else. */
 export function pipPaths(module: DerivedModule, size: keyof typeof pipGrids): PipPath[] {
@@ -44,6 +59,8 @@ export function pipPaths(module: DerivedModule, size: keyof typeof pipGrids): Pi
 
 const shapes: Record<ChannelKind, (x: number, y: number, size: number) => string> = {
   digital: (x, y, size) => `M${x} ${y}h${size}v${size}h-${size}z`,
-  analog: (x, y, size) => `M${x} ${y + size / 2}a${size / 2} ${size / 2} 0 1 0 ${size} 0a${size / 2} ${size / 2} 0 1 0 -${size} 0z`,
-  port: (x, y, size) => `M${x + size / 2} ${y}l${size / 2} ${size / 2}l-${size / 2} ${size / 2}l-${size / 2} -${size / 2}z`,
+  analog: (x, y, size) =>
+    `M${x} ${y + size / 2}a${size / 2} ${size / 2} 0 1 0 ${size} 0a${size / 2} ${size / 2} 0 1 0 -${size} 0z`,
+  port: (x, y, size) =>
+    `M${x + size / 2} ${y}l${size / 2} ${size / 2}l-${size / 2} ${size / 2}l-${size / 2} -${size / 2}z`,
 }

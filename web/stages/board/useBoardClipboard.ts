@@ -20,11 +20,18 @@ export function useBoardClipboard() {
     const ids = moduleIds.filter((id) => copyModules(plan, catalog, new Set([id])) !== null)
     // The tags go with the clip: left behind they would stand twice when it is pasted.
     const taken = new Set(ids)
-    const signals = Object.values(plan.stations).flatMap((group) => Object.values(group.signals)).filter(({ place }) => place && taken.has(place.moduleId))
+    const signals = Object.values(plan.stations)
+      .flatMap((group) => Object.values(group.signals))
+      .filter(({ place }) => place && taken.has(place.moduleId))
     project.run({
       type: 'batch',
       label: `Cut ${ids.length === 1 ? 'a module' : `${ids.length} modules`}`,
-      commands: [{ type: 'removeModules', ids }, ...(signals.length > 0 ? [{ type: 'removeSignals' as const, ids: signals.map(({ id }) => id) }] : [])],
+      commands: [
+        { type: 'removeModules', ids },
+        ...(signals.length > 0
+          ? [{ type: 'removeSignals' as const, ids: signals.map(({ id }) => id) }]
+          : []),
+      ],
     })
   }
 
@@ -36,9 +43,27 @@ export function useBoardClipboard() {
       return []
     }
     event.preventDefault()
-    const { commands, placed, left } = planPaste(project.plan!, project.derived!.catalog, clip, stationId, slot)
-    const done = commands.length > 0 && project.run({ type: 'batch', label: `Paste ${placed.length === 1 ? 'a module' : `${placed.length} modules`}`, commands: [...commands] })
-    if (left.length > 0) project.tell(`Pasted ${placed.length} of ${clip.modules.length}. Left out: ${left.slice(0, 3).map(({ words, why }) => `${words} (${why.replace(/\.$/, '')})`).join('; ')}${left.length > 3 ? ` and ${left.length - 3} more` : ''}.`)
+    const { commands, placed, left } = planPaste(
+      project.plan!,
+      project.derived!.catalog,
+      clip,
+      stationId,
+      slot,
+    )
+    const done =
+      commands.length > 0 &&
+      project.run({
+        type: 'batch',
+        label: `Paste ${placed.length === 1 ? 'a module' : `${placed.length} modules`}`,
+        commands: [...commands],
+      })
+    if (left.length > 0)
+      project.tell(
+        `Pasted ${placed.length} of ${clip.modules.length}. Left out: ${left
+          .slice(0, 3)
+          .map(({ words, why }) => `${words} (${why.replace(/\.$/, '')})`)
+          .join('; ')}${left.length > 3 ? ` and ${left.length - 3} more` : ''}.`,
+      )
     return done ? placed.map(({ id }) => id) : []
   }
 

@@ -36,17 +36,40 @@ export function useBoardDrag() {
     if (!dragged.value) return null
     const { kind, ids } = dragged.value
     if (kind === 'module') {
-      const moves = ids.map((id, i) => ({ type: 'moveModule' as const, id, stationId, slot: slot + i }))
+      const moves = ids.map((id, i) => ({
+        type: 'moveModule' as const,
+        id,
+        stationId,
+        slot: slot + i,
+      }))
       // To the right the last one goes first, so that none pushes another.
-      if (moves.length > 1 && slot > (project.derived!.stations.get(stationId)?.group.modules[ids[0]!]?.slot ?? slot)) moves.reverse()
-      return moves.length === 1 ? moves[0]! : { type: 'batch', label: `Move ${moves.length} modules`, commands: moves }
+      if (
+        moves.length > 1 &&
+        slot > (project.derived!.stations.get(stationId)?.group.modules[ids[0]!]?.slot ?? slot)
+      )
+        moves.reverse()
+      return moves.length === 1
+        ? moves[0]!
+        : { type: 'batch', label: `Move ${moves.length} modules`, commands: moves }
     }
     const views = project.derived!.stations
     const target = views.get(stationId)
     if (!target || ids.includes(stationId)) return null
-    const neighbours = [...views.values()].filter(({ station }) => station.networkId === target.station.networkId && !ids.includes(station.id)).map(({ station }) => station.position).sort((a, b) => a - b)
-    const before = neighbours[neighbours.indexOf(target.station.position) - 1] ?? target.station.position - 1
-    return { type: 'moveStations', ids: [...ids], networkId: target.station.networkId, position: (before + target.station.position) / 2 }
+    const neighbours = [...views.values()]
+      .filter(
+        ({ station }) =>
+          station.networkId === target.station.networkId && !ids.includes(station.id),
+      )
+      .map(({ station }) => station.position)
+      .sort((a, b) => a - b)
+    const before =
+      neighbours[neighbours.indexOf(target.station.position) - 1] ?? target.station.position - 1
+    return {
+      type: 'moveStations',
+      ids: [...ids],
+      networkId: target.station.networkId,
+      position: (before + target.station.position) / 2,
+    }
   }
 
   function isOver(event: DragEvent, stationId: string, slot: number): void {
@@ -55,7 +78,12 @@ export function useBoardDrag() {
       const command = onSlot(stationId, slot)
       overNetwork.value = null
       const whyNot = command ? project.whyNot(command) : ''
-      over.value = { stationId, slot, whyNot, warning: command && whyNot === null ? project.newlyWrong(command, stationId) : null }
+      over.value = {
+        stationId,
+        slot,
+        whyNot,
+        warning: command && whyNot === null ? project.newlyWrong(command, stationId) : null,
+      }
     }
     if (over.value!.whyNot === null) event.preventDefault()
   }
@@ -67,7 +95,11 @@ export function useBoardDrag() {
     end()
   }
 
-  const ontoNetwork = (networkId: string): Command => ({ type: 'moveStations', ids: [...dragged.value!.ids], networkId })
+  const ontoNetwork = (networkId: string): Command => ({
+    type: 'moveStations',
+    ids: [...dragged.value!.ids],
+    networkId,
+  })
 
   function isOverNetwork(event: DragEvent, networkId: string): void {
     if (dragged.value?.kind !== 'station') return

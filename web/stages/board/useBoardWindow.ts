@@ -8,10 +8,15 @@ export function useBoardWindow(board: Ref<HTMLElement | undefined>) {
   const isPrinting = ref(false)
   /** Heads stay in sight only while somebody looks to the right: every one that does costs a layer of its own. */
   const isSideways = ref(false)
-  useEventListener(board, 'scroll', () => {
-    top.value = board.value!.scrollTop
-    isSideways.value = board.value!.scrollLeft > 0
-  }, { passive: true })
+  useEventListener(
+    board,
+    'scroll',
+    () => {
+      top.value = board.value!.scrollTop
+      isSideways.value = board.value!.scrollLeft > 0
+    },
+    { passive: true },
+  )
   useEventListener(window, 'beforeprint', () => (isPrinting.value = true))
   useEventListener(window, 'afterprint', () => (isPrinting.value = false))
 

@@ -12,7 +12,10 @@ export const cellKey = ({ stationId, slot }: Cell) => `${stationId}:${slot}`
 const mostFrames = 60
 
 /** Walks the Board by keyboard: along a lane and from lane to lane, staying near the same slot. */
-export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref<HTMLElement | undefined>) {
+export function useLaneWalk(
+  stations: Ref<readonly DerivedStation[]>,
+  board: Ref<HTMLElement | undefined>,
+) {
   const cursor = shallowRef<Cell | null>(null)
 
   const slotsOf = (view: DerivedStation) => [0, ...laneSlots(view).shown.map(({ slot }) => slot)]
@@ -24,12 +27,21 @@ export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref
 
   /** Lanes that came into the window are drawn a few a frame; who went to a field or a dialog meanwhile keeps the keyboard. */
   function focusWhenDrawn(cell: Cell, frames: number): void {
-    if (!board.value || board.value.ownerDocument.activeElement?.closest('input, textarea, select, [aria-modal="true"]')) return
-    const drawn = board.value.querySelectorAll<HTMLElement>(`[data-cell="${CSS.escape(cellKey(cell))}"]`)
+    if (
+      !board.value ||
+      board.value.ownerDocument.activeElement?.closest(
+        'input, textarea, select, [aria-modal="true"]',
+      )
+    )
+      return
+    const drawn = board.value.querySelectorAll<HTMLElement>(
+      `[data-cell="${CSS.escape(cellKey(cell))}"]`,
+    )
     // A place that waits for its next lane still holds the one before, hidden.
     const element = [...drawn].find((one) => one.checkVisibility())
     if (element) element.focus()
-    else if (frames > 0 && cursor.value === cell) requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
+    else if (frames > 0 && cursor.value === cell)
+      requestAnimationFrame(() => focusWhenDrawn(cell, frames - 1))
   }
 
   function step(columns: number, lanes: number): void {
@@ -49,7 +61,9 @@ export function useLaneWalk(stations: Ref<readonly DerivedStation[]>, board: Ref
     const target = stations.value[lane + lanes]
     if (!target) return
     const wanted = cursor.value.slot
-    const nearest = slotsOf(target).reduce((best, slot) => (Math.abs(slot - wanted) < Math.abs(best - wanted) ? slot : best))
+    const nearest = slotsOf(target).reduce((best, slot) =>
+      Math.abs(slot - wanted) < Math.abs(best - wanted) ? slot : best,
+    )
     moveTo({ stationId: target.id, slot: nearest })
   }
 

@@ -11,9 +11,19 @@ export function useSelection(stations: Ref<readonly DerivedStation[]>, cursor: R
     const [from, to] = [anchor.value, cursor.value]
     return from && to ? idsBetween(stations.value, from, to) : new Set()
   })
-  const ids = computed<ReadonlySet<string>>(() => (ranged.value.size === 0 ? picked.value : new Set([...picked.value, ...ranged.value])))
-  const stationIds = computed(() => stations.value.filter(({ id }) => ids.value.has(id)).map(({ id }) => id))
-  const moduleIds = computed(() => (ids.value.size === 0 ? [] : stations.value.flatMap(({ modules }) => modules.filter(({ row, id }) => row && ids.value.has(id)).map(({ id }) => id))))
+  const ids = computed<ReadonlySet<string>>(() =>
+    ranged.value.size === 0 ? picked.value : new Set([...picked.value, ...ranged.value]),
+  )
+  const stationIds = computed(() =>
+    stations.value.filter(({ id }) => ids.value.has(id)).map(({ id }) => id),
+  )
+  const moduleIds = computed(() =>
+    ids.value.size === 0
+      ? []
+      : stations.value.flatMap(({ modules }) =>
+          modules.filter(({ row, id }) => row && ids.value.has(id)).map(({ id }) => id),
+        ),
+  )
 
   /** Adds one, or takes it away again; what stood at the cursor comes along with the first. */
   function toggle(id: string, before: string | null): void {
@@ -38,10 +48,20 @@ export function useSelection(stations: Ref<readonly DerivedStation[]>, cursor: R
 }
 
 /** The modules in the rectangle between two cells; their heads instead, where it reaches the heads. */
-export function idsBetween(stations: readonly DerivedStation[], from: Cell, to: Cell): ReadonlySet<string> {
-  const lanes = [from, to].map(({ stationId }) => stations.findIndex(({ id }) => id === stationId)).sort((a, b) => a - b) as [number, number]
+export function idsBetween(
+  stations: readonly DerivedStation[],
+  from: Cell,
+  to: Cell,
+): ReadonlySet<string> {
+  const lanes = [from, to]
+    .map(({ stationId }) => stations.findIndex(({ id }) => id === stationId))
+    .sort((a, b) => a - b) as [number, number]
   const [low, high] = [Math.min(from.slot, to.slot), Math.max(from.slot, to.slot)]
   const inside = lanes[0] < 0 ? [] : stations.slice(lanes[0], lanes[1] + 1)
   if (low === 0) return new Set(inside.map(({ id }) => id))
-  return new Set(inside.flatMap(({ modules }) => modules.filter(({ row, slot }) => row && slot >= low && slot <= high).map(({ id }) => id)))
+  return new Set(
+    inside.flatMap(({ modules }) =>
+      modules.filter(({ row, slot }) => row && slot >= low && slot <= high).map(({ id }) => id),
+    ),
+  )
 }

@@ -13,7 +13,13 @@ export function zoomStep(zoom: Zoom, by: 1 | -1): Zoom {
 }
 
 /** Which lanes of a band can be seen, with a few beyond either edge; `top` is where the band's first lane stands. */
-export function visibleLanes(count: number, laneHeight: number, top: number, view: { top: number; height: number }, beyond = 3): { first: number; last: number } {
+export function visibleLanes(
+  count: number,
+  laneHeight: number,
+  top: number,
+  view: { top: number; height: number },
+  beyond = 3,
+): { first: number; last: number } {
   const first = Math.floor((view.top - top) / laneHeight) - beyond
   const last = Math.ceil((view.top + view.height - top) / laneHeight) + beyond
   return { first: Math.min(count, Math.max(0, first)), last: Math.max(0, Math.min(count, last)) }

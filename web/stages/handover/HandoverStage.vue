@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { exportFormats, factColumns, ioColumns as allColumns, ioList, safetySignature, type ExportName } from '@kataxis/core'
+import {
+  exportFormats,
+  factColumns,
+  ioColumns as allColumns,
+  ioList,
+  safetySignature,
+  type ExportName,
+} from '@kataxis/core'
 import { api } from '../../api/client'
 import { useProject } from '../../stores/project'
 
@@ -16,7 +23,9 @@ const signature = computed(() => safetySignature(project.derived!))
 const released = computed(() => {
   const release = project.plan!.project.safetyRelease
   if (!release) return ', not released yet.'
-  return release.signature === signature.value ? `, released by ${release.by} on ${release.at.slice(0, 10)}.` : `, and is no longer what ${release.by} released on ${release.at.slice(0, 10)}.`
+  return release.signature === signature.value
+    ? `, released by ${release.by} on ${release.at.slice(0, 10)}.`
+    : `, and is no longer what ${release.by} released on ${release.at.slice(0, 10)}.`
 })
 const names = Object.keys(exportFormats) as ExportName[]
 
@@ -39,20 +48,38 @@ async function bringIn(event: Event) {
   <div class="handover">
     <div class="top">
       <h1>Handover</h1>
-      <p v-if="blockers > 0" class="draft"><strong>Draft.</strong> {{ blockers === 1 ? 'A blocker is' : `${blockers} blockers are` }} open; every list says so until {{ blockers === 1 ? 'it is' : 'they are' }} mended.</p>
-      <p v-else class="ready"><strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.</p>
+      <p v-if="blockers > 0" class="draft">
+        <strong>Draft.</strong>
+        {{ blockers === 1 ? 'A blocker is' : `${blockers} blockers are` }} open; every list says so
+        until {{ blockers === 1 ? 'it is' : 'they are' }} mended.
+      </p>
+      <p v-else class="ready">
+        <strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.
+      </p>
     </div>
-    <p v-if="signature" class="narrow">All that is fail-safe in the plan has the signature <span class="mono">{{ signature }}</span>{{ released }}</p>
+    <p v-if="signature" class="narrow">
+      All that is fail-safe in the plan has the signature
+      <span class="mono">{{ signature }}</span>{{ released }}
+    </p>
     <ul class="exports">
       <li v-for="name in names" :key="name">
         <h2>{{ exportFormats[name].label }}</h2>
         <p>{{ exportFormats[name].what }}</p>
-        <a class="button" :href="api.exportUrl(project.id, name)" download>{{ blockers > 0 && exportFormats[name].isDeliverable ? 'Download draft' : 'Download' }}</a>
+        <a class="button" :href="api.exportUrl(project.id, name)" download>{{
+          blockers > 0 && exportFormats[name].isDeliverable ? 'Download draft' : 'Download'
+        }}</a>
       </li>
       <li>
         <h2>Bring a project in</h2>
         <p>A project file or archive opens as a new project. This project does not change.</p>
-        <label class="button">Choose a file<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
+        <label class="button"
+          >Choose a file<input
+            class="hidden-input"
+            type="file"
+            accept=".json,.zip"
+            aria-label="Project file or archive"
+            @change="bringIn"
+        /></label>
       </li>
     </ul>
     <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
@@ -60,13 +87,29 @@ async function bringIn(event: Event) {
       <h2>I/O list, {{ rows.length }} rows</h2>
       <div class="scroll" tabindex="0" role="region" aria-label="First rows of the I/O list">
         <table class="plain-table">
-          <thead><tr><th v-for="column in ioColumns" :key="column.key" scope="col">{{ column.heading }}</th></tr></thead>
+          <thead>
+            <tr>
+              <th v-for="column in ioColumns" :key="column.key" scope="col">
+                {{ column.heading }}
+              </th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="(row, i) in rows.slice(0, 60)" :key="i"><td v-for="column in ioColumns" :key="column.key" :class="{ mono: column.key === 'address' || column.key === 'tag' }">{{ row[column.key] }}</td></tr>
+            <tr v-for="(row, i) in rows.slice(0, 60)" :key="i">
+              <td
+                v-for="column in ioColumns"
+                :key="column.key"
+                :class="{ mono: column.key === 'address' || column.key === 'tag' }"
+              >
+                {{ row[column.key] }}
+              </td>
+            </tr>
           </tbody>
         </table>
       </div>
-      <p v-if="rows.length > 60" class="quiet narrow">… and {{ rows.length - 60 }} more in the file</p>
+      <p v-if="rows.length > 60" class="quiet narrow">
+        … and {{ rows.length - 60 }} more in the file
+      </p>
     </section>
   </div>
 </template>

@@ -32,26 +32,44 @@ const loadVersions = async () => {
   versions.value = (await api.versions(project.id)).versions
 }
 onMounted(() => tryIt(loadVersions))
-watch(() => project.revision, () => tryIt(loadVersions))
+watch(
+  () => project.revision,
+  () => tryIt(loadVersions),
+)
 /** Who was sent here to name a version can type at once. */
 onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
 
-const nameOf = computed(() => new Map(versions.value.map((version) => [version.revision, version.name])))
-const timeFormat = new Intl.DateTimeFormat('en-GB', { day: '2-digit', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
+const nameOf = computed(
+  () => new Map(versions.value.map((version) => [version.revision, version.name])),
+)
+const timeFormat = new Intl.DateTimeFormat('en-GB', {
+  day: '2-digit',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+  second: '2-digit',
+})
 
-const keep = () => tryIt(async () => {
-  await api.nameVersion(project.id, name.value.trim())
-  name.value = ''
-  await loadVersions()
-})
-const forget = (version: Version) => tryIt(async () => {
-  await api.forgetVersion(project.id, version.name)
-  await loadVersions()
-})
+const keep = () =>
+  tryIt(async () => {
+    await api.nameVersion(project.id, name.value.trim())
+    name.value = ''
+    await loadVersions()
+  })
+const forget = (version: Version) =>
+  tryIt(async () => {
+    await api.forgetVersion(project.id, version.name)
+    await loadVersions()
+  })
 
 const { words, summary, failure: differenceFailure } = useDifference(from, to)
-const onBoard = computed(() => ({ name: 'board', params: { project: project.id }, query: { from: from.value!, ...(to.value === null ? {} : { to: to.value }) } }))
-const canGo = (one: ChangeWords) => one.how !== 'removed' && ['station', 'module', 'network', 'controller'].includes(one.kind)
+const onBoard = computed(() => ({
+  name: 'board',
+  params: { project: project.id },
+  query: { from: from.value!, ...(to.value === null ? {} : { to: to.value }) },
+}))
+const canGo = (one: ChangeWords) =>
+  one.how !== 'removed' && ['station', 'module', 'network', 'controller'].includes(one.kind)
 const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station', id: one.id })
 </script>
 
@@ -61,60 +79,144 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
       <header>
         <h1>History</h1>
         <form class="keep" @submit.prevent="keep">
-          <input ref="nameField" v-model="name" class="field" aria-label="Name for the plan as it is now" placeholder="Name the plan as it is now …" maxlength="100" />
+          <input
+            ref="nameField"
+            v-model="name"
+            class="field"
+            aria-label="Name for the plan as it is now"
+            placeholder="Name the plan as it is now …"
+            maxlength="100"
+          />
           <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
         </form>
       </header>
-      <input v-model="filter" class="field" type="search" aria-label="Filter the changes" placeholder="Filter by person, place or tag" />
+      <input
+        v-model="filter"
+        class="field"
+        type="search"
+        aria-label="Filter the changes"
+        placeholder="Filter by person, place or tag"
+      />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
       <table v-if="entries.length > 0" class="plain-table">
-        <thead><tr><th scope="col">When</th><th scope="col">Who</th><th scope="col">What</th><th scope="col">Rows</th><th scope="col"><span class="sr">Do</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">When</th>
+            <th scope="col">Who</th>
+            <th scope="col">What</th>
+            <th scope="col">Rows</th>
+            <th scope="col"><span class="sr">Do</span></th>
+          </tr>
+        </thead>
         <tbody>
-          <tr v-for="entry in entries" :key="entry.revision" :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }">
+          <tr
+            v-for="entry in entries"
+            :key="entry.revision"
+            :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }"
+          >
             <td class="when">{{ timeFormat.format(new Date(entry.at)) }}</td>
             <td>{{ entry.author }}</td>
             <td>
-              {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span><strong v-if="nameOf.has(entry.revision)" class="version">{{ nameOf.get(entry.revision) }}</strong>
+              {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span
+              ><strong v-if="nameOf.has(entry.revision)" class="version">{{
+                nameOf.get(entry.revision)
+              }}</strong>
               <ul class="rows" :aria-label="`Rows of r${entry.revision}`">
                 <li v-for="(row, i) in rowsOf(entry, project.derived)" :key="i">{{ row }}</li>
-                <li v-if="entry.rows > entry.first.length">and {{ entry.rows - entry.first.length }} more</li>
+                <li v-if="entry.rows > entry.first.length">
+                  and {{ entry.rows - entry.first.length }} more
+                </li>
               </ul>
             </td>
             <td class="number">{{ entry.rows }}</td>
             <td>
               <span class="actions">
-                <button class="button small" :aria-label="`What r${entry.revision} changed`" @click="((from = entry.revision - 1), (to = entry.revision))">What changed</button>
-                <button class="button small" :aria-label="`Compare r${entry.revision} with now`" @click="((from = entry.revision), (to = null))">Compare with now</button>
-                <button v-if="entry.revision < project.revision" class="button small" :aria-label="`Back to r${entry.revision}`" @click="project.backTo(entry.revision)">Back to here</button>
+                <button
+                  class="button small"
+                  :aria-label="`What r${entry.revision} changed`"
+                  @click="((from = entry.revision - 1), (to = entry.revision))"
+                >
+                  What changed
+                </button>
+                <button
+                  class="button small"
+                  :aria-label="`Compare r${entry.revision} with now`"
+                  @click="((from = entry.revision), (to = null))"
+                >
+                  Compare with now
+                </button>
+                <button
+                  v-if="entry.revision < project.revision"
+                  class="button small"
+                  :aria-label="`Back to r${entry.revision}`"
+                  @click="project.backTo(entry.revision)"
+                >
+                  Back to here
+                </button>
               </span>
             </td>
           </tr>
         </tbody>
       </table>
-      <p v-else-if="isLoaded && asked === ''" class="quiet">Nothing has been changed yet. Every change will stand here with who made it and when.</p>
+      <p v-else-if="isLoaded && asked === ''" class="quiet">
+        Nothing has been changed yet. Every change will stand here with who made it and when.
+      </p>
       <p v-else-if="isLoaded" class="quiet">No change fits “{{ asked }}”.</p>
-      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="more">Older changes</button>
+      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="more">
+        Older changes
+      </button>
     </section>
     <aside class="difference" aria-label="Difference">
       <h2>Versions</h2>
       <ul v-if="versions.length > 0">
         <li v-for="version in versions" :key="version.name">
-          <strong>{{ version.name }}</strong><small>r{{ version.revision }} · {{ version.author }} · {{ timeFormat.format(new Date(version.at)) }}</small>
+          <strong>{{ version.name }}</strong><small
+            >r{{ version.revision }} · {{ version.author }} ·
+            {{ timeFormat.format(new Date(version.at)) }}</small
+          >
           <span class="actions">
-            <button class="button small" @click="from === null || to !== null ? ((from = version.revision), (to = null)) : (to = version.revision)">{{ from === null || to !== null ? 'Compare with now' : `Compare with r${from}` }}</button>
-            <button class="button small" @click="project.backTo(version.revision)">Back to it</button>
-            <button class="button small bare" :aria-label="`Forget the name ${version.name}`" @click="forget(version)">Forget</button>
+            <button
+              class="button small"
+              @click="
+                from === null || to !== null
+                  ? ((from = version.revision), (to = null))
+                  : (to = version.revision)
+              "
+            >
+              {{ from === null || to !== null ? 'Compare with now' : `Compare with r${from}` }}
+            </button>
+            <button class="button small" @click="project.backTo(version.revision)">
+              Back to it
+            </button>
+            <button
+              class="button small bare"
+              :aria-label="`Forget the name ${version.name}`"
+              @click="forget(version)"
+            >
+              Forget
+            </button>
           </span>
         </li>
       </ul>
-      <p v-else class="quiet">No version has a name yet. A name makes a state easy to find again, to compare and to go back to.</p>
+      <p v-else class="quiet">
+        No version has a name yet. A name makes a state easy to find again, to compare and to go
+        back to.
+      </p>
       <template v-if="from !== null">
         <h2>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</h2>
         <p v-if="differenceFailure" class="fault" role="alert">{{ differenceFailure }}</p>
         <p v-else role="status">{{ summary }}</p>
         <p v-if="words.length > 0"><RouterLink :to="onBoard">Show it on the Board</RouterLink></p>
         <ol>
-          <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how"><span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button><span v-else>{{ one.words }}</span></li>
+          <li
+            v-for="one in words.slice(0, mostShown)"
+            :key="`${one.kind}${one.id}`"
+            :class="one.how"
+          >
+            <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span
+            ><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button
+            ><span v-else>{{ one.words }}</span>
+          </li>
         </ol>
         <p v-if="words.length > mostShown" class="quiet">and {{ words.length - mostShown }} more</p>
       </template>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { fillPattern, isSwitchedOff, kindOfChannel, patternFields, tagFault, tagIdentity } from '@kataxis/core'
+import {
+  fillPattern,
+  isSwitchedOff,
+  kindOfChannel,
+  patternFields,
+  tagFault,
+  tagIdentity,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 import type { LedgerRow } from './rows'
@@ -17,9 +24,19 @@ const start = ref(1)
 const step = ref(1)
 
 /** Tags on fail-safe channels reach the safety program: only who may change that names them. */
-const isForbidden = ({ listed }: LedgerRow) => listed?.channel.safety === true && !session.may('safety')
+const isForbidden = ({ listed }: LedgerRow) =>
+  listed?.channel.safety === true && !session.may('safety')
 /** What is switched off gets no name; one that stands there is a finding and may be changed. */
-const isIdle = ({ listed, signalId }: LedgerRow) => listed !== null && signalId === null && isSwitchedOff(project.catalog, listed.view, listed.module, listed.channel, project.plan!.project.meanings)
+const isIdle = ({ listed, signalId }: LedgerRow) =>
+  listed !== null &&
+  signalId === null &&
+  isSwitchedOff(
+    project.catalog,
+    listed.view,
+    listed.module,
+    listed.channel,
+    project.plan!.project.meanings,
+  )
 const forbidden = computed(() => props.rows.filter(isForbidden))
 const idle = computed(() => props.rows.filter((row) => !isForbidden(row) && isIdle(row)))
 const named = computed(() => {
@@ -28,25 +45,52 @@ const named = computed(() => {
 })
 const tagsElsewhere = computed(() => {
   const own = new Set(props.rows.map(({ signalId }) => signalId))
-  const all = Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)).concat(Object.values(project.plan!.unplaced))
-  return new Set(all.filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)))
+  const all = Object.values(project.plan!.stations)
+    .flatMap(({ signals }) => Object.values(signals))
+    .concat(Object.values(project.plan!.unplaced))
+  return new Set(
+    all.filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)),
+  )
 })
 const preview = computed(() => {
   const seen = new Set<string>()
   return named.value.map((row, i) => {
     const { view, module, channel, number } = row.listed!
-    const result = fillPattern(pattern.value, { station: view.station.name, network: project.plan!.networks[view.station.networkId]?.name ?? '', slot: module.slot, subslot: channel.subslot, channel: number, name: channel.name, kind: kindOfChannel(channel), terminal: row.terminal, tag: row.tag, signal: row.comment, area: row.facts.area ?? '', designation: row.facts.designation ?? '' }, Number(start.value) + Number(step.value) * i)
+    const result = fillPattern(
+      pattern.value,
+      {
+        station: view.station.name,
+        network: project.plan!.networks[view.station.networkId]?.name ?? '',
+        slot: module.slot,
+        subslot: channel.subslot,
+        channel: number,
+        name: channel.name,
+        kind: kindOfChannel(channel),
+        terminal: row.terminal,
+        tag: row.tag,
+        signal: row.comment,
+        area: row.facts.area ?? '',
+        designation: row.facts.designation ?? '',
+      },
+      Number(start.value) + Number(step.value) * i,
+    )
     if ('fault' in result) return { row, tag: '', fault: result.fault }
     const identity = tagIdentity(result.text)
     const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
     seen.add(identity)
-    const fault = result.text === '' ? 'it is empty' : tagFault(result.text, project.plan!.project) ?? (isTaken ? 'the tag stands already' : null)
+    const fault =
+      result.text === ''
+        ? 'it is empty'
+        : (tagFault(result.text, project.plan!.project) ??
+          (isTaken ? 'the tag stands already' : null))
     return { row, tag: result.text, fault }
   })
 })
 const faulty = computed(() => preview.value.filter(({ fault }) => fault !== null))
 const changed = computed(() => preview.value.filter(({ row, tag }) => tag !== row.tag).length)
-const sample = computed(() => [...new Set([...preview.value.slice(0, 8), ...faulty.value.slice(0, 12)])])
+const sample = computed(() => [
+  ...new Set([...preview.value.slice(0, 8), ...faulty.value.slice(0, 12)]),
+])
 
 function take() {
   if (edit(preview.value.map(({ row, tag }) => ({ row, column: 'tag', text: tag })))) emit('done')
@@ -58,40 +102,79 @@ function take() {
     <header>
       <h3>Ledger</h3>
       <h1>Names by pattern</h1>
-      <p class="quiet">For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you selected, or all free ones shown.</p>
-      <p v-if="forbidden.length > 0" role="note">{{ forbidden.length }} fail-safe {{ forbidden.length === 1 ? 'channel is' : 'channels are' }} left out. {{ session.whyNot('safety') }}</p>
-      <p v-if="idle.length > 0" role="note">{{ idle.length }} {{ idle.length === 1 ? 'channel that is' : 'channels that are' }} switched off {{ idle.length === 1 ? 'is' : 'are' }} left out.</p>
+      <p class="quiet">
+        For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you
+        selected, or all free ones shown.
+      </p>
+      <p v-if="forbidden.length > 0" role="note">
+        {{ forbidden.length }} fail-safe
+        {{ forbidden.length === 1 ? 'channel is' : 'channels are' }} left out.
+        {{ session.whyNot('safety') }}
+      </p>
+      <p v-if="idle.length > 0" role="note">
+        {{ idle.length }} {{ idle.length === 1 ? 'channel that is' : 'channels that are' }} switched
+        off {{ idle.length === 1 ? 'is' : 'are' }} left out.
+      </p>
     </header>
     <div>
       <label class="label" for="pattern">Pattern</label>
       <input id="pattern" v-model="pattern" class="field mono" spellcheck="false" />
     </div>
     <div class="counter">
-      <label><span class="label">{{ '{n}' }} begins with</span><input v-model.number="start" class="field mono" type="number" step="1" /></label>
-      <label><span class="label">and goes on by</span><input v-model.number="step" class="field mono" type="number" step="1" /></label>
+      <label
+        ><span class="label">{{ '{n}' }} begins with</span
+        ><input v-model.number="start" class="field mono" type="number" step="1"
+      /></label>
+      <label
+        ><span class="label">and goes on by</span
+        ><input v-model.number="step" class="field mono" type="number" step="1"
+      /></label>
     </div>
     <details>
       <summary>Fields</summary>
       <ul class="fields">
-        <li v-for="(words, name) in patternFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }}</li>
-        <li><code>{slot:02}</code> pads numbers, <code>{n:*10:+90}</code> multiplies and adds, <code>{name:u}</code> upper case, <code>{name:l}</code> lower case, <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons</li>
+        <li v-for="(words, name) in patternFields" :key="name">
+          <code>{{ `{${name}\}` }}</code> {{ words }}
+        </li>
+        <li>
+          <code>{slot:02}</code> pads numbers, <code>{n:*10:+90}</code> multiplies and adds,
+          <code>{name:u}</code> upper case, <code>{name:l}</code> lower case,
+          <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons
+        </li>
       </ul>
     </details>
     <section>
-      <h2>{{ changed }} change<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
+      <h2>
+        {{ changed }} change<template v-if="faulty.length > 0"
+          >, {{ faulty.length }} not as they should be</template
+        >
+      </h2>
       <table class="plain-table">
-        <thead><tr><th scope="col">Channel</th><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Channel</th>
+            <th scope="col">Now</th>
+            <th scope="col">Then</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="{ row, tag, fault } in sample" :key="row.key">
             <td>{{ row.station }} · {{ row.slot }} · {{ row.channel }}</td>
             <td class="mono quiet">{{ row.tag || '–' }}</td>
-            <td><span class="mono" :class="{ fault }">{{ tag || '–' }}</span><span v-if="fault" class="why"> {{ fault }}</span></td>
+            <td>
+              <span class="mono" :class="{ fault }">{{ tag || '–' }}</span
+              ><span v-if="fault" class="why"> {{ fault }}</span>
+            </td>
           </tr>
         </tbody>
       </table>
-      <p v-if="preview.length > sample.length" class="quiet">… and {{ preview.length - sample.length }} more</p>
+      <p v-if="preview.length > sample.length" class="quiet">
+        … and {{ preview.length - sample.length }} more
+      </p>
     </section>
-    <button class="button main" :disabled="named.length === 0 || faulty.length > 0" @click="take">Give {{ changed }} names</button>
+    <button class="button main" :disabled="named.length === 0 || faulty.length > 0" @click="take">
+      Give {{ changed }} names
+    </button>
   </div>
 </template>
 

@@ -18,25 +18,52 @@ const columns = { tag: 'Tags', comment: 'Comments', terminal: 'Terminals' } as c
 const column = ref<keyof typeof columns>('tag')
 const mostShown = 20
 
-const run = computed(() => replacer({ find: find.value, with: text.value, isPattern: isPattern.value, matchesCase: matchesCase.value }))
+const run = computed(() =>
+  replacer({
+    find: find.value,
+    with: text.value,
+    isPattern: isPattern.value,
+    matchesCase: matchesCase.value,
+  }),
+)
 const changes = computed(() => {
   const replace = run.value
   if (typeof replace === 'string') return []
-  const found = props.rows.filter(({ signalId }) => signalId !== null).map((row) => ({ row, before: row[column.value], after: replace(row[column.value]) })).filter(({ before, after }) => before !== after)
+  const found = props.rows
+    .filter(({ signalId }) => signalId !== null)
+    .map((row) => ({ row, before: row[column.value], after: replace(row[column.value]) }))
+    .filter(({ before, after }) => before !== after)
   if (column.value !== 'tag') return found.map((one) => ({ ...one, fault: null }))
   const own = new Set(found.map(({ row }) => row.signalId))
-  const taken = new Set([...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)), ...Object.values(project.plan!.unplaced)].filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)))
+  const taken = new Set(
+    [
+      ...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)),
+      ...Object.values(project.plan!.unplaced),
+    ]
+      .filter(({ id, tag }) => tag !== '' && !own.has(id))
+      .map(({ tag }) => tagIdentity(tag)),
+  )
   return found.map((one) => {
-    const fault = one.after === '' ? 'it would be empty' : tagFault(one.after, project.plan!.project) ?? (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null)
+    const fault =
+      one.after === ''
+        ? 'it would be empty'
+        : (tagFault(one.after, project.plan!.project) ??
+          (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null))
     taken.add(tagIdentity(one.after))
     return { ...one, fault }
   })
 })
 const faulty = computed(() => changes.value.filter(({ fault }) => fault !== null))
-const sample = computed(() => [...new Set([...faulty.value.slice(0, mostShown), ...changes.value.slice(0, mostShown)])].slice(0, mostShown))
+const sample = computed(() =>
+  [...new Set([...faulty.value.slice(0, mostShown), ...changes.value.slice(0, mostShown)])].slice(
+    0,
+    mostShown,
+  ),
+)
 
 function take(): void {
-  if (edit(changes.value.map(({ row, after }) => ({ row, column: column.value, text: after })))) emit('done')
+  if (edit(changes.value.map(({ row, after }) => ({ row, column: column.value, text: after }))))
+    emit('done')
 }
 </script>
 
@@ -48,22 +75,58 @@ function take(): void {
       <p class="quiet">In {{ rows.length }} rows: the selected ones, or all that are shown.</p>
     </header>
     <div class="form">
-      <label><span class="label">In</span><select v-model="column" class="field"><option v-for="(words, name) in columns" :key="name" :value="name">{{ words }}</option></select></label>
-      <label><span class="label">Find</span><input v-model="find" class="field mono" spellcheck="false" aria-label="Find" /></label>
-      <label><span class="label">Replace with</span><input v-model="text" class="field mono" spellcheck="false" aria-label="Replace with" /></label>
-      <label class="check"><input v-model="isPattern" type="checkbox" /> as a pattern: <code>(\d+)</code> found is <code>$1</code> again</label>
-      <label class="check"><input v-model="matchesCase" type="checkbox" /> capital letters count</label>
+      <label
+        ><span class="label">In</span
+        ><select v-model="column" class="field">
+          <option v-for="(words, name) in columns" :key="name" :value="name">{{ words }}</option>
+        </select></label
+      >
+      <label
+        ><span class="label">Find</span
+        ><input v-model="find" class="field mono" spellcheck="false" aria-label="Find"
+      /></label>
+      <label
+        ><span class="label">Replace with</span
+        ><input v-model="text" class="field mono" spellcheck="false" aria-label="Replace with"
+      /></label>
+      <label class="check"
+        ><input v-model="isPattern" type="checkbox" /> as a pattern: <code>(\d+)</code> found is
+        <code>$1</code> again</label
+      >
+      <label class="check"
+        ><input v-model="matchesCase" type="checkbox" /> capital letters count</label
+      >
     </div>
     <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
     <section v-if="find !== '' && typeof run !== 'string'">
-      <h2>{{ changes.length }} {{ changes.length === 1 ? 'change' : 'changes' }}<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template></h2>
+      <h2>
+        {{ changes.length }} {{ changes.length === 1 ? 'change' : 'changes'
+        }}<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template>
+      </h2>
       <table class="plain-table">
-        <thead><tr><th scope="col">Now</th><th scope="col">Then</th></tr></thead>
-        <tbody><tr v-for="{ row, before, after, fault } in sample" :key="row.key"><td class="mono quiet">{{ before }}</td><td><span class="mono">{{ after || '–' }}</span> <span v-if="fault" class="fault">{{ fault }}</span></td></tr></tbody>
+        <thead>
+          <tr>
+            <th scope="col">Now</th>
+            <th scope="col">Then</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ row, before, after, fault } in sample" :key="row.key">
+            <td class="mono quiet">{{ before }}</td>
+            <td>
+              <span class="mono">{{ after || '–' }}</span>
+              <span v-if="fault" class="fault">{{ fault }}</span>
+            </td>
+          </tr>
+        </tbody>
       </table>
-      <p v-if="changes.length > sample.length" class="quiet">… and {{ changes.length - sample.length }} more</p>
+      <p v-if="changes.length > sample.length" class="quiet">
+        … and {{ changes.length - sample.length }} more
+      </p>
     </section>
-    <button class="button main" :disabled="changes.length === 0 || faulty.length > 0" @click="take">Replace in {{ changes.length }} {{ changes.length === 1 ? 'row' : 'rows' }}</button>
+    <button class="button main" :disabled="changes.length === 0 || faulty.length > 0" @click="take">
+      Replace in {{ changes.length }} {{ changes.length === 1 ? 'row' : 'rows' }}
+    </button>
   </div>
 </template>
 

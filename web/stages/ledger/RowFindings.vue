@@ -9,7 +9,10 @@ defineProps<{ row: LedgerRow }>()
 <template>
   <div class="sheet-body">
     <header>
-      <h3>{{ row.station }}<template v-if="row.slot"> · slot {{ row.slot }} · {{ row.channel }}</template></h3>
+      <h3>
+        {{ row.station
+        }}<template v-if="row.slot"> · slot {{ row.slot }} · {{ row.channel }}</template>
+      </h3>
       <h1>{{ row.tag || 'No tag yet' }}</h1>
       <p class="quiet">{{ row.comment }}</p>
     </header>
@@ -19,7 +22,11 @@ defineProps<{ row: LedgerRow }>()
     </section>
     <section v-if="row.listed">
       <h2>Its module and station</h2>
-      <FindingList :ids="[row.listed.module.id, row.listed.view.id]" notes empty="Nothing is found about them." />
+      <FindingList
+        :ids="[row.listed.module.id, row.listed.view.id]"
+        notes
+        empty="Nothing is found about them."
+      />
     </section>
   </div>
 </template>

@@ -9,9 +9,17 @@ const project = useProject()
 const row = computed(() => project.plan!.project)
 const set = (change: Partial<ProjectRow>) => project.run({ type: 'setProject', set: change })
 const lengths = [24, 32, 40, 63] as const
-const cases = { any: 'as they are typed', upper: 'capitals only', lower: 'small ones only' } as const
+const cases = {
+  any: 'as they are typed',
+  upper: 'capitals only',
+  lower: 'small ones only',
+} as const
 
-function setNumber(name: 'tagLength' | 'sparePercent', text: string, [least, most]: readonly [number, number]): void {
+function setNumber(
+  name: 'tagLength' | 'sparePercent',
+  text: string,
+  [least, most]: readonly [number, number],
+): void {
   const value = Number(text.trim())
   if (Number.isInteger(value) && value >= least && value <= most) set({ [name]: value })
   else project.tell(`“${text}” is not taken; a whole number from ${least} to ${most} is needed.`)
@@ -20,26 +28,80 @@ function setReserved(text: string): void {
   set({ reservedWords: [...new Set(text.split(/[\s,;]+/).filter(Boolean))] })
 }
 
-const draft = ref({ name: '', type: 'INT' as RawType, low: '0', high: '', least: '', most: '', underflow: '', overflow: '' })
+const draft = ref({
+  name: '',
+  type: 'INT' as RawType,
+  low: '0',
+  high: '',
+  least: '',
+  most: '',
+  underflow: '',
+  overflow: '',
+})
 const numbers = ['low', 'high', 'least', 'most', 'underflow', 'overflow'] as const
-const words = { low: 'Counts at the low end', high: 'at the high end', least: 'Lowest valid', most: 'Highest valid', underflow: 'Code below', overflow: 'Code above' } as const
+const words = {
+  low: 'Counts at the low end',
+  high: 'at the high end',
+  least: 'Lowest valid',
+  most: 'Highest valid',
+  underflow: 'Code below',
+  overflow: 'Code above',
+} as const
 function addFormat(): void {
   const { name, type } = draft.value
-  const read = (key: (typeof numbers)[number]) => (draft.value[key].trim() === '' ? undefined : Number(draft.value[key].trim()))
+  const read = (key: (typeof numbers)[number]) =>
+    draft.value[key].trim() === '' ? undefined : Number(draft.value[key].trim())
   const [low, high, least, most, underflow, overflow] = numbers.map(read)
   const [lowest, highest] = typeBounds[type]
-  const wrong = [low, high, least, most, underflow, overflow].find((value) => value !== undefined && !(value >= lowest && value <= highest))
+  const wrong = [low, high, least, most, underflow, overflow].find(
+    (value) => value !== undefined && !(value >= lowest && value <= highest),
+  )
   if (name.trim() === '') return project.tell('The format needs a name.')
-  if (low === undefined || high === undefined || low === high) return project.tell('The format needs counts at both ends, and they must differ.')
-  if (wrong !== undefined) return project.tell(`${type} holds ${lowest} to ${highest}; ${wrong} is outside.`)
+  if (low === undefined || high === undefined || low === high)
+    return project.tell('The format needs counts at both ends, and they must differ.')
+  if (wrong !== undefined)
+    return project.tell(`${type} holds ${lowest} to ${highest}; ${wrong} is outside.`)
   const key = `own-${Date.now().toString(36)}`
-  if (set({ ownFormats: { ...row.value.ownFormats, [key]: { name: name.trim(), type, low, high, least: least ?? lowest, most: most ?? highest, ...(underflow !== undefined && { underflow }), ...(overflow !== undefined && { overflow }), step: type === 'REAL' ? 0 : 1 } } })) draft.value = { name: '', type, low: '0', high: '', least: '', most: '', underflow: '', overflow: '' }
+  if (
+    set({
+      ownFormats: {
+        ...row.value.ownFormats,
+        [key]: {
+          name: name.trim(),
+          type,
+          low,
+          high,
+          least: least ?? lowest,
+          most: most ?? highest,
+          ...(underflow !== undefined && { underflow }),
+          ...(overflow !== undefined && { overflow }),
+          step: type === 'REAL' ? 0 : 1,
+        },
+      },
+    })
+  )
+    draft.value = {
+      name: '',
+      type,
+      low: '0',
+      high: '',
+      least: '',
+      most: '',
+      underflow: '',
+      overflow: '',
+    }
 }
 function removeFormat(key: string): void {
   const { [key]: _gone, ...others } = row.value.ownFormats
-  set({ ownFormats: others, moduleFormats: Object.fromEntries(Object.entries(row.value.moduleFormats).filter(([, format]) => format !== key)) })
+  set({
+    ownFormats: others,
+    moduleFormats: Object.fromEntries(
+      Object.entries(row.value.moduleFormats).filter(([, format]) => format !== key),
+    ),
+  })
 }
-const usesOf = (key: string) => Object.values(row.value.moduleFormats).filter((format) => format === key).length
+const usesOf = (key: string) =>
+  Object.values(row.value.moduleFormats).filter((format) => format === key).length
 </script>
 
 <template>
@@ -50,24 +112,95 @@ const usesOf = (key: string) => Object.values(row.value.moduleFormats).filter((f
     </header>
     <section class="form">
       <h2>Tags</h2>
-      <div class="length"><EditField label="Longest tag" :value="String(row.tagLength)" mono @change="setNumber('tagLength', $event, [8, 255])" /><button v-for="one in lengths" :key="one" class="button small" :aria-pressed="row.tagLength === one" @click="set({ tagLength: one })">{{ one }}</button></div>
-      <label><span class="label">Letters</span><select class="field" :value="row.tagCase" @change="set({ tagCase: ($event.target as HTMLSelectElement).value as ProjectRow['tagCase'] })"><option v-for="(text, name) in cases" :key="name" :value="name">{{ text }}</option></select></label>
-      <EditField label="Reserved words of the target, beside those of IEC 61131-3" :value="row.reservedWords.join(' ')" mono @change="setReserved" />
+      <div class="length">
+        <EditField
+          label="Longest tag"
+          :value="String(row.tagLength)"
+          mono
+          @change="setNumber('tagLength', $event, [8, 255])"
+        /><button
+          v-for="one in lengths"
+          :key="one"
+          class="button small"
+          :aria-pressed="row.tagLength === one"
+          @click="set({ tagLength: one })"
+        >
+          {{ one }}
+        </button>
+      </div>
+      <label
+        ><span class="label">Letters</span
+        ><select
+          class="field"
+          :value="row.tagCase"
+          @change="
+            set({ tagCase: ($event.target as HTMLSelectElement).value as ProjectRow['tagCase'] })
+          "
+        >
+          <option v-for="(text, name) in cases" :key="name" :value="name">{{ text }}</option>
+        </select></label
+      >
+      <EditField
+        label="Reserved words of the target, beside those of IEC 61131-3"
+        :value="row.reservedWords.join(' ')"
+        mono
+        @change="setReserved"
+      />
     </section>
     <section class="form">
       <h2>Spare</h2>
-      <EditField label="Channels of each kind to be kept free, per cent; 0: nobody asks" :value="String(row.sparePercent)" mono @change="setNumber('sparePercent', $event, [0, 90])" />
+      <EditField
+        label="Channels of each kind to be kept free, per cent; 0: nobody asks"
+        :value="String(row.sparePercent)"
+        mono
+        @change="setNumber('sparePercent', $event, [0, 90])"
+      />
     </section>
     <section class="form">
       <h2>Raw formats of the project</h2>
       <table v-if="Object.keys(row.ownFormats).length > 0" class="plain-table">
-        <thead><tr><th scope="col">Name</th><th scope="col">Type</th><th scope="col">Ends</th><th scope="col">Valid</th><th scope="col"></th></tr></thead>
-        <tbody><tr v-for="(one, key) in row.ownFormats" :key="key"><td>{{ one.name }}</td><td class="mono">{{ one.type }}</td><td class="mono">{{ one.low }}…{{ one.high }}</td><td class="mono">{{ one.least }}…{{ one.most }}</td><td><button class="button small" :aria-label="`Remove ${one.name}`" :title="usesOf(key) > 0 ? `${usesOf(key)} types of modules count in it` : ''" @click="removeFormat(key)">Remove</button></td></tr></tbody>
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">Type</th>
+            <th scope="col">Ends</th>
+            <th scope="col">Valid</th>
+            <th scope="col"></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(one, key) in row.ownFormats" :key="key">
+            <td>{{ one.name }}</td>
+            <td class="mono">{{ one.type }}</td>
+            <td class="mono">{{ one.low }}…{{ one.high }}</td>
+            <td class="mono">{{ one.least }}…{{ one.most }}</td>
+            <td>
+              <button
+                class="button small"
+                :aria-label="`Remove ${one.name}`"
+                :title="usesOf(key) > 0 ? `${usesOf(key)} types of modules count in it` : ''"
+                @click="removeFormat(key)"
+              >
+                Remove
+              </button>
+            </td>
+          </tr>
+        </tbody>
       </table>
       <div class="grid">
-        <label class="wide"><span class="label">Name</span><input v-model="draft.name" class="field" /></label>
-        <label><span class="label">Type</span><select v-model="draft.type" class="field"><option v-for="type in rawTypes" :key="type" :value="type">{{ type }}</option></select></label>
-        <label v-for="key in numbers" :key="key"><span class="label">{{ words[key] }}</span><input v-model="draft[key]" class="field mono" :aria-label="words[key]" /></label>
+        <label class="wide"
+          ><span class="label">Name</span><input v-model="draft.name" class="field"
+        /></label>
+        <label
+          ><span class="label">Type</span
+          ><select v-model="draft.type" class="field">
+            <option v-for="type in rawTypes" :key="type" :value="type">{{ type }}</option>
+          </select></label
+        >
+        <label v-for="key in numbers" :key="key"
+          ><span class="label">{{ words[key] }}</span
+          ><input v-model="draft[key]" class="field mono" :aria-label="words[key]"
+        /></label>
       </div>
       <button class="button" @click="addFormat">Add the format</button>
       <p class="quiet">Which type of module counts in which format is chosen on the Range bench.</p>

@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { assignSignals, factColumns, newId, type SignalRow, type SingleCommand } from '@kataxis/core'
+import {
+  assignSignals,
+  factColumns,
+  newId,
+  type SignalRow,
+  type SingleCommand,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { readNewSignals } from './new-signals'
 
@@ -13,10 +19,29 @@ const fromHere = ref(true)
 const kinds = ['DI', 'DO', 'AI', 'AO'] as const
 const mostShown = 200
 
-const waiting = computed(() => Object.values(project.plan?.unplaced ?? {}).sort((a, b) => (a.tag < b.tag ? -1 : 1)))
-const counts = computed(() => [...kinds.map((kind) => [kind as string, waiting.value.filter(({ facts }) => facts.kind === kind).length] as const), ['without a kind', waiting.value.filter(({ facts }) => facts.kind === undefined).length] as const].filter(([, count]) => count > 0))
-const picked = computed(() => (chosen.value.size > 0 ? waiting.value.filter(({ id }) => chosen.value.has(id)) : waiting.value))
-const assignment = computed(() => (project.derived && picked.value.length > 0 ? assignSignals(project.derived, picked.value, fromHere.value ? props.near?.id ?? null : null) : null))
+const waiting = computed(() =>
+  Object.values(project.plan?.unplaced ?? {}).sort((a, b) => (a.tag < b.tag ? -1 : 1)),
+)
+const counts = computed(() =>
+  [
+    ...kinds.map(
+      (kind) =>
+        [kind as string, waiting.value.filter(({ facts }) => facts.kind === kind).length] as const,
+    ),
+    [
+      'without a kind',
+      waiting.value.filter(({ facts }) => facts.kind === undefined).length,
+    ] as const,
+  ].filter(([, count]) => count > 0),
+)
+const picked = computed(() =>
+  chosen.value.size > 0 ? waiting.value.filter(({ id }) => chosen.value.has(id)) : waiting.value,
+)
+const assignment = computed(() =>
+  project.derived && picked.value.length > 0
+    ? assignSignals(project.derived, picked.value, fromHere.value ? (props.near?.id ?? null) : null)
+    : null,
+)
 const added = computed(() => readNewSignals(text.value, project.plan!))
 
 function toggle(id: string): void {
@@ -25,14 +50,27 @@ function toggle(id: string): void {
   chosen.value = next
 }
 function setKind({ id }: SignalRow, kind: string): void {
-  project.run({ type: 'editSignals', edits: [{ id, facts: { kind: kind === '' ? null : (kind as (typeof kinds)[number]) } }] })
+  project.run({
+    type: 'editSignals',
+    edits: [{ id, facts: { kind: kind === '' ? null : (kind as (typeof kinds)[number]) } }],
+  })
 }
 function put(): void {
   const placed = assignment.value?.placed ?? []
-  if (placed.length > 0 && project.run({ type: 'editSignals', edits: placed.map(({ signal: { id }, place }) => ({ id, place })) })) chosen.value = new Set()
+  if (
+    placed.length > 0 &&
+    project.run({
+      type: 'editSignals',
+      edits: placed.map(({ signal: { id }, place }) => ({ id, place })),
+    })
+  )
+    chosen.value = new Set()
 }
 function add(): void {
-  const command: SingleCommand = { type: 'editSignals', edits: added.value.signals.map((signal) => ({ id: newId(), place: null, ...signal })) }
+  const command: SingleCommand = {
+    type: 'editSignals',
+    edits: added.value.signals.map((signal) => ({ id: newId(), place: null, ...signal })),
+  }
   if (added.value.signals.length > 0 && project.run(command)) text.value = ''
 }
 function remove(): void {
@@ -48,35 +86,102 @@ function drag(event: DragEvent, { id }: SignalRow): void {
     <header>
       <h3>Ledger</h3>
       <h1>Waiting signals</h1>
-      <p class="quiet">{{ waiting.length === 0 ? 'Every signal has its channel. New ones can be written below.' : counts.map(([kind, count]) => `${count} ${kind}`).join(' · ') }}</p>
+      <p class="quiet">
+        {{
+          waiting.length === 0
+            ? 'Every signal has its channel. New ones can be written below.'
+            : counts.map(([kind, count]) => `${count} ${kind}`).join(' · ')
+        }}
+      </p>
     </header>
     <section v-if="waiting.length > 0" aria-label="Signals without a channel">
       <ul class="list">
-        <li v-for="signal in waiting.slice(0, mostShown)" :key="signal.id" draggable="true" @dragstart="drag($event, signal)">
-          <input type="checkbox" :aria-label="`Choose ${signal.tag || signal.comment}`" :checked="chosen.has(signal.id)" @change="toggle(signal.id)" />
+        <li
+          v-for="signal in waiting.slice(0, mostShown)"
+          :key="signal.id"
+          draggable="true"
+          @dragstart="drag($event, signal)"
+        >
+          <input
+            type="checkbox"
+            :aria-label="`Choose ${signal.tag || signal.comment}`"
+            :checked="chosen.has(signal.id)"
+            @change="toggle(signal.id)"
+          />
           <span class="mono tag">{{ signal.tag || '(no tag)' }}</span>
-          <select class="field" :aria-label="`Channel that ${signal.tag || signal.comment} needs`" :value="signal.facts.kind ?? ''" @change="setKind(signal, ($event.target as HTMLSelectElement).value)"><option value="">kind?</option><option v-for="kind in kinds" :key="kind" :value="kind">{{ kind }}</option></select>
-          <span class="quiet words">{{ [signal.comment, factColumns.transmitter.word(signal.facts)].filter(Boolean).join(' · ') }}</span>
+          <select
+            class="field"
+            :aria-label="`Channel that ${signal.tag || signal.comment} needs`"
+            :value="signal.facts.kind ?? ''"
+            @change="setKind(signal, ($event.target as HTMLSelectElement).value)"
+          >
+            <option value="">kind?</option>
+            <option v-for="kind in kinds" :key="kind" :value="kind">{{ kind }}</option>
+          </select>
+          <span class="quiet words">{{
+            [signal.comment, factColumns.transmitter.word(signal.facts)].filter(Boolean).join(' · ')
+          }}</span>
         </li>
       </ul>
-      <p v-if="waiting.length > mostShown" class="quiet">… and {{ waiting.length - mostShown }} more at the end of the table</p>
+      <p v-if="waiting.length > mostShown" class="quiet">
+        … and {{ waiting.length - mostShown }} more at the end of the table
+      </p>
       <p class="quiet">Pull one onto a free row, or:</p>
-      <label v-if="near" class="check"><input v-model="fromHere" type="checkbox" /> begin at {{ near.words }}</label>
-      <button class="button main" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the next free channels</button>
-      <button v-if="chosen.size > 0" class="button small" @click="remove">Remove the chosen {{ chosen.size }}</button>
+      <label v-if="near" class="check"
+        ><input v-model="fromHere" type="checkbox" /> begin at {{ near.words }}</label
+      >
+      <button class="button main" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
+        Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the
+        next free channels
+      </button>
+      <button v-if="chosen.size > 0" class="button small" @click="remove">
+        Remove the chosen {{ chosen.size }}
+      </button>
       <table v-if="assignment && assignment.placed.length > 0" class="plain-table">
-        <thead><tr><th scope="col">Signal</th><th scope="col">Would go to</th></tr></thead>
-        <tbody><tr v-for="one in assignment.placed.slice(0, 12)" :key="one.signal.id"><td class="mono">{{ one.signal.tag }}</td><td>{{ one.words }}</td></tr></tbody>
+        <thead>
+          <tr>
+            <th scope="col">Signal</th>
+            <th scope="col">Would go to</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in assignment.placed.slice(0, 12)" :key="one.signal.id">
+            <td class="mono">{{ one.signal.tag }}</td>
+            <td>{{ one.words }}</td>
+          </tr>
+        </tbody>
       </table>
-      <p v-if="assignment && assignment.placed.length > 12" class="quiet">… and {{ assignment.placed.length - 12 }} more</p>
-      <p v-for="one in assignment?.left.slice(0, 6) ?? []" :key="one.signal.id" class="fault"><span class="mono">{{ one.signal.tag || one.signal.comment }}</span>: {{ one.why }}</p>
-      <p v-if="assignment && assignment.left.length > 6" class="fault">… and {{ assignment.left.length - 6 }} more find no channel</p>
+      <p v-if="assignment && assignment.placed.length > 12" class="quiet">
+        … and {{ assignment.placed.length - 12 }} more
+      </p>
+      <p v-for="one in assignment?.left.slice(0, 6) ?? []" :key="one.signal.id" class="fault">
+        <span class="mono">{{ one.signal.tag || one.signal.comment }}</span
+        >: {{ one.why }}
+      </p>
+      <p v-if="assignment && assignment.left.length > 6" class="fault">
+        … and {{ assignment.left.length - 6 }} more find no channel
+      </p>
     </section>
     <section>
-      <label class="label" for="new-signals">New signals, one a line: tag; comment; kind; transmitter; measures</label>
-      <textarea id="new-signals" v-model="text" class="field mono" rows="5" spellcheck="false" placeholder="INT_PT_110; Pump 5 discharge; AI; 4..20 mA; 0..10 bar"></textarea>
+      <label class="label" for="new-signals"
+        >New signals, one a line: tag; comment; kind; transmitter; measures</label
+      >
+      <textarea
+        id="new-signals"
+        v-model="text"
+        class="field mono"
+        rows="5"
+        spellcheck="false"
+        placeholder="INT_PT_110; Pump 5 discharge; AI; 4..20 mA; 0..10 bar"
+      ></textarea>
       <p v-for="fault in added.faults.slice(0, 5)" :key="fault" class="fault">{{ fault }}</p>
-      <button class="button" :disabled="added.signals.length === 0 || added.faults.length > 0" @click="add">Add {{ added.signals.length }} {{ added.signals.length === 1 ? 'signal' : 'signals' }}</button>
+      <button
+        class="button"
+        :disabled="added.signals.length === 0 || added.faults.length > 0"
+        @click="add"
+      >
+        Add {{ added.signals.length }} {{ added.signals.length === 1 ? 'signal' : 'signals' }}
+      </button>
     </section>
   </div>
 </template>

@@ -1,4 +1,11 @@
-import { factColumns, tagFault, tagIdentity, tooLong, type Plan, type SignalFacts } from '@kataxis/core'
+import {
+  factColumns,
+  tagFault,
+  tagIdentity,
+  tooLong,
+  type Plan,
+  type SignalFacts,
+} from '@kataxis/core'
 
 interface NewSignal {
   readonly tag: string
@@ -8,23 +15,46 @@ interface NewSignal {
 
 /** Signals as lines: tag, comment, kind, transmitter, measures, between semicolons or tabs as a spreadsheet gives them. Empty lines are passed over;
  *  what is wrong is told with its line. */
-export function readNewSignals(text: string, plan: Plan): { readonly signals: readonly NewSignal[]; readonly faults: readonly string[] } {
+export function readNewSignals(
+  text: string,
+  plan: Plan,
+): { readonly signals: readonly NewSignal[]; readonly faults: readonly string[] } {
   const signals: NewSignal[] = []
   const faults: string[] = []
   if (text.trim() === '') return { signals, faults }
-  const taken = new Set([...Object.values(plan.stations).flatMap((group) => Object.values(group.signals)), ...Object.values(plan.unplaced)].map(({ tag }) => tagIdentity(tag)))
+  const taken = new Set(
+    [
+      ...Object.values(plan.stations).flatMap((group) => Object.values(group.signals)),
+      ...Object.values(plan.unplaced),
+    ].map(({ tag }) => tagIdentity(tag)),
+  )
   for (const [i, line] of text.split(/\r?\n/).entries()) {
     if (line.trim() === '') continue
-    const [tag = '', comment = '', ...more] = line.split(line.includes('\t') ? '\t' : ';').map((part) => part.trim())
-    const fault = tag === '' ? 'it has no tag' : tagFault(tag, plan.project) ?? (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null)
-    const facts = (['needs', 'transmitter', 'measures'] as const).map((name, column) => factColumns[name].read(more[column] ?? ''))
-    const wrong = fault ?? tooLong('comment', comment) ?? facts.find((one) => typeof one === 'string')
+    const [tag = '', comment = '', ...more] = line
+      .split(line.includes('\t') ? '\t' : ';')
+      .map((part) => part.trim())
+    const fault =
+      tag === ''
+        ? 'it has no tag'
+        : (tagFault(tag, plan.project) ??
+          (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null))
+    const facts = (['needs', 'transmitter', 'measures'] as const).map((name, column) =>
+      factColumns[name].read(more[column] ?? ''),
+    )
+    const wrong =
+      fault ?? tooLong('comment', comment) ?? facts.find((one) => typeof one === 'string')
     if (wrong) {
       faults.push(`Line ${i + 1}, ${tag || 'no tag'}: ${wrong}.`)
       continue
     }
     taken.add(tagIdentity(tag))
-    signals.push({ tag, comment, facts: Object.fromEntries(Object.entries(Object.assign({}, ...facts) as object).filter(([, value]) => value !== null)) })
+    signals.push({
+      tag,
+      comment,
+      facts: Object.fromEntries(
+        Object.entries(Object.assign({}, ...facts) as object).filter(([, value]) => value !== null),
+      ),
+    })
   }
   return { signals, faults }
 }

@@ -31,9 +31,26 @@ describe('the Ledger', () => {
   ])('"%s" leaves %d rows', (text, count) => expect(filterRows(rows, text)).toHaveLength(count))
 
   test('says what is wrong with a tag', () => {
-    const edits = [['x', 0, 'a b'], ['y', 1, 'Twice'], ['z', 2, 'TWICE'], ['g', 3, 'Good']] as const
-    const small = smallPlan(insert('a', 1, 'DI'), { type: 'editSignals', edits: edits.map(([id, offset, tag]) => ({ id, place: place('a', offset), tag })) })
-    expect(ledgerRows(derive(small, smallCatalog)).slice(0, 4).map(({ fault }) => fault)).toEqual([expect.stringContaining('" "'), 'the tag stands more than once', 'the tag stands more than once', null])
+    const edits = [
+      ['x', 0, 'a b'],
+      ['y', 1, 'Twice'],
+      ['z', 2, 'TWICE'],
+      ['g', 3, 'Good'],
+    ] as const
+    const small = smallPlan(insert('a', 1, 'DI'), {
+      type: 'editSignals',
+      edits: edits.map(([id, offset, tag]) => ({ id, place: place('a', offset), tag })),
+    })
+    expect(
+      ledgerRows(derive(small, smallCatalog))
+        .slice(0, 4)
+        .map(({ fault }) => fault),
+    ).toEqual([
+      expect.stringContaining('" "'),
+      'the tag stands more than once',
+      'the tag stands more than once',
+      null,
+    ])
   })
 
   test('going down, what has none comes last too', () => {
@@ -54,12 +71,25 @@ describe('the Ledger', () => {
   })
 
   test('keeps the rows of stations that an edit does not touch', () => {
-    const { plan: edited } = applyCommand(plan, catalog, { type: 'editSignals', edits: [{ id: 's041', comment: 'new' }] }) as { plan: typeof plan }
+    const { plan: edited } = applyCommand(plan, catalog, {
+      type: 'editSignals',
+      edits: [{ id: 's041', comment: 'new' }],
+    }) as { plan: typeof plan }
     const after = ledgerRows(derive(edited, catalog))
-    expect(new Set(after.filter((row, i) => row !== rows[i]).map(({ station }) => station))).toEqual(new Set(['intake-a', 'no channel']))
+    expect(
+      new Set(after.filter((row, i) => row !== rows[i]).map(({ station }) => station)),
+    ).toEqual(new Set(['intake-a', 'no channel']))
     expect(after.find(({ signalId }) => signalId === 's041')?.comment).toBe('new')
-    expect(ledgerRows(derive(edited, catalog), 'octal').some((row) => after.includes(row))).toBe(false)
+    expect(ledgerRows(derive(edited, catalog), 'octal').some((row) => after.includes(row))).toBe(
+      false,
+    )
   })
 
-  test.each([['tag', true], ['comment', true], ['terminal', true], ['address', false], ['station', false]])('%s may be typed into: %s', (column, yes) => expect(isEditable(column)).toBe(yes))
+  test.each([
+    ['tag', true],
+    ['comment', true],
+    ['terminal', true],
+    ['address', false],
+    ['station', false],
+  ])('%s may be typed into: %s', (column, yes) => expect(isEditable(column)).toBe(yes))
 })

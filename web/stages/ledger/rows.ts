@@ -1,4 +1,28 @@
-import { channelAddress, channelsOfStation, deviceNotations, factColumns, factNames, formatAddress, kindOfChannel, type FactName, type SignalFacts, notationOf, electricalOf, rangeOfChannel, rangeSources, settingsOf, wordRange, tagFault, tagIdentity, type Derived, type DeviceNotationName, type NotationName, type SignalPlace, type StationChannel, type DerivedStation } from '@kataxis/core'
+import {
+  channelAddress,
+  channelsOfStation,
+  deviceNotations,
+  factColumns,
+  factNames,
+  formatAddress,
+  kindOfChannel,
+  type FactName,
+  type SignalFacts,
+  notationOf,
+  electricalOf,
+  rangeOfChannel,
+  rangeSources,
+  settingsOf,
+  wordRange,
+  tagFault,
+  tagIdentity,
+  type Derived,
+  type DeviceNotationName,
+  type NotationName,
+  type SignalPlace,
+  type StationChannel,
+  type DerivedStation,
+} from '@kataxis/core'
 
 /** One row of the Ledger: a channel with its signal, or a signal that has no channel yet. */
 export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
@@ -29,15 +53,51 @@ export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
 const texts = ['terminal', 'tag', 'comment', 'range'] as const
 export type Editable = (typeof texts)[number] | FactName
 export const isFact = (column: string): column is FactName => Object.hasOwn(factColumns, column)
-export const isEditable = (column: string): column is Editable => (texts as readonly string[]).includes(column) || isFact(column)
+export const isEditable = (column: string): column is Editable =>
+  (texts as readonly string[]).includes(column) || isFact(column)
 
 /** Sets of columns: what somebody looks at together. The station always stands at the left. */
 export const columnSets = {
-  addressing: { words: 'Addresses', columns: ['slot', 'channel', 'kind', 'address', 'address2', 'tag', 'comment', 'terminal', 'range', 'type', 'module'] },
-  scaling: { words: 'Scaling', columns: ['slot', 'channel', 'kind', 'tag', 'range', ...factsOf('scaling'), 'comment'] },
-  wiring: { words: 'Wiring', columns: ['slot', 'channel', 'kind', 'tag', 'terminal', ...factsOf('wiring'), 'comment', 'module'] },
-  project: { words: 'Project', columns: ['slot', 'channel', 'kind', 'tag', 'comment', ...factsOf('project')] },
-} as const satisfies Readonly<Record<string, { readonly words: string; readonly columns: readonly (keyof LedgerRow)[] }>>
+  addressing: {
+    words: 'Addresses',
+    columns: [
+      'slot',
+      'channel',
+      'kind',
+      'address',
+      'address2',
+      'tag',
+      'comment',
+      'terminal',
+      'range',
+      'type',
+      'module',
+    ],
+  },
+  scaling: {
+    words: 'Scaling',
+    columns: ['slot', 'channel', 'kind', 'tag', 'range', ...factsOf('scaling'), 'comment'],
+  },
+  wiring: {
+    words: 'Wiring',
+    columns: [
+      'slot',
+      'channel',
+      'kind',
+      'tag',
+      'terminal',
+      ...factsOf('wiring'),
+      'comment',
+      'module',
+    ],
+  },
+  project: {
+    words: 'Project',
+    columns: ['slot', 'channel', 'kind', 'tag', 'comment', ...factsOf('project')],
+  },
+} as const satisfies Readonly<
+  Record<string, { readonly words: string; readonly columns: readonly (keyof LedgerRow)[] }>
+>
 export type ColumnSet = keyof typeof columnSets
 
 function factsOf(set: string): FactName[] {
@@ -45,7 +105,8 @@ function factsOf(set: string): FactName[] {
 }
 
 const noFacts: SignalFacts = {}
-const isDeviceNotation = (name: NotationName | DeviceNotationName): name is DeviceNotationName => name in deviceNotations
+const isDeviceNotation = (name: NotationName | DeviceNotationName): name is DeviceNotationName =>
+  name in deviceNotations
 
 interface Look {
   readonly notation: NotationName | ''
@@ -54,35 +115,85 @@ interface Look {
 }
 
 /** Facts are written out only for the set of columns that is shown. */
-export function ledgerRows(derived: Derived, notation: Look['notation'] = '', second: Look['second'] = '', set: ColumnSet = 'addressing'): LedgerRow[] {
+export function ledgerRows(
+  derived: Derived,
+  notation: Look['notation'] = '',
+  second: Look['second'] = '',
+  set: ColumnSet = 'addressing',
+): LedgerRow[] {
   const look = { notation, second, set }
-  const stations = derived.controllers.flatMap(({ networks }) => networks.flatMap((network) => network.stations))
+  const stations = derived.controllers.flatMap(({ networks }) =>
+    networks.flatMap((network) => network.stations),
+  )
   const rows = stations.flatMap((view) => rowsOfStation(derived, view, look))
   const written = writer(set)
   for (const { id, tag, comment, terminal, facts } of Object.values(derived.plan.unplaced)) {
-    rows.push({ ...blankRow(id), signalId: id, kind: facts.kind ?? '', terminal, tag, comment, facts, fault: faultOf(derived, tag), ...written(facts) })
+    rows.push({
+      ...blankRow(id),
+      signalId: id,
+      kind: facts.kind ?? '',
+      terminal,
+      tag,
+      comment,
+      facts,
+      fault: faultOf(derived, tag),
+      ...written(facts),
+    })
   }
   const seen = new Map<string, number>()
-  for (const { tag } of rows) if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
-  return rows.map((row) => (row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1 ? { ...row, fault: 'the tag stands more than once' } : row))
+  for (const { tag } of rows)
+    if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
+  return rows.map((row) =>
+    row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1
+      ? { ...row, fault: 'the tag stands more than once' }
+      : row,
+  )
 }
 
 /** A row without a channel and without a signal yet. */
 export function blankRow(key: string): LedgerRow {
-  return { key, signalId: null, place: null, listed: null, station: 'no channel', slot: '', module: '', channel: '', kind: '', type: '', address: '', address2: '', range: '', rangeSource: '', terminal: '', tag: '', comment: '', facts: noFacts, fault: null }
+  return {
+    key,
+    signalId: null,
+    place: null,
+    listed: null,
+    station: 'no channel',
+    slot: '',
+    module: '',
+    channel: '',
+    kind: '',
+    type: '',
+    address: '',
+    address2: '',
+    range: '',
+    rangeSource: '',
+    terminal: '',
+    tag: '',
+    comment: '',
+    facts: noFacts,
+    fault: null,
+  }
 }
 
-const faultOf = ({ plan }: Derived, tag: string) => (tag === '' ? null : tagFault(tag, plan.project))
+const faultOf = ({ plan }: Derived, tag: string) =>
+  tag === '' ? null : tagFault(tag, plan.project)
 function writer(set: ColumnSet): (facts: SignalFacts) => Partial<Record<FactName, string>> {
   const shown = columnSets[set].columns.filter(isFact)
   return (facts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
 }
 
 /** What the rows of a station follow from, beside the station itself. */
-const made = new WeakMap<DerivedStation, { readonly from: readonly unknown[]; readonly rows: readonly LedgerRow[] }>()
+const made = new WeakMap<
+  DerivedStation,
+  { readonly from: readonly unknown[]; readonly rows: readonly LedgerRow[] }
+>()
 
 /** The rows of a station; the same ones as long as nothing changes that they show, so that an edit makes few anew. */
-function rowsOfStation(derived: Derived, view: DerivedStation, { notation, second, set }: Look): readonly LedgerRow[] {
+function rowsOfStation(
+  derived: Derived,
+  view: DerivedStation,
+  { notation, second, set }: Look,
+): readonly LedgerRow[] {
   const shownNotation = notation || notationOf(derived.plan, view.station)
   const from = [derived.catalog, derived.plan.project, shownNotation, second, set]
   const known = made.get(view)
@@ -106,7 +217,14 @@ function rowsOfStation(derived: Derived, view: DerivedStation, { notation, secon
       kind: kindOfChannel(channel),
       type: channel.type,
       address: place ? formatAddress(place, shownNotation) : '',
-      address2: second === '' ? '' : isDeviceNotation(second) ? deviceNotations[second].format(view, { module, channel }) ?? '' : place ? formatAddress(place, second) : '',
+      address2:
+        second === ''
+          ? ''
+          : isDeviceNotation(second)
+            ? (deviceNotations[second].format(view, { module, channel }) ?? '')
+            : place
+              ? formatAddress(place, second)
+              : '',
       ...rangeOf(derived, listed),
       terminal: signal?.terminal ?? '',
       tag: signal?.tag ?? '',
@@ -121,12 +239,20 @@ function rowsOfStation(derived: Derived, view: DerivedStation, { notation, secon
 }
 
 /** A module's parameter may say more than a range, such as a sensor of its maker's own; then its words stand. */
-function rangeOf({ catalog, plan: { project } }: Derived, { view, module, channel, signal }: StationChannel): Pick<LedgerRow, 'range' | 'rangeSource'> {
+function rangeOf(
+  { catalog, plan: { project } }: Derived,
+  { view, module, channel, signal }: StationChannel,
+): Pick<LedgerRow, 'range' | 'rangeSource'> {
   const settings = settingsOf(catalog, view, module, channel, project.meanings)
-  const found = channel.kind === 'analog' ? rangeOfChannel(settings, electricalOf(module.described), signal?.facts ?? noFacts) : null
+  const found =
+    channel.kind === 'analog'
+      ? rangeOfChannel(settings, electricalOf(module.described), signal?.facts ?? noFacts)
+      : null
   const words = settings.get('range')?.words
   if (words !== undefined) return { range: words, rangeSource: rangeSources.parameter }
-  return found ? { range: wordRange(found.range), rangeSource: rangeSources[found.source] } : { range: '', rangeSource: '' }
+  return found
+    ? { range: wordRange(found.range), rangeSource: rangeSources[found.source] }
+    : { range: '', rangeSource: '' }
 }
 
 /** What a filter asks of a row: words that stand anywhere in it, phrases in quotes that stand there as whole words, and what a field says:
@@ -152,8 +278,21 @@ export function readFilter(text: string): (row: LedgerRow) => boolean {
 }
 
 /** Columns that a filter can name, as they are headed. */
-const filterFields = ['station', 'slot', 'module', 'channel', 'kind', 'type', 'address', 'range', 'terminal', 'tag', 'comment'] as const
-const isFilterField = (name: string): name is (typeof filterFields)[number] => (filterFields as readonly string[]).includes(name)
+const filterFields = [
+  'station',
+  'slot',
+  'module',
+  'channel',
+  'kind',
+  'type',
+  'address',
+  'range',
+  'terminal',
+  'tag',
+  'comment',
+] as const
+const isFilterField = (name: string): name is (typeof filterFields)[number] =>
+  (filterFields as readonly string[]).includes(name)
 
 /** Whether a phrase stands in a text and no letter or digit right beside it. */
 function wholeWords(phrase: string): (text: string) => boolean {
@@ -172,18 +311,27 @@ const haystacks = new WeakMap<LedgerRow, string>()
 export function haystackOf(row: LedgerRow): string {
   const known = haystacks.get(row)
   if (known !== undefined) return known
-  const facts = Object.keys(row.facts).length > 0 ? factNames.map((name) => row[name] ?? '').join(' ') : ''
-  const text = `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment} ${facts}${row.tag === '' ? ' free' : ''}`.toLowerCase()
+  const facts =
+    Object.keys(row.facts).length > 0 ? factNames.map((name) => row[name] ?? '').join(' ') : ''
+  const text =
+    `${row.station} ${row.slot} ${row.module} ${row.channel} ${row.kind} ${row.type} ${row.address} ${row.address2} ${row.range} ${row.terminal} ${row.tag} ${row.comment} ${facts}${row.tag === '' ? ' free' : ''}`.toLowerCase()
   haystacks.set(row, text)
   return text
 }
 
 const inOrder = new Intl.Collator('en', { numeric: true })
 /** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what is empty behind the rest either way. */
-export function compareRows(by: keyof LedgerRow, a: LedgerRow, b: LedgerRow, isDescending = false): number {
+export function compareRows(
+  by: keyof LedgerRow,
+  a: LedgerRow,
+  b: LedgerRow,
+  isDescending = false,
+): number {
   const [one, other] = [String(a[by] ?? ''), String(b[by] ?? '')]
   if (one === '' || other === '') return Number(one === '') - Number(other === '')
-  return (by === 'address' ? bitOf(a) - bitOf(b) : inOrder.compare(one, other)) * (isDescending ? -1 : 1)
+  return (
+    (by === 'address' ? bitOf(a) - bitOf(b) : inOrder.compare(one, other)) * (isDescending ? -1 : 1)
+  )
 }
 
 /** Inputs before outputs, each from bit to bit. */

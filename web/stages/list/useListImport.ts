@@ -1,6 +1,14 @@
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { compareList, guessMapping, takeList, type ListDifference, type ListField, type ListTable, type Mapping } from '@kataxis/core'
+import {
+  compareList,
+  guessMapping,
+  takeList,
+  type ListDifference,
+  type ListField,
+  type ListTable,
+  type Mapping,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** A list somebody brought, what its columns are, and what it would change; each difference is accepted on its own or with all of its kind. */
@@ -19,16 +27,28 @@ export function useListImport() {
 
   const list = computed(() => tables.value[sheet.value] ?? null)
   watch(list, (next) => (mapping.value = next ? guessMapping(next.headings, remembered.value) : []))
-  const comparison = computed(() => (list.value && project.derived && mapping.value.some((field) => field !== null) ? compareList(project.derived, list.value, mapping.value) : null))
+  const comparison = computed(() =>
+    list.value && project.derived && mapping.value.some((field) => field !== null)
+      ? compareList(project.derived, list.value, mapping.value)
+      : null,
+  )
   /** What is missing in the list is kept unless somebody asks for it to go. */
   watch(list, () => (declined.value = new Set()))
   const takesRemoved = ref(false)
-  const isAccepted = ({ key, kind, edit }: ListDifference) => edit !== null && (kind === 'removed' ? takesRemoved.value !== declined.value.has(key) : !declined.value.has(key))
+  const isAccepted = ({ key, kind, edit }: ListDifference) =>
+    edit !== null &&
+    (kind === 'removed' ? takesRemoved.value !== declined.value.has(key) : !declined.value.has(key))
   const accepted = computed(() => comparison.value?.differences.filter(isAccepted) ?? [])
 
   async function read(file: File): Promise<void> {
     stop()
-    ;[tables.value, sheet.value, fileName.value, fault.value, isReading.value] = [[], 0, file.name, '', true]
+    ;[tables.value, sheet.value, fileName.value, fault.value, isReading.value] = [
+      [],
+      0,
+      file.name,
+      '',
+      true,
+    ]
     const bytes = new Uint8Array(await file.arrayBuffer())
     worker = new Worker(new URL('./list-worker.ts', import.meta.url), { type: 'module' })
     worker.onmessage = ({ data }: MessageEvent<readonly ListTable[] | string>) => {
@@ -49,7 +69,9 @@ export function useListImport() {
   }
   function setColumn(index: number, field: ListField | ''): void {
     remembered.value = { ...remembered.value, [list.value!.headings[index]!.toLowerCase()]: field }
-    mapping.value = mapping.value.map((one, i) => (i === index ? field || null : one === field ? null : one))
+    mapping.value = mapping.value.map((one, i) =>
+      i === index ? field || null : one === field ? null : one,
+    )
   }
   function toggle(key: string): void {
     const next = new Set(declined.value)
@@ -59,9 +81,32 @@ export function useListImport() {
   /** Everything that is accepted, as one change. */
   function take(): boolean {
     const commands = takeList(accepted.value)
-    const done = commands.length > 0 && project.run({ type: 'batch', label: `Take over ${accepted.value.length} rows of ${fileName.value}`, commands })
+    const done =
+      commands.length > 0 &&
+      project.run({
+        type: 'batch',
+        label: `Take over ${accepted.value.length} rows of ${fileName.value}`,
+        commands,
+      })
     if (done) declined.value = new Set()
     return done
   }
-  return { tables, sheet, list, fileName, fault, isReading, mapping, setColumn, comparison, accepted, isAccepted, takesRemoved, toggle, read, stop, take }
+  return {
+    tables,
+    sheet,
+    list,
+    fileName,
+    fault,
+    isReading,
+    mapping,
+    setColumn,
+    comparison,
+    accepted,
+    isAccepted,
+    takesRemoved,
+    toggle,
+    read,
+    stop,
+    take,
+  }
 }

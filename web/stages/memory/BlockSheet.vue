@@ -12,9 +12,21 @@ const project = useProject()
 const router = useRouter()
 const route = useRoute()
 const view = computed(() => project.derived!.stations.get(props.block.view.id) ?? props.block.view)
-const module = computed(() => view.value.modules.find(({ id }) => id === props.block.module.id) ?? props.block.module)
+const module = computed(
+  () => view.value.modules.find(({ id }) => id === props.block.module.id) ?? props.block.module,
+)
 const signal = computed(() => [...module.value.signals.values()][0] ?? null)
-const show = (stage: 'board' | 'ledger') => void router.push({ name: stage, params: { project: route.params['project'] }, query: { at: stage === 'ledger' && signal.value ? `signal:${signal.value.id}` : `${module.value.row ? 'module' : 'station'}:${module.value.id}` } })
+const show = (stage: 'board' | 'ledger') =>
+  void router.push({
+    name: stage,
+    params: { project: route.params['project'] },
+    query: {
+      at:
+        stage === 'ledger' && signal.value
+          ? `signal:${signal.value.id}`
+          : `${module.value.row ? 'module' : 'station'}:${module.value.id}`,
+    },
+  })
 </script>
 
 <template>
@@ -22,13 +34,21 @@ const show = (stage: 'board' | 'ledger') => void router.push({ name: stage, para
     <header>
       <h3>{{ view.station.name }} · {{ module.row ? `slot ${module.slot}` : 'head' }}</h3>
       <h1>{{ module.described?.name ?? 'unknown' }}</h1>
-      <p v-if="block.isInside" class="quiet">Its place in the data of {{ view.station.name }} is given by its slot.</p>
+      <p v-if="block.isInside" class="quiet">
+        Its place in the data of {{ view.station.name }} is given by its slot.
+      </p>
     </header>
     <FindingList :ids="[module.id]" />
     <div class="row">
       <button class="button small" @click="show('board')">Show on the Board</button>
       <button v-if="signal" class="button small" @click="show('ledger')">Show in the Ledger</button>
-      <button v-if="!block.isInside" class="button small" @click="project.run({ type: 'readdress', moduleId: module.id })">Next free bytes</button>
+      <button
+        v-if="!block.isInside"
+        class="button small"
+        @click="project.run({ type: 'readdress', moduleId: module.id })"
+      >
+        Next free bytes
+      </button>
     </div>
     <ChannelSections :view="view" :module="module" :notation="notation" />
   </div>

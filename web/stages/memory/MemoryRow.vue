@@ -6,41 +6,117 @@ import ChangeMark from '../board/ChangeMark.vue'
 import type { MapRow } from './useMemoryMap'
 
 /** One byte of both images: its address, its eight bits from the highest down, and whose block begins there. */
-const props = defineProps<{ row: MapRow; labels: Readonly<Record<Direction, string>>; held: Readonly<Record<Direction, string | undefined>>; sizes: Readonly<Record<Direction, number>>; selected: ReadonlySet<string>; current: string | null; marks: ReadonlyMap<string, Mark>; areas: Readonly<Record<Direction, string | undefined>> }>()
+const props = defineProps<{
+  row: MapRow
+  labels: Readonly<Record<Direction, string>>
+  held: Readonly<Record<Direction, string | undefined>>
+  sizes: Readonly<Record<Direction, number>>
+  selected: ReadonlySet<string>
+  current: string | null
+  marks: ReadonlyMap<string, Mark>
+  areas: Readonly<Record<Direction, string | undefined>>
+}>()
 const emit = defineEmits<{ pick: [key: string, event: PointerEvent] }>()
 
-const sides = computed(() => (['in', 'out'] as const).map((direction) => ({ direction, cells: props.row[direction], beginning: props.row.begins[direction] })))
-const title = ({ owner, channel, signal, clash }: MapCell) => [signal?.tag, signal?.comment, channel?.name ?? 'not used', `${owner.view.station.name} · slot ${owner.module.slot} · ${owner.module.described?.name ?? ''}`, clash ? `shared with ${clash.view.station.name} · slot ${clash.module.slot}` : ''].filter(Boolean).join('\n')
+const sides = computed(() =>
+  (['in', 'out'] as const).map((direction) => ({
+    direction,
+    cells: props.row[direction],
+    beginning: props.row.begins[direction],
+  })),
+)
+const title = ({ owner, channel, signal, clash }: MapCell) =>
+  [
+    signal?.tag,
+    signal?.comment,
+    channel?.name ?? 'not used',
+    `${owner.view.station.name} · slot ${owner.module.slot} · ${owner.module.described?.name ?? ''}`,
+    clash ? `shared with ${clash.view.station.name} · slot ${clash.module.slot}` : '',
+  ]
+    .filter(Boolean)
+    .join('\n')
 /** Words for the pointer are made when it comes, not for every bit that scrolls by. */
 function describe({ target }: PointerEvent, cells: readonly MapCell[]): void {
   const at = (target as HTMLElement).closest<HTMLElement>('[data-bit]')
   const cell = at && cells.find(({ bit }) => String(bit) === at.dataset['bit'])
   if (cell) at.title = title(cell)
 }
-const words = ({ signal, channel, bits, begins, ends }: MapCell) => (channel === null ? '' : bits < 8 || ends || begins ? signal?.tag || (bits < 8 ? '' : channel.name) : '')
+const words = ({ signal, channel, bits, begins, ends }: MapCell) =>
+  channel === null
+    ? ''
+    : bits < 8 || ends || begins
+      ? signal?.tag || (bits < 8 ? '' : channel.name)
+      : ''
 /** A value of several bytes says its name once, in the byte at its start. */
 const shows = (cell: MapCell) => cell.bits < 8 || cell.begins
 const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` : 'head')
 </script>
 
 <template>
-  <div v-for="{ direction, cells, beginning: blocks } in sides" :key="direction" class="side" @pointerover="describe($event, cells)" :class="[direction, { beyond: row.byte >= sizes[direction], held: held[direction] && cells.length === 0 }]">
-    <span class="address" :class="{ area: areas[direction] }" :title="areas[direction] ? `From here on: ${areas[direction]}` : undefined">{{ labels[direction] }}</span>
-    <span class="bits" :title="held[direction] && cells.length === 0 ? `Kept free behind ${held[direction]}` : undefined">
+  <div
+    v-for="{ direction, cells, beginning: blocks } in sides"
+    :key="direction"
+    class="side"
+    @pointerover="describe($event, cells)"
+    :class="[
+      direction,
+      { beyond: row.byte >= sizes[direction], held: held[direction] && cells.length === 0 },
+    ]"
+  >
+    <span
+      class="address"
+      :class="{ area: areas[direction] }"
+      :title="areas[direction] ? `From here on: ${areas[direction]}` : undefined"
+      >{{ labels[direction] }}</span
+    >
+    <span
+      class="bits"
+      :title="
+        held[direction] && cells.length === 0 ? `Kept free behind ${held[direction]}` : undefined
+      "
+    >
       <span
         v-for="cell in cells"
         :key="cell.bit"
         class="cell"
-        :class="{ spare: cell.channel === null, value: cell.bits === 8 && cell.channel !== null, begins: cell.begins, ends: cell.ends, named: cell.signal?.tag, clash: cell.clash, safety: cell.channel?.safety, selected: selected.has(cell.owner.key), current: cell.owner.key === current }"
-        :style="{ '--tint': `var(--band-${(cell.owner.station % 4) + 1})`, left: `${((8 - cell.bit - cell.bits) / 8) * 100}%`, width: `${(cell.bits / 8) * 100}%` }"
+        :class="{
+          spare: cell.channel === null,
+          value: cell.bits === 8 && cell.channel !== null,
+          begins: cell.begins,
+          ends: cell.ends,
+          named: cell.signal?.tag,
+          clash: cell.clash,
+          safety: cell.channel?.safety,
+          selected: selected.has(cell.owner.key),
+          current: cell.owner.key === current,
+        }"
+        :style="{
+          '--tint': `var(--band-${(cell.owner.station % 4) + 1})`,
+          left: `${((8 - cell.bit - cell.bits) / 8) * 100}%`,
+          width: `${(cell.bits / 8) * 100}%`,
+        }"
         :data-block="cell.owner.key"
         :data-bit="cell.bit"
         @pointerdown="emit('pick', cell.owner.key, $event)"
-      ><bdi>{{ shows(cell) ? words(cell) : '' }}</bdi></span>
+        ><bdi>{{ shows(cell) ? words(cell) : '' }}</bdi></span
+      >
     </span>
     <span class="owner">
-      <span v-for="block in blocks" :key="block.key" class="block" :class="{ inside: block.isInside, selected: selected.has(block.key) }" :style="{ '--tint': `var(--band-${(block.station % 4) + 1})` }" :title="`${block.view.station.name} · ${block.module.described?.name ?? ''}`" @pointerdown="emit('pick', block.key, $event)">
-        <ChangeMark :mark="marks.get(block.module.id) ?? null" /><Pin v-if="block.isFixed" :size="11" aria-label="fixed" /><b v-if="!block.isInside || blocks[0] === block">{{ block.view.station.name }}</b> {{ slotWords(block) }}
+      <span
+        v-for="block in blocks"
+        :key="block.key"
+        class="block"
+        :class="{ inside: block.isInside, selected: selected.has(block.key) }"
+        :style="{ '--tint': `var(--band-${(block.station % 4) + 1})` }"
+        :title="`${block.view.station.name} · ${block.module.described?.name ?? ''}`"
+        @pointerdown="emit('pick', block.key, $event)"
+      >
+        <ChangeMark :mark="marks.get(block.module.id) ?? null" /><Pin
+          v-if="block.isFixed"
+          :size="11"
+          aria-label="fixed"
+        /><b v-if="!block.isInside || blocks[0] === block">{{ block.view.station.name }}</b>
+        {{ slotWords(block) }}
       </span>
     </span>
   </div>
@@ -68,7 +144,11 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
 .bits {
   position: relative;
   border-bottom: 1px dotted var(--paper-3);
-  background: repeating-linear-gradient(90deg, transparent 0 calc(12.5% - 1px), var(--paper-3) calc(12.5% - 1px) 12.5%);
+  background: repeating-linear-gradient(
+    90deg,
+    transparent 0 calc(12.5% - 1px),
+    var(--paper-3) calc(12.5% - 1px) 12.5%
+  );
 }
 .beyond {
   visibility: hidden;
@@ -110,7 +190,11 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
   border-bottom-color: var(--paper);
 }
 .cell.spare {
-  background: repeating-linear-gradient(135deg, color-mix(in srgb, var(--tint) 12%, var(--paper)) 0 4px, var(--paper) 4px 7px);
+  background: repeating-linear-gradient(
+    135deg,
+    color-mix(in srgb, var(--tint) 12%, var(--paper)) 0 4px,
+    var(--paper) 4px 7px
+  );
 }
 .cell.safety {
   background-image: linear-gradient(135deg, transparent 46%, var(--ink-3) 46% 50%, transparent 50%);

@@ -28,19 +28,34 @@ const derived = computed(() => project.derived!)
 
 /** The controller whose image is shown: the one chosen or of what is in focus, else the first. */
 const chosen = ref('')
-const controllerId = computed(() => [chosen.value, derived.value.controllers[0]?.controller.id].find((id) => id && derived.value.plan.controllers[id]) ?? '')
+const controllerId = computed(
+  () =>
+    [chosen.value, derived.value.controllers[0]?.controller.id].find(
+      (id) => id && derived.value.plan.controllers[id],
+    ) ?? '',
+)
 const controller = computed(() => derived.value.plan.controllers[controllerId.value] ?? null)
 const notation = computed(() => preferences.notation || controller.value?.notation || 'iec')
 const board = ref<HTMLElement>()
 const { map, byKey, height, heldAt, areasAt, rowAt } = useMemoryMap(() => controllerId.value)
 const { top, shownHeight, bytes, ready, scrollTo, keepInSight } = useMemoryWindow(board, height)
-const { selected, currentKey, current, side, moving, ...selection } = useBlockSelection(map, byKey, keepInSight)
+const { selected, currentKey, current, side, moving, ...selection } = useBlockSelection(
+  map,
+  byKey,
+  keepInSight,
+)
 const sizes = computed(() => ({ in: map.value?.in.size ?? 0, out: map.value?.out.size ?? 0 }))
-const labelsOf = (byte: number) => ({ in: byteLabel('in', byte, notation.value), out: byteLabel('out', byte, notation.value) })
+const labelsOf = (byte: number) => ({
+  in: byteLabel('in', byte, notation.value),
+  out: byteLabel('out', byte, notation.value),
+})
 
 const isSheetOpen = ref(false)
 const isRepacking = ref(false)
-const focusOf = (block: MapBlock) => ({ kind: block.module.row ? 'module' as const : 'station' as const, id: block.module.id })
+const focusOf = (block: MapBlock) => ({
+  kind: block.module.row ? ('module' as const) : ('station' as const),
+  id: block.module.id,
+})
 function open(block: MapBlock): void {
   isSheetOpen.value = true
   void setFocus(focusOf(block))
@@ -65,42 +80,69 @@ const focused = computed(() => {
   for (const { controller: own, networks } of derived.value.controllers) {
     if (at.id === own.id) return { controllerId: own.id, moduleId: null }
     for (const { modules } of networks.flatMap(({ stations }) => stations)) {
-      const module = modules.find(({ id, signals }) => id === at.id || (at.kind === 'signal' && [...signals.values()].some((signal) => signal.id === at.id)))
+      const module = modules.find(
+        ({ id, signals }) =>
+          id === at.id ||
+          (at.kind === 'signal' && [...signals.values()].some((signal) => signal.id === at.id)),
+      )
       if (module) return { controllerId: own.id, moduleId: module.id }
     }
   }
   return null
 })
-watch([focused, () => map.value === null], async ([at]) => {
-  if (!at) return
-  if (at.controllerId !== controllerId.value) chosen.value = at.controllerId
-  if (at.moduleId === null || current.value?.module.id === at.moduleId) return
-  await nextTick()
-  selection.select([...byKey.value.values()].find(({ module }) => module.id === at.moduleId) ?? null)
-  isSheetOpen.value = true
-}, { immediate: true })
+watch(
+  [focused, () => map.value === null],
+  async ([at]) => {
+    if (!at) return
+    if (at.controllerId !== controllerId.value) chosen.value = at.controllerId
+    if (at.moduleId === null || current.value?.module.id === at.moduleId) return
+    await nextTick()
+    selection.select(
+      [...byKey.value.values()].find(({ module }) => module.id === at.moduleId) ?? null,
+    )
+    isSheetOpen.value = true
+  },
+  { immediate: true },
+)
 onMounted(() => void nextTick(() => current.value && scrollTo(current.value.start >> 3)))
 /** What is moved stays in sight. */
-watch(() => current.value?.start, (start, before) => start !== undefined && before !== undefined && keepInSight(start >> 3))
+watch(
+  () => current.value?.start,
+  (start, before) => start !== undefined && before !== undefined && keepInSight(start >> 3),
+)
 
-const drag = useBlockDrag((block) => map.value![block.block.direction], () => controller.value?.aligned ?? false, (address) => formatAddress(address, notation.value), board)
+const drag = useBlockDrag(
+  (block) => map.value![block.block.direction],
+  () => controller.value?.aligned ?? false,
+  (address) => formatAddress(address, notation.value),
+  board,
+)
 function pick(key: string, event: PointerEvent): void {
   const block = byKey.value.get(key)
   if (!block || event.button !== 0) return
   if (event.ctrlKey || event.metaKey) return selection.select(block, true)
-  if (event.shiftKey && current.value && side.value === block.block.direction) return selection.selectUpTo(block)
+  if (event.shiftKey && current.value && side.value === block.block.direction)
+    return selection.selectUpTo(block)
   if (selected.value.has(key)) currentKey.value = key
   else selection.select(block)
   if (!block.isInside) drag.wait(event, moving.value)
 }
 useEventListener(window, 'pointerup', () => {
   const wasDragged = drag.drop()
-  if (!wasDragged && isSheetOpen.value && current.value && focus.value?.id !== current.value.module.id) void setFocus(focusOf(current.value))
+  if (
+    !wasDragged &&
+    isSheetOpen.value &&
+    current.value &&
+    focus.value?.id !== current.value.module.id
+  )
+    void setFocus(focusOf(current.value))
 })
 
 const keys: Readonly<Record<string, (event: KeyboardEvent) => void>> = {
-  ArrowDown: ({ altKey, shiftKey }) => (altKey ? drag.shift(moving.value, 1) : selection.walk(1, shiftKey)),
-  ArrowUp: ({ altKey, shiftKey }) => (altKey ? drag.shift(moving.value, -1) : selection.walk(-1, shiftKey)),
+  ArrowDown: ({ altKey, shiftKey }) =>
+    altKey ? drag.shift(moving.value, 1) : selection.walk(1, shiftKey),
+  ArrowUp: ({ altKey, shiftKey }) =>
+    altKey ? drag.shift(moving.value, -1) : selection.walk(-1, shiftKey),
   ArrowLeft: () => selection.cross('in'),
   ArrowRight: () => selection.cross('out'),
   Enter: () => current.value && open(current.value),
@@ -113,9 +155,12 @@ function onKey(event: KeyboardEvent): void {
   act(event)
 }
 
-const from = computed(() => (typeof route.query['from'] === 'string' ? Number(route.query['from']) : null))
+const from = computed(() =>
+  typeof route.query['from'] === 'string' ? Number(route.query['from']) : null,
+)
 const difference = useDifference(from, ref(null))
-const compareWith = (value: string) => void router.replace({ query: { ...route.query, from: value || undefined } })
+const compareWith = (value: string) =>
+  void router.replace({ query: { ...route.query, from: value || undefined } })
 const spoken = computed(() => {
   if (!current.value) return ''
   const { view, module, block, start, bits, isFixed } = current.value
@@ -126,24 +171,98 @@ const spoken = computed(() => {
 <template>
   <div class="memory">
     <div v-if="map && controller" class="main">
-      <MemoryTools :map="map" :notation="notation" :from="from" :size="height" :side="side" @look="look" @go="go" @scroll="scrollTo" @compare="compareWith" @repack="isRepacking = true" />
-      <p v-if="from !== null" class="compared" role="status">{{ difference.failure.value || difference.summary.value }} Marked where the place is: + new, ~ changed.</p>
+      <MemoryTools
+        :map="map"
+        :notation="notation"
+        :from="from"
+        :size="height"
+        :side="side"
+        @look="look"
+        @go="go"
+        @scroll="scrollTo"
+        @compare="compareWith"
+        @repack="isRepacking = true"
+      />
+      <p v-if="from !== null" class="compared" role="status">
+        {{ difference.failure.value || difference.summary.value }} Marked where the place is: + new,
+        ~ changed.
+      </p>
       <div class="columns" aria-hidden="true">
-        <div v-for="direction in (['in', 'out'] as const)" :key="direction" class="side head"><strong>{{ direction === 'in' ? 'Inputs' : 'Outputs' }}</strong><span class="bit-names"><span v-for="bit in 8" :key="bit">{{ 8 - bit }}</span></span><span class="owner-name">begins here</span></div>
+        <div v-for="direction in ['in', 'out'] as const" :key="direction" class="side head">
+          <strong>{{ direction === 'in' ? 'Inputs' : 'Outputs' }}</strong
+          ><span class="bit-names"
+            ><span v-for="bit in 8" :key="bit">{{ 8 - bit }}</span></span
+          ><span class="owner-name">begins here</span>
+        </div>
       </div>
       <div class="picture">
-        <MemoryStrip :map="map" :bytes="height" :top="top / rowHeight" :shown="shownHeight / rowHeight" :theme="preferences.theme" @go="scrollTo" />
-        <div ref="board" class="rows" tabindex="0" role="group" :aria-label="`Memory of ${controller.name}: arrows walk from block to block, Alt with arrows moves, Enter opens`" @keydown="onKey" @dblclick="current && open(current)">
+        <MemoryStrip
+          :map="map"
+          :bytes="height"
+          :top="top / rowHeight"
+          :shown="shownHeight / rowHeight"
+          :theme="preferences.theme"
+          @go="scrollTo"
+        />
+        <div
+          ref="board"
+          class="rows"
+          tabindex="0"
+          role="group"
+          :aria-label="`Memory of ${controller.name}: arrows walk from block to block, Alt with arrows moves, Enter opens`"
+          @keydown="onKey"
+          @dblclick="current && open(current)"
+        >
           <div class="sheet-of-rows" :style="{ height: `${height * rowHeight}px` }">
-            <div v-for="byte in bytes" :key="byte" v-memo="[ready.has(byte), map, notation, selected, currentKey, difference.marks.value]" class="row" :style="{ transform: `translateY(${byte * rowHeight}px)` }" :data-byte="byte">
-              <MemoryRow v-if="ready.has(byte)" :row="rowAt(byte)" :labels="labelsOf(byte)" :held="heldAt(byte)" :sizes="sizes" :areas="areasAt(byte)" :selected="selected" :current="currentKey" :marks="difference.marks.value" @pick="pick" />
+            <div
+              v-for="byte in bytes"
+              :key="byte"
+              v-memo="[
+                ready.has(byte),
+                map,
+                notation,
+                selected,
+                currentKey,
+                difference.marks.value,
+              ]"
+              class="row"
+              :style="{ transform: `translateY(${byte * rowHeight}px)` }"
+              :data-byte="byte"
+            >
+              <MemoryRow
+                v-if="ready.has(byte)"
+                :row="rowAt(byte)"
+                :labels="labelsOf(byte)"
+                :held="heldAt(byte)"
+                :sizes="sizes"
+                :areas="areasAt(byte)"
+                :selected="selected"
+                :current="currentKey"
+                :marks="difference.marks.value"
+                @pick="pick"
+              />
               <span v-else class="waiting">{{ labelsOf(byte).in }}</span>
             </div>
-            <div v-for="ghost in drag.ghosts.value" :key="ghost.key" class="ghost" :class="[ghost.direction, { no: drag.drag.value!.whyNot }]" :style="{ transform: `translateY(${ghost.top}px)`, height: `${ghost.height}px` }"><span v-if="ghost.key === drag.ghosts.value[0]!.key">{{ drag.words.value }}</span></div>
+            <div
+              v-for="ghost in drag.ghosts.value"
+              :key="ghost.key"
+              class="ghost"
+              :class="[ghost.direction, { no: drag.drag.value!.whyNot }]"
+              :style="{ transform: `translateY(${ghost.top}px)`, height: `${ghost.height}px` }"
+            >
+              <span v-if="ghost.key === drag.ghosts.value[0]!.key">{{ drag.words.value }}</span>
+            </div>
           </div>
         </div>
       </div>
-      <p class="keys">Drag a block, or Alt ↑ ↓ to the next place that takes it · arrows walk · Shift and Ctrl select several · Enter opens · hatched bits belong to a block and are not used<span class="sr" aria-live="polite">{{ spoken }}</span></p>
+      <p class="keys">
+        Drag a block, or Alt ↑ ↓ to the next place that takes it · arrows walk · Shift and Ctrl
+        select several · Enter opens · hatched bits belong to a block and are not used<span
+          class="sr"
+          aria-live="polite"
+          >{{ spoken }}</span
+        >
+      </p>
     </div>
     <div v-else class="empty">
       <h2>No controller yet</h2>
@@ -152,7 +271,12 @@ const spoken = computed(() => {
     <SideSheet v-if="current && isSheetOpen" @close="isSheetOpen = false">
       <BlockSheet :block="current" :notation="notation" />
     </SideSheet>
-    <RepackDialog v-if="isRepacking && controller" :controller-id="controllerId" :notation="notation" @close="isRepacking = false" />
+    <RepackDialog
+      v-if="isRepacking && controller"
+      :controller-id="controllerId"
+      :notation="notation"
+      @close="isRepacking = false"
+    />
   </div>
 </template>
 

@@ -3,7 +3,13 @@ import { onMounted, ref, watch } from 'vue'
 import type { Direction, MemoryMap } from '@kataxis/core'
 
 /** Both images from top to bottom in a strip as high as the window: what is given out, by station; a click goes there. */
-const props = defineProps<{ map: MemoryMap; bytes: number; top: number; shown: number; theme: string }>()
+const props = defineProps<{
+  map: MemoryMap
+  bytes: number
+  top: number
+  shown: number
+  theme: string
+}>()
 const emit = defineEmits<{ go: [byte: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const width = 26
@@ -28,13 +34,20 @@ function draw(): void {
 }
 onMounted(draw)
 watch(() => [props.map, props.bytes, props.theme], draw, { flush: 'post' })
-const go = ({ offsetY, currentTarget }: PointerEvent) => emit('go', Math.floor((offsetY / (currentTarget as HTMLElement).clientHeight) * props.bytes))
+const go = ({ offsetY, currentTarget }: PointerEvent) =>
+  emit('go', Math.floor((offsetY / (currentTarget as HTMLElement).clientHeight) * props.bytes))
 </script>
 
 <template>
   <div class="strip" title="The whole image; a click goes there" @pointerdown="go">
     <canvas ref="canvas" aria-hidden="true" />
-    <span class="window" :style="{ top: `${(top / Math.max(1, bytes)) * 100}%`, height: `${Math.min(100, (shown / Math.max(1, bytes)) * 100)}%` }" />
+    <span
+      class="window"
+      :style="{
+        top: `${(top / Math.max(1, bytes)) * 100}%`,
+        height: `${Math.min(100, (shown / Math.max(1, bytes)) * 100)}%`,
+      }"
+    />
   </div>
 </template>
 

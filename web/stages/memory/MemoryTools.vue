@@ -1,14 +1,33 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue'
-import { notations, readAddress, readTyped, type Direction, type MemoryMap, type NotationName } from '@kataxis/core'
+import {
+  notations,
+  readAddress,
+  readTyped,
+  type Direction,
+  type MemoryMap,
+  type NotationName,
+} from '@kataxis/core'
 import { api, type Version } from '../../api/client'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import { useProject } from '../../stores/project'
 import { byteLabel } from './byte-labels'
 
 /** Above the picture: whose memory, how it is written, where to go, what to compare with, and how much is given out. */
-const props = defineProps<{ map: MemoryMap; notation: NotationName; from: number | null; size: number; side: Direction }>()
-const emit = defineEmits<{ look: [controllerId: string]; go: [direction: Direction, byte: number]; scroll: [byte: number]; compare: [from: string]; repack: [] }>()
+const props = defineProps<{
+  map: MemoryMap
+  notation: NotationName
+  from: number | null
+  size: number
+  side: Direction
+}>()
+const emit = defineEmits<{
+  look: [controllerId: string]
+  go: [direction: Direction, byte: number]
+  scroll: [byte: number]
+  compare: [from: string]
+  repack: []
+}>()
 const project = useProject()
 const controllers = computed(() => project.derived!.controllers.map(({ controller }) => controller))
 
@@ -18,7 +37,10 @@ function go(): void {
   const text = wanted.value.trim()
   const own = readTyped(text, props.notation, props.side) ?? notations[props.notation].parse(text)
   const at = own ?? readAddress(text)[0]?.address
-  if (!at || at.byte >= props.size) return project.tell(`"${text}" is no place of this image; type an address such as ${byteLabel('in', 0, props.notation)}.`)
+  if (!at || at.byte >= props.size)
+    return project.tell(
+      `"${text}" is no place of this image; type an address such as ${byteLabel('in', 0, props.notation)}.`,
+    )
   emit('go', at.direction, at.byte)
 }
 
@@ -28,29 +50,66 @@ function goToGap(): void {
   const gap = gaps.value[nextGap++ % gaps.value.length]
   if (gap) emit('scroll', gap.byte)
 }
-const figures = computed(() => ([['inputs', props.map.in], ['outputs', props.map.out]] as const).map(([word, { usedBytes, size, gaps: free }]) => {
-  const bytes = free.reduce((sum, gap) => sum + gap.bytes, 0)
-  return `${word} ${usedBytes} of ${size}${bytes > 0 ? `, ${bytes} ${bytes === 1 ? 'byte' : 'bytes'} in gaps` : ''}`
-}))
+const figures = computed(() =>
+  (
+    [
+      ['inputs', props.map.in],
+      ['outputs', props.map.out],
+    ] as const
+  ).map(([word, { usedBytes, size, gaps: free }]) => {
+    const bytes = free.reduce((sum, gap) => sum + gap.bytes, 0)
+    return `${word} ${usedBytes} of ${size}${bytes > 0 ? `, ${bytes} ${bytes === 1 ? 'byte' : 'bytes'} in gaps` : ''}`
+  }),
+)
 
 const versions = shallowRef<readonly Version[]>([])
-void api.versions(project.id).then((found) => (versions.value = found.versions)).catch(() => undefined)
+void api
+  .versions(project.id)
+  .then((found) => (versions.value = found.versions))
+  .catch(() => undefined)
 </script>
 
 <template>
   <div class="tools">
     <h1>Memory</h1>
     <div v-if="controllers.length > 1" class="switch" role="group" aria-label="Controller">
-      <button v-for="one in controllers" :key="one.id" class="button small" :aria-pressed="one.id === map.controllerId" @click="emit('look', one.id)">{{ one.name || '(no name)' }}</button>
+      <button
+        v-for="one in controllers"
+        :key="one.id"
+        class="button small"
+        :aria-pressed="one.id === map.controllerId"
+        @click="emit('look', one.id)"
+      >
+        {{ one.name || '(no name)' }}
+      </button>
     </div>
     <NotationPicker />
-    <input v-model="wanted" class="field go" aria-label="Go to an address" :placeholder="`Go to ${byteLabel('in', 8, notation)}`" @keydown.enter="go" />
-    <select v-if="versions.length > 0" class="field against" aria-label="Show what changed since" :value="from === null ? '' : String(from)" @change="emit('compare', ($event.target as HTMLSelectElement).value)">
+    <input
+      v-model="wanted"
+      class="field go"
+      aria-label="Go to an address"
+      :placeholder="`Go to ${byteLabel('in', 8, notation)}`"
+      @keydown.enter="go"
+    />
+    <select
+      v-if="versions.length > 0"
+      class="field against"
+      aria-label="Show what changed since"
+      :value="from === null ? '' : String(from)"
+      @change="emit('compare', ($event.target as HTMLSelectElement).value)"
+    >
       <option value="">no comparison</option>
-      <option v-for="version in versions" :key="version.name" :value="String(version.revision)">since {{ version.name }}</option>
+      <option v-for="version in versions" :key="version.name" :value="String(version.revision)">
+        since {{ version.name }}
+      </option>
     </select>
     <button class="button small" @click="emit('repack')">Repack …</button>
-    <span class="figures">{{ figures.join(' · ') }}<button v-if="gaps.length > 0" class="button small bare" @click="goToGap">next gap</button></span>
+    <span class="figures"
+      >{{ figures.join(' · ')
+      }}<button v-if="gaps.length > 0" class="button small bare" @click="goToGap">
+        next gap
+      </button></span
+    >
   </div>
 </template>
 

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { applyCommand, derive, formatAddress, memoryMap, wordRefusal, type Command, type MapBlock, type NotationName } from '@kataxis/core'
+import {
+  applyCommand,
+  derive,
+  formatAddress,
+  memoryMap,
+  wordRefusal,
+  type Command,
+  type MapBlock,
+  type NotationName,
+} from '@kataxis/core'
 import DialogBox from '../../parts/DialogBox.vue'
 import { useProject } from '../../stores/project'
 
@@ -10,12 +19,21 @@ const emit = defineEmits<{ close: [] }>()
 const project = useProject()
 const tight = ref(false)
 const networkId = ref('')
-const networks = computed(() => project.derived!.controllers.find(({ controller }) => controller.id === props.controllerId)!.networks)
+const networks = computed(
+  () =>
+    project.derived!.controllers.find(({ controller }) => controller.id === props.controllerId)!
+      .networks,
+)
 const command = computed<Command>(() => ({
   type: 'repack',
   controllerId: props.controllerId,
   tight: tight.value,
-  ...(networkId.value !== '' && { stationIds: networks.value.find(({ network }) => network.id === networkId.value)?.stations.map(({ id }) => id) ?? [] }),
+  ...(networkId.value !== '' && {
+    stationIds:
+      networks.value
+        .find(({ network }) => network.id === networkId.value)
+        ?.stations.map(({ id }) => id) ?? [],
+  }),
 }))
 const preview = computed(() => {
   const applied = applyCommand(project.plan!, project.derived!.catalog, command.value)
@@ -24,12 +42,34 @@ const preview = computed(() => {
   const after = memoryMap(derive(applied.plan, project.derived!.catalog), props.controllerId)!
   const moves = (['in', 'out'] as const).flatMap((direction) => {
     const old = new Map(before[direction].blocks.map((block) => [block.key, block]))
-    return after[direction].blocks.filter((block) => !block.isInside && old.get(block.key)?.start !== block.start).map((block) => ({ block, from: old.get(block.key) ?? null }))
+    return after[direction].blocks
+      .filter((block) => !block.isInside && old.get(block.key)?.start !== block.start)
+      .map((block) => ({ block, from: old.get(block.key) ?? null }))
   })
-  const end = (blocks: readonly MapBlock[]) => blocks.reduce((last, { start, bits }) => Math.max(last, Math.ceil((start + bits) / 8)), 0)
-  return { fault: '', moves, ends: (['in', 'out'] as const).map((direction) => ({ direction, from: end(before[direction].blocks), to: end(after[direction].blocks) })) }
+  const end = (blocks: readonly MapBlock[]) =>
+    blocks.reduce((last, { start, bits }) => Math.max(last, Math.ceil((start + bits) / 8)), 0)
+  return {
+    fault: '',
+    moves,
+    ends: (['in', 'out'] as const).map((direction) => ({
+      direction,
+      from: end(before[direction].blocks),
+      to: end(after[direction].blocks),
+    })),
+  }
 })
-const word = (block: MapBlock | null) => (block ? formatAddress({ direction: block.block.direction, byte: block.start >> 3, bit: block.start & 7, bits: block.bits < 8 ? 1 : 8 }, props.notation) : 'none')
+const word = (block: MapBlock | null) =>
+  block
+    ? formatAddress(
+        {
+          direction: block.block.direction,
+          byte: block.start >> 3,
+          bit: block.start & 7,
+          bits: block.bits < 8 ? 1 : 8,
+        },
+        props.notation,
+      )
+    : 'none'
 const mostShown = 200
 function take(): void {
   if (project.run(command.value)) emit('close')
@@ -41,32 +81,81 @@ function take(): void {
     <form class="form" @submit.prevent="take">
       <fieldset>
         <legend class="label">Order</legend>
-        <label><input v-model="tight" type="radio" :value="false" /> network by network, station by station, slot by slot; reserves and areas are kept</label>
-        <label><input v-model="tight" type="radio" :value="true" /> as tight as can be; areas are kept, reserves are not</label>
+        <label
+          ><input v-model="tight" type="radio" :value="false" /> network by network, station by
+          station, slot by slot; reserves and areas are kept</label
+        >
+        <label
+          ><input v-model="tight" type="radio" :value="true" /> as tight as can be; areas are kept,
+          reserves are not</label
+        >
       </fieldset>
-      <label><span class="label">What is moved</span>
-        <select v-model="networkId" class="field"><option value="">everything of this controller that nobody fixed</option><option v-for="{ network } in networks" :key="network.id" :value="network.id">stations on {{ network.name }}</option></select>
+      <label
+        ><span class="label">What is moved</span>
+        <select v-model="networkId" class="field">
+          <option value="">everything of this controller that nobody fixed</option>
+          <option v-for="{ network } in networks" :key="network.id" :value="network.id">
+            stations on {{ network.name }}
+          </option>
+        </select>
       </label>
       <p v-if="preview.fault" class="fault" role="alert">{{ preview.fault }}</p>
       <template v-else>
-        <p role="status"><strong>{{ preview.moves.length === 0 ? 'Nothing would move.' : preview.moves.length === 1 ? 'One block gets another address.' : `${preview.moves.length} blocks get other addresses.` }}</strong> <span v-for="{ direction, from, to } in preview.ends" :key="direction">{{ direction === 'in' ? ' Inputs' : ' Outputs' }} end at byte {{ from }} now and at {{ to }} then.</span></p>
-        <div v-if="preview.moves.length > 0" class="moves" tabindex="0" role="region" aria-label="What moves">
+        <p role="status">
+          <strong>{{
+            preview.moves.length === 0
+              ? 'Nothing would move.'
+              : preview.moves.length === 1
+                ? 'One block gets another address.'
+                : `${preview.moves.length} blocks get other addresses.`
+          }}</strong>
+          <span v-for="{ direction, from, to } in preview.ends" :key="direction"
+            >{{ direction === 'in' ? ' Inputs' : ' Outputs' }} end at byte {{ from }} now and at
+            {{ to }} then.</span
+          >
+        </p>
+        <div
+          v-if="preview.moves.length > 0"
+          class="moves"
+          tabindex="0"
+          role="region"
+          aria-label="What moves"
+        >
           <table class="plain-table">
-            <thead><tr><th scope="col">Block</th><th scope="col">Now</th><th scope="col">Then</th><th scope="col">Bytes</th></tr></thead>
+            <thead>
+              <tr>
+                <th scope="col">Block</th>
+                <th scope="col">Now</th>
+                <th scope="col">Then</th>
+                <th scope="col">Bytes</th>
+              </tr>
+            </thead>
             <tbody>
               <tr v-for="{ block, from } in preview.moves.slice(0, mostShown)" :key="block.key">
-                <td>{{ block.view.station.name }} · {{ block.module.row ? `slot ${block.module.slot}` : 'head' }} · {{ block.module.described?.name }}</td>
+                <td>
+                  {{ block.view.station.name }} ·
+                  {{ block.module.row ? `slot ${block.module.slot}` : 'head' }} ·
+                  {{ block.module.described?.name }}
+                </td>
                 <td class="mono">{{ word(from) }}</td>
-                <td class="mono"><strong>{{ word(block) }}</strong></td>
+                <td class="mono">
+                  <strong>{{ word(block) }}</strong>
+                </td>
                 <td class="mono">{{ block.block.bytes }}</td>
               </tr>
             </tbody>
           </table>
-          <p v-if="preview.moves.length > mostShown" class="quiet">and {{ preview.moves.length - mostShown }} more</p>
+          <p v-if="preview.moves.length > mostShown" class="quiet">
+            and {{ preview.moves.length - mostShown }} more
+          </p>
         </div>
       </template>
       <div class="actions">
-        <button class="button main" :disabled="preview.moves.length === 0">{{ preview.moves.length === 1 ? 'Move the block' : `Move ${preview.moves.length} blocks` }}</button>
+        <button class="button main" :disabled="preview.moves.length === 0">
+          {{
+            preview.moves.length === 1 ? 'Move the block' : `Move ${preview.moves.length} blocks`
+          }}
+        </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
       </div>
     </form>

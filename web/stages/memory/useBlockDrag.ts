@@ -1,6 +1,15 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, shallowRef, type Ref } from 'vue'
-import { fits, freePlace, misplaced, wordAlignment, type Command, type ImageAddress, type MapBlock, type MemorySide } from '@kataxis/core'
+import {
+  fits,
+  freePlace,
+  misplaced,
+  wordAlignment,
+  type Command,
+  type ImageAddress,
+  type MapBlock,
+  type MemorySide,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { rowHeight } from './useMemoryMap'
 
@@ -11,7 +20,12 @@ interface Drag {
 }
 
 /** Blocks under the pointer or moved by keys: where they would come to stand, and why not. */
-export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned: () => boolean, word: (address: ImageAddress) => string, board: Readonly<Ref<HTMLElement | undefined>>) {
+export function useBlockDrag(
+  sideOf: (block: MapBlock) => MemorySide,
+  isAligned: () => boolean,
+  word: (address: ImageAddress) => string,
+  board: Readonly<Ref<HTMLElement | undefined>>,
+) {
   const project = useProject()
   const drag = shallowRef<Drag | null>(null)
   let startY = 0
@@ -40,7 +54,8 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
   function move({ clientY }: PointerEvent): void {
     if (waiting.length === 0 || !board.value) return
     const delta = Math.round((clientY - startY + board.value.scrollTop - startTop) / rowHeight)
-    if (drag.value?.delta !== delta && (delta !== 0 || drag.value)) drag.value = { blocks: waiting, delta, whyNot: delta === 0 ? null : whyNotAt(waiting, delta) }
+    if (drag.value?.delta !== delta && (delta !== 0 || drag.value))
+      drag.value = { blocks: waiting, delta, whyNot: delta === 0 ? null : whyNotAt(waiting, delta) }
     if (!drag.value) return
     const { top, bottom } = board.value.getBoundingClientRect()
     if (clientY < top + rowHeight) board.value.scrollTop -= rowHeight
@@ -69,22 +84,51 @@ export function useBlockDrag(sideOf: (block: MapBlock) => MemorySide, isAligned:
     if (!first) return
     const from = first.start >> 3
     const to = freePlace(sideOf(first), blocks, from + step, step, isAligned())
-    if (to === null) return project.tell(`There is no free place ${step === 1 ? 'further down' : 'further up'}.`)
+    if (to === null)
+      return project.tell(`There is no free place ${step === 1 ? 'further down' : 'further up'}.`)
     project.run(commandFor(blocks, to - from))
   }
 
   function commandFor(blocks: readonly MapBlock[], delta: number): Command {
-    const commands = blocks.map(({ module, block, start }) => ({ type: 'setAddress' as const, moduleId: module.id, subslot: block.subslot, direction: block.direction, byte: (start >> 3) + delta, bit: start & 7 }))
-    return commands.length === 1 ? commands[0]! : { type: 'batch', label: `Move ${commands.length} blocks`, commands }
+    const commands = blocks.map(({ module, block, start }) => ({
+      type: 'setAddress' as const,
+      moduleId: module.id,
+      subslot: block.subslot,
+      direction: block.direction,
+      byte: (start >> 3) + delta,
+      bit: start & 7,
+    }))
+    return commands.length === 1
+      ? commands[0]!
+      : { type: 'batch', label: `Move ${commands.length} blocks`, commands }
   }
 
   const words = computed(() => {
     if (!drag.value) return ''
-    const { blocks: [first], delta, whyNot } = drag.value
-    const at = (byte: number) => word({ direction: first!.block.direction, byte, bit: first!.start & 7, bits: first!.bits % 8 === 0 ? Math.min(first!.bits, 8) : 1 })
+    const {
+      blocks: [first],
+      delta,
+      whyNot,
+    } = drag.value
+    const at = (byte: number) =>
+      word({
+        direction: first!.block.direction,
+        byte,
+        bit: first!.start & 7,
+        bits: first!.bits % 8 === 0 ? Math.min(first!.bits, 8) : 1,
+      })
     const from = first!.start >> 3
-    return from + delta < 0 ? whyNot! : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
+    return from + delta < 0
+      ? whyNot!
+      : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
   })
-  const ghosts = computed(() => (drag.value?.blocks ?? []).map(({ key, start, bits, block }) => ({ key, direction: block.direction, top: ((start >> 3) + drag.value!.delta) * rowHeight, height: Math.ceil(((start & 7) + bits) / 8) * rowHeight })))
+  const ghosts = computed(() =>
+    (drag.value?.blocks ?? []).map(({ key, start, bits, block }) => ({
+      key,
+      direction: block.direction,
+      top: ((start >> 3) + drag.value!.delta) * rowHeight,
+      height: Math.ceil(((start & 7) + bits) / 8) * rowHeight,
+    })),
+  )
   return { drag, words, ghosts, wait, drop, end, shift }
 }

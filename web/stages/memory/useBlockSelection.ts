@@ -2,12 +2,19 @@ import { computed, ref, shallowRef, type ComputedRef } from 'vue'
 import { blocksAt, type Direction, type MapBlock, type MemoryMap } from '@kataxis/core'
 
 /** Which blocks are meant: the one at the cursor, and those that are selected with it. */
-export function useBlockSelection(map: ComputedRef<MemoryMap | null>, byKey: ComputedRef<ReadonlyMap<string, MapBlock>>, see: (byte: number) => void) {
+export function useBlockSelection(
+  map: ComputedRef<MemoryMap | null>,
+  byKey: ComputedRef<ReadonlyMap<string, MapBlock>>,
+  see: (byte: number) => void,
+) {
   const selected = shallowRef<ReadonlySet<string>>(new Set())
   const currentKey = ref<string | null>(null)
-  const current = computed(() => (currentKey.value === null ? null : byKey.value.get(currentKey.value) ?? null))
+  const current = computed(() =>
+    currentKey.value === null ? null : (byKey.value.get(currentKey.value) ?? null),
+  )
   const side = computed<Direction>(() => current.value?.block.direction ?? 'in')
-  const movable = (direction: Direction) => map.value?.[direction].blocks.filter(({ isInside }) => !isInside) ?? []
+  const movable = (direction: Direction) =>
+    map.value?.[direction].blocks.filter(({ isInside }) => !isInside) ?? []
   /** What can be moved of the selection, in order of address. */
   const moving = computed(() => movable(side.value).filter(({ key }) => selected.value.has(key)))
 
@@ -20,7 +27,11 @@ export function useBlockSelection(map: ComputedRef<MemoryMap | null>, byKey: Com
   /** From the cursor to a block of the same side. */
   function selectUpTo({ start: end }: MapBlock): void {
     const [from, to] = [current.value!.start, end].sort((a, b) => a - b) as [number, number]
-    selected.value = new Set(movable(side.value).filter(({ start }) => start >= from && start <= to).map(({ key }) => key))
+    selected.value = new Set(
+      movable(side.value)
+        .filter(({ start }) => start >= from && start <= to)
+        .map(({ key }) => key),
+    )
   }
   function clear(): void {
     currentKey.value = null
@@ -45,5 +56,17 @@ export function useBlockSelection(map: ComputedRef<MemoryMap | null>, byKey: Com
     select(here.findLast(({ isInside }) => isInside) ?? here[0] ?? null)
   }
 
-  return { selected, currentKey, current, side, moving, select, selectUpTo, clear, walk, cross, selectAt }
+  return {
+    selected,
+    currentKey,
+    current,
+    side,
+    moving,
+    select,
+    selectUpTo,
+    clear,
+    walk,
+    cross,
+    selectAt,
+  }
 }

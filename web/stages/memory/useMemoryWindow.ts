@@ -12,7 +12,10 @@ export function useMemoryWindow(board: Ref<HTMLElement | undefined>, height: Ref
   const top = ref(0)
   useEventListener(board, 'scroll', () => (top.value = board.value!.scrollTop), { passive: true })
   // As one text, so that a scroll within a row changes nothing.
-  const range = computed(() => `${Math.max(0, Math.floor(top.value / rowHeight) - around)} ${Math.min(height.value, Math.ceil((top.value + shownHeight.value) / rowHeight) + around)}`)
+  const range = computed(
+    () =>
+      `${Math.max(0, Math.floor(top.value / rowHeight) - around)} ${Math.min(height.value, Math.ceil((top.value + shownHeight.value) / rowHeight) + around)}`,
+  )
   const bytes = computed(() => {
     const [first, last] = range.value.split(' ').map(Number) as [number, number]
     return Array.from({ length: Math.max(0, last - first) }, (_, i) => first + i)
@@ -24,7 +27,11 @@ export function useMemoryWindow(board: Ref<HTMLElement | undefined>, height: Ref
   }
   function keepInSight(byte: number): void {
     const y = byte * rowHeight
-    if (board.value && (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)) scrollTo(byte)
+    if (
+      board.value &&
+      (y < board.value.scrollTop || y > board.value.scrollTop + shownHeight.value - 2 * rowHeight)
+    )
+      scrollTo(byte)
   }
 
   return { top, shownHeight, bytes, ready, scrollTo, keepInSight }

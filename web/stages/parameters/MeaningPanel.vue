@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { commonMeanings, meaningOf, meanings, meaningWords, type Meaning, type PlacedRecord } from '@kataxis/core'
+import {
+  commonMeanings,
+  meaningOf,
+  meanings,
+  meaningWords,
+  type Meaning,
+  type PlacedRecord,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** What the parameters of this module mean in everybody's words, and rules of the project for names that the common ones do not know. */
@@ -11,27 +18,58 @@ const words = ref('')
 const meaning = ref<Meaning>('range')
 const recognised = computed(() => {
   const names = new Map<string, Meaning | null>()
-  for (const { record, isFailSafe } of props.records) if (!isFailSafe) for (const parameter of record.parameters) names.set(parameter.name, meaningOf(parameter, own.value))
+  for (const { record, isFailSafe } of props.records)
+    if (!isFailSafe)
+      for (const parameter of record.parameters)
+        names.set(parameter.name, meaningOf(parameter, own.value))
   return [...names].map(([name, means]) => ({ name, means }))
 })
-const write = (next: typeof own.value) => project.run({ type: 'setProject', set: { meanings: next } })
+const write = (next: typeof own.value) =>
+  project.run({ type: 'setProject', set: { meanings: next } })
 function add(): void {
-  if (words.value.trim() !== '' && write([{ words: words.value.trim(), meaning: meaning.value }, ...own.value])) words.value = ''
+  if (
+    words.value.trim() !== '' &&
+    write([{ words: words.value.trim(), meaning: meaning.value }, ...own.value])
+  )
+    words.value = ''
 }
 </script>
 
 <template>
   <details>
     <summary>What these parameters mean in everybody’s words</summary>
-    <p class="quiet">Recognised by words in the name, so that the Ledger and the findings know a range from a filter whatever its maker calls it.</p>
-    <ul><li v-for="one in recognised.slice(0, 30)" :key="one.name"><strong>{{ one.name }}</strong> {{ one.means ? meaningWords[one.means] : 'nothing known' }}</li></ul>
+    <p class="quiet">
+      Recognised by words in the name, so that the Ledger and the findings know a range from a
+      filter whatever its maker calls it.
+    </p>
+    <ul>
+      <li v-for="one in recognised.slice(0, 30)" :key="one.name">
+        <strong>{{ one.name }}</strong> {{ one.means ? meaningWords[one.means] : 'nothing known' }}
+      </li>
+    </ul>
     <form @submit.prevent="add">
-      <input v-model="words" class="field" aria-label="Words in the name" placeholder="words in the name, by |" />
-      <select v-model="meaning" class="field" aria-label="Meaning"><option v-for="one in meanings" :key="one" :value="one">{{ meaningWords[one] }}</option></select>
+      <input
+        v-model="words"
+        class="field"
+        aria-label="Words in the name"
+        placeholder="words in the name, by |"
+      />
+      <select v-model="meaning" class="field" aria-label="Meaning">
+        <option v-for="one in meanings" :key="one" :value="one">{{ meaningWords[one] }}</option>
+      </select>
       <button class="button small">Add a rule</button>
     </form>
     <ul>
-      <li v-for="(rule, i) in own" :key="rule.words + rule.meaning"><span class="mono">{{ rule.words }}</span> {{ meaningWords[rule.meaning] }} <button class="button small bare" :aria-label="`Remove the rule for ${rule.words}`" @click="write(own.filter((_, at) => at !== i))">×</button></li>
+      <li v-for="(rule, i) in own" :key="rule.words + rule.meaning">
+        <span class="mono">{{ rule.words }}</span> {{ meaningWords[rule.meaning] }}
+        <button
+          class="button small bare"
+          :aria-label="`Remove the rule for ${rule.words}`"
+          @click="write(own.filter((_, at) => at !== i))"
+        >
+          ×
+        </button>
+      </li>
     </ul>
     <p class="quiet">Behind these come {{ commonMeanings.length }} common rules.</p>
   </details>

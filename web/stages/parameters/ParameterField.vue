@@ -11,15 +11,25 @@ const parameter = computed(() => props.row.parameter)
 /** Values to choose from, where the description names them or allows only few. */
 const choices = computed(() => {
   const { texts, allowed } = parameter.value
-  const listed = allowed.flatMap(([from, to]) => (to - from < mostChoices && Number.isInteger(from) && Number.isInteger(to) ? Array.from({ length: to - from + 1 }, (_, i) => from + i) : [NaN]))
+  const listed = allowed.flatMap(([from, to]) =>
+    to - from < mostChoices && Number.isInteger(from) && Number.isInteger(to)
+      ? Array.from({ length: to - from + 1 }, (_, i) => from + i)
+      : [NaN],
+  )
   const named = Object.keys(texts).map(Number)
   if (named.length === 0 || listed.includes(NaN) || listed.length > mostChoices) return null
   return listed.length > 0 ? listed : named
 })
-const isSwitch = computed(() => parameter.value.bits === 1 && Object.keys(parameter.value.texts).length === 0)
+const isSwitch = computed(
+  () => parameter.value.bits === 1 && Object.keys(parameter.value.texts).length === 0,
+)
 const place = computed(() => {
   const { offsetBytes, offsetBits, bits } = parameter.value
-  return bits % 8 === 0 && offsetBits === 0 ? (bits === 8 ? `${offsetBytes}` : `${offsetBytes}–${offsetBytes + bits / 8 - 1}`) : `${offsetBytes}.${offsetBits}${bits > 1 ? `–${offsetBits + bits - 1}` : ''}`
+  return bits % 8 === 0 && offsetBits === 0
+    ? bits === 8
+      ? `${offsetBytes}`
+      : `${offsetBytes}–${offsetBytes + bits / 8 - 1}`
+    : `${offsetBytes}.${offsetBits}${bits > 1 ? `–${offsetBits + bits - 1}` : ''}`
 })
 const range = computed(() => {
   const { allowed, unit } = parameter.value
@@ -30,23 +40,68 @@ const range = computed(() => {
 </script>
 
 <template>
-  <div class="row" :class="{ chosen: row.isChosen, lit, wrong: row.fault }" @mouseenter="emit('light')" @focusin="emit('light')">
-    <span class="mark" :title="row.isChosen ? 'Other than the description proposes' : ''">{{ row.isChosen ? '◆' : '' }}</span>
-    <span class="name" :title="parameter.info">{{ parameter.name || parameter.key }}<small v-if="parameter.info"> {{ parameter.info }}</small></span>
+  <div
+    class="row"
+    :class="{ chosen: row.isChosen, lit, wrong: row.fault }"
+    @mouseenter="emit('light')"
+    @focusin="emit('light')"
+  >
+    <span class="mark" :title="row.isChosen ? 'Other than the description proposes' : ''">{{
+      row.isChosen ? '◆' : ''
+    }}</span>
+    <span class="name" :title="parameter.info"
+      >{{ parameter.name || parameter.key
+      }}<small v-if="parameter.info"> {{ parameter.info }}</small></span
+    >
     <span class="value">
       <span v-if="row.isFixed" class="fixed">{{ wordParameterValue(parameter, row.value) }}</span>
-      <label v-else-if="isSwitch" class="switch"><input type="checkbox" :aria-label="parameter.name" :checked="Number(row.value) !== 0" @change="emit('set', ($event.target as HTMLInputElement).checked ? 1 : 0)" /> {{ Number(row.value) === 0 ? 'off' : 'on' }}</label>
-      <select v-else-if="choices" class="field" :aria-label="parameter.name" :value="String(row.value)" @change="emit('set', Number(($event.target as HTMLSelectElement).value))">
-        <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">{{ row.value }} (not allowed)</option>
-        <option v-for="value in choices" :key="value" :value="String(value)">{{ parameter.texts[String(value)] ?? value }}</option>
+      <label v-else-if="isSwitch" class="switch"
+        ><input
+          type="checkbox"
+          :aria-label="parameter.name"
+          :checked="Number(row.value) !== 0"
+          @change="emit('set', ($event.target as HTMLInputElement).checked ? 1 : 0)"
+        />
+        {{ Number(row.value) === 0 ? 'off' : 'on' }}</label
+      >
+      <select
+        v-else-if="choices"
+        class="field"
+        :aria-label="parameter.name"
+        :value="String(row.value)"
+        @change="emit('set', Number(($event.target as HTMLSelectElement).value))"
+      >
+        <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">
+          {{ row.value }} (not allowed)
+        </option>
+        <option v-for="value in choices" :key="value" :value="String(value)">
+          {{ parameter.texts[String(value)] ?? value }}
+        </option>
       </select>
-      <TypedInput v-else class="field mono" :aria-label="parameter.name" :value="shownValue(parameter, row.value)" :aria-invalid="row.fault !== null || undefined" @change="emit('set', typedValue(parameter, $event))" />
+      <TypedInput
+        v-else
+        class="field mono"
+        :aria-label="parameter.name"
+        :value="shownValue(parameter, row.value)"
+        :aria-invalid="row.fault !== null || undefined"
+        @change="emit('set', typedValue(parameter, $event))"
+      />
     </span>
     <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
     <span class="place mono">{{ place }}</span>
-    <button v-if="row.isChosen && !row.isFixed" class="button small bare back" :aria-label="`${parameter.name} as the description says`" :title="`Back to ${wordParameterValue(parameter, parameter.default)}`" @click="emit('set', null)">↺</button>
+    <button
+      v-if="row.isChosen && !row.isFixed"
+      class="button small bare back"
+      :aria-label="`${parameter.name} as the description says`"
+      :title="`Back to ${wordParameterValue(parameter, parameter.default)}`"
+      @click="emit('set', null)"
+    >
+      ↺
+    </button>
     <p v-if="row.fault" class="fault">{{ row.fault }} It is kept and not sent.</p>
-    <p v-if="row.hidden" class="fault">The device does not use it as things are: {{ row.hidden }}. It is kept.</p>
+    <p v-if="row.hidden" class="fault">
+      The device does not use it as things are: {{ row.hidden }}. It is kept.
+    </p>
   </div>
 </template>
 

@@ -29,7 +29,8 @@ const { found, records, parts, encoded, groups, chosen, others, text, onlyChosen
 const isMany = ref(false)
 /** The parameter that somebody looks at: `record/parameter`. */
 const lit = ref<string | null>(null)
-const litIn = (record: string) => (lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null)
+const litIn = (record: string) =>
+  lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null
 const hasOwners = computed(() => new Set(records.value.map(({ owner }) => owner)).size > 1)
 const count = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0))
 const drawn = useGrowing(id, () => count.value, 22, 40)
@@ -41,15 +42,36 @@ const shown = computed(() => {
     return rows.length > 0 ? [{ ...group, rows }] : []
   })
 })
-const title = computed(() => (found.value ? `${found.value.view.station.name} · ${found.value.module.row ? `slot ${found.value.module.slot}` : 'head'}` : ''))
-const otherModules = computed(() => others.value.map(({ view, module }) => ({ id: module.id, words: `${view.station.name} · ${module.row ? `slot ${module.slot}` : 'head'} · ${module.described?.name ?? ''}` })))
-const neighbours = computed(() => found.value?.view.modules.filter(({ id: one, described }) => one === id.value || (described && (described.parameters.length > 0 || described.submodules.some(({ parameters }) => parameters.length > 0)))) ?? [])
+const title = computed(() =>
+  found.value
+    ? `${found.value.view.station.name} · ${found.value.module.row ? `slot ${found.value.module.slot}` : 'head'}`
+    : '',
+)
+const otherModules = computed(() =>
+  others.value.map(({ view, module }) => ({
+    id: module.id,
+    words: `${view.station.name} · ${module.row ? `slot ${module.slot}` : 'head'} · ${module.described?.name ?? ''}`,
+  })),
+)
+const neighbours = computed(
+  () =>
+    found.value?.view.modules.filter(
+      ({ id: one, described }) =>
+        one === id.value ||
+        (described &&
+          (described.parameters.length > 0 ||
+            described.submodules.some(({ parameters }) => parameters.length > 0))),
+    ) ?? [],
+)
 function go(by: 1 | -1): void {
   const all = neighbours.value
   const next = all[all.findIndex((module) => module.id === id.value) + by]
   if (next) void setFocus({ kind: next.row ? 'module' : 'station', id: next.id })
 }
-const diagnoses = computed(() => [...(found.value?.view.file?.diagnoses ?? []), ...(found.value?.view.below.flatMap(({ file }) => file?.diagnoses ?? []) ?? [])])
+const diagnoses = computed(() => [
+  ...(found.value?.view.file?.diagnoses ?? []),
+  ...(found.value?.view.below.flatMap(({ file }) => file?.diagnoses ?? []) ?? []),
+])
 const taken = ref('')
 function take(): void {
   page.takeFrom(taken.value)
@@ -66,32 +88,80 @@ function lightOf(record: string, parameter: string): void {
     <PageHead :above="title" :title="found.module.described?.name ?? ''" quiet="parameters">
       <button class="button small" aria-label="Module before" @click="go(-1)">‹</button>
       <button class="button small" aria-label="Module after" @click="go(1)">›</button>
-      <input v-model="text" class="field search" type="search" aria-label="Search the parameters" placeholder="Name, value, menu …" />
-      <label class="check"><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label>
-      <button class="button small" :aria-pressed="isMany" @click="isMany = !isMany">{{ isMany ? 'This one alone' : 'All of this type' }}</button>
-      <button class="button small" @click="goTo('board', { kind: found.module.row ? 'module' : 'station', id })">Show on the Board</button>
+      <input
+        v-model="text"
+        class="field search"
+        type="search"
+        aria-label="Search the parameters"
+        placeholder="Name, value, menu …"
+      />
+      <label class="check"
+        ><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label
+      >
+      <button class="button small" :aria-pressed="isMany" @click="isMany = !isMany">
+        {{ isMany ? 'This one alone' : 'All of this type' }}
+      </button>
+      <button
+        class="button small"
+        @click="goTo('board', { kind: found.module.row ? 'module' : 'station', id })"
+      >
+        Show on the Board
+      </button>
     </PageHead>
     <TypeTable v-if="isMany" :view="found.view" :module="found.module" :text="text" />
     <div v-else class="columns">
       <div class="list" tabindex="0" aria-label="Parameters">
         <div v-if="records.length > 0" class="tools">
-          <select v-model="taken" class="field" :disabled="guard.whyNotModule(found.view, found.module) !== null" aria-label="Take over from another module" @change="take"><option value="">Take over from …</option><option v-for="other in otherModules" :key="other.id" :value="other.id">{{ other.words }}</option></select>
+          <select
+            v-model="taken"
+            class="field"
+            :disabled="guard.whyNotModule(found.view, found.module) !== null"
+            aria-label="Take over from another module"
+            @change="take"
+          >
+            <option value="">Take over from …</option>
+            <option v-for="other in otherModules" :key="other.id" :value="other.id">
+              {{ other.words }}
+            </option>
+          </select>
           <SetPicker :view="found.view" :module="found.module" @put="page.put" />
         </div>
         <LockedPart :why="guard.whyNotModule(found.view, found.module)">
           <section v-for="group in shown" :key="group.key" :aria-label="group.heading.join(', ')">
             <h2>{{ group.heading.join(' › ') }}</h2>
-            <ParameterField v-for="row in group.rows" :id="`parameter-${row.key}`" :key="row.key" :row="row" :lit="lit === row.key" @set="page.set(row, $event)" @light="lit = row.key" />
+            <ParameterField
+              v-for="row in group.rows"
+              :id="`parameter-${row.key}`"
+              :key="row.key"
+              :row="row"
+              :lit="lit === row.key"
+              @set="page.set(row, $event)"
+              @light="lit = row.key"
+            />
           </section>
         </LockedPart>
-        <p v-if="groups.length === 0" class="quiet">{{ records.length === 0 ? 'By its description nothing can be set here.' : 'No parameter matches.' }}</p>
+        <p v-if="groups.length === 0" class="quiet">
+          {{
+            records.length === 0
+              ? 'By its description nothing can be set here.'
+              : 'No parameter matches.'
+          }}
+        </p>
       </div>
       <aside tabindex="0" aria-label="Octets">
         <FailSafePanel v-for="part in parts" :key="part.placed.key" :part="part" />
         <PortPanel :view="found.view" :module="found.module" />
         <section v-if="records.length > 0" class="octets">
           <h2>As the device gets it</h2>
-          <RecordOctets v-for="placed in records" :key="placed.key" :placed="placed" :bytes="encoded.get(placed.key) ?? ''" :lit="litIn(placed.key)" :with-owner="hasOwners" @light="lightOf(placed.key, $event)" />
+          <RecordOctets
+            v-for="placed in records"
+            :key="placed.key"
+            :placed="placed"
+            :bytes="encoded.get(placed.key) ?? ''"
+            :lit="litIn(placed.key)"
+            :with-owner="hasOwners"
+            @light="lightOf(placed.key, $event)"
+          />
           <p class="quiet">Underlined octets are other than the description proposes.</p>
         </section>
         <TelegramPanel v-if="found.view.device?.protocol === 'profibus'" :view="found.view" />
@@ -99,15 +169,32 @@ function lightOf(record: string, parameter: string): void {
         <section v-if="diagnoses.length > 0">
           <h2>What it can report</h2>
           <table class="plain-table">
-            <thead><tr><th scope="col">Code</th><th scope="col">Meaning and what helps</th></tr></thead>
-            <tbody><tr v-for="(one, i) in diagnoses" :key="i"><td class="mono">{{ one.code }}</td><td><strong>{{ one.name }}</strong> <span class="quiet">{{ one.help }}</span></td></tr></tbody>
+            <thead>
+              <tr>
+                <th scope="col">Code</th>
+                <th scope="col">Meaning and what helps</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(one, i) in diagnoses" :key="i">
+                <td class="mono">{{ one.code }}</td>
+                <td>
+                  <strong>{{ one.name }}</strong> <span class="quiet">{{ one.help }}</span>
+                </td>
+              </tr>
+            </tbody>
           </table>
         </section>
         <MeaningPanel v-if="records.length > 0" :records="records" />
       </aside>
     </div>
   </article>
-  <p v-else class="empty">This module is not in the plan. <RouterLink :to="{ name: 'board', params: { project: route.params['project'] ?? project.id } }">Back to the Board</RouterLink></p>
+  <p v-else class="empty">
+    This module is not in the plan.
+    <RouterLink :to="{ name: 'board', params: { project: route.params['project'] ?? project.id } }"
+      >Back to the Board</RouterLink
+    >
+  </p>
 </template>
 
 <style scoped>

@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { portCycleOctet, recordsOfPlaced, subslotsOf, wordBytes, type Device, type DeviceData, type DerivedModule, type DerivedStation, type SubslotView } from '@kataxis/core'
+import {
+  portCycleOctet,
+  recordsOfPlaced,
+  subslotsOf,
+  wordBytes,
+  type Device,
+  type DeviceData,
+  type DerivedModule,
+  type DerivedStation,
+  type SubslotView,
+} from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
 import { useProject } from '../../stores/project'
 import TypedInput from '../../parts/TypedInput.vue'
@@ -8,51 +18,162 @@ import TypedInput from '../../parts/TypedInput.vue'
 /** The ports of a master: what each is used for, and the process data below it to the bit, with the trap of the octets' order. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
-const ports = computed(() => subslotsOf(project.catalog, props.view, props.module).filter(({ isPort, below, allowed }) => isPort || below || allowed.length > 0))
-const unused = computed(() => ports.value.filter(({ submodule, below, isFixed }) => !isFixed && submodule !== '' && !below))
-const set = (subslot: number, submodule: string, below: SubslotView['below']) => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: submodule === '' ? '' : below?.file ?? '', device: submodule === '' ? '' : below?.device ?? '' })
-const emptyAll = () => project.run({ type: 'batch', label: `Take the submodules out of ${unused.value.length} unused ports`, commands: unused.value.map(({ subslot }) => ({ type: 'setSubslot' as const, moduleId: props.module.id, subslot, submodule: '', file: '', device: '' })) })
-const cycle = (device: Device) => (device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}` : '')
+const ports = computed(() =>
+  subslotsOf(project.catalog, props.view, props.module).filter(
+    ({ isPort, below, allowed }) => isPort || below || allowed.length > 0,
+  ),
+)
+const unused = computed(() =>
+  ports.value.filter(({ submodule, below, isFixed }) => !isFixed && submodule !== '' && !below),
+)
+const set = (subslot: number, submodule: string, below: SubslotView['below']) =>
+  project.run({
+    type: 'setSubslot',
+    moduleId: props.module.id,
+    subslot,
+    submodule,
+    file: submodule === '' ? '' : (below?.file ?? ''),
+    device: submodule === '' ? '' : (below?.device ?? ''),
+  })
+const emptyAll = () =>
+  project.run({
+    type: 'batch',
+    label: `Take the submodules out of ${unused.value.length} unused ports`,
+    commands: unused.value.map(({ subslot }) => ({
+      type: 'setSubslot' as const,
+      moduleId: props.module.id,
+      subslot,
+      submodule: '',
+      file: '',
+      device: '',
+    })),
+  })
+const cycle = (device: Device) =>
+  device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null
+    ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}`
+    : ''
 const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {
   const cycleUs = Math.round(Number(text.trim().replace(',', '.')) * 1000)
-  if (Number.isFinite(cycleUs) && cycleUs >= 0 && cycleUs <= 132_800) project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file: below!.file, device: below!.device, cycleUs })
-  else project.tell(`The cycle time is “${text}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`)
+  if (Number.isFinite(cycleUs) && cycleUs >= 0 && cycleUs <= 132_800)
+    project.run({
+      type: 'setSubslot',
+      moduleId: props.module.id,
+      subslot,
+      submodule,
+      file: below!.file,
+      device: below!.device,
+      cycleUs,
+    })
+  else
+    project.tell(
+      `The cycle time is “${text}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`,
+    )
 }
 const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
 const octetOf = (us: number) => `0x${(portCycleOctet(us) ?? 0).toString(16).padStart(2, '0')}`
 /** Where the master's own description has the cycle time among its parameters, that is what it is sent. */
-const cycleParameter = (subslot: number) => (props.module.described ? recordsOfPlaced(project.catalog, props.view.station.file, props.module.described, props.module.plugged) : []).filter((placed) => placed.subslot === subslot && !placed.key.startsWith(`${subslot}p`)).flatMap(({ record }) => record.parameters).find(({ name }) => /cycle ?time/i.test(name))?.name ?? null
+const cycleParameter = (subslot: number) =>
+  (props.module.described
+    ? recordsOfPlaced(
+        project.catalog,
+        props.view.station.file,
+        props.module.described,
+        props.module.plugged,
+      )
+    : []
+  )
+    .filter((placed) => placed.subslot === subslot && !placed.key.startsWith(`${subslot}p`))
+    .flatMap(({ record }) => record.parameters)
+    .find(({ name }) => /cycle ?time/i.test(name))?.name ?? null
 /** An IODD counts bits from the last octet; manuals often count octets from the first. */
-const places = ({ inputs, inputBytes }: DeviceData) => inputs.map(({ name, offsetBits, bits }) => {
-  const bit = offsetBits & 7
-  const last = inputBytes - 1 - (offsetBits >> 3)
-  const first = last + 1 - Math.ceil((bit + bits) / 8)
-  return { name, offsetBits, sent: first === last ? `${last}, bit ${bit}${bits > 1 ? ` to ${bit + bits - 1}` : ''}` : `${first} to ${last}${bit > 0 ? `, from bit ${bit} of ${last}` : ''}` }
-})
+const places = ({ inputs, inputBytes }: DeviceData) =>
+  inputs.map(({ name, offsetBits, bits }) => {
+    const bit = offsetBits & 7
+    const last = inputBytes - 1 - (offsetBits >> 3)
+    const first = last + 1 - Math.ceil((bit + bits) / 8)
+    return {
+      name,
+      offsetBits,
+      sent:
+        first === last
+          ? `${last}, bit ${bit}${bits > 1 ? ` to ${bit + bits - 1}` : ''}`
+          : `${first} to ${last}${bit > 0 ? `, from bit ${bit} of ${last}` : ''}`,
+    }
+  })
 </script>
 
 <template>
   <section v-if="ports.length > 0" aria-label="Ports">
-    <h2>Ports <button v-if="unused.length > 0" class="button small" @click="emptyAll">Switch {{ unused.length }} unused {{ unused.length === 1 ? 'port' : 'ports' }} off</button></h2>
+    <h2>
+      Ports
+      <button v-if="unused.length > 0" class="button small" @click="emptyAll">
+        Switch {{ unused.length }} unused {{ unused.length === 1 ? 'port' : 'ports' }} off
+      </button>
+    </h2>
     <div v-for="port in ports" :key="port.subslot" class="port">
       <h3>
         <span class="mono">{{ port.subslot }}</span>
-        <select v-if="port.allowed.length > 0 && !port.isFixed" class="field" :aria-label="`Use of port ${port.subslot}`" :value="port.submodule" @change="set(port.subslot, ($event.target as HTMLSelectElement).value, port.below)"><option value="">off</option><option v-for="one in port.allowed" :key="one.key" :value="one.key">{{ one.name }} · {{ wordBytes(one) }}</option></select>
+        <select
+          v-if="port.allowed.length > 0 && !port.isFixed"
+          class="field"
+          :aria-label="`Use of port ${port.subslot}`"
+          :value="port.submodule"
+          @change="set(port.subslot, ($event.target as HTMLSelectElement).value, port.below)"
+        >
+          <option value="">off</option>
+          <option v-for="one in port.allowed" :key="one.key" :value="one.key">
+            {{ one.name }} · {{ wordBytes(one) }}
+          </option>
+        </select>
         <span v-else>{{ port.name }}</span>
-        <strong v-if="port.device">{{ port.device.name }}</strong><span v-else-if="port.submodule === ''" class="quiet">off</span><span v-else class="quiet">no device below</span>
+        <strong v-if="port.device">{{ port.device.name }}</strong><span
+          v-else-if="port.submodule === ''"
+          class="quiet"
+          >off</span
+        ><span v-else class="quiet">no device below</span>
       </h3>
       <template v-if="port.device">
         <p class="cycle">
-          <label>Cycle <TypedInput class="field mono" :aria-label="`Cycle time of port ${port.subslot} in ms`" :value="wordCycle(port.cycleUs)" placeholder="fastest" @change="setCycle(port, $event)" /> ms</label>
-          <span class="quiet">octet <span class="mono">{{ octetOf(port.cycleUs) }}</span> · {{ cycle(port.device) }}</span>
+          <label
+            >Cycle
+            <TypedInput
+              class="field mono"
+              :aria-label="`Cycle time of port ${port.subslot} in ms`"
+              :value="wordCycle(port.cycleUs)"
+              placeholder="fastest"
+              @change="setCycle(port, $event)"
+            />
+            ms</label
+          >
+          <span class="quiet"
+            >octet <span class="mono">{{ octetOf(port.cycleUs) }}</span> ·
+            {{ cycle(port.device) }}</span
+          >
         </p>
-        <p v-if="cycleParameter(port.subslot)" class="quiet">This master is sent its parameter “{{ cycleParameter(port.subslot) }}”; set the same there.</p>
+        <p v-if="cycleParameter(port.subslot)" class="quiet">
+          This master is sent its parameter “{{ cycleParameter(port.subslot) }}”; set the same
+          there.
+        </p>
         <BitStrip v-if="port.data" :data="port.data" from-end />
         <table v-if="port.data" class="plain-table">
-          <thead><tr><th scope="col">Value</th><th scope="col">Bit offset in the IODD</th><th scope="col">As sent: octet</th></tr></thead>
-          <tbody><tr v-for="place in places(port.data)" :key="place.offsetBits"><td>{{ place.name }}</td><td class="mono">{{ place.offsetBits }}</td><td class="mono">{{ place.sent }}</td></tr></tbody>
+          <thead>
+            <tr>
+              <th scope="col">Value</th>
+              <th scope="col">Bit offset in the IODD</th>
+              <th scope="col">As sent: octet</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="place in places(port.data)" :key="place.offsetBits">
+              <td>{{ place.name }}</td>
+              <td class="mono">{{ place.offsetBits }}</td>
+              <td class="mono">{{ place.sent }}</td>
+            </tr>
+          </tbody>
         </table>
-        <p class="quiet">The IODD counts from the last octet’s bit 0, the wire sends the first octet first.</p>
+        <p class="quiet">
+          The IODD counts from the last octet’s bit 0, the wire sends the first octet first.
+        </p>
       </template>
     </div>
   </section>

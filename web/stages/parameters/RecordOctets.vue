@@ -4,13 +4,19 @@ import { useGrowing } from '../../parts/useGrowing'
 import { bitPlaces, fromHex, type Parameter, type PlacedRecord } from '@kataxis/core'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the parameter in sight shows its bits. */
-const props = defineProps<{ placed: PlacedRecord; bytes: string; lit: string | null; withOwner: boolean }>()
+const props = defineProps<{
+  placed: PlacedRecord
+  bytes: string
+  lit: string | null
+  withOwner: boolean
+}>()
 const emit = defineEmits<{ light: [parameter: string] }>()
 const octets = computed(() => [...fromHex(props.bytes)])
 const standard = computed(() => [...fromHex(props.placed.record.bytes)])
 const owners = computed(() => {
   const map = new Map<number, Parameter>()
-  for (const parameter of props.placed.record.parameters) for (const { octet, bit } of bitPlaces(parameter)) map.set(octet * 8 + bit, parameter)
+  for (const parameter of props.placed.record.parameters)
+    for (const { octet, bit } of bitPlaces(parameter)) map.set(octet * 8 + bit, parameter)
   return map
 })
 const litBits = computed(() => {
@@ -18,14 +24,38 @@ const litBits = computed(() => {
   return new Set(lit ? bitPlaces(lit).map(({ octet, bit }) => octet * 8 + bit) : [])
 })
 const litOctets = computed(() => new Set([...litBits.value].map((bit) => bit >> 3)))
-const drawn = useGrowing(computed(() => props.placed), () => octets.value.length, 64, 96)
+const drawn = useGrowing(
+  computed(() => props.placed),
+  () => octets.value.length,
+  64,
+  96,
+)
 const open = ref<number | null>(null)
-const shownOctet = computed(() => open.value ?? (litBits.value.size > 0 ? Math.min(...litBits.value) >> 3 : null))
-watch(() => props.lit, (lit) => lit !== null && (open.value = null))
-const bitsOf = (octet: number) => Array.from({ length: 8 }, (_, i) => 7 - i).map((bit) => ({ bit, owner: owners.value.get(octet * 8 + bit) ?? null, value: (octets.value[octet]! >> bit) & 1 }))
+const shownOctet = computed(
+  () => open.value ?? (litBits.value.size > 0 ? Math.min(...litBits.value) >> 3 : null),
+)
+watch(
+  () => props.lit,
+  (lit) => lit !== null && (open.value = null),
+)
+const bitsOf = (octet: number) =>
+  Array.from({ length: 8 }, (_, i) => 7 - i).map((bit) => ({
+    bit,
+    owner: owners.value.get(octet * 8 + bit) ?? null,
+    value: (octets.value[octet]! >> bit) & 1,
+  }))
 const title = computed(() => {
   const { record, isFailSafe, owner } = props.placed
-  return [props.withOwner ? owner : '', record.index === null ? 'Parameter bytes' : `Record ${record.index}${record.index > 999 ? ` (0x${record.index.toString(16)})` : ''}`, isFailSafe ? 'F parameters' : record.name ?? '', `${record.length} ${record.length === 1 ? 'octet' : 'octets'}`].filter(Boolean).join(' · ')
+  return [
+    props.withOwner ? owner : '',
+    record.index === null
+      ? 'Parameter bytes'
+      : `Record ${record.index}${record.index > 999 ? ` (0x${record.index.toString(16)})` : ''}`,
+    isFailSafe ? 'F parameters' : (record.name ?? ''),
+    `${record.length} ${record.length === 1 ? 'octet' : 'octets'}`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
 })
 </script>
 
@@ -33,12 +63,34 @@ const title = computed(() => {
   <section class="record" :aria-label="title">
     <h3>{{ title }}</h3>
     <div class="octets">
-      <button v-for="(octet, i) in octets.slice(0, drawn)" :key="i" class="octet mono" :class="{ changed: octet !== standard[i], lit: litOctets.has(i), open: shownOctet === i }" :title="`Octet ${i}`" :aria-label="`Octet ${i}: ${octet.toString(16).padStart(2, '0')}`" @click="open = i">{{ octet.toString(16).padStart(2, '0') }}</button>
+      <button
+        v-for="(octet, i) in octets.slice(0, drawn)"
+        :key="i"
+        class="octet mono"
+        :class="{ changed: octet !== standard[i], lit: litOctets.has(i), open: shownOctet === i }"
+        :title="`Octet ${i}`"
+        :aria-label="`Octet ${i}: ${octet.toString(16).padStart(2, '0')}`"
+        @click="open = i"
+      >
+        {{ octet.toString(16).padStart(2, '0') }}
+      </button>
     </div>
     <div v-if="shownOctet !== null && shownOctet < octets.length" class="bits">
       <span class="mono at">octet {{ shownOctet }}</span>
-      <button v-for="{ bit, owner, value } in bitsOf(shownOctet)" :key="bit" class="bit" :class="{ lit: litBits.has(shownOctet * 8 + bit), free: !owner }" :title="owner?.name ?? 'constant'" @click="owner && emit('light', owner.key)"><span class="mono">{{ value }}</span><small>{{ bit }}</small></button>
-      <span class="whose">{{ [...new Set(bitsOf(shownOctet).map(({ owner }) => owner?.name ?? 'constant'))].join(' · ') }}</span>
+      <button
+        v-for="{ bit, owner, value } in bitsOf(shownOctet)"
+        :key="bit"
+        class="bit"
+        :class="{ lit: litBits.has(shownOctet * 8 + bit), free: !owner }"
+        :title="owner?.name ?? 'constant'"
+        @click="owner && emit('light', owner.key)"
+      >
+        <span class="mono">{{ value }}</span
+        ><small>{{ bit }}</small>
+      </button>
+      <span class="whose">{{
+        [...new Set(bitsOf(shownOctet).map(({ owner }) => owner?.name ?? 'constant'))].join(' · ')
+      }}</span>
     </div>
   </section>
 </template>

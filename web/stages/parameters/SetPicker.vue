@@ -1,6 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { choicesOf, type DerivedModule, type DerivedStation, type ParameterChoices } from '@kataxis/core'
+import {
+  choicesOf,
+  type DerivedModule,
+  type DerivedStation,
+  type ParameterChoices,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** Values kept under a name for modules of this kind. */
@@ -19,17 +24,51 @@ function put(): void {
   picked.value = ''
 }
 function save(): void {
-  const set = { name: name.value.trim(), file: props.view.station.file, type: props.module.row?.module ?? props.view.station.device, values: values.value }
-  if (set.name !== '' && project.run({ type: 'setProject', set: { parameterSets: [...sets.value.filter((one) => one.name !== set.name), set] } })) isNaming.value = false
+  const set = {
+    name: name.value.trim(),
+    file: props.view.station.file,
+    type: props.module.row?.module ?? props.view.station.device,
+    values: values.value,
+  }
+  if (
+    set.name !== '' &&
+    project.run({
+      type: 'setProject',
+      set: { parameterSets: [...sets.value.filter((one) => one.name !== set.name), set] },
+    })
+  )
+    isNaming.value = false
 }
 </script>
 
 <template>
-  <select v-if="sets.length > 0" v-model="picked" class="field" aria-label="Put a set of values on it" @change="put"><option value="">Put a set on it …</option><option v-for="set in sets" :key="set.name">{{ set.name }}</option></select>
+  <select
+    v-if="sets.length > 0"
+    v-model="picked"
+    class="field"
+    aria-label="Put a set of values on it"
+    @change="put"
+  >
+    <option value="">Put a set on it …</option>
+    <option v-for="set in sets" :key="set.name">{{ set.name }}</option>
+  </select>
   <form v-if="isNaming" class="naming" @submit.prevent="save">
-    <input v-model="name" class="field" aria-label="Name of the set" placeholder="Name of the set" @keydown.esc="isNaming = false" /><button class="button small">Keep</button>
+    <input
+      v-model="name"
+      class="field"
+      aria-label="Name of the set"
+      placeholder="Name of the set"
+      @keydown.esc="isNaming = false"
+    /><button class="button small">Keep</button>
   </form>
-  <button v-else class="button small" :disabled="Object.keys(values).length === 0" @click="isNaming = true">Keep these values as a set …</button>
+  <button
+    v-else
+    class="button small"
+    :disabled="Object.keys(values).length === 0"
+    @click="isNaming = true"
+  >
+    Keep these values as a set …
+  </button>
 </template>
 
 <style scoped>

@@ -7,40 +7,114 @@ import { useProject } from '../../stores/project'
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const steps = computed(() => startUpList(props.view, project.catalog))
-const draft = ref({ transition: 'PS' as StartUpLine['transition'], index: '', subindex: '0', data: '', comment: '' })
+const draft = ref({
+  transition: 'PS' as StartUpLine['transition'],
+  index: '',
+  subindex: '0',
+  data: '',
+  comment: '',
+})
 const hex = (value: number, digits: number) => `0x${value.toString(16).padStart(digits, '0')}`
-const write = (startUp: StartUpLine[]) => project.run({ type: 'updateStation', id: props.view.id, set: { startUp } })
+const write = (startUp: StartUpLine[]) =>
+  project.run({ type: 'updateStation', id: props.view.id, set: { startUp } })
 
 function add(): void {
   const { transition, index, subindex, data, comment } = draft.value
   const octets = (data.toLowerCase().match(/[0-9a-f]{2}/g) ?? []).join(' ')
   const object = parseObjectIndex(index)
-  if (object === null) return project.tell(`"${index}" is no index; four hexadecimal digits such as 8010 are needed.`)
-  if (octets.replaceAll(' ', '') !== data.toLowerCase().replace(/[\s,]|0x/g, '')) return project.tell(`"${data}" are no octets in hex, e.g. 10 27.`)
-  if (write([...props.view.station.startUp, { transition, index: object, subindex: Number(subindex), data: octets, comment }])) draft.value = { ...draft.value, index: '', data: '', comment: '' }
+  if (object === null)
+    return project.tell(`"${index}" is no index; four hexadecimal digits such as 8010 are needed.`)
+  if (octets.replaceAll(' ', '') !== data.toLowerCase().replace(/[\s,]|0x/g, ''))
+    return project.tell(`"${data}" are no octets in hex, e.g. 10 27.`)
+  if (
+    write([
+      ...props.view.station.startUp,
+      { transition, index: object, subindex: Number(subindex), data: octets, comment },
+    ])
+  )
+    draft.value = { ...draft.value, index: '', data: '', comment: '' }
 }
 /** Own lines in their own order; the list shows them by transition. */
-const remove = (line: (typeof steps.value)[number]) => write(props.view.station.startUp.filter((one) => !(one.index === line.index && one.subindex === line.subindex && one.transition === line.transition && one.data === line.data)))
+const remove = (line: (typeof steps.value)[number]) =>
+  write(
+    props.view.station.startUp.filter(
+      (one) =>
+        !(
+          one.index === line.index &&
+          one.subindex === line.subindex &&
+          one.transition === line.transition &&
+          one.data === line.data
+        ),
+    ),
+  )
 </script>
 
 <template>
   <section class="stacked" aria-label="Start-up list">
     <h2>Start-up list</h2>
     <table v-if="steps.length > 0" class="plain-table">
-      <thead><tr><th scope="col">At</th><th scope="col">Object</th><th scope="col">Octets</th><th scope="col">What for</th><th scope="col"><span class="sr">Remove</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">At</th>
+          <th scope="col">Object</th>
+          <th scope="col">Octets</th>
+          <th scope="col">What for</th>
+          <th scope="col"><span class="sr">Remove</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(step, i) in steps" :key="i">
-          <td class="mono">{{ step.transition }}</td><td class="mono">{{ hex(step.index, 4) }}:{{ step.subindex }}</td><td class="mono">{{ step.data }}</td>
-          <td>{{ step.comment }} <span class="quiet">{{ step.from === 'own' ? 'added' : step.from.slot === 0 ? 'from the description' : `slot ${step.from.slot}` }}</span></td>
-          <td><button v-if="step.from === 'own'" class="button small bare" :aria-label="`Remove ${hex(step.index, 4)}`" @click="remove(step)">×</button></td>
+          <td class="mono">{{ step.transition }}</td>
+          <td class="mono">{{ hex(step.index, 4) }}:{{ step.subindex }}</td>
+          <td class="mono">{{ step.data }}</td>
+          <td>
+            {{ step.comment }}
+            <span class="quiet">{{
+              step.from === 'own'
+                ? 'added'
+                : step.from.slot === 0
+                  ? 'from the description'
+                  : `slot ${step.from.slot}`
+            }}</span>
+          </td>
+          <td>
+            <button
+              v-if="step.from === 'own'"
+              class="button small bare"
+              :aria-label="`Remove ${hex(step.index, 4)}`"
+              @click="remove(step)"
+            >
+              ×
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
     <p v-else class="quiet">The description writes nothing at start.</p>
     <form class="draft" @submit.prevent="add">
-      <select v-model="draft.transition" class="field" aria-label="Transition"><option v-for="one in ['IP', 'PS', 'SO', 'SP', 'OS', 'PI']" :key="one">{{ one }}</option></select>
-      <input v-model="draft.index" class="field mono" aria-label="Index" placeholder="8010" title="In hexadecimal, as everybody writes it: 8010, 0x8010 or #x8010" /><input v-model="draft.subindex" class="field mono" aria-label="Subindex" type="number" min="0" max="255" />
-      <input v-model="draft.data" class="field mono" aria-label="Octets" placeholder="10 27" /><input v-model="draft.comment" class="field" aria-label="What for" placeholder="what for" />
+      <select v-model="draft.transition" class="field" aria-label="Transition">
+        <option v-for="one in ['IP', 'PS', 'SO', 'SP', 'OS', 'PI']" :key="one">{{ one }}</option>
+      </select>
+      <input
+        v-model="draft.index"
+        class="field mono"
+        aria-label="Index"
+        placeholder="8010"
+        title="In hexadecimal, as everybody writes it: 8010, 0x8010 or #x8010"
+      /><input
+        v-model="draft.subindex"
+        class="field mono"
+        aria-label="Subindex"
+        type="number"
+        min="0"
+        max="255"
+      />
+      <input
+        v-model="draft.data"
+        class="field mono"
+        aria-label="Octets"
+        placeholder="10 27"
+      /><input v-model="draft.comment" class="field" aria-label="What for" placeholder="what for" />
       <button class="button small">Add</button>
     </form>
   </section>

@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { setPrmTelegram, toHex, userParameters, usualPrmSettings, type DerivedStation } from '@kataxis/core'
+import {
+  setPrmTelegram,
+  toHex,
+  userParameters,
+  usualPrmSettings,
+  type DerivedStation,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** The whole Set_Prm telegram of a PROFIBUS station: seven octets of the bus, then everybody's user parameters. */
@@ -11,26 +17,62 @@ const parts = computed(() => userParameters(props.view, project.catalog))
 const bytes = computed(() => {
   const { device } = props.view
   if (device?.protocol !== 'profibus') return ''
-  return toHex(setPrmTelegram(device.identity.profibus.identNumber, Uint8Array.from(parts.value.flatMap((part) => [...part.bytes])), { ...usualPrmSettings, watchdogMs: watchdogMs.value || 0 }))
+  return toHex(
+    setPrmTelegram(
+      device.identity.profibus.identNumber,
+      Uint8Array.from(parts.value.flatMap((part) => [...part.bytes])),
+      { ...usualPrmSettings, watchdogMs: watchdogMs.value || 0 },
+    ),
+  )
 })
 const rows = computed(() => {
   let at = 7
-  return [{ what: 'status, watchdog, delay, ident, groups', from: 0, hex: bytes.value.slice(0, 20) }, ...parts.value.map((part) => {
-    const row = { what: part.slot === 0 ? 'head' : `slot ${part.slot}`, from: at, hex: toHex(part.bytes) }
-    at += part.bytes.length
-    return row
-  })]
+  return [
+    { what: 'status, watchdog, delay, ident, groups', from: 0, hex: bytes.value.slice(0, 20) },
+    ...parts.value.map((part) => {
+      const row = {
+        what: part.slot === 0 ? 'head' : `slot ${part.slot}`,
+        from: at,
+        hex: toHex(part.bytes),
+      }
+      at += part.bytes.length
+      return row
+    }),
+  ]
 })
 const length = computed(() => (bytes.value.length + 1) / 3)
 </script>
 
 <template>
   <section class="stacked" aria-label="Set_Prm telegram">
-    <h2>Set_Prm telegram <span class="quiet">{{ length }} of 244 octets</span></h2>
-    <label class="watchdog"><span class="label">Watchdog, ms; 0: off</span><input v-model.number="watchdogMs" class="field mono" type="number" min="0" max="650250" step="10" /></label>
+    <h2>
+      Set_Prm telegram <span class="quiet">{{ length }} of 244 octets</span>
+    </h2>
+    <label class="watchdog"
+      ><span class="label">Watchdog, ms; 0: off</span
+      ><input
+        v-model.number="watchdogMs"
+        class="field mono"
+        type="number"
+        min="0"
+        max="650250"
+        step="10"
+    /></label>
     <table class="plain-table">
-      <thead><tr><th scope="col">From</th><th scope="col">Octets</th><th scope="col">Of</th></tr></thead>
-      <tbody><tr v-for="row in rows" :key="row.from"><td class="mono">{{ row.from }}</td><td class="mono">{{ row.hex }}</td><td>{{ row.what }}</td></tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col">From</th>
+          <th scope="col">Octets</th>
+          <th scope="col">Of</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.from">
+          <td class="mono">{{ row.from }}</td>
+          <td class="mono">{{ row.hex }}</td>
+          <td>{{ row.what }}</td>
+        </tr>
+      </tbody>
     </table>
   </section>
 </template>

@@ -1,7 +1,12 @@
 <script setup lang="ts">
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
-import { unusedOff, type DerivedModule, type DerivedStation, type ParameterEdit } from '@kataxis/core'
+import {
+  unusedOff,
+  type DerivedModule,
+  type DerivedStation,
+  type ParameterEdit,
+} from '@kataxis/core'
 import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
 import { useGridRoles } from '../../parts/useGridRoles'
@@ -17,25 +22,58 @@ const preferences = usePreferences()
 const holder = ref<HTMLElement>()
 
 const modules = computed(() => modulesOfType(project.derived!, props.view, props.module))
-const shownColumns = computed(() => typeColumns(project.catalog, props.view, props.module, props.text))
+const shownColumns = computed(() =>
+  typeColumns(project.catalog, props.view, props.module, props.text),
+)
 const byKey = computed(() => new Map(shownColumns.value.map((column) => [column.key, column])))
 const rows = computed(() => typeRows(modules.value, shownColumns.value))
 /** The commonest value of each column; cells that differ from it are marked. */
-const usual = computed(() => new Map(shownColumns.value.map(({ key }) => {
-  const counts = new Map<string, number>()
-  for (const { values } of rows.value) counts.set(values[key]!, (counts.get(values[key]!) ?? 0) + 1)
-  return [key, [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '']
-})))
+const usual = computed(
+  () =>
+    new Map(
+      shownColumns.value.map(({ key }) => {
+        const counts = new Map<string, number>()
+        for (const { values } of rows.value)
+          counts.set(values[key]!, (counts.get(values[key]!) ?? 0) + 1)
+        return [key, [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '']
+      }),
+    ),
+)
 const source = computed(() => rows.value.map(({ values, ...row }) => ({ ...row, ...values })))
 type GridRow = Omit<TypeRow, 'values'> & Record<string, unknown>
 
-const template = (h: HyperFunc<VNode>, { model, prop }: { model: GridRow; prop: string | number }) => h('span', { title: String(model[String(prop)] ?? '') }, String(model[String(prop)] ?? ''))
+const template = (
+  h: HyperFunc<VNode>,
+  { model, prop }: { model: GridRow; prop: string | number },
+) => h('span', { title: String(model[String(prop)] ?? '') }, String(model[String(prop)] ?? ''))
 const columns = computed<ColumnRegular[]>(() => [
-  { prop: 'station', name: 'Station', size: 120, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
-  { prop: 'slot', name: 'Slot', size: 66, readonly: true, pin: 'colPinStart', cellProperties: () => ({ class: { fixed: true } }) },
+  {
+    prop: 'station',
+    name: 'Station',
+    size: 120,
+    readonly: true,
+    pin: 'colPinStart',
+    cellProperties: () => ({ class: { fixed: true } }),
+  },
+  {
+    prop: 'slot',
+    name: 'Slot',
+    size: 66,
+    readonly: true,
+    pin: 'colPinStart',
+    cellProperties: () => ({ class: { fixed: true } }),
+  },
   ...shownColumns.value.map(({ key, heading }): ColumnRegular => ({
-    prop: key, name: heading, size: Math.max(90, Math.min(260, heading.length * 7 + 16)), cellTemplate: template as never,
-    cellProperties: ({ model }) => ({ class: { chosen: (model as GridRow).chosen.has(key), differs: (model as GridRow)[key] !== usual.value.get(key) } }),
+    prop: key,
+    name: heading,
+    size: Math.max(90, Math.min(260, heading.length * 7 + 16)),
+    cellTemplate: template as never,
+    cellProperties: ({ model }) => ({
+      class: {
+        chosen: (model as GridRow).chosen.has(key),
+        differs: (model as GridRow)[key] !== usual.value.get(key),
+      },
+    }),
   })),
 ])
 
@@ -48,10 +86,14 @@ function run(cells: readonly { id: string; column: string; text: string }[]): vo
     if (typeof edit === 'string') faults.push(edit)
     else if (edit) edits.push(edit)
   }
-  if (faults.length > 0) project.tell(`${faults[0]}${faults.length > 1 ? ` ${faults.length - 1} more cells were left as they are.` : ''}`)
+  if (faults.length > 0)
+    project.tell(
+      `${faults[0]}${faults.length > 1 ? ` ${faults.length - 1} more cells were left as they are.` : ''}`,
+    )
   if (edits.length > 0) project.run({ type: 'setParameters', edits })
 }
-const cellsOf = (cells: readonly GridCell<GridRow>[]) => cells.map(({ row, column, text }) => ({ id: row.id, column, text }))
+const cellsOf = (cells: readonly GridCell<GridRow>[]) =>
+  cells.map(({ row, column, text }) => ({ id: row.id, column, text }))
 useGridRoles(holder)
 const typed = useTypedCells<GridRow>(holder, (cells) => run(cellsOf(cells)))
 function onEdit(event: Event) {
@@ -64,28 +106,73 @@ const onRangeEdit = (event: Event) => run(cellsOf(takeRangeEdit(event)))
 const whole = ref('')
 const wholeText = ref('')
 function setWhole(): void {
-  if (whole.value !== '') run(rows.value.map(({ id }) => ({ id, column: whole.value, text: wholeText.value })))
+  if (whole.value !== '')
+    run(rows.value.map(({ id }) => ({ id, column: whole.value, text: wholeText.value })))
 }
-const choices = computed(() => Object.values(byKey.value.get(whole.value)?.row.parameter.texts ?? {}))
-const unused = computed(() => [...new Set(modules.value.map(({ view }) => view))].flatMap((view) => unusedOff(project.catalog, view, project.plan!.project.meanings)).filter(({ moduleId }) => modules.value.some(({ module }) => module.id === moduleId)))
+const choices = computed(() =>
+  Object.values(byKey.value.get(whole.value)?.row.parameter.texts ?? {}),
+)
+const unused = computed(() =>
+  [...new Set(modules.value.map(({ view }) => view))]
+    .flatMap((view) => unusedOff(project.catalog, view, project.plan!.project.meanings))
+    .filter(({ moduleId }) => modules.value.some(({ module }) => module.id === moduleId)),
+)
 </script>
 
 <template>
   <div class="many">
     <div class="tools">
-      <span>{{ rows.length }} {{ rows.length === 1 ? 'module' : 'modules' }} of this type, {{ shownColumns.length }} parameters</span>
-      <select v-model="whole" class="field" aria-label="Parameter to set for all"><option value="">Set for all …</option><option v-for="column in shownColumns" :key="column.key" :value="column.key">{{ column.heading }}</option></select>
+      <span
+        >{{ rows.length }} {{ rows.length === 1 ? 'module' : 'modules' }} of this type,
+        {{ shownColumns.length }} parameters</span
+      >
+      <select v-model="whole" class="field" aria-label="Parameter to set for all">
+        <option value="">Set for all …</option>
+        <option v-for="column in shownColumns" :key="column.key" :value="column.key">
+          {{ column.heading }}
+        </option>
+      </select>
       <template v-if="whole">
-        <select v-if="choices.length > 0" v-model="wholeText" class="field" aria-label="Value for all"><option v-for="choice in choices" :key="choice">{{ choice }}</option></select>
+        <select
+          v-if="choices.length > 0"
+          v-model="wholeText"
+          class="field"
+          aria-label="Value for all"
+        >
+          <option v-for="choice in choices" :key="choice">{{ choice }}</option>
+        </select>
         <input v-else v-model="wholeText" class="field mono" aria-label="Value for all" />
         <button class="button small" @click="setWhole">Set {{ rows.length }}</button>
       </template>
-      <button v-if="unused.length > 0" class="button small" @click="project.run({ type: 'setParameters', edits: unused })">Switch {{ unused.length }} unused channels off</button>
+      <button
+        v-if="unused.length > 0"
+        class="button small"
+        @click="project.run({ type: 'setParameters', edits: unused })"
+      >
+        Switch {{ unused.length }} unused channels off
+      </button>
     </div>
     <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
-      <VGrid :source="(source as never)" :columns="columns" :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'" :range="true" :resize="true" :row-size="26" :filter="false" hide-attribution @beforeeditstart="typed.begin" @beforeedit="onEdit" @beforerangeedit="onRangeEdit" @beforepasteapply="readPaste" @beforecopyapply="writeCopy" />
+      <VGrid
+        :source="source as never"
+        :columns="columns"
+        :theme="preferences.theme === 'dark' ? 'darkCompact' : 'compact'"
+        :range="true"
+        :resize="true"
+        :row-size="26"
+        :filter="false"
+        hide-attribution
+        @beforeeditstart="typed.begin"
+        @beforeedit="onEdit"
+        @beforerangeedit="onRangeEdit"
+        @beforepasteapply="readPaste"
+        @beforecopyapply="writeCopy"
+      />
     </div>
-    <p class="keys">Type a value or its words, paste a range, pull the corner. Bold: other than the description. Marked at the left: other than most. Empty: as the description says.</p>
+    <p class="keys">
+      Type a value or its words, paste a range, pull the corner. Bold: other than the description.
+      Marked at the left: other than most. Empty: as the description says.
+    </p>
   </div>
 </template>
 

@@ -13,16 +13,30 @@ const column = (heading: string) => columns.find((one) => one.heading === headin
 describe('all modules of a type', () => {
   test('are found over all stations on the same file, with what is chosen', () => {
     const modules = modulesOfType(derived, view, module)
-    expect(modules.map((one) => one.module.id).sort()).toEqual(['clean-1.4', 'dosing-1.4', 'intake-b.3', 'membrane-1.1', 'membrane-1.2', ...[1, 2, 3].flatMap((train) => [`train-${train}.5`, `train-${train}.6`])])
+    expect(modules.map((one) => one.module.id).sort()).toEqual([
+      'clean-1.4',
+      'dosing-1.4',
+      'intake-b.3',
+      'membrane-1.1',
+      'membrane-1.2',
+      ...[1, 2, 3].flatMap((train) => [`train-${train}.5`, `train-${train}.6`]),
+    ])
     const row = typeRows(modules, columns).find(({ id }) => id === 'dosing-1.4')!
-    expect([row.values[column('Channel 0 · Smoothing').key], row.values[column('Channel 7 · Signal range').key]]).toEqual(['strong', 'channel off'])
+    expect([
+      row.values[column('Channel 0 · Smoothing').key],
+      row.values[column('Channel 7 · Signal range').key],
+    ]).toEqual(['strong', 'channel off'])
     expect([...row.chosen]).toHaveLength(4)
   })
   test('heads are of a type too', () => {
-    expect(modulesOfType(derived, view, view.modules[0]!).every((one) => one.module.row === null)).toBe(true)
+    expect(
+      modulesOfType(derived, view, view.modules[0]!).every((one) => one.module.row === null),
+    ).toBe(true)
   })
   test('columns are searched by their words', () => {
-    expect(typeColumns(catalog, view, module, 'channel 3 wire').map(({ heading }) => heading)).toEqual(['Channel 3 · Diagnosis wire break'])
+    expect(
+      typeColumns(catalog, view, module, 'channel 3 wire').map(({ heading }) => heading),
+    ).toEqual(['Channel 3 · Diagnosis wire break'])
   })
 })
 
@@ -34,8 +48,15 @@ test.each([
   ['Channel 0 · Upper limit', '', null],
 ])('in %s "%s" means %s', (heading, text, value) => {
   const { key, row } = column(heading)
-  expect(editOf('m', column(heading), text)).toEqual({ moduleId: 'm', record: row.placed.key, parameter: key.split('/')[1], value })
+  expect(editOf('m', column(heading), text)).toEqual({
+    moduleId: 'm',
+    record: row.placed.key,
+    parameter: key.split('/')[1],
+    value,
+  })
 })
 test('what means nothing is told with what it may be', () => {
-  expect(editOf('m', column('Channel 0 · Smoothing'), 'huge')).toBe('Smoothing takes none, weak, medium, strong; "huge" is none of these.')
+  expect(editOf('m', column('Channel 0 · Smoothing'), 'huge')).toBe(
+    'Smoothing takes none, weak, medium, strong; "huge" is none of these.',
+  )
 })

@@ -1,5 +1,16 @@
 import { computed, ref, type Ref } from 'vue'
-import { carriedTo, choicesOf, encodePlaced, failSafeParts, parameterGroups, recordsOfPlaced, type DerivedModule, type DerivedStation, type ParameterRow, type PlacedRecord } from '@kataxis/core'
+import {
+  carriedTo,
+  choicesOf,
+  encodePlaced,
+  failSafeParts,
+  parameterGroups,
+  recordsOfPlaced,
+  type DerivedModule,
+  type DerivedStation,
+  type ParameterRow,
+  type PlacedRecord,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** The head or module whose parameters are looked at, its records with their octets, and what can be done with them. */
@@ -15,35 +26,85 @@ export function useParameterPage(id: Ref<string>) {
     }
     return null
   })
-  const records = computed(() => (found.value ? recordsOf(found.value.view, found.value.module) : []))
-  const values = computed(() => (found.value ? choicesOf(found.value.view, found.value.module).values : {}))
-  const parts = computed(() => (found.value ? failSafeParts(found.value.view, project.catalog).filter(({ module }) => module.id === id.value) : []))
-  const encoded = computed(() => new Map(records.value.map((placed) => {
-    const sum = found.value ? choicesOf(found.value.view, found.value.module).sums[placed.subslot ?? 1]?.crc : 0
-    return [placed.key, encodePlaced(placed, values.value[placed.key], sum ?? 0).bytes]
-  })))
+  const records = computed(() =>
+    found.value ? recordsOf(found.value.view, found.value.module) : [],
+  )
+  const values = computed(() =>
+    found.value ? choicesOf(found.value.view, found.value.module).values : {},
+  )
+  const parts = computed(() =>
+    found.value
+      ? failSafeParts(found.value.view, project.catalog).filter(
+          ({ module }) => module.id === id.value,
+        )
+      : [],
+  )
+  const encoded = computed(
+    () =>
+      new Map(
+        records.value.map((placed) => {
+          const sum = found.value
+            ? choicesOf(found.value.view, found.value.module).sums[placed.subslot ?? 1]?.crc
+            : 0
+          return [placed.key, encodePlaced(placed, values.value[placed.key], sum ?? 0).bytes]
+        }),
+      ),
+  )
   const groups = computed(() => {
     const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
     const matches = ({ parameter, isChosen }: ParameterRow, heading: readonly string[]) => {
-      const all = [parameter.name, parameter.key, parameter.info ?? '', ...Object.values(parameter.texts), ...heading].join(' ').toLowerCase()
+      const all = [
+        parameter.name,
+        parameter.key,
+        parameter.info ?? '',
+        ...Object.values(parameter.texts),
+        ...heading,
+      ]
+        .join(' ')
+        .toLowerCase()
       return (!onlyChosen.value || isChosen) && words.every((word) => all.includes(word))
     }
-    return parameterGroups(records.value, values.value).map((group) => ({ ...group, rows: group.rows.filter((row) => matches(row, group.heading)) })).filter(({ rows }) => rows.length > 0)
+    return parameterGroups(records.value, values.value)
+      .map((group) => ({ ...group, rows: group.rows.filter((row) => matches(row, group.heading)) }))
+      .filter(({ rows }) => rows.length > 0)
   })
-  const chosen = computed(() => Object.values(values.value).reduce((sum, record) => sum + Object.keys(record).length, 0))
+  const chosen = computed(() =>
+    Object.values(values.value).reduce((sum, record) => sum + Object.keys(record).length, 0),
+  )
   /** Everything else of the plan that has parameters of its own. */
-  const others = computed(() => [...(project.derived?.stations.values() ?? [])].flatMap((view) => view.modules.filter((module) => module.id !== id.value && Object.keys(choicesOf(view, module).values).length > 0).map((module) => ({ view, module }))))
+  const others = computed(() =>
+    [...(project.derived?.stations.values() ?? [])].flatMap((view) =>
+      view.modules
+        .filter(
+          (module) =>
+            module.id !== id.value && Object.keys(choicesOf(view, module).values).length > 0,
+        )
+        .map((module) => ({ view, module })),
+    ),
+  )
 
-  function recordsOf(view: DerivedStation, { described, plugged }: DerivedModule): readonly PlacedRecord[] {
+  function recordsOf(
+    view: DerivedStation,
+    { described, plugged }: DerivedModule,
+  ): readonly PlacedRecord[] {
     return described ? recordsOfPlaced(project.catalog, view.station.file, described, plugged) : []
   }
   /** Tells how many signals lose their channel, where the data of a device below a port follow from the value. */
-  function set({ placed, parameter }: Pick<ParameterRow, 'placed' | 'parameter'>, value: number | string | null): void {
+  function set(
+    { placed, parameter }: Pick<ParameterRow, 'placed' | 'parameter'>,
+    value: number | string | null,
+  ): void {
     const waiting = () => Object.keys(project.plan?.unplaced ?? {}).length
     const before = waiting()
-    project.run({ type: 'setParameters', edits: [{ moduleId: id.value, record: placed.key, parameter: parameter.key, value }] })
+    project.run({
+      type: 'setParameters',
+      edits: [{ moduleId: id.value, record: placed.key, parameter: parameter.key, value }],
+    })
     const lost = waiting() - before
-    if (lost > 0) project.tell(`With this value the device sends other data: ${lost === 1 ? 'one signal has' : `${lost} signals have`} no channel any more and ${lost === 1 ? 'waits' : 'wait'} for another; undo brings ${lost === 1 ? 'it' : 'them'} back.`)
+    if (lost > 0)
+      project.tell(
+        `With this value the device sends other data: ${lost === 1 ? 'one signal has' : `${lost} signals have`} no channel any more and ${lost === 1 ? 'waits' : 'wait'} for another; undo brings ${lost === 1 ? 'it' : 'them'} back.`,
+      )
   }
 
   /** Takes over what another module has been given; tells what does not fit here. */
@@ -51,12 +112,43 @@ export function useParameterPage(id: Ref<string>) {
     const other = others.value.find(({ module }) => module.id === otherId)
     if (!other) return
     const given = choicesOf(other.view, other.module).values
-    put(given, other.view.station.file, other.module.row?.module ?? other.view.station.device, carriedTo(recordsOf(other.view, other.module), given, records.value))
+    put(
+      given,
+      other.view.station.file,
+      other.module.row?.module ?? other.view.station.device,
+      carriedTo(recordsOf(other.view, other.module), given, records.value),
+    )
   }
   function put(given: typeof values.value, file: string, from: string, fitting = given): void {
-    const known = new Set(records.value.flatMap(({ key, record }) => record.parameters.map((parameter) => `${key}/${parameter.key}`)))
-    const left = Object.entries(fitting).flatMap(([record, own]) => Object.keys(own).filter((key) => !known.has(`${record}/${key}`)))
-    if (project.run({ type: 'copyParameters', values: given, file, from, moduleIds: [id.value] }) && left.length > 0) project.tell(`Not taken over, since this module has no such parameter: ${left.slice(0, 8).join(', ')}${left.length > 8 ? ` and ${left.length - 8} more` : ''}.`)
+    const known = new Set(
+      records.value.flatMap(({ key, record }) =>
+        record.parameters.map((parameter) => `${key}/${parameter.key}`),
+      ),
+    )
+    const left = Object.entries(fitting).flatMap(([record, own]) =>
+      Object.keys(own).filter((key) => !known.has(`${record}/${key}`)),
+    )
+    if (
+      project.run({ type: 'copyParameters', values: given, file, from, moduleIds: [id.value] }) &&
+      left.length > 0
+    )
+      project.tell(
+        `Not taken over, since this module has no such parameter: ${left.slice(0, 8).join(', ')}${left.length > 8 ? ` and ${left.length - 8} more` : ''}.`,
+      )
   }
-  return { found, records, values, parts, encoded, groups, chosen, others, text, onlyChosen, set, takeFrom, put }
+  return {
+    found,
+    records,
+    values,
+    parts,
+    encoded,
+    groups,
+    chosen,
+    others,
+    text,
+    onlyChosen,
+    set,
+    takeFrom,
+    put,
+  }
 }

@@ -41,12 +41,17 @@ async function bringIn(event: Event) {
 
 <template>
   <main class="front">
-    <FrontHead says="Distributed I/O, planned from the description files, ready for commissioning."><span class="rest" /><AccountMenu /></FrontHead>
+    <FrontHead says="Distributed I/O, planned from the description files, ready for commissioning."
+      ><span class="rest" /><AccountMenu
+    /></FrontHead>
     <section aria-label="Projects">
       <h2>Projects</h2>
       <ul v-if="projects.length > 0">
         <li v-for="project in projects" :key="project.id">
-          <RouterLink :to="`/p/${project.id}/board`"><strong>{{ project.name }}</strong><span class="quiet mono">r{{ project.revision }}</span></RouterLink>
+          <RouterLink :to="`/p/${project.id}/board`"
+            ><strong>{{ project.name }}</strong
+            ><span class="quiet mono">r{{ project.revision }}</span></RouterLink
+          >
         </li>
       </ul>
       <p v-else-if="isLoaded" class="quiet">There is no project yet; begin one, or bring one in.</p>
@@ -55,12 +60,25 @@ async function bringIn(event: Event) {
       <form @submit.prevent="create">
         <label class="label" for="project-name">A new project</label>
         <div class="row">
-          <input id="project-name" v-model="name" class="field" maxlength="200" placeholder="Name of the plant" />
+          <input
+            id="project-name"
+            v-model="name"
+            class="field"
+            maxlength="200"
+            placeholder="Name of the plant"
+          />
           <button class="button main" type="submit">Begin</button>
         </div>
       </form>
       <div>
-        <label class="button">Bring in a project file or archive<input class="hidden-input" type="file" accept=".json,.zip" aria-label="Project file or archive" @change="bringIn" /></label>
+        <label class="button"
+          >Bring in a project file or archive<input
+            class="hidden-input"
+            type="file"
+            accept=".json,.zip"
+            aria-label="Project file or archive"
+            @change="bringIn"
+        /></label>
       </div>
     </section>
     <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>

@@ -5,21 +5,46 @@ import type { RehearsalView } from '../../stores/rehearsal'
 
 const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()
 const opened = ref<number | null>(null)
-const services: Record<DcpService, string> = { identify: 'identify request', identifyAnswer: 'identify answer', set: 'set request', setAnswer: 'set answer' }
-const blockWords: Record<DcpBlock['kind'], string> = { all: 'everybody', typeOfStation: 'type', name: 'name', ip: 'address', deviceId: 'device id', role: 'role', signal: 'blink', factoryReset: 'factory reset', result: 'result', unknown: 'unknown block' }
+const services: Record<DcpService, string> = {
+  identify: 'identify request',
+  identifyAnswer: 'identify answer',
+  set: 'set request',
+  setAnswer: 'set answer',
+}
+const blockWords: Record<DcpBlock['kind'], string> = {
+  all: 'everybody',
+  typeOfStation: 'type',
+  name: 'name',
+  ip: 'address',
+  deviceId: 'device id',
+  role: 'role',
+  signal: 'blink',
+  factoryReset: 'factory reset',
+  result: 'result',
+  unknown: 'unknown block',
+}
 function wordBlock(block: DcpBlock): string {
   if (block.kind === 'name') return block.name === '' ? 'no name' : `name ${block.name}`
   if (block.kind === 'ip') return `address ${block.ip}`
   if (block.kind === 'result') return dcpErrors[block.error] ?? `error ${block.error}`
   return blockWords[block.kind]
 }
-const rows = computed(() => props.frames.slice(-60).reverse().map((frame) => {
-  const decoded = decodeDcp(fromHexText(frame.hex))
-  if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
-  const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(wordBlock).join(', ')}`
-  return { ...frame, words, from: decoded.source, to: decoded.destination }
-}))
-const octets = (hex: string) => hex.match(/.{1,32}/g)?.map((line) => line.match(/../g)!.join(' ')).join('\n') ?? ''
+const rows = computed(() =>
+  props.frames
+    .slice(-60)
+    .reverse()
+    .map((frame) => {
+      const decoded = decodeDcp(fromHexText(frame.hex))
+      if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
+      const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(wordBlock).join(', ')}`
+      return { ...frame, words, from: decoded.source, to: decoded.destination }
+    }),
+)
+const octets = (hex: string) =>
+  hex
+    .match(/.{1,32}/g)
+    ?.map((line) => line.match(/../g)!.join(' '))
+    .join('\n') ?? ''
 </script>
 
 <template>
@@ -29,14 +54,37 @@ const octets = (hex: string) => hex.match(/.{1,32}/g)?.map((line) => line.match(
       <a class="button small" :href="captureUrl" download>Capture file (pcap)</a>
     </header>
     <table class="plain-table">
-      <thead><tr><th scope="col">Way</th><th scope="col">From</th><th scope="col">To</th><th scope="col">What</th><th scope="col">Octets</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Way</th>
+          <th scope="col">From</th>
+          <th scope="col">To</th>
+          <th scope="col">What</th>
+          <th scope="col">Octets</th>
+        </tr>
+      </thead>
       <tbody>
         <template v-for="(row, i) in rows" :key="frames.length - i">
           <tr>
-            <td>{{ row.direction === 'sent' ? 'out' : 'in' }}</td><td class="mono">{{ row.from }}</td><td class="mono">{{ row.to }}</td><td>{{ row.words }}</td>
-            <td><button class="button small bare" :aria-expanded="opened === i" @click="opened = opened === i ? null : i">{{ row.hex.length / 2 }}</button></td>
+            <td>{{ row.direction === 'sent' ? 'out' : 'in' }}</td>
+            <td class="mono">{{ row.from }}</td>
+            <td class="mono">{{ row.to }}</td>
+            <td>{{ row.words }}</td>
+            <td>
+              <button
+                class="button small bare"
+                :aria-expanded="opened === i"
+                @click="opened = opened === i ? null : i"
+              >
+                {{ row.hex.length / 2 }}
+              </button>
+            </td>
           </tr>
-          <tr v-if="opened === i"><td colspan="5"><pre class="mono">{{ octets(row.hex) }}</pre></td></tr>
+          <tr v-if="opened === i">
+            <td colspan="5">
+              <pre class="mono">{{ octets(row.hex) }}</pre>
+            </td>
+          </tr>
         </template>
       </tbody>
     </table>

@@ -8,9 +8,20 @@ const emit = defineEmits<{ blink: [mac: string]; assign: [mac: string, stationId
 const isFine = computed(() => props.match.state === 'matched' && props.match.findings.length === 0)
 const stateWords = computed(() => {
   if (isFine.value) return 'as planned'
-  return { matched: 'found, but differs', candidates: 'found without a name', ambiguous: 'name held twice', missing: 'does not answer' }[props.match.state]
+  return {
+    matched: 'found, but differs',
+    candidates: 'found without a name',
+    ambiguous: 'name held twice',
+    missing: 'does not answer',
+  }[props.match.state]
 })
-const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wrong: 'wrong module', missing: 'missing', surplus: 'not planned' }
+const slotWords: Record<SlotState, string> = {
+  same: '',
+  swapped: 'swapped',
+  wrong: 'wrong module',
+  missing: 'missing',
+  surplus: 'not planned',
+}
 </script>
 
 <template>
@@ -21,26 +32,62 @@ const slotWords: Record<SlotState, string> = { same: '', swapped: 'swapped', wro
       <p class="about">{{ match.station.type }}</p>
       <p class="about mono">{{ match.station.ip }}</p>
       <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
-      <button v-if="match.device" class="button small" :disabled="busy" :aria-label="`Blink ${match.station.name}`" @click="emit('blink', match.device.mac)">{{ blinking === match.device.mac ? 'Blinking' : 'Blink' }}</button>
+      <button
+        v-if="match.device"
+        class="button small"
+        :disabled="busy"
+        :aria-label="`Blink ${match.station.name}`"
+        @click="emit('blink', match.device.mac)"
+      >
+        {{ blinking === match.device.mac ? 'Blinking' : 'Blink' }}
+      </button>
     </div>
     <div class="body">
-      <ol v-if="match.slots.length > 0" class="slots" :aria-label="`Slots of ${match.station.name}`">
-        <li v-for="slot in match.slots.filter(({ slot: number }) => number > 0)" :key="slot.slot" :class="slot.state">
-          <span class="number">{{ slot.slot }}<template v-if="slot.state !== 'same'"> · {{ slotWords[slot.state] }}</template></span>
+      <ol
+        v-if="match.slots.length > 0"
+        class="slots"
+        :aria-label="`Slots of ${match.station.name}`"
+      >
+        <li
+          v-for="slot in match.slots.filter(({ slot: number }) => number > 0)"
+          :key="slot.slot"
+          :class="slot.state"
+        >
+          <span class="number"
+            >{{ slot.slot
+            }}<template v-if="slot.state !== 'same'"> · {{ slotWords[slot.state] }}</template></span
+          >
           <span class="planned">{{ slot.planned ?? 'nothing planned' }}</span>
           <span v-if="slot.state !== 'same'" class="found">is: {{ slot.found ?? 'empty' }}</span>
         </li>
       </ol>
       <ul v-if="match.findings.length > 0" class="findings">
-        <li v-for="finding in match.findings" :key="finding.code + finding.message"><strong>{{ finding.message }}</strong> {{ finding.remedy }}</li>
+        <li v-for="finding in match.findings" :key="finding.code + finding.message">
+          <strong>{{ finding.message }}</strong> {{ finding.remedy }}
+        </li>
       </ul>
       <ul v-if="match.candidates.length > 0" class="candidates">
-        <li v-for="device in match.candidates" :key="device.mac" :class="{ blinking: blinking === device.mac }">
+        <li
+          v-for="device in match.candidates"
+          :key="device.mac"
+          :class="{ blinking: blinking === device.mac }"
+        >
           <span class="lamp" aria-hidden="true" />
           <span class="mono">{{ device.mac }}</span>
-          <span>{{ device.typeOfStation }}, {{ device.modules.length - 1 }} modules, no name, {{ device.ip }}</span>
-          <button class="button small" :disabled="busy" @click="emit('blink', device.mac)">{{ blinking === device.mac ? 'Blinking' : 'Blink' }}</button>
-          <button class="button small main" :disabled="busy" @click="emit('assign', device.mac, match.station.id)">Give it the name {{ match.station.wireName }}</button>
+          <span
+            >{{ device.typeOfStation }}, {{ device.modules.length - 1 }} modules, no name,
+            {{ device.ip }}</span
+          >
+          <button class="button small" :disabled="busy" @click="emit('blink', device.mac)">
+            {{ blinking === device.mac ? 'Blinking' : 'Blink' }}
+          </button>
+          <button
+            class="button small main"
+            :disabled="busy"
+            @click="emit('assign', device.mac, match.station.id)"
+          >
+            Give it the name {{ match.station.wireName }}
+          </button>
         </li>
       </ul>
     </div>

@@ -14,7 +14,9 @@ const blinking = ref<string | null>(null)
 void rehearsal.load().catch((error: Error) => project.tell(error.message))
 
 const match = computed(() => rehearsal.match)
-const open = computed(() => match.value?.stations.reduce((sum, { findings }) => sum + findings.length, 0) ?? 0)
+const open = computed(
+  () => match.value?.stations.reduce((sum, { findings }) => sum + findings.length, 0) ?? 0,
+)
 
 const others = computed(() => Object.keys(project.plan?.stations ?? {}).length)
 
@@ -33,10 +35,22 @@ const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { m
   <div class="rehearsal">
     <div class="top">
       <h1>Rehearsal</h1>
-      <p class="quiet">The planned stations against a simulated wire. No real hardware is touched; the frames are real PROFINET DCP.</p>
+      <p class="quiet">
+        The planned stations against a simulated wire. No real hardware is touched; the frames are
+        real PROFINET DCP.
+      </p>
       <span class="buttons">
-        <button v-if="rehearsal.view" class="button" :disabled="rehearsal.busy" @click="rehearsal.step('/scan')">Scan the wire</button>
-        <button v-if="rehearsal.view" class="button bare" :disabled="rehearsal.busy" @click="begin">Begin anew</button>
+        <button
+          v-if="rehearsal.view"
+          class="button"
+          :disabled="rehearsal.busy"
+          @click="rehearsal.step('/scan')"
+        >
+          Scan the wire
+        </button>
+        <button v-if="rehearsal.view" class="button bare" :disabled="rehearsal.busy" @click="begin">
+          Begin anew
+        </button>
       </span>
     </div>
     <template v-if="rehearsal.view">
@@ -44,17 +58,39 @@ const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { m
         On this wire is different from the plan:
         <template v-for="(difference, i) in rehearsal.view.differences" :key="i">
           <template v-if="i > 0">, and </template>
-          <strong v-if="difference.kind === 'factoryNew'">{{ difference.station }} is factory-new</strong>
-          <strong v-else>slots {{ difference.slots[0] }} and {{ difference.slots[1] }} of {{ difference.station }} are swapped</strong>
-        </template>.
+          <strong v-if="difference.kind === 'factoryNew'"
+            >{{ difference.station }} is factory-new</strong
+          >
+          <strong v-else
+            >slots {{ difference.slots[0] }} and {{ difference.slots[1] }} of
+            {{ difference.station }} are swapped</strong
+          > </template
+        >.
       </p>
       <template v-if="match">
-        <p class="sum" role="status">{{ match.matched }} of {{ match.stations.length }} stations are as planned; {{ open === 0 ? 'nothing is open.' : `${open} ${open === 1 ? 'thing is' : 'things are'} open.` }}</p>
+        <p class="sum" role="status">
+          {{ match.matched }} of {{ match.stations.length }} stations are as planned;
+          {{
+            open === 0
+              ? 'nothing is open.'
+              : `${open} ${open === 1 ? 'thing is' : 'things are'} open.`
+          }}
+        </p>
         <div class="lanes">
-          <MatchLane v-for="station in match.stations" :key="station.station.id" :match="station" :blinking="blinking" :busy="rehearsal.busy" @blink="blink" @assign="assign" />
+          <MatchLane
+            v-for="station in match.stations"
+            :key="station.station.id"
+            :match="station"
+            :blinking="blinking"
+            :busy="rehearsal.busy"
+            @blink="blink"
+            @assign="assign"
+          />
         </div>
         <ul v-if="match.extra.length > 0" class="extra">
-          <li v-for="{ device, finding } in match.extra" :key="device.mac"><strong>{{ finding.message }}</strong> {{ finding.remedy }}</li>
+          <li v-for="{ device, finding } in match.extra" :key="device.mac">
+            <strong>{{ finding.message }}</strong> {{ finding.remedy }}
+          </li>
         </ul>
       </template>
       <p v-else class="quiet">The wire is built; scan it to see who answers.</p>
@@ -62,11 +98,29 @@ const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { m
     </template>
     <div v-else class="empty">
       <h2>Try it before the site does</h2>
-      <p>Stand-ins take the place of the planned stations. One comes without a name, and in one two modules are swapped, as it happens.</p>
-      <button v-if="rehearsal.planned.length > 0" class="button main" :disabled="rehearsal.busy" @click="begin">Build the wire and scan it</button>
+      <p>
+        Stand-ins take the place of the planned stations. One comes without a name, and in one two
+        modules are swapped, as it happens.
+      </p>
+      <button
+        v-if="rehearsal.planned.length > 0"
+        class="button main"
+        :disabled="rehearsal.busy"
+        @click="begin"
+      >
+        Build the wire and scan it
+      </button>
       <template v-else>
-        <p v-if="others > 0">Only PROFINET stations can be rehearsed. The {{ others === 1 ? 'station' : `${others} stations` }} of this plan {{ others === 1 ? 'hangs on another network' : 'hang on other networks' }}.</p>
-        <RouterLink class="button main" :to="{ name: 'board', params: { project: route.params['project'] } }">Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</RouterLink>
+        <p v-if="others > 0">
+          Only PROFINET stations can be rehearsed. The
+          {{ others === 1 ? 'station' : `${others} stations` }} of this plan
+          {{ others === 1 ? 'hangs on another network' : 'hang on other networks' }}.
+        </p>
+        <RouterLink
+          class="button main"
+          :to="{ name: 'board', params: { project: route.params['project'] } }"
+          >Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</RouterLink
+        >
       </template>
     </div>
   </div>

@@ -4,16 +4,38 @@ import { useShelf } from '../../stores/shelf'
 import SourceLines from './SourceLines.vue'
 
 const shelf = useShelf()
-const words = { waiting: 'Waiting', sending: 'Sending', reading: 'Reading', new: 'New', known: 'Known', refused: 'Refused', cancelled: 'Left out' } as const
+const words = {
+  waiting: 'Waiting',
+  sending: 'Sending',
+  reading: 'Reading',
+  new: 'New',
+  known: 'Known',
+  refused: 'Refused',
+  cancelled: 'Left out',
+} as const
 const mostShown = 40
 
 const counts = computed(() => {
-  const of = (...states: string[]) => shelf.arrivals.filter(({ state }) => states.includes(state)).length
-  return { new: of('new'), known: of('known'), refused: of('refused'), cancelled: of('cancelled'), left: of('waiting', 'sending', 'reading') }
+  const of = (...states: string[]) =>
+    shelf.arrivals.filter(({ state }) => states.includes(state)).length
+  return {
+    new: of('new'),
+    known: of('known'),
+    refused: of('refused'),
+    cancelled: of('cancelled'),
+    left: of('waiting', 'sending', 'reading'),
+  }
 })
 /** What needs somebody's eye first: on its way, then refused, then the rest. */
 const shown = computed(() => {
-  const rank = (state: string) => (['sending', 'reading'].includes(state) ? 0 : state === 'refused' ? 1 : state === 'waiting' ? 3 : 2)
+  const rank = (state: string) =>
+    ['sending', 'reading'].includes(state)
+      ? 0
+      : state === 'refused'
+        ? 1
+        : state === 'waiting'
+          ? 3
+          : 2
   return [...shelf.arrivals].sort((a, b) => rank(a.state) - rank(b.state)).slice(0, mostShown)
 })
 </script>
@@ -22,19 +44,38 @@ const shown = computed(() => {
   <section v-if="shelf.arrivals.length > 0" class="arrivals" aria-label="Files brought in">
     <header>
       <p role="status">
-        <strong>{{ counts.new }}</strong> new · <strong>{{ counts.known }}</strong> known already · <strong>{{ counts.refused }}</strong> refused<template v-if="counts.cancelled > 0"> · <strong>{{ counts.cancelled }}</strong> left out</template><template v-if="counts.left > 0"> · <strong>{{ counts.left }}</strong> to go</template>
+        <strong>{{ counts.new }}</strong> new · <strong>{{ counts.known }}</strong> known already ·
+        <strong>{{ counts.refused }}</strong> refused<template v-if="counts.cancelled > 0">
+          · <strong>{{ counts.cancelled }}</strong> left out</template
+        ><template v-if="counts.left > 0">
+          · <strong>{{ counts.left }}</strong> to go</template
+        >
       </p>
-      <button v-if="shelf.isArriving" class="button small" @click="shelf.cancel()">Stop here</button>
+      <button v-if="shelf.isArriving" class="button small" @click="shelf.cancel()">
+        Stop here
+      </button>
       <button v-else class="button small" @click="shelf.forgetArrivals()">Clear</button>
     </header>
     <ul>
       <li v-for="arrival in shown" :key="arrival.id" :class="arrival.state">
         <span class="state">{{ words[arrival.state] }}</span>
         <span>{{ arrival.sentence || arrival.name }}</span>
-        <progress v-if="arrival.state === 'sending' || arrival.state === 'reading'" :value="arrival.state === 'reading' ? undefined : arrival.sent" max="1" :aria-label="`Progress of ${arrival.name}`" />
-        <SourceLines class="source" v-if="arrival.state === 'refused' && arrival.file && arrival.problems.length > 0" :source="arrival.file" :problem="arrival.problems[arrival.problems.length - 1]!" />
+        <progress
+          v-if="arrival.state === 'sending' || arrival.state === 'reading'"
+          :value="arrival.state === 'reading' ? undefined : arrival.sent"
+          max="1"
+          :aria-label="`Progress of ${arrival.name}`"
+        />
+        <SourceLines
+          class="source"
+          v-if="arrival.state === 'refused' && arrival.file && arrival.problems.length > 0"
+          :source="arrival.file"
+          :problem="arrival.problems[arrival.problems.length - 1]!"
+        />
       </li>
-      <li v-if="shelf.arrivals.length > mostShown" class="quiet">and {{ shelf.arrivals.length - mostShown }} more</li>
+      <li v-if="shelf.arrivals.length > mostShown" class="quiet">
+        and {{ shelf.arrivals.length - mostShown }} more
+      </li>
     </ul>
   </section>
 </template>

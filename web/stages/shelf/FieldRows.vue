@@ -12,10 +12,15 @@ export type FieldRow = Record<string, unknown>
 
 /** `0=off, 1=on` and back; what has no `=` is kept until it has one. */
 export function writeTexts(texts: unknown): string {
-  return Object.entries((texts ?? {}) as Record<string, string>).map(([value, text]) => `${value}=${text}`).join(', ')
+  return Object.entries((texts ?? {}) as Record<string, string>)
+    .map(([value, text]) => `${value}=${text}`)
+    .join(', ')
 }
 export function readTexts(text: string): Record<string, string> {
-  const pairs = text.split(',').map((part) => part.trim().split('=')).filter(([, ...rest]) => rest.length > 0)
+  const pairs = text
+    .split(',')
+    .map((part) => part.trim().split('='))
+    .filter(([, ...rest]) => rest.length > 0)
   return Object.fromEntries(pairs.map(([value, ...rest]) => [value!.trim(), rest.join('=').trim()]))
 }
 </script>
@@ -23,10 +28,17 @@ export function readTexts(text: string): Record<string, string> {
 <script setup lang="ts" generic="Row extends object">
 import TypedInput from '../../parts/TypedInput.vue'
 /** Rows of like things in the form of a device sheet, one line each. */
-const props = defineProps<{ label: string; columns: readonly FieldColumn[]; blank: Row; add: string; hint?: (row: Row) => { words: string; take: string; change: Partial<Row> } | null }>()
+const props = defineProps<{
+  label: string
+  columns: readonly FieldColumn[]
+  blank: Row
+  add: string
+  hint?: (row: Row) => { words: string; take: string; change: Partial<Row> } | null
+}>()
 const rows = defineModel<Row[] | undefined>({ required: true })
 const valueOf = (row: Row, key: string) => (row as FieldRow)[key]
-const set = (at: number, key: string, value: unknown) => (rows.value = (rows.value ?? []).map((row, i) => (i === at ? { ...row, [key]: value } : row)))
+const set = (at: number, key: string, value: unknown) =>
+  (rows.value = (rows.value ?? []).map((row, i) => (i === at ? { ...row, [key]: value } : row)))
 function change(at: number, { key, kind, optional }: FieldColumn, event: Event) {
   const { value } = event.target as HTMLInputElement
   if (kind === 'number') set(at, key, value === '' && optional ? null : Number(value) || 0)
@@ -36,7 +48,13 @@ const addRow = () => (rows.value = [...(rows.value ?? []), { ...props.blank, ...
 /** A new line is most often like the last one: its choices stay. */
 function carried(): Partial<Row> {
   const last = rows.value?.at(-1)
-  return last ? Object.fromEntries(props.columns.filter(({ kind }) => Array.isArray(kind)).map(({ key }) => [key, valueOf(last, key)])) as Partial<Row> : {}
+  return last
+    ? (Object.fromEntries(
+        props.columns
+          .filter(({ kind }) => Array.isArray(kind))
+          .map(({ key }) => [key, valueOf(last, key)]),
+      ) as Partial<Row>)
+    : {}
 }
 </script>
 
@@ -44,16 +62,74 @@ function carried(): Partial<Row> {
   <fieldset>
     <legend class="label">{{ label }}</legend>
     <template v-for="(row, i) in rows" :key="i">
-    <div class="row" :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }">
-      <template v-for="column in columns" :key="column.key">
-        <select v-if="Array.isArray(column.kind)" class="field" :value="valueOf(row, column.key)" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="change(i, column, $event)"><option v-for="option in column.kind" :key="option">{{ option }}</option></select>
-        <input v-else-if="column.kind === 'number'" class="field" type="number" min="0" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
-        <TypedInput v-else-if="column.kind === 'texts'" class="field" :placeholder="column.label" :title="column.label" :value="writeTexts(valueOf(row, column.key))" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @change="set(i, column.key, readTexts($event))" />
-        <input v-else class="field" :class="{ mono: column.kind === 'code' }" :placeholder="column.label" :title="column.label" :value="valueOf(row, column.key) ?? ''" :aria-label="`${label}, line ${i + 1}: ${column.label}`" @input="change(i, column, $event)" />
-      </template>
-      <button class="button small" type="button" :aria-label="`Remove line ${i + 1} of ${label}`" @click="rows = (rows ?? []).filter((_, at) => at !== i)">×</button>
-    </div>
-    <p v-if="hint?.(row)" class="quiet hint">{{ hint(row)!.words }} <button class="button small" type="button" @click="rows = (rows ?? []).map((one, at) => (at === i ? { ...one, ...hint!(row)!.change } : one))">{{ hint(row)!.take }}</button></p>
+      <div
+        class="row"
+        :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }"
+      >
+        <template v-for="column in columns" :key="column.key">
+          <select
+            v-if="Array.isArray(column.kind)"
+            class="field"
+            :value="valueOf(row, column.key)"
+            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
+            @change="change(i, column, $event)"
+          >
+            <option v-for="option in column.kind" :key="option">{{ option }}</option>
+          </select>
+          <input
+            v-else-if="column.kind === 'number'"
+            class="field"
+            type="number"
+            min="0"
+            :placeholder="column.label"
+            :title="column.label"
+            :value="valueOf(row, column.key) ?? ''"
+            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
+            @input="change(i, column, $event)"
+          />
+          <TypedInput
+            v-else-if="column.kind === 'texts'"
+            class="field"
+            :placeholder="column.label"
+            :title="column.label"
+            :value="writeTexts(valueOf(row, column.key))"
+            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
+            @change="set(i, column.key, readTexts($event))"
+          />
+          <input
+            v-else
+            class="field"
+            :class="{ mono: column.kind === 'code' }"
+            :placeholder="column.label"
+            :title="column.label"
+            :value="valueOf(row, column.key) ?? ''"
+            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
+            @input="change(i, column, $event)"
+          />
+        </template>
+        <button
+          class="button small"
+          type="button"
+          :aria-label="`Remove line ${i + 1} of ${label}`"
+          @click="rows = (rows ?? []).filter((_, at) => at !== i)"
+        >
+          ×
+        </button>
+      </div>
+      <p v-if="hint?.(row)" class="quiet hint">
+        {{ hint(row)!.words }}
+        <button
+          class="button small"
+          type="button"
+          @click="
+            rows = (rows ?? []).map((one, at) =>
+              at === i ? { ...one, ...hint!(row)!.change } : one,
+            )
+          "
+        >
+          {{ hint(row)!.take }}
+        </button>
+      </p>
     </template>
     <button class="button small" type="button" @click="addRow">{{ add }}</button>
   </fieldset>

@@ -24,27 +24,59 @@ const uses = shallowRef<readonly FileUse[]>([])
 const problem = ref<Problem | null>(null)
 const mostHeads = ref(30)
 
-watch(sha256, (hash) => {
-  translated.value = null
-  language.value = ''
-  problem.value = null
-  uses.value = []
-  if (shelf.files.length === 0) void shelf.refresh()
-  void shelf.need([hash])
-  api.fileUses(hash).then((found) => (uses.value = found.uses), () => undefined)
-}, { immediate: true })
+watch(
+  sha256,
+  (hash) => {
+    translated.value = null
+    language.value = ''
+    problem.value = null
+    uses.value = []
+    if (shelf.files.length === 0) void shelf.refresh()
+    void shelf.need([hash])
+    api.fileUses(hash).then(
+      (found) => (uses.value = found.uses),
+      () => undefined,
+    )
+  },
+  { immediate: true },
+)
 watch(language, async (tag) => {
   translated.value = tag === '' ? null : await api.catalog(sha256.value, tag)
 })
 const catalog = computed(() => translated.value ?? shelf.catalogs.get(sha256.value) ?? null)
 watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null), { immediate: true })
 const headText = ref('')
-const heads = computed(() => [...(catalog.value?.devices ?? [])].filter(matchesHead).sort((a, b) => Number(b.key === focus.value) - Number(a.key === focus.value) || Number(a.hidden) - Number(b.hidden)))
+const heads = computed(() =>
+  [...(catalog.value?.devices ?? [])]
+    .filter(matchesHead)
+    .sort(
+      (a, b) =>
+        Number(b.key === focus.value) - Number(a.key === focus.value) ||
+        Number(a.hidden) - Number(b.hidden),
+    ),
+)
 function matchesHead({ name, orderNumber, key }: Device): boolean {
-  return headText.value.toLowerCase().split(/\s+/).every((word) => `${name} ${orderNumber} ${key}`.toLowerCase().includes(word))
+  return headText.value
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => `${name} ${orderNumber} ${key}`.toLowerCase().includes(word))
 }
-const versions = computed(() => shelf.files.filter(({ sha256: other, summary }) => other !== sha256.value && summary.vendor === entry.value?.summary.vendor && summary.format === entry.value?.summary.format && summary.family === entry.value?.summary.family))
-const size = computed(() => (!entry.value ? '' : entry.value.bytes < 1e6 ? `${Math.round(entry.value.bytes / 1000)} kB` : `${(entry.value.bytes / 1e6).toFixed(1)} MB`))
+const versions = computed(() =>
+  shelf.files.filter(
+    ({ sha256: other, summary }) =>
+      other !== sha256.value &&
+      summary.vendor === entry.value?.summary.vendor &&
+      summary.format === entry.value?.summary.format &&
+      summary.family === entry.value?.summary.family,
+  ),
+)
+const size = computed(() =>
+  !entry.value
+    ? ''
+    : entry.value.bytes < 1e6
+      ? `${Math.round(entry.value.bytes / 1000)} kB`
+      : `${(entry.value.bytes / 1e6).toFixed(1)} MB`,
+)
 const back = { name: 'shelf', params: { project: route.params['project'] } }
 
 async function remove() {
@@ -63,25 +95,72 @@ async function remove() {
       <div>
         <p><RouterLink :to="back">← Shelf</RouterLink></p>
         <h1>{{ catalog.vendor.name }} {{ entry.summary.family }}</h1>
-        <p class="quiet"><span class="mono">{{ entry.name }}</span> · {{ formatNames[catalog.format] }} {{ catalog.formatVersion }} · {{ size }} · SHA-256 <span class="mono">{{ sha256.slice(0, 12) }}…</span></p>
+        <p class="quiet">
+          <span class="mono">{{ entry.name }}</span> · {{ formatNames[catalog.format] }}
+          {{ catalog.formatVersion }} · {{ size }} · SHA-256
+          <span class="mono">{{ sha256.slice(0, 12) }}…</span>
+        </p>
       </div>
-      <label v-if="catalog.languages.length > 1" class="language">Texts in
-        <select v-model="language" class="field" aria-label="Language of the texts"><option value="">{{ catalog.languages[0] }}</option><option v-for="tag in catalog.languages.slice(1)" :key="tag" :value="tag">{{ tag }}</option></select>
+      <label v-if="catalog.languages.length > 1" class="language"
+        >Texts in
+        <select v-model="language" class="field" aria-label="Language of the texts">
+          <option value="">{{ catalog.languages[0] }}</option>
+          <option v-for="tag in catalog.languages.slice(1)" :key="tag" :value="tag">
+            {{ tag }}
+          </option>
+        </select>
       </label>
-      <RouterLink v-if="catalog.format === 'sheet' && !catalog.supplements" class="button small" :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }">Edit as a new version</RouterLink>
+      <RouterLink
+        v-if="catalog.format === 'sheet' && !catalog.supplements"
+        class="button small"
+        :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }"
+        >Edit as a new version</RouterLink
+      >
       <a class="button small" :href="api.rawUrl(sha256)" download>The file as it came</a>
-      <button class="button small" :disabled="uses.length > 0" :title="uses.length > 0 ? 'Stations stand on it' : ''" @click="remove">Throw away</button>
+      <button
+        class="button small"
+        :disabled="uses.length > 0"
+        :title="uses.length > 0 ? 'Stations stand on it' : ''"
+        @click="remove"
+      >
+        Throw away
+      </button>
     </header>
     <p v-if="uses.length > 0">
-      Used by <template v-for="(use, i) in uses.slice(0, 8)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="use.stationId ? `/p/${use.projectId}/board?at=station:${use.stationId}` : `/p/${use.projectId}/board`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template> <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
+      Used by
+      <template v-for="(use, i) in uses.slice(0, 8)" :key="use.stationId"
+        >{{ i > 0 ? ', ' : ''
+        }}<RouterLink
+          :to="
+            use.stationId
+              ? `/p/${use.projectId}/board?at=station:${use.stationId}`
+              : `/p/${use.projectId}/board`
+          "
+          >{{ use.station }}</RouterLink
+        ></template
+      ><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template>
+      <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
     </p>
 
     <section v-if="catalog.problems.length > 0" aria-label="Problems">
-      <h2>{{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }} and {{ entry.summary.warnings }} {{ entry.summary.warnings === 1 ? 'warning' : 'warnings' }} in the file</h2>
+      <h2>
+        {{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }} and
+        {{ entry.summary.warnings }} {{ entry.summary.warnings === 1 ? 'warning' : 'warnings' }} in
+        the file
+      </h2>
       <div class="problems">
         <ul tabindex="0" aria-label="List of problems">
-          <li v-for="(one, i) in catalog.problems.slice(0, 200)" :key="i" :class="[one.severity, { chosen: one === problem }]">
-            <button :aria-pressed="one === problem" @click="problem = one"><span class="mono">{{ one.severity === 'error' ? '▲' : '△' }} {{ one.line }}:{{ one.column }}</span> {{ one.message }}</button>
+          <li
+            v-for="(one, i) in catalog.problems.slice(0, 200)"
+            :key="i"
+            :class="[one.severity, { chosen: one === problem }]"
+          >
+            <button :aria-pressed="one === problem" @click="problem = one">
+              <span class="mono"
+                >{{ one.severity === 'error' ? '▲' : '△' }} {{ one.line }}:{{ one.column }}</span
+              >
+              {{ one.message }}
+            </button>
           </li>
         </ul>
         <SourceLines v-if="problem" :source="sha256" :problem="problem" />
@@ -93,25 +172,57 @@ async function remove() {
     <section v-if="catalog.devices.length > 0" aria-label="Heads">
       <div class="titled">
         <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
-        <input v-if="catalog.devices.length > 8" v-model="headText" class="field" type="search" aria-label="Search the heads of this file" placeholder="Order number, name …" />
+        <input
+          v-if="catalog.devices.length > 8"
+          v-model="headText"
+          class="field"
+          type="search"
+          aria-label="Search the heads of this file"
+          placeholder="Order number, name …"
+        />
       </div>
       <HeadCard v-for="device in heads.slice(0, mostHeads)" :key="device.key" :device="device" />
-      <button v-if="heads.length > mostHeads" class="button small" @click="mostHeads += 200">Show more, {{ heads.length - mostHeads }} are left</button>
+      <button v-if="heads.length > mostHeads" class="button small" @click="mostHeads += 200">
+        Show more, {{ heads.length - mostHeads }} are left
+      </button>
     </section>
     <ModuleTable v-if="catalog.modules.length > 0" :key="sha256" :file="catalog" :focus="focus" />
     <section v-if="catalog.submodules.length > 0" aria-label="Pluggable submodules">
       <h2>{{ catalog.submodules.length }} submodules for subslots</h2>
-      <p class="quiet">{{ catalog.submodules.slice(0, 60).map(({ name }) => name).join(', ') }}</p>
+      <p class="quiet">
+        {{
+          catalog.submodules
+            .slice(0, 60)
+            .map(({ name }) => name)
+            .join(', ')
+        }}
+      </p>
     </section>
     <section v-if="catalog.diagnoses.length > 0" aria-label="Diagnosis">
       <h2>What it can report</h2>
       <table class="plain-table">
-        <thead><tr><th scope="col">Code</th><th scope="col">Kind</th><th scope="col">Meaning</th></tr></thead>
-        <tbody><tr v-for="(one, i) in catalog.diagnoses.slice(0, 300)" :key="i"><td class="mono">{{ one.code }}</td><td>{{ one.kind }}</td><td>{{ one.name }} <span class="quiet">{{ one.help }}</span></td></tr></tbody>
+        <thead>
+          <tr>
+            <th scope="col">Code</th>
+            <th scope="col">Kind</th>
+            <th scope="col">Meaning</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(one, i) in catalog.diagnoses.slice(0, 300)" :key="i">
+            <td class="mono">{{ one.code }}</td>
+            <td>{{ one.kind }}</td>
+            <td>
+              {{ one.name }} <span class="quiet">{{ one.help }}</span>
+            </td>
+          </tr>
+        </tbody>
       </table>
     </section>
   </article>
-  <p v-else-if="shelf.files.length > 0 && !entry" class="empty" role="status">This file is not on the Shelf. <RouterLink :to="back">Back to the Shelf</RouterLink></p>
+  <p v-else-if="shelf.files.length > 0 && !entry" class="empty" role="status">
+    This file is not on the Shelf. <RouterLink :to="back">Back to the Shelf</RouterLink>
+  </p>
   <p v-else role="status" class="empty">Reading the catalog …</p>
 </template>
 

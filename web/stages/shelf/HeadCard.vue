@@ -9,48 +9,146 @@ import ParameterTable from './ParameterTable.vue'
 const props = defineProps<{ device: Device }>()
 const opened = ref<string | null>(null)
 const toggle = (what: string) => (opened.value = opened.value === what ? null : what)
-const own = computed(() => props.device.submodules.filter(({ inputBytes, outputBytes }) => inputBytes + outputBytes > 0))
-const records = computed(() => [...props.device.parameters, ...props.device.submodules.flatMap(({ parameters }) => parameters)])
-const registers = computed(() => (props.device.protocol === 'modbus' ? props.device.sheet.registers : []))
+const own = computed(() =>
+  props.device.submodules.filter(({ inputBytes, outputBytes }) => inputBytes + outputBytes > 0),
+)
+const records = computed(() => [
+  ...props.device.parameters,
+  ...props.device.submodules.flatMap(({ parameters }) => parameters),
+])
+const registers = computed(() =>
+  props.device.protocol === 'modbus' ? props.device.sheet.registers : [],
+)
 const bytes = (count: number) => `${count} ${count === 1 ? 'byte' : 'bytes'}`
-const count = computed(() => records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0))
+const count = computed(() =>
+  records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0),
+)
 </script>
 
 <template>
   <article class="head" :aria-label="device.name">
     <header>
       <strong>{{ device.name || device.key }}</strong>
-      <span class="mono">{{ [device.orderNumber, device.firmware].filter(Boolean).join(' · ') }}</span>
+      <span class="mono">{{
+        [device.orderNumber, device.firmware].filter(Boolean).join(' · ')
+      }}</span>
       <span v-if="device.hidden" class="quiet">old revision</span>
-      <span v-if="device.variants.length > 1" class="quiet">also {{ device.variants.slice(1, 6).map(({ productId }) => productId).join(', ') }}</span>
+      <span v-if="device.variants.length > 1" class="quiet"
+        >also
+        {{
+          device.variants
+            .slice(1, 6)
+            .map(({ productId }) => productId)
+            .join(', ')
+        }}</span
+      >
       <span class="rest" />
-      <button v-for="data in own" :key="data.key" class="button small" :aria-expanded="opened === data.key" @click="toggle(data.key)">{{ wordBytes(data) }}</button>
-      <button v-if="registers.length > 0" class="button small" :aria-expanded="opened === 'registers'" @click="toggle('registers')">{{ registers.length }} {{ registers.length === 1 ? 'register' : 'registers' }}</button>
-      <button v-if="count > 0" class="button small" :aria-expanded="opened === 'parameters'" @click="toggle('parameters')">{{ count }} {{ count === 1 ? 'parameter' : 'parameters' }}</button>
+      <button
+        v-for="data in own"
+        :key="data.key"
+        class="button small"
+        :aria-expanded="opened === data.key"
+        @click="toggle(data.key)"
+      >
+        {{ wordBytes(data) }}
+      </button>
+      <button
+        v-if="registers.length > 0"
+        class="button small"
+        :aria-expanded="opened === 'registers'"
+        @click="toggle('registers')"
+      >
+        {{ registers.length }} {{ registers.length === 1 ? 'register' : 'registers' }}
+      </button>
+      <button
+        v-if="count > 0"
+        class="button small"
+        :aria-expanded="opened === 'parameters'"
+        @click="toggle('parameters')"
+      >
+        {{ count }} {{ count === 1 ? 'parameter' : 'parameters' }}
+      </button>
     </header>
     <p v-if="device.info" class="quiet">{{ device.info }}</p>
     <dl>
-      <div v-for="[label, value] in factsOf(device)" :key="label"><dt>{{ label }}</dt><dd>{{ value }}</dd></div>
+      <div v-for="[label, value] in factsOf(device)" :key="label">
+        <dt>{{ label }}</dt>
+        <dd>{{ value }}</dd>
+      </div>
     </dl>
     <template v-for="data in own" :key="data.key">
       <BitStrip v-if="opened === data.key" :data="data" :from-end="device.protocol === 'io-link'" />
     </template>
     <table v-if="opened === 'registers'" class="plain-table" aria-label="Registers">
-      <thead><tr><th scope="col">Table</th><th scope="col">Address, from 0</th><th scope="col">Reference, from 1</th><th scope="col">Type</th><th scope="col">Access</th><th scope="col">What it means</th></tr></thead>
-      <tbody><tr v-for="one in registers" :key="one.table + one.address"><td>{{ wordTable(one.table) }}</td><td class="mono">{{ one.address }}</td><td class="mono">{{ referenceOf(one.table, one.address) }}</td><td class="mono">{{ one.type }}</td><td>{{ one.access }}</td><td>{{ one.name }}</td></tr></tbody>
+      <thead>
+        <tr>
+          <th scope="col">Table</th>
+          <th scope="col">Address, from 0</th>
+          <th scope="col">Reference, from 1</th>
+          <th scope="col">Type</th>
+          <th scope="col">Access</th>
+          <th scope="col">What it means</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in registers" :key="one.table + one.address">
+          <td>{{ wordTable(one.table) }}</td>
+          <td class="mono">{{ one.address }}</td>
+          <td class="mono">{{ referenceOf(one.table, one.address) }}</td>
+          <td class="mono">{{ one.type }}</td>
+          <td>{{ one.access }}</td>
+          <td>{{ one.name }}</td>
+        </tr>
+      </tbody>
     </table>
     <ParameterTable v-if="opened === 'parameters'" :records="records" />
     <table v-if="device.connections.length > 0" class="plain-table">
-      <thead><tr><th scope="col">Connection</th><th scope="col">To the controller</th><th scope="col">From it</th><th scope="col">Configuration</th><th scope="col">Interval</th><th scope="col">Path</th><th scope="col"><span class="quiet">Layout</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Connection</th>
+          <th scope="col">To the controller</th>
+          <th scope="col">From it</th>
+          <th scope="col">Configuration</th>
+          <th scope="col">Interval</th>
+          <th scope="col">Path</th>
+          <th scope="col"><span class="quiet">Layout</span></th>
+        </tr>
+      </thead>
       <tbody>
         <template v-for="connection in device.connections" :key="connection.key">
           <tr>
-            <td>{{ connection.name }} <span class="quiet">{{ connection.info }}</span></td>
-            <td>{{ bytes(connection.inputBytes) }}</td><td>{{ bytes(connection.outputBytes) }}{{ connection.hasRunIdleHeader ? ' and run/idle' : '' }}</td><td>{{ bytes(connection.configBytes) }}</td>
-            <td>{{ connection.requestedIntervalUs === null ? '' : `${connection.requestedIntervalUs / 1000} ms` }}</td><td class="mono">{{ connection.path }}</td>
-            <td><button v-if="connection.inputs.length + connection.outputs.length > 0" class="button small" :aria-expanded="opened === connection.key" :aria-label="`Layout of ${connection.name}`" @click="toggle(connection.key)">Bits</button></td>
+            <td>
+              {{ connection.name }} <span class="quiet">{{ connection.info }}</span>
+            </td>
+            <td>{{ bytes(connection.inputBytes) }}</td>
+            <td>
+              {{ bytes(connection.outputBytes)
+              }}{{ connection.hasRunIdleHeader ? ' and run/idle' : '' }}
+            </td>
+            <td>{{ bytes(connection.configBytes) }}</td>
+            <td>
+              {{
+                connection.requestedIntervalUs === null
+                  ? ''
+                  : `${connection.requestedIntervalUs / 1000} ms`
+              }}
+            </td>
+            <td class="mono">{{ connection.path }}</td>
+            <td>
+              <button
+                v-if="connection.inputs.length + connection.outputs.length > 0"
+                class="button small"
+                :aria-expanded="opened === connection.key"
+                :aria-label="`Layout of ${connection.name}`"
+                @click="toggle(connection.key)"
+              >
+                Bits
+              </button>
+            </td>
           </tr>
-          <tr v-if="opened === connection.key"><td colspan="7"><BitStrip :data="connection" /></td></tr>
+          <tr v-if="opened === connection.key">
+            <td colspan="7"><BitStrip :data="connection" /></td>
+          </tr>
         </template>
       </tbody>
     </table>

@@ -9,8 +9,21 @@ type Records = NonNullable<NonNullable<WrittenSheet['head']>['parameters']>
 /** Parameter records of a head or module in the form of a device sheet: octets with the parameters in them. */
 defineProps<{ label: string }>()
 const records = defineModel<Records | undefined>({ required: true })
-const change = (at: number, set: Partial<Records[number]>) => (records.value = (records.value ?? []).map((record, i) => (i === at ? { ...record, ...set } : record)))
-const add = () => (records.value = [...(records.value ?? []), { index: (records.value ?? []).length, length: 4, byteOrder: 'big', constant: '', parameters: [] }])
+const change = (at: number, set: Partial<Records[number]>) =>
+  (records.value = (records.value ?? []).map((record, i) =>
+    i === at ? { ...record, ...set } : record,
+  ))
+const add = () =>
+  (records.value = [
+    ...(records.value ?? []),
+    {
+      index: (records.value ?? []).length,
+      length: 4,
+      byteOrder: 'big',
+      constant: '',
+      parameters: [],
+    },
+  ])
 const number = (event: Event) => Number((event.target as HTMLInputElement).value) || 0
 const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
@@ -19,13 +32,58 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   <section :aria-label="label">
     <div v-for="(record, i) in records" :key="i" class="record">
       <div class="fields">
-        <label><span class="label">Index, empty for none</span><input class="field mono" type="number" min="0" :value="record.index ?? ''" @input="change(i, { index: text($event) === '' ? null : number($event) })" /></label>
-        <label><span class="label">Octets</span><input class="field mono" type="number" min="1" :value="record.length" @input="change(i, { length: number($event) })" /></label>
-        <label><span class="label">Byte order</span><select class="field" :value="record.byteOrder" @change="change(i, { byteOrder: text($event) as 'big' | 'little' })"><option value="big">highest first</option><option value="little">lowest first</option></select></label>
-        <label><span class="label">Constant octets, hex</span><TypedInput class="field mono" :value="record.constant ?? ''" placeholder="00 00" @change="change(i, { constant: $event })" /></label>
-        <button class="button small" type="button" :aria-label="`Remove record ${i + 1} of ${label}`" @click="records = (records ?? []).filter((_, at) => at !== i)">×</button>
+        <label
+          ><span class="label">Index, empty for none</span
+          ><input
+            class="field mono"
+            type="number"
+            min="0"
+            :value="record.index ?? ''"
+            @input="change(i, { index: text($event) === '' ? null : number($event) })"
+        /></label>
+        <label
+          ><span class="label">Octets</span
+          ><input
+            class="field mono"
+            type="number"
+            min="1"
+            :value="record.length"
+            @input="change(i, { length: number($event) })"
+        /></label>
+        <label
+          ><span class="label">Byte order</span
+          ><select
+            class="field"
+            :value="record.byteOrder"
+            @change="change(i, { byteOrder: text($event) as 'big' | 'little' })"
+          >
+            <option value="big">highest first</option>
+            <option value="little">lowest first</option>
+          </select></label
+        >
+        <label
+          ><span class="label">Constant octets, hex</span
+          ><TypedInput
+            class="field mono"
+            :value="record.constant ?? ''"
+            placeholder="00 00"
+            @change="change(i, { constant: $event })"
+        /></label>
+        <button
+          class="button small"
+          type="button"
+          :aria-label="`Remove record ${i + 1} of ${label}`"
+          @click="records = (records ?? []).filter((_, at) => at !== i)"
+        >
+          ×
+        </button>
       </div>
-      <FieldRows :model-value="record.parameters" v-bind="sheetLists.parameters" :label="`${label}, record ${i + 1}`" @update:model-value="change(i, { parameters: $event })" />
+      <FieldRows
+        :model-value="record.parameters"
+        v-bind="sheetLists.parameters"
+        :label="`${label}, record ${i + 1}`"
+        @update:model-value="change(i, { parameters: $event })"
+      />
     </div>
     <button class="button small" type="button" @click="add">+ record of parameters</button>
   </section>

@@ -24,11 +24,16 @@ watch(text, () => void searchSoon())
 
 const used = computed(() => {
   const counts = new Map<string, number>()
-  for (const { station } of Object.values(project.plan?.stations ?? {})) counts.set(station.file, (counts.get(station.file) ?? 0) + 1)
+  for (const { station } of Object.values(project.plan?.stations ?? {}))
+    counts.set(station.file, (counts.get(station.file) ?? 0) + 1)
   return counts
 })
 const groups = computed(() => groupFiles(shelf.files, grouping.value))
-const toFile = (sha256: string, key?: string) => ({ name: 'file', params: { project: route.params['project'], file: sha256 }, query: key === undefined ? {} : { key } })
+const toFile = (sha256: string, key?: string) => ({
+  name: 'file',
+  params: { project: route.params['project'], file: sha256 },
+  query: key === undefined ? {} : { key },
+})
 const counted = (count: number, one: string) => `${count} ${count === 1 ? one : `${one}s`}`
 
 async function bringIn(list: FileList | null | undefined) {
@@ -50,28 +55,79 @@ function onDrop(event: DragEvent) {
 </script>
 
 <template>
-  <div class="shelf" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="onDrop">
+  <div
+    class="shelf"
+    :class="{ over: isOver }"
+    @dragover.prevent="isOver = true"
+    @dragleave.self="isOver = false"
+    @drop.prevent="onDrop"
+  >
     <div class="top">
       <h1>Shelf</h1>
-      <input v-model="text" class="field search" type="search" aria-label="Search the Shelf" placeholder="Order number, name, maker, any word of a text …" />
-      <label class="by">Sorted by
-        <select v-model="grouping" class="field" aria-label="Sorted by"><option v-for="(entry, name) in groupings" :key="name" :value="name">{{ entry.label }}</option></select>
+      <input
+        v-model="text"
+        class="field search"
+        type="search"
+        aria-label="Search the Shelf"
+        placeholder="Order number, name, maker, any word of a text …"
+      />
+      <label class="by"
+        >Sorted by
+        <select v-model="grouping" class="field" aria-label="Sorted by">
+          <option v-for="(entry, name) in groupings" :key="name" :value="name">
+            {{ entry.label }}
+          </option>
+        </select>
       </label>
       <span class="rest" />
-      <RouterLink class="button" :to="{ name: 'sheet', params: { project: route.params['project'] } }">Write a device sheet</RouterLink>
-      <label class="button main">Bring in files<input class="hidden-input" type="file" multiple :accept="accept" aria-label="Bring in description files" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
+      <RouterLink
+        class="button"
+        :to="{ name: 'sheet', params: { project: route.params['project'] } }"
+        >Write a device sheet</RouterLink
+      >
+      <label class="button main"
+        >Bring in files<input
+          class="hidden-input"
+          type="file"
+          multiple
+          :accept="accept"
+          aria-label="Bring in description files"
+          @change="bringIn(($event.target as HTMLInputElement).files)"
+      /></label>
     </div>
     <ArrivalList />
 
     <section v-if="text.trim() !== ''" class="hits" aria-label="Found on the Shelf">
-      <p role="status" class="quiet">{{ isSearching ? 'Looking …' : `${isComplete ? '' : 'More than '}${counted(hits.length, 'head or module')}${hits.length === 1 ? '' : ''}`.replace('head or modules', 'heads and modules') }}</p>
+      <p role="status" class="quiet">
+        {{
+          isSearching
+            ? 'Looking …'
+            : `${isComplete ? '' : 'More than '}${counted(hits.length, 'head or module')}${hits.length === 1 ? '' : ''}`.replace(
+                'head or modules',
+                'heads and modules',
+              )
+        }}
+      </p>
       <table v-if="hits.length > 0" class="plain-table">
-        <thead><tr><th scope="col">Order number</th><th scope="col">Name</th><th scope="col">Kind</th><th scope="col">Maker</th><th scope="col">File</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Order number</th>
+            <th scope="col">Name</th>
+            <th scope="col">Kind</th>
+            <th scope="col">Maker</th>
+            <th scope="col">File</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="hit in hits" :key="hit.sha256 + hit.kind + hit.key + hit.orderNumber">
             <td class="mono">{{ hit.orderNumber }}</td>
-            <td><RouterLink :to="toFile(hit.sha256, hit.key)">{{ hit.name || hit.key }}</RouterLink> <span class="quiet">{{ hit.info.slice(0, 90) }}</span></td>
-            <td>{{ hit.kind }}</td><td>{{ hit.vendor }}</td><td class="quiet">{{ hit.fileName }}</td>
+            <td>
+              <RouterLink :to="toFile(hit.sha256, hit.key)">{{ hit.name || hit.key }}</RouterLink>
+              <span class="quiet">{{ hit.info.slice(0, 90) }}</span>
+            </td>
+            <td>{{ hit.kind }}</td>
+            <td>{{ hit.vendor }}</td>
+            <td class="quiet">{{ hit.fileName }}</td>
           </tr>
         </tbody>
       </table>
@@ -79,27 +135,78 @@ function onDrop(event: DragEvent) {
 
     <template v-else>
       <section v-for="group in groups" :key="group.name" class="board" :aria-label="group.name">
-        <h2>{{ group.name }} <span class="quiet">{{ counted(group.files.length, 'file') }}</span></h2>
+        <h2>
+          {{ group.name }} <span class="quiet">{{ counted(group.files.length, 'file') }}</span>
+        </h2>
         <div class="spines">
-          <RouterLink v-for="entry in group.files" :key="entry.sha256" class="spine" :to="toFile(entry.sha256)" :title="entry.name">
-            <span class="maker">{{ grouping === 'maker' ? entry.summary.protocol || entry.summary.adds > 0 ? formatNames[entry.summary.format] : '' : entry.summary.vendor }} {{ entry.summary.formatVersion }}</span>
+          <RouterLink
+            v-for="entry in group.files"
+            :key="entry.sha256"
+            class="spine"
+            :to="toFile(entry.sha256)"
+            :title="entry.name"
+          >
+            <span class="maker"
+              >{{
+                grouping === 'maker'
+                  ? entry.summary.protocol || entry.summary.adds > 0
+                    ? formatNames[entry.summary.format]
+                    : ''
+                  : entry.summary.vendor
+              }}
+              {{ entry.summary.formatVersion }}</span
+            >
             <strong>{{ entry.summary.family || entry.name }}</strong>
-            <span v-if="entry.summary.adds > 0" class="counts">adds to {{ counted(entry.summary.adds, 'head or module').replace('head or modules', 'heads and modules') }}</span>
-            <span v-else class="counts">{{ counted(entry.summary.heads, 'head') }}<template v-if="entry.summary.modules > 0"> · {{ counted(entry.summary.modules, 'module') }}</template></span>
-            <span class="counts">{{ entry.summary.offers.join(' ') || (entry.summary.adds > 0 ? '' : 'no named data') }}</span>
+            <span v-if="entry.summary.adds > 0" class="counts"
+              >adds to
+              {{
+                counted(entry.summary.adds, 'head or module').replace(
+                  'head or modules',
+                  'heads and modules',
+                )
+              }}</span
+            >
+            <span v-else class="counts"
+              >{{ counted(entry.summary.heads, 'head')
+              }}<template v-if="entry.summary.modules > 0">
+                · {{ counted(entry.summary.modules, 'module') }}</template
+              ></span
+            >
+            <span class="counts">{{
+              entry.summary.offers.join(' ') || (entry.summary.adds > 0 ? '' : 'no named data')
+            }}</span>
             <span class="marks">
-              <span v-if="project.plan?.project.supplements.includes(entry.sha256)">used by this project</span>
-              <span v-else-if="used.get(entry.sha256)">used by {{ counted(used.get(entry.sha256)!, 'station') }}</span>
-              <span v-if="entry.summary.errors > 0" class="errors">▲ {{ counted(entry.summary.errors, 'error') }}</span>
-              <span v-else-if="entry.summary.warnings > 0">△ {{ counted(entry.summary.warnings, 'warning') }}</span>
+              <span v-if="project.plan?.project.supplements.includes(entry.sha256)"
+                >used by this project</span
+              >
+              <span v-else-if="used.get(entry.sha256)"
+                >used by {{ counted(used.get(entry.sha256)!, 'station') }}</span
+              >
+              <span v-if="entry.summary.errors > 0" class="errors"
+                >▲ {{ counted(entry.summary.errors, 'error') }}</span
+              >
+              <span v-else-if="entry.summary.warnings > 0"
+                >△ {{ counted(entry.summary.warnings, 'warning') }}</span
+              >
             </span>
           </RouterLink>
         </div>
       </section>
       <div v-if="shelf.files.length === 0" class="empty">
         <h2>The Shelf is empty</h2>
-        <p>Every head, module and length comes from its maker’s description file: {{ Object.values(formatNames).join(', ') }}. Drop files or a ZIP here, or choose them.</p>
-        <label class="button main">Choose description files<input class="hidden-input" type="file" multiple :accept="accept" aria-label="Choose description files" @change="bringIn(($event.target as HTMLInputElement).files)" /></label>
+        <p>
+          Every head, module and length comes from its maker’s description file:
+          {{ Object.values(formatNames).join(', ') }}. Drop files or a ZIP here, or choose them.
+        </p>
+        <label class="button main"
+          >Choose description files<input
+            class="hidden-input"
+            type="file"
+            multiple
+            :accept="accept"
+            aria-label="Choose description files"
+            @change="bringIn(($event.target as HTMLInputElement).files)"
+        /></label>
       </div>
     </template>
   </div>

@@ -8,28 +8,51 @@ const props = defineProps<{ source: string | File; problem: Problem }>()
 const around = 3
 const lines = ref<{ number: number; text: string }[]>([])
 
-watch(() => [props.source, props.problem.line] as const, async ([source, line]) => {
-  if (line === null) return
-  const from = Math.max(1, line - around)
-  const found = typeof source === 'string' ? (await api.fileLines(source, from, line + around)).lines : await localLines(source, from, line + around)
-  lines.value = found.map((text, i) => ({ number: from + i, text: window(text, props.problem.line === from + i ? props.problem.column ?? 1 : 1) }))
-}, { immediate: true })
+watch(
+  () => [props.source, props.problem.line] as const,
+  async ([source, line]) => {
+    if (line === null) return
+    const from = Math.max(1, line - around)
+    const found =
+      typeof source === 'string'
+        ? (await api.fileLines(source, from, line + around)).lines
+        : await localLines(source, from, line + around)
+    lines.value = found.map((text, i) => ({
+      number: from + i,
+      text: window(text, props.problem.line === from + i ? (props.problem.column ?? 1) : 1),
+    }))
+  },
+  { immediate: true },
+)
 
 async function localLines(file: File, from: number, to: number): Promise<string[]> {
   const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
-  const text = 'text' in decoded ? decoded.text : new TextDecoder('windows-1252').decode(await file.arrayBuffer())
+  const text =
+    'text' in decoded
+      ? decoded.text
+      : new TextDecoder('windows-1252').decode(await file.arrayBuffer())
   return text.split(/\r\n?|\n/).slice(from - 1, to)
 }
 
 /** Files without line breaks have one endless line; what stands around the column is shown of it. */
 function window(text: string, column: number): string {
-  return text.length <= 180 ? text : `${column > 60 ? '…' : ''}${text.slice(Math.max(0, column - 60), column + 120)}…`
+  return text.length <= 180
+    ? text
+    : `${column > 60 ? '…' : ''}${text.slice(Math.max(0, column - 60), column + 120)}…`
 }
 </script>
 
 <template>
-  <ol v-if="lines.length > 0" class="source" tabindex="0" :aria-label="`Source text around line ${problem.line}`">
-    <li v-for="line in lines" :key="line.number" :class="{ here: line.number === problem.line }"><span class="number">{{ line.number }}</span><code>{{ line.text }}</code></li>
+  <ol
+    v-if="lines.length > 0"
+    class="source"
+    tabindex="0"
+    :aria-label="`Source text around line ${problem.line}`"
+  >
+    <li v-for="line in lines" :key="line.number" :class="{ here: line.number === problem.line }">
+      <span class="number">{{ line.number }}</span
+      ><code>{{ line.text }}</code>
+    </li>
   </ol>
 </template>
 

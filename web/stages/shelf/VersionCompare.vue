@@ -26,7 +26,14 @@ watch(older, async (hash) => {
     failure.value = (error as Error).message
   }
 })
-const counts = computed(() => (['added', 'removed', 'changed'] as const).map((change) => `${differences.value?.filter((difference) => difference.change === change).length ?? 0} ${change}`).join(', '))
+const counts = computed(() =>
+  (['added', 'removed', 'changed'] as const)
+    .map(
+      (change) =>
+        `${differences.value?.filter((difference) => difference.change === change).length ?? 0} ${change}`,
+    )
+    .join(', '),
+)
 </script>
 
 <template>
@@ -35,19 +42,41 @@ const counts = computed(() => (['added', 'removed', 'changed'] as const).map((ch
       <h2>Against an older version</h2>
       <select v-model="older" class="field" aria-label="Older version">
         <option value="">choose one of {{ others.length }}</option>
-        <option v-for="other in others" :key="other.sha256" :value="other.sha256">{{ other.name }}</option>
+        <option v-for="other in others" :key="other.sha256" :value="other.sha256">
+          {{ other.name }}
+        </option>
       </select>
-      <p v-if="differences" role="status">{{ differences.length === 0 ? 'Nothing that planning sees is different.' : counts }}</p>
+      <p v-if="differences" role="status">
+        {{ differences.length === 0 ? 'Nothing that planning sees is different.' : counts }}
+      </p>
       <p v-if="failure" role="alert">{{ failure }}</p>
     </div>
     <p v-if="differences">
       <template v-if="uses.length === 0">No station stands on the older one.</template>
-      <template v-else>The older one is used by <template v-for="(use, i) in uses.slice(0, 12)" :key="use.stationId">{{ i > 0 ? ', ' : '' }}<RouterLink :to="`/p/${use.projectId}/board?at=station:${use.stationId}`">{{ use.station }}</RouterLink></template><template v-if="uses.length > 12"> and {{ uses.length - 12 }} more</template>.</template>
+      <template v-else
+        >The older one is used by
+        <template v-for="(use, i) in uses.slice(0, 12)" :key="use.stationId"
+          >{{ i > 0 ? ', ' : ''
+          }}<RouterLink :to="`/p/${use.projectId}/board?at=station:${use.stationId}`">{{
+            use.station
+          }}</RouterLink></template
+        ><template v-if="uses.length > 12"> and {{ uses.length - 12 }} more</template>.</template
+      >
     </p>
     <ul v-if="differences">
-      <li v-for="difference in differences.slice(0, 400)" :key="`${difference.what}${difference.owner}${difference.key}${difference.change}`">
-        <span class="sign" aria-hidden="true">{{ signs[difference.change] }}</span><span class="sr">{{ difference.change }}</span>
-        {{ difference.what }} <strong>{{ difference.name || difference.key }}</strong><template v-if="difference.owner"> of {{ difference.owner }}</template>
+      <li
+        v-for="difference in differences.slice(0, 400)"
+        :key="`${difference.what}${difference.owner}${difference.key}${difference.change}`"
+      >
+        <span class="sign" aria-hidden="true">{{ signs[difference.change] }}</span><span
+          class="sr"
+          >{{ difference.change }}</span
+        >
+        {{ difference.what }} <strong>{{ difference.name || difference.key }}</strong><template
+          v-if="difference.owner"
+        >
+          of {{ difference.owner }}</template
+        >
         {{ ' ' }}<span class="quiet">{{ difference.details.join('; ') }}</span>
       </li>
     </ul>

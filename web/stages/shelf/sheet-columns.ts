@@ -16,10 +16,14 @@ interface SheetList<Row> {
 interface SheetLists {
   readonly data: SheetList<NonNullable<Head['inputs']>[number]>
   readonly parameters: SheetList<NonNullable<Record['parameters']>[number]>
-  readonly startSequence: SheetList<NonNullable<NonNullable<WrittenSheet['modbus']>['startSequence']>[number]>
+  readonly startSequence: SheetList<
+    NonNullable<NonNullable<WrittenSheet['modbus']>['startSequence']>[number]
+  >
   readonly registers: SheetList<NonNullable<WrittenSheet['registers']>[number]>
   readonly dataSets: SheetList<NonNullable<WrittenSheet['dataSets']>[number]>
-  readonly interfaces: SheetList<NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]>
+  readonly interfaces: SheetList<
+    NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]
+  >
 }
 
 /** What each list of a device sheet holds in a line, and what a new line begins with. */
@@ -27,40 +31,106 @@ export const sheetLists: SheetLists = {
   data: {
     add: '+ value',
     blank: { name: '', type: 'bit', count: 1 },
-    columns: [{ key: 'count', label: 'how many', kind: 'number', width: '64px' }, { key: 'type', label: 'type', kind: dataTypes, width: '90px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [
+      { key: 'count', label: 'how many', kind: 'number', width: '64px' },
+      { key: 'type', label: 'type', kind: dataTypes, width: '90px' },
+      { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' },
+    ],
   },
   parameters: {
     add: '+ parameter',
-    blank: { key: '', name: '', type: 'uint8', byte: 0, bit: 0, default: 0, allowed: '', texts: {}, unit: '', group: '' },
+    blank: {
+      key: '',
+      name: '',
+      type: 'uint8',
+      byte: 0,
+      bit: 0,
+      default: 0,
+      allowed: '',
+      texts: {},
+      unit: '',
+      group: '',
+    },
     columns: [
-      { key: 'key', label: 'key', kind: 'code', width: '66px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' }, { key: 'type', label: 'type', kind: types, width: '70px' },
-      { key: 'byte', label: 'byte', kind: 'number', width: '42px' }, { key: 'bit', label: 'bit', kind: 'number', width: '42px' }, { key: 'default', label: 'default', kind: 'number', width: '48px' },
-      { key: 'allowed', label: 'allowed, 0..7 9', kind: 'code', width: '56px' }, { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: 'minmax(64px, 1fr)' }, { key: 'unit', label: 'unit', kind: 'text', width: '42px' },
+      { key: 'key', label: 'key', kind: 'code', width: '66px' },
+      { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' },
+      { key: 'type', label: 'type', kind: types, width: '70px' },
+      { key: 'byte', label: 'byte', kind: 'number', width: '42px' },
+      { key: 'bit', label: 'bit', kind: 'number', width: '42px' },
+      { key: 'default', label: 'default', kind: 'number', width: '48px' },
+      { key: 'allowed', label: 'allowed, 0..7 9', kind: 'code', width: '56px' },
+      { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: 'minmax(64px, 1fr)' },
+      { key: 'unit', label: 'unit', kind: 'text', width: '42px' },
       { key: 'group', label: 'heading', kind: 'text', width: '60px' },
     ],
   },
   registers: {
     add: '+ register',
     blank: { name: '', table: 'holding-register', address: 0, type: 'uint16', access: 'write' },
-    columns: [{ key: 'table', label: 'table', kind: ['coil', 'discrete-input', 'input-register', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'type', label: 'type', kind: types, width: '90px' }, { key: 'access', label: 'access', kind: ['read', 'write', 'both'], width: '80px' }, { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [
+      {
+        key: 'table',
+        label: 'table',
+        kind: ['coil', 'discrete-input', 'input-register', 'holding-register'],
+        width: '130px',
+      },
+      { key: 'address', label: 'address', kind: 'number', width: '76px' },
+      { key: 'type', label: 'type', kind: types, width: '90px' },
+      { key: 'access', label: 'access', kind: ['read', 'write', 'both'], width: '80px' },
+      { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' },
+    ],
   },
   startSequence: {
     add: '+ step',
     blank: { table: 'holding-register', address: 0, value: 0, note: '' },
-    columns: [{ key: 'table', label: 'table', kind: ['coil', 'holding-register'], width: '130px' }, { key: 'address', label: 'address', kind: 'number', width: '76px' }, { key: 'value', label: 'value', kind: 'number', width: '76px' }, { key: 'note', label: 'why', kind: 'text', width: 'minmax(120px, 1fr)' }],
+    columns: [
+      { key: 'table', label: 'table', kind: ['coil', 'holding-register'], width: '130px' },
+      { key: 'address', label: 'address', kind: 'number', width: '76px' },
+      { key: 'value', label: 'value', kind: 'number', width: '76px' },
+      { key: 'note', label: 'why', kind: 'text', width: 'minmax(120px, 1fr)' },
+    ],
   },
   dataSets: {
     add: '+ data set',
-    blank: { key: '', name: '', outputInstance: 0, outputBytes: 0, inputInstance: 0, inputBytes: 0, configInstance: 0, configBytes: 0 },
+    blank: {
+      key: '',
+      name: '',
+      outputInstance: 0,
+      outputBytes: 0,
+      inputInstance: 0,
+      inputBytes: 0,
+      configInstance: 0,
+      configBytes: 0,
+    },
     columns: [
-      { key: 'key', label: 'key', kind: 'code', width: '66px' }, { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' },
-      { key: 'outputInstance', label: 'out instance', kind: 'number', width: '56px' }, { key: 'outputBytes', label: 'bytes out', kind: 'number', width: '52px' }, { key: 'inputInstance', label: 'in instance', kind: 'number', width: '56px' },
-      { key: 'inputBytes', label: 'bytes in', kind: 'number', width: '52px' }, { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '56px' }, { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '52px' },
+      { key: 'key', label: 'key', kind: 'code', width: '66px' },
+      { key: 'name', label: 'name', kind: 'text', width: 'minmax(64px, 1fr)' },
+      { key: 'outputInstance', label: 'out instance', kind: 'number', width: '56px' },
+      { key: 'outputBytes', label: 'bytes out', kind: 'number', width: '52px' },
+      { key: 'inputInstance', label: 'in instance', kind: 'number', width: '56px' },
+      { key: 'inputBytes', label: 'bytes in', kind: 'number', width: '52px' },
+      { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '56px' },
+      { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '52px' },
     ],
   },
   interfaces: {
     add: '+ interface',
     blank: { name: '', kind: 'profinet', maxStations: null },
-    columns: [{ key: 'name', label: 'name', kind: 'text', width: 'minmax(120px, 1fr)' }, { key: 'kind', label: 'network', kind: networkKindNames.filter((kind) => kind !== 'local'), width: '120px' }, { key: 'maxStations', label: 'most stations', kind: 'number', width: '110px', optional: true }],
+    columns: [
+      { key: 'name', label: 'name', kind: 'text', width: 'minmax(120px, 1fr)' },
+      {
+        key: 'kind',
+        label: 'network',
+        kind: networkKindNames.filter((kind) => kind !== 'local'),
+        width: '120px',
+      },
+      {
+        key: 'maxStations',
+        label: 'most stations',
+        kind: 'number',
+        width: '110px',
+        optional: true,
+      },
+    ],
   },
 }

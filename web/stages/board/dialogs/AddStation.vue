@@ -19,15 +19,36 @@ const kind = computed(() => kindOf(project.plan!.networks[props.networkId]!))
 async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
   await shelf.need([head.sha256])
   const id = newId()
-  if (project.run({ type: 'addStation', id, networkId: props.networkId, file: head.sha256, device: head.key, comment: '' })) emit('added', id)
+  if (
+    project.run({
+      type: 'addStation',
+      id,
+      networkId: props.networkId,
+      file: head.sha256,
+      device: head.key,
+      comment: '',
+    })
+  )
+    emit('added', id)
 }
 </script>
 
 <template>
-  <DialogBox :title="isByHand ? 'A device without a description file' : 'Which head does the station stand on?'" @close="emit('close')">
+  <DialogBox
+    :title="
+      isByHand ? 'A device without a description file' : 'Which head does the station stand on?'
+    "
+    @close="emit('close')"
+  >
     <template v-if="!isByHand">
       <HeadPicker :protocol="kind.protocol" @take="take" @close="emit('close')" />
-      <button v-if="sheetProtocols.has(kind.protocol)" class="button small" @click="isByHand = true">No file for it? Write its sizes by hand</button>
+      <button
+        v-if="sheetProtocols.has(kind.protocol)"
+        class="button small"
+        @click="isByHand = true"
+      >
+        No file for it? Write its sizes by hand
+      </button>
     </template>
     <HandMadeDevice v-else :protocol="kind.protocol" @made="take" @close="isByHand = false" />
   </DialogBox>

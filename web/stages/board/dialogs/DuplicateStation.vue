@@ -9,12 +9,28 @@ const emit = defineEmits<{ close: []; done: [ids: string[]] }>()
 const project = useProject()
 const group = computed(() => project.plan!.stations[props.stationId]!)
 const network = computed(() => project.plan!.networks[group.value.station.networkId]!)
-const networks = computed(() => Object.values(project.plan!.networks).filter((other) => kindOf(other).protocol === kindOf(network.value).protocol))
-const tags = computed(() => Object.values(group.value.signals).map(({ tag }) => tag).filter(Boolean))
+const networks = computed(() =>
+  Object.values(project.plan!.networks).filter(
+    (other) => kindOf(other).protocol === kindOf(network.value).protocol,
+  ),
+)
+const tags = computed(() =>
+  Object.values(group.value.signals)
+    .map(({ tag }) => tag)
+    .filter(Boolean),
+)
 
 const [, stem = '', number = ''] = /^(.*?)(\d*)$/.exec(group.value.station.name) ?? []
 /** Behind every number that stations of this name already have. */
-const nextNumber = Math.max(Number(number || '1'), ...Object.values(project.plan!.stations).map(({ station: { name } }) => (name.startsWith(stem) ? /^-?(\d+)$/.exec(name.slice(stem.length))?.[1] : undefined)).map((digits) => Number(digits ?? 0))) + 1
+const nextNumber =
+  Math.max(
+    Number(number || '1'),
+    ...Object.values(project.plan!.stations)
+      .map(({ station: { name } }) =>
+        name.startsWith(stem) ? /^-?(\d+)$/.exec(name.slice(stem.length))?.[1] : undefined,
+      )
+      .map((digits) => Number(digits ?? 0)),
+  ) + 1
 /** What all tags of the station begin with, up to its last separator: the part that most likely names the station. */
 function commonBeginning(all: readonly string[]): string {
   const [first = '', ...rest] = all
@@ -23,7 +39,14 @@ function commonBeginning(all: readonly string[]): string {
   return /^.*[_\d]/.exec(first.slice(0, length))?.[0] ?? ''
 }
 const beginning = commonBeginning(tags.value)
-const draft = reactive({ count: 1, from: nextNumber, name: number === '' ? `${stem}-{n}` : `${stem}{n}`, find: beginning, with: beginning === '' ? '' : `${beginning.replace(/_?\d*_?$/, '')}{n}_`, networkId: network.value.id })
+const draft = reactive({
+  count: 1,
+  from: nextNumber,
+  name: number === '' ? `${stem}-{n}` : `${stem}{n}`,
+  find: beginning,
+  with: beginning === '' ? '' : `${beginning.replace(/_?\d*_?$/, '')}{n}_`,
+  networkId: network.value.id,
+})
 
 const ids = Array.from({ length: 1000 }, () => newId())
 const count = computed(() => Math.max(0, Math.min(1000, Math.trunc(Number(draft.count) || 0))))
@@ -32,17 +55,31 @@ const command = computed<Command>(() => ({
   type: 'copyStation',
   sourceId: props.stationId,
   networkId: draft.networkId,
-  copies: ids.slice(0, count.value).map((id, i) => ({ id, name: fill(draft.name, i), find: draft.find, with: fill(draft.with, i) })),
+  copies: ids
+    .slice(0, count.value)
+    .map((id, i) => ({
+      id,
+      name: fill(draft.name, i),
+      find: draft.find,
+      with: fill(draft.with, i),
+    })),
 }))
 const result = computed(() => {
   if (count.value === 0) return { fault: 'At least one copy is needed.', rows: [] }
   const applied = applyCommand(project.plan!, project.derived!.catalog, command.value)
   if (!applied.ok) return { fault: wordRefusal(applied.refusal), rows: [] }
-  const seen = new Set([...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)), ...Object.values(project.plan!.unplaced)].map(({ tag }) => tagIdentity(tag)))
+  const seen = new Set(
+    [
+      ...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)),
+      ...Object.values(project.plan!.unplaced),
+    ].map(({ tag }) => tagIdentity(tag)),
+  )
   const names = new Set(Object.values(project.plan!.stations).map(({ station }) => station.name))
   const rows = ids.slice(0, count.value).map((id) => {
     const copy = applied.plan.stations[id]!
-    const own = Object.values(copy.signals).map(({ tag }) => tag).filter(Boolean)
+    const own = Object.values(copy.signals)
+      .map(({ tag }) => tag)
+      .filter(Boolean)
     const twice = own.filter((tag) => seen.has(tagIdentity(tag)) || !seen.add(tagIdentity(tag)))
     const isNameTaken = names.has(copy.station.name)
     names.add(copy.station.name)
@@ -50,7 +87,12 @@ const result = computed(() => {
   })
   return { fault: '', rows }
 })
-const collisions = computed(() => result.value.rows.reduce((sum, { twice, isNameTaken }) => sum + twice.length + Number(isNameTaken), 0))
+const collisions = computed(() =>
+  result.value.rows.reduce(
+    (sum, { twice, isNameTaken }) => sum + twice.length + Number(isNameTaken),
+    0,
+  ),
+)
 function take(): void {
   if (project.run(command.value)) emit('done', ids.slice(0, count.value))
 }
@@ -60,32 +102,80 @@ function take(): void {
   <DialogBox :title="`Copies of ${group.station.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <label><span class="label">How many</span><input v-model.number="draft.count" class="field" type="number" min="1" max="1000" /></label>
-        <label><span class="label">{n} begins at</span><input v-model.number="draft.from" class="field" type="number" min="0" /></label>
-        <label class="grow"><span class="label">Names</span><input v-model="draft.name" class="field mono" /></label>
-        <label class="grow"><span class="label">On</span><select v-model="draft.networkId" class="field"><option v-for="other in networks" :key="other.id" :value="other.id">{{ other.name }}</option></select></label>
+        <label
+          ><span class="label">How many</span
+          ><input v-model.number="draft.count" class="field" type="number" min="1" max="1000"
+        /></label>
+        <label
+          ><span class="label">{n} begins at</span
+          ><input v-model.number="draft.from" class="field" type="number" min="0"
+        /></label>
+        <label class="grow"
+          ><span class="label">Names</span><input v-model="draft.name" class="field mono"
+        /></label>
+        <label class="grow"
+          ><span class="label">On</span
+          ><select v-model="draft.networkId" class="field">
+            <option v-for="other in networks" :key="other.id" :value="other.id">
+              {{ other.name }}
+            </option>
+          </select></label
+        >
       </div>
       <div v-if="tags.length > 0" class="fields">
-        <label class="grow"><span class="label">In tags, replace</span><input v-model="draft.find" class="field mono" placeholder="nothing: copies carry no tags" /></label>
-        <label class="grow"><span class="label">with</span><input v-model="draft.with" class="field mono" :disabled="draft.find === ''" /></label>
+        <label class="grow"
+          ><span class="label">In tags, replace</span
+          ><input
+            v-model="draft.find"
+            class="field mono"
+            placeholder="nothing: copies carry no tags"
+        /></label>
+        <label class="grow"
+          ><span class="label">with</span
+          ><input v-model="draft.with" class="field mono" :disabled="draft.find === ''"
+        /></label>
       </div>
       <p v-if="result.fault" class="fault" role="alert">{{ result.fault }}</p>
       <table v-else class="plain-table" aria-label="What will be made">
-        <thead><tr><th scope="col">Name</th><th scope="col">Address</th><th scope="col">Number</th><th scope="col">Tags</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">Address</th>
+            <th scope="col">Number</th>
+            <th scope="col">Tags</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="row in result.rows.slice(0, 6)" :key="row.station.id">
-            <td class="mono" :class="{ fault: row.isNameTaken }">{{ row.station.name }}{{ row.isNameTaken ? ' is taken' : '' }}</td>
+            <td class="mono" :class="{ fault: row.isNameTaken }">
+              {{ row.station.name }}{{ row.isNameTaken ? ' is taken' : '' }}
+            </td>
             <td class="mono">{{ row.station.ip || '–' }}</td>
             <td class="mono">{{ row.station.deviceNumber }}</td>
-            <td><span class="mono">{{ row.tags.slice(0, 2).join(', ') }}</span>{{ row.tags.length > 2 ? ` and ${row.tags.length - 2} more` : row.tags.length === 0 ? 'none' : '' }}<strong v-if="row.twice.length > 0" class="fault"> {{ row.twice.length }} stand already</strong></td>
+            <td>
+              <span class="mono">{{ row.tags.slice(0, 2).join(', ') }}</span
+              >{{
+                row.tags.length > 2
+                  ? ` and ${row.tags.length - 2} more`
+                  : row.tags.length === 0
+                    ? 'none'
+                    : ''
+              }}<strong v-if="row.twice.length > 0" class="fault">
+                {{ row.twice.length }} stand already</strong
+              >
+            </td>
           </tr>
         </tbody>
       </table>
       <p v-if="result.rows.length > 6" class="quiet">and {{ result.rows.length - 6 }} more</p>
       <div class="actions">
-        <button class="button main" :disabled="result.fault !== ''">Make {{ count === 1 ? 'the copy' : `${count} copies` }}</button>
+        <button class="button main" :disabled="result.fault !== ''">
+          Make {{ count === 1 ? 'the copy' : `${count} copies` }}
+        </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
-        <span v-if="collisions > 0" class="fault">{{ collisions }} names or tags would stand twice and show as blockers.</span>
+        <span v-if="collisions > 0" class="fault"
+          >{{ collisions }} names or tags would stand twice and show as blockers.</span
+        >
       </div>
     </form>
   </DialogBox>

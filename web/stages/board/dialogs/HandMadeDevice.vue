@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import { catalogOfSheet, deviceSheet, layoutOf, sheetTypes, wordBytes, type Protocol, type SheetType } from '@kataxis/core'
+import {
+  catalogOfSheet,
+  deviceSheet,
+  layoutOf,
+  sheetTypes,
+  wordBytes,
+  type Protocol,
+  type SheetType,
+} from '@kataxis/core'
 import { useShelf } from '../../../stores/shelf'
 
 /** A device from the size table of its manual: header octets, values in and out, slots of one size. It becomes a device sheet on the Shelf. */
@@ -8,33 +16,75 @@ const props = defineProps<{ protocol: Protocol }>()
 const emit = defineEmits<{ made: [head: { sha256: string; key: string }]; close: [] }>()
 const shelf = useShelf()
 const types = Object.keys(sheetTypes) as SheetType[]
-const draft = reactive({ maker: '', name: '', header: { in: 0, out: 0 }, values: { in: { count: 0, type: 'uint16' as SheetType }, out: { count: 0, type: 'uint16' as SheetType } }, slots: { count: 0, in: 0, out: 0 } })
+const draft = reactive({
+  maker: '',
+  name: '',
+  header: { in: 0, out: 0 },
+  values: {
+    in: { count: 0, type: 'uint16' as SheetType },
+    out: { count: 0, type: 'uint16' as SheetType },
+  },
+  slots: { count: 0, in: 0, out: 0 },
+})
 const refusal = ref('')
 
-const part = (name: string, type: SheetType, count: number) => (count > 0 ? [{ name, type, count }] : [])
+const part = (name: string, type: SheetType, count: number) =>
+  count > 0 ? [{ name, type, count }] : []
 const written = computed(() => ({
   kataxisSheet: 1,
   maker: draft.maker.trim(),
   name: draft.name.trim(),
   network: props.protocol,
   head: {
-    inputs: [...part('Header', 'uint8', draft.header.in), ...part('Input', draft.values.in.type, draft.values.in.count)],
-    outputs: [...part('Header', 'uint8', draft.header.out), ...part('Output', draft.values.out.type, draft.values.out.count)],
+    inputs: [
+      ...part('Header', 'uint8', draft.header.in),
+      ...part('Input', draft.values.in.type, draft.values.in.count),
+    ],
+    outputs: [
+      ...part('Header', 'uint8', draft.header.out),
+      ...part('Output', draft.values.out.type, draft.values.out.count),
+    ],
   },
   slots: { count: draft.slots.count },
-  modules: draft.slots.count > 0 ? [{ key: 'slot', name: 'Slot data', inputs: part('Input byte', 'uint8', draft.slots.in), outputs: part('Output byte', 'uint8', draft.slots.out) }] : [],
+  modules:
+    draft.slots.count > 0
+      ? [
+          {
+            key: 'slot',
+            name: 'Slot data',
+            inputs: part('Input byte', 'uint8', draft.slots.in),
+            outputs: part('Output byte', 'uint8', draft.slots.out),
+          },
+        ]
+      : [],
 }))
 const checked = computed(() => deviceSheet.safeParse(written.value))
-const device = computed(() => (checked.value.success ? catalogOfSheet(checked.value.data).devices[0]! : null))
-const fault = computed(() => (draft.maker.trim() === '' || draft.name.trim() === '' ? 'Maker and device are needed.' : checked.value.success ? '' : checked.value.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`)[0]))
+const device = computed(() =>
+  checked.value.success ? catalogOfSheet(checked.value.data).devices[0]! : null,
+)
+const fault = computed(() =>
+  draft.maker.trim() === '' || draft.name.trim() === ''
+    ? 'Maker and device are needed.'
+    : checked.value.success
+      ? ''
+      : checked.value.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`)[0],
+)
 
 async function make(): Promise<void> {
   if (!checked.value.success) return
-  const fileName = `${draft.maker}-${draft.name}`.trim().replace(/[^\w.-]+/g, '-').toLowerCase()
-  const file = new File([`${JSON.stringify(checked.value.data, null, 1)}\n`], `${fileName}.sheet.json`, { type: 'application/json' })
+  const fileName = `${draft.maker}-${draft.name}`
+    .trim()
+    .replace(/[^\w.-]+/g, '-')
+    .toLowerCase()
+  const file = new File(
+    [`${JSON.stringify(checked.value.data, null, 1)}\n`],
+    `${fileName}.sheet.json`,
+    { type: 'application/json' },
+  )
   await shelf.add([file])
   const [arrival] = shelf.arrivals
-  if (!arrival?.sha256) return void (refusal.value = arrival?.sentence ?? 'The sheet was not taken.')
+  if (!arrival?.sha256)
+    return void (refusal.value = arrival?.sentence ?? 'The sheet was not taken.')
   emit('made', { sha256: arrival.sha256, key: device.value!.key })
 }
 </script>
@@ -42,32 +92,95 @@ async function make(): Promise<void> {
 <template>
   <form class="form" @submit.prevent="make">
     <div class="pair">
-      <label><span class="label">Maker</span><input v-model="draft.maker" class="field" required /></label>
-      <label><span class="label">Device</span><input v-model="draft.name" class="field" required /></label>
+      <label
+        ><span class="label">Maker</span><input v-model="draft.maker" class="field" required
+      /></label>
+      <label
+        ><span class="label">Device</span><input v-model="draft.name" class="field" required
+      /></label>
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col"></th><th scope="col">To the controller</th><th scope="col">From the controller</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col"></th>
+          <th scope="col">To the controller</th>
+          <th scope="col">From the controller</th>
+        </tr>
+      </thead>
       <tbody>
         <tr>
           <th scope="row">Header bytes</th>
-          <td v-for="way in (['in', 'out'] as const)" :key="way"><input v-model.number="draft.header[way]" class="field short" type="number" min="0" max="2048" :aria-label="`Header bytes ${way}`" /></td>
-        </tr>
-        <tr>
-          <th scope="row">Values</th>
-          <td v-for="way in (['in', 'out'] as const)" :key="way">
-            <span class="value"><input v-model.number="draft.values[way].count" class="field short" type="number" min="0" max="2048" :aria-label="`Number of values ${way}`" /> × <select v-model="draft.values[way].type" class="field" :aria-label="`Type of values ${way}`"><option v-for="type in types" :key="type">{{ type }}</option></select></span>
+          <td v-for="way in ['in', 'out'] as const" :key="way">
+            <input
+              v-model.number="draft.header[way]"
+              class="field short"
+              type="number"
+              min="0"
+              max="2048"
+              :aria-label="`Header bytes ${way}`"
+            />
           </td>
         </tr>
         <tr>
-          <th scope="row">Slots <input v-model.number="draft.slots.count" class="field short" type="number" min="0" max="512" aria-label="Number of slots" /></th>
-          <td v-for="way in (['in', 'out'] as const)" :key="way"><span class="value"><input v-model.number="draft.slots[way]" class="field short" type="number" min="0" max="2048" :aria-label="`Bytes a slot ${way}`" /> bytes each</span></td>
+          <th scope="row">Values</th>
+          <td v-for="way in ['in', 'out'] as const" :key="way">
+            <span class="value"
+              ><input
+                v-model.number="draft.values[way].count"
+                class="field short"
+                type="number"
+                min="0"
+                max="2048"
+                :aria-label="`Number of values ${way}`"
+              />
+              ×
+              <select
+                v-model="draft.values[way].type"
+                class="field"
+                :aria-label="`Type of values ${way}`"
+              >
+                <option v-for="type in types" :key="type">{{ type }}</option>
+              </select></span
+            >
+          </td>
+        </tr>
+        <tr>
+          <th scope="row">
+            Slots
+            <input
+              v-model.number="draft.slots.count"
+              class="field short"
+              type="number"
+              min="0"
+              max="512"
+              aria-label="Number of slots"
+            />
+          </th>
+          <td v-for="way in ['in', 'out'] as const" :key="way">
+            <span class="value"
+              ><input
+                v-model.number="draft.slots[way]"
+                class="field short"
+                type="number"
+                min="0"
+                max="2048"
+                :aria-label="`Bytes a slot ${way}`"
+              />
+              bytes each</span
+            >
+          </td>
         </tr>
       </tbody>
     </table>
-    <p v-if="device" class="quiet" role="status">{{ device.name }}: {{ wordBytes(layoutOf(device)) }}{{ device.slots.length > 0 ? `, then ${device.slots.length} slots` : '' }}</p>
+    <p v-if="device" class="quiet" role="status">
+      {{ device.name }}: {{ wordBytes(layoutOf(device))
+      }}{{ device.slots.length > 0 ? `, then ${device.slots.length} slots` : '' }}
+    </p>
     <p v-if="fault || refusal" class="fault" role="alert">{{ fault || refusal }}</p>
     <div class="actions">
-      <button class="button main" :disabled="fault !== ''">Put it on the Shelf and on the network</button>
+      <button class="button main" :disabled="fault !== ''">
+        Put it on the Shelf and on the network
+      </button>
       <button class="button" type="button" @click="emit('close')">Back</button>
     </div>
   </form>

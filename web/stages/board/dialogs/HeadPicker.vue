@@ -28,23 +28,69 @@ onMounted(() => {
   void shelf.refresh()
 })
 
-const ofProtocol = computed(() => shelf.files.flatMap(({ sha256, summary }) => summary.devices.filter(({ protocol }) => protocol === props.protocol).map((device) => ({ ...device, sha256, vendor: summary.vendor, family: summary.family, words: `${device.name} ${device.orderNumber} ${device.firmware} ${summary.vendor} ${summary.family}`.toLowerCase() }))))
+const ofProtocol = computed(() =>
+  shelf.files.flatMap(({ sha256, summary }) =>
+    summary.devices
+      .filter(({ protocol }) => protocol === props.protocol)
+      .map((device) => ({
+        ...device,
+        sha256,
+        vendor: summary.vendor,
+        family: summary.family,
+        words:
+          `${device.name} ${device.orderNumber} ${device.firmware} ${summary.vendor} ${summary.family}`.toLowerCase(),
+      })),
+  ),
+)
 const heads = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return ofProtocol.value.filter((head) => words.every((word) => head.words.includes(word)))
 })
-const { at, onKey } = usePickList(heads, (head) => emit('take', head), () => emit('close'))
+const { at, onKey } = usePickList(
+  heads,
+  (head) => emit('take', head),
+  () => emit('close'),
+)
 </script>
 
 <template>
-  <input ref="field" v-model="text" class="field" role="combobox" aria-expanded="true" aria-controls="head-list" :aria-activedescendant="`head-${at}`" aria-label="Head module" placeholder="Order number, firmware, maker …" @keydown="onKey" />
+  <input
+    ref="field"
+    v-model="text"
+    class="field"
+    role="combobox"
+    aria-expanded="true"
+    aria-controls="head-list"
+    :aria-activedescendant="`head-${at}`"
+    aria-label="Head module"
+    placeholder="Order number, firmware, maker …"
+    @keydown="onKey"
+  />
   <ul id="head-list" role="listbox" aria-label="Head modules on the Shelf">
-    <li v-for="(head, i) in heads" :id="`head-${i}`" :key="head.sha256 + head.key" role="option" :aria-selected="i === at" :class="{ at: i === at }" @mousemove="at = i" @click="emit('take', head)">
-      <strong>{{ head.orderNumber ?? head.name }}</strong><span class="mono">{{ head.firmware }}</span><span>{{ head.name }}<template v-if="head.slots > 0">, {{ head.slots }} slots</template></span><small>{{ head.vendor }} · {{ head.family }}</small>
+    <li
+      v-for="(head, i) in heads"
+      :id="`head-${i}`"
+      :key="head.sha256 + head.key"
+      role="option"
+      :aria-selected="i === at"
+      :class="{ at: i === at }"
+      @mousemove="at = i"
+      @click="emit('take', head)"
+    >
+      <strong>{{ head.orderNumber ?? head.name }}</strong><span class="mono">{{
+        head.firmware
+      }}</span
+      ><span
+        >{{ head.name }}<template v-if="head.slots > 0">, {{ head.slots }} slots</template></span
+      ><small>{{ head.vendor }} · {{ head.family }}</small>
     </li>
   </ul>
   <p v-if="ofProtocol.length === 0" class="none">
-    The Shelf holds no {{ protocolNames[protocol] }} device. <RouterLink :to="{ name: 'shelf', params: { project: route.params['project'] } }">Bring in a description file</RouterLink> first.
+    The Shelf holds no {{ protocolNames[protocol] }} device.
+    <RouterLink :to="{ name: 'shelf', params: { project: route.params['project'] } }"
+      >Bring in a description file</RouterLink
+    >
+    first.
   </p>
   <p v-else-if="heads.length === 0" class="none">No head on the Shelf matches “{{ text }}”.</p>
 </template>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import { identityFields, kindOf, numberOf, proposeIdentities, type Command, type Identity } from '@kataxis/core'
+import {
+  identityFields,
+  kindOf,
+  numberOf,
+  proposeIdentities,
+  type Command,
+  type Identity,
+} from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 
@@ -10,7 +17,12 @@ const emit = defineEmits<{ close: [] }>()
 const project = useProject()
 const network = computed(() => project.plan!.networks[props.networkId]!)
 const kind = computed(() => kindOf(network.value))
-const all = computed(() => project.derived!.controllers.flatMap(({ networks }) => networks).find((one) => one.network.id === props.networkId)!.stations)
+const all = computed(
+  () =>
+    project
+      .derived!.controllers.flatMap(({ networks }) => networks)
+      .find((one) => one.network.id === props.networkId)!.stations,
+)
 const left = ref<ReadonlySet<string>>(new Set())
 const chosen = computed(() => all.value.filter(({ id }) => !left.value.has(id)).map(({ id }) => id))
 function toggle(id: string): void {
@@ -27,20 +39,41 @@ const wish = reactive({
   setsIp: kind.value.hasIp,
   setsNumber: !kind.value.hasIp || network.value.tied,
 })
-const proposal = computed(() => proposeIdentities(project.plan!, project.derived!.catalog, props.networkId, chosen.value, { ...wish, start: Math.max(0, Math.trunc(Number(wish.start) || 0)), step: Math.max(1, Math.trunc(Number(wish.step) || 1)) }))
-const columns = computed(() => [
-  { key: 'name', label: 'Name' },
-  ...(kind.value.hasIp ? [{ key: 'ip', label: 'IP address' }] : []),
-  { key: 'deviceNumber', label: kind.value.number.word },
-  ...(network.value.kind === 'ethernet-ip' ? [{ key: 'roleName', label: 'Role name' }] : []),
-] as readonly { key: keyof Identity; label: string }[])
+const proposal = computed(() =>
+  proposeIdentities(project.plan!, project.derived!.catalog, props.networkId, chosen.value, {
+    ...wish,
+    start: Math.max(0, Math.trunc(Number(wish.start) || 0)),
+    step: Math.max(1, Math.trunc(Number(wish.step) || 1)),
+  }),
+)
+const columns = computed(
+  () =>
+    [
+      { key: 'name', label: 'Name' },
+      ...(kind.value.hasIp ? [{ key: 'ip', label: 'IP address' }] : []),
+      { key: 'deviceNumber', label: kind.value.number.word },
+      ...(network.value.kind === 'ethernet-ip' ? [{ key: 'roleName', label: 'Role name' }] : []),
+    ] as readonly { key: keyof Identity; label: string }[],
+)
 const byId = computed(() => new Map(proposal.value.changes.map((change) => [change.id, change])))
-const differing = computed(() => proposal.value.changes.filter(({ before, after }) => columns.value.some(({ key }) => before[key] !== after[key])))
+const differing = computed(() =>
+  proposal.value.changes.filter(({ before, after }) =>
+    columns.value.some(({ key }) => before[key] !== after[key]),
+  ),
+)
 const faulty = computed(() => differing.value.filter(({ faults }) => faults.length > 0).length)
 const mostShown = 100
 function take(): void {
-  const commands = differing.value.map(({ id, after }) => ({ type: 'updateStation' as const, id, set: after }))
-  const command: Command = { type: 'batch', label: `Gave ${commands.length} stations on ${network.value.name} new identities`, commands }
+  const commands = differing.value.map(({ id, after }) => ({
+    type: 'updateStation' as const,
+    id,
+    set: after,
+  }))
+  const command: Command = {
+    type: 'batch',
+    label: `Gave ${commands.length} stations on ${network.value.name} new identities`,
+    commands,
+  }
   if (project.run(command)) emit('close')
 }
 </script>
@@ -49,24 +82,75 @@ function take(): void {
   <DialogBox :title="`Identities on ${network.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <label><span class="label">Numbers from</span><input v-model.number="wish.start" class="field" type="number" min="0" /></label>
-        <label><span class="label">in steps of</span><input v-model.number="wish.step" class="field" type="number" min="1" /></label>
-        <label class="grow"><span class="label">Names, empty: they stay</span><input v-model="wish.namePattern" class="field mono" placeholder="intake-{n:03}" spellcheck="false" /></label>
-        <label v-if="network.kind === 'ethernet-ip'" class="grow"><span class="label">Role names of those served</span><input v-model="wish.rolePattern" class="field mono" placeholder="{order}-{n:03}" spellcheck="false" /></label>
+        <label
+          ><span class="label">Numbers from</span
+          ><input v-model.number="wish.start" class="field" type="number" min="0"
+        /></label>
+        <label
+          ><span class="label">in steps of</span
+          ><input v-model.number="wish.step" class="field" type="number" min="1"
+        /></label>
+        <label class="grow"
+          ><span class="label">Names, empty: they stay</span
+          ><input
+            v-model="wish.namePattern"
+            class="field mono"
+            placeholder="intake-{n:03}"
+            spellcheck="false"
+        /></label>
+        <label v-if="network.kind === 'ethernet-ip'" class="grow"
+          ><span class="label">Role names of those served</span
+          ><input
+            v-model="wish.rolePattern"
+            class="field mono"
+            placeholder="{order}-{n:03}"
+            spellcheck="false"
+        /></label>
       </div>
-      <p class="quiet"><template v-for="(words, name) in identityFields" :key="name"><code>{{ `{${name}\}` }}</code> {{ words }} · </template><code>{n:03}</code> pads. Reserved numbers and those of other stations are left out.</p>
+      <p class="quiet">
+        <template v-for="(words, name) in identityFields" :key="name"
+          ><code>{{ `{${name}\}` }}</code> {{ words }} · </template
+        ><code>{n:03}</code> pads. Reserved numbers and those of other stations are left out.
+      </p>
       <div class="checks">
-        <label v-if="kind.hasIp"><input v-model="wish.setsIp" type="checkbox" /> the last octet follows the number</label>
-        <label v-if="!kind.number.isUnit"><input v-model="wish.setsNumber" type="checkbox" /> the {{ kind.number.word.toLowerCase() }} {{ kind.hasIp ? 'follows it too' : 'follows it' }}</label>
+        <label v-if="kind.hasIp"
+          ><input v-model="wish.setsIp" type="checkbox" /> the last octet follows the number</label
+        >
+        <label v-if="!kind.number.isUnit"
+          ><input v-model="wish.setsNumber" type="checkbox" /> the
+          {{ kind.number.word.toLowerCase() }}
+          {{ kind.hasIp ? 'follows it too' : 'follows it' }}</label
+        >
       </div>
       <p v-if="proposal.fault" class="fault" role="alert">{{ proposal.fault }}</p>
       <div class="rows" tabindex="0" role="region" aria-label="Old and new">
         <table class="plain-table">
-          <thead><tr><th scope="col"><span class="sr">Included</span></th><th v-for="column in columns" :key="column.key" scope="col">{{ column.label }}</th><th scope="col">To be seen to</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col"><span class="sr">Included</span></th>
+              <th v-for="column in columns" :key="column.key" scope="col">{{ column.label }}</th>
+              <th scope="col">To be seen to</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="view in all.slice(0, mostShown)" :key="view.id">
-              <td><input type="checkbox" :checked="!left.has(view.id)" :aria-label="`Include ${view.station.name}`" @change="toggle(view.id)" /></td>
-              <td v-for="{ key } in columns" :key="key" class="mono"><template v-if="byId.get(view.id) && byId.get(view.id)!.after[key] !== view.station[key]"><s class="quiet">{{ view.station[key] || '–' }}</s> <strong>{{ byId.get(view.id)!.after[key] }}</strong></template><template v-else>{{ view.station[key] === '' ? '–' : view.station[key] }}</template></td>
+              <td>
+                <input
+                  type="checkbox"
+                  :checked="!left.has(view.id)"
+                  :aria-label="`Include ${view.station.name}`"
+                  @change="toggle(view.id)"
+                />
+              </td>
+              <td v-for="{ key } in columns" :key="key" class="mono">
+                <template
+                  v-if="byId.get(view.id) && byId.get(view.id)!.after[key] !== view.station[key]"
+                  ><s class="quiet">{{ view.station[key] || '–' }}</s>
+                  <strong>{{ byId.get(view.id)!.after[key] }}</strong></template
+                ><template v-else>{{
+                  view.station[key] === '' ? '–' : view.station[key]
+                }}</template>
+              </td>
               <td class="fault">{{ byId.get(view.id)?.faults.join('; ') }}</td>
             </tr>
           </tbody>
@@ -74,7 +158,9 @@ function take(): void {
         <p v-if="all.length > mostShown" class="quiet">and {{ all.length - mostShown }} more</p>
       </div>
       <div class="actions">
-        <button class="button main" :disabled="differing.length === 0 || proposal.fault !== null">Change {{ differing.length }} {{ differing.length === 1 ? 'station' : 'stations' }}</button>
+        <button class="button main" :disabled="differing.length === 0 || proposal.fault !== null">
+          Change {{ differing.length }} {{ differing.length === 1 ? 'station' : 'stations' }}
+        </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
         <span v-if="faulty > 0" class="fault">{{ faulty }} of them would show as findings.</span>
       </div>

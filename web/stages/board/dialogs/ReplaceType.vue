@@ -1,6 +1,20 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { allowedSlots, applyCommand, effectOf, findModule, kindOf, wordBytes, wordChannels, recordsOfPlaced, wordRefusal, layoutOf, type Command, type Plan, type SingleCommand } from '@kataxis/core'
+import {
+  allowedSlots,
+  applyCommand,
+  effectOf,
+  findModule,
+  kindOf,
+  wordBytes,
+  wordChannels,
+  recordsOfPlaced,
+  wordRefusal,
+  layoutOf,
+  type Command,
+  type Plan,
+  type SingleCommand,
+} from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
@@ -21,16 +35,35 @@ interface Use {
   readonly key: string
   readonly modules: number
 }
-const uses = computed<Use[]>(() => props.kind === 'station'
-  ? views.value.map(({ id, station, modules }) => ({ id, file: station.file, key: station.device, modules: modules.length - 1 }))
-  : views.value.flatMap(({ station, modules }) => modules.flatMap(({ row }) => (row ? [{ id: row.id, file: station.file, key: row.module, modules: 1 }] : []))))
+const uses = computed<Use[]>(() =>
+  props.kind === 'station'
+    ? views.value.map(({ id, station, modules }) => ({
+        id,
+        file: station.file,
+        key: station.device,
+        modules: modules.length - 1,
+      }))
+    : views.value.flatMap(({ station, modules }) =>
+        modules.flatMap(({ row }) =>
+          row ? [{ id: row.id, file: station.file, key: row.module, modules: 1 }] : [],
+        ),
+      ),
+)
 const first = computed(() => uses.value.find(({ id }) => id === props.ids[0])!)
-const alike = computed(() => uses.value.filter(({ file, key }) => file === first.value.file && key === first.value.key))
+const alike = computed(() =>
+  uses.value.filter(({ file, key }) => file === first.value.file && key === first.value.key),
+)
 const others = computed(() => alike.value.filter(({ id }) => !props.ids.includes(id)))
-const targets = computed(() => [...uses.value.filter(({ id }) => props.ids.includes(id)), ...(withAll.value ? others.value : [])])
+const targets = computed(() => [
+  ...uses.value.filter(({ id }) => props.ids.includes(id)),
+  ...(withAll.value ? others.value : []),
+])
 
 const protocol = computed(() => {
-  const view = views.value.find(({ id, modules }) => id === props.ids[0] || modules.some((module) => module.id === props.ids[0]))!
+  const view = views.value.find(
+    ({ id, modules }) =>
+      id === props.ids[0] || modules.some((module) => module.id === props.ids[0]),
+  )!
   return kindOf(project.plan!.networks[view.station.networkId]!).protocol
 })
 /** Modules of the same file that any slot of that head takes; those with the same data first. */
@@ -40,64 +73,172 @@ const candidates = computed(() => {
   const old = findModule(project.derived!.catalog, first.value.file, first.value.key)
   const words = old ? wordChannels(layoutOf(old)) : ''
   return (view.file?.modules ?? [])
-    .filter(({ key }) => key !== first.value.key && view.device && allowedSlots(view.device, key) !== '')
+    .filter(
+      ({ key }) => key !== first.value.key && view.device && allowedSlots(view.device, key) !== '',
+    )
     .map((module) => ({ module, words: wordChannels(layoutOf(module)) || wordBytes(module) }))
     .sort((a, b) => Number(b.words === words) - Number(a.words === words))
 })
 
 async function chooseHead(head: Head): Promise<void> {
   await shelf.need([head.sha256])
-  chosen.value = { file: head.sha256, key: head.key, name: [head.orderNumber ?? head.name, head.firmware].filter(Boolean).join(' ') }
+  chosen.value = {
+    file: head.sha256,
+    key: head.key,
+    name: [head.orderNumber ?? head.name, head.firmware].filter(Boolean).join(' '),
+  }
 }
 
 const command = computed<Command | null>(() => {
   const to = chosen.value
   if (!to) return null
-  const commands = targets.value.map(({ id }): SingleCommand => (props.kind === 'station' ? { type: 'replaceHead', id, file: to.file, device: to.key } : { type: 'replaceModule', id, module: to.key }))
-  return commands.length === 1 ? commands[0]! : { type: 'batch', label: `Replace ${commands.length} ${props.kind === 'station' ? 'heads' : 'modules'} by ${to.name}`, commands }
+  const commands = targets.value.map(({ id }): SingleCommand =>
+    props.kind === 'station'
+      ? { type: 'replaceHead', id, file: to.file, device: to.key }
+      : { type: 'replaceModule', id, module: to.key },
+  )
+  return commands.length === 1
+    ? commands[0]!
+    : {
+        type: 'batch',
+        label: `Replace ${commands.length} ${props.kind === 'station' ? 'heads' : 'modules'} by ${to.name}`,
+        commands,
+      }
 })
 const preview = computed(() => {
   if (!command.value) return null
   const applied = applyCommand(project.plan!, project.derived!.catalog, command.value)
   if (!applied.ok) return { refusal: wordRefusal(applied.refusal), effect: null, strange: 0 }
-  return { refusal: '', effect: effectOf(applied.changes, targets.value.reduce((sum, { modules }) => sum + modules, 0)), strange: strangeValues(applied.plan) }
+  return {
+    refusal: '',
+    effect: effectOf(
+      applied.changes,
+      targets.value.reduce((sum, { modules }) => sum + modules, 0),
+    ),
+    strange: strangeValues(applied.plan),
+  }
 })
 /** Parameter values that the new type does not know. */
 function strangeValues(after: Plan): number {
   const { catalog } = project.derived!
-  return Object.values(after.stations).flatMap(({ station, modules }) => Object.values(modules).filter(({ id }) => props.kind === 'module' && targets.value.some((one) => one.id === id)).map((row) => {
-    const type = findModule(catalog, station.file, row.module)
-    const known = new Set(type ? recordsOfPlaced(catalog, station.file, type, row.plugged).flatMap(({ key, record }) => record.parameters.map((parameter) => `${key}/${parameter.key}`)) : [])
-    return Object.entries(row.values).flatMap(([key, chosen]) => Object.keys(chosen).filter((name) => !known.has(`${key}/${name}`))).length
-  })).reduce((sum, count) => sum + count, 0)
+  return Object.values(after.stations)
+    .flatMap(({ station, modules }) =>
+      Object.values(modules)
+        .filter(({ id }) => props.kind === 'module' && targets.value.some((one) => one.id === id))
+        .map((row) => {
+          const type = findModule(catalog, station.file, row.module)
+          const known = new Set(
+            type
+              ? recordsOfPlaced(catalog, station.file, type, row.plugged).flatMap(
+                  ({ key, record }) =>
+                    record.parameters.map((parameter) => `${key}/${parameter.key}`),
+                )
+              : [],
+          )
+          return Object.entries(row.values).flatMap(([key, chosen]) =>
+            Object.keys(chosen).filter((name) => !known.has(`${key}/${name}`)),
+          ).length
+        }),
+    )
+    .reduce((sum, count) => sum + count, 0)
 }
 function take(): void {
   if (command.value && project.run(command.value)) emit('close')
 }
-const nameOf = (file: string, key: string) => findModule(project.derived!.catalog, file, key)?.name ?? key
+const nameOf = (file: string, key: string) =>
+  findModule(project.derived!.catalog, file, key)?.name ?? key
 const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station.file ?? ''
 </script>
 
 <template>
-  <DialogBox :title="kind === 'station' ? 'Replace the head or its firmware' : 'Replace the module'" wide @close="emit('close')">
-    <HeadPicker v-if="kind === 'station' && !chosen" :protocol="protocol" @take="chooseHead" @close="emit('close')" />
+  <DialogBox
+    :title="kind === 'station' ? 'Replace the head or its firmware' : 'Replace the module'"
+    wide
+    @close="emit('close')"
+  >
+    <HeadPicker
+      v-if="kind === 'station' && !chosen"
+      :protocol="protocol"
+      @take="chooseHead"
+      @close="emit('close')"
+    />
     <ul v-else-if="!chosen" aria-label="Modules that may stand there">
-      <li v-for="{ module, words } in candidates" :key="module.key"><button class="choice" @click="chosen = { file: first.file, key: module.key, name: module.orderNumber ?? module.name }"><strong>{{ module.orderNumber ?? module.name }}</strong><span>{{ module.name }}</span><span class="quiet">{{ words }}</span></button></li>
+      <li v-for="{ module, words } in candidates" :key="module.key">
+        <button
+          class="choice"
+          @click="
+            chosen = { file: first.file, key: module.key, name: module.orderNumber ?? module.name }
+          "
+        >
+          <strong>{{ module.orderNumber ?? module.name }}</strong
+          ><span>{{ module.name }}</span
+          ><span class="quiet">{{ words }}</span>
+        </button>
+      </li>
     </ul>
     <template v-else>
-      <p>New type: <strong>{{ chosen.name }}</strong> <button class="button small" @click="chosen = null">Choose another</button></p>
-      <label v-if="others.length > 0" class="check"><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other {{ others.length === 1 ? 'use' : 'uses' }} of this type in the plan</label>
+      <p>
+        New type: <strong>{{ chosen.name }}</strong>
+        <button class="button small" @click="chosen = null">Choose another</button>
+      </p>
+      <label v-if="others.length > 0" class="check"
+        ><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other
+        {{ others.length === 1 ? 'use' : 'uses' }} of this type in the plan</label
+      >
       <p v-if="preview?.refusal" class="fault" role="alert">{{ preview.refusal }}</p>
       <div v-else-if="preview?.effect" class="effect" role="status">
-        <p><strong>{{ preview.effect.kept }}</strong> {{ preview.effect.kept === 1 ? 'module stays' : 'modules stay' }} in place<template v-if="preview.effect.readdressed.length > 0">, {{ preview.effect.readdressed.length }} of them with new addresses</template>.</p>
-        <p v-if="preview.effect.removed.length > 0" class="fault">{{ preview.effect.removed.length }} fall away: {{ preview.effect.removed.slice(0, 6).map(({ stationId, slot, module }) => `slot ${slot} ${nameOf(fileOf(stationId), module)}`).join(', ') }}{{ preview.effect.removed.length > 6 ? ' …' : '' }}</p>
-        <p v-if="preview.effect.added.length > 0">{{ preview.effect.added.length }} come with it: {{ preview.effect.added.map(({ slot, module }) => `slot ${slot} ${nameOf(chosen!.file, module)}`).join(', ') }}</p>
-        <p v-if="preview.effect.unplaced.length > 0" class="fault">{{ preview.effect.unplaced.length }} signals lose their channel and wait for a new one: {{ preview.effect.unplaced.slice(0, 6).map(({ tag, comment }) => tag || comment).join(', ') }}{{ preview.effect.unplaced.length > 6 ? ' …' : '' }}</p>
+        <p>
+          <strong>{{ preview.effect.kept }}</strong>
+          {{ preview.effect.kept === 1 ? 'module stays' : 'modules stay' }} in place<template
+            v-if="preview.effect.readdressed.length > 0"
+            >, {{ preview.effect.readdressed.length }} of them with new addresses</template
+          >.
+        </p>
+        <p v-if="preview.effect.removed.length > 0" class="fault">
+          {{ preview.effect.removed.length }} fall away:
+          {{
+            preview.effect.removed
+              .slice(0, 6)
+              .map(
+                ({ stationId, slot, module }) =>
+                  `slot ${slot} ${nameOf(fileOf(stationId), module)}`,
+              )
+              .join(', ')
+          }}{{ preview.effect.removed.length > 6 ? ' …' : '' }}
+        </p>
+        <p v-if="preview.effect.added.length > 0">
+          {{ preview.effect.added.length }} come with it:
+          {{
+            preview.effect.added
+              .map(({ slot, module }) => `slot ${slot} ${nameOf(chosen!.file, module)}`)
+              .join(', ')
+          }}
+        </p>
+        <p v-if="preview.effect.unplaced.length > 0" class="fault">
+          {{ preview.effect.unplaced.length }} signals lose their channel and wait for a new one:
+          {{
+            preview.effect.unplaced
+              .slice(0, 6)
+              .map(({ tag, comment }) => tag || comment)
+              .join(', ')
+          }}{{ preview.effect.unplaced.length > 6 ? ' …' : '' }}
+        </p>
         <p v-else>No signal loses its channel.</p>
-        <p v-if="preview.strange > 0" class="fault">{{ preview.strange }} set {{ preview.strange === 1 ? 'parameter does' : 'parameters do' }} not exist there; the {{ preview.strange === 1 ? 'value is' : 'values are' }} kept and not sent.</p>
+        <p v-if="preview.strange > 0" class="fault">
+          {{ preview.strange }} set
+          {{ preview.strange === 1 ? 'parameter does' : 'parameters do' }} not exist there; the
+          {{ preview.strange === 1 ? 'value is' : 'values are' }} kept and not sent.
+        </p>
       </div>
       <div class="actions">
-        <button class="button main" :disabled="!preview?.effect" @click="take">Replace {{ targets.length === 1 ? `the ${kind === 'station' ? 'head' : 'module'}` : `all ${targets.length}` }}</button>
+        <button class="button main" :disabled="!preview?.effect" @click="take">
+          Replace
+          {{
+            targets.length === 1
+              ? `the ${kind === 'station' ? 'head' : 'module'}`
+              : `all ${targets.length}`
+          }}
+        </button>
         <button class="button" @click="emit('close')">Cancel</button>
       </div>
     </template>

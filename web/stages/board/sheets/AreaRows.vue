@@ -6,9 +6,14 @@ import TypedInput from '../../../parts/TypedInput.vue'
 /** From where on kinds of data get their addresses in a controller's image. */
 const props = defineProps<{ controller: ControllerRow }>()
 const project = useProject()
-const networks = () => Object.values(project.plan!.networks).filter(({ controllerId }) => controllerId === props.controller.id)
-const write = (areas: ImageArea[]) => project.run({ type: 'updateController', id: props.controller.id, set: { areas } })
-const set = (at: number, values: Partial<ImageArea>) => write(props.controller.areas.map((area, i) => (i === at ? { ...area, ...values } : area)))
+const networks = () =>
+  Object.values(project.plan!.networks).filter(
+    ({ controllerId }) => controllerId === props.controller.id,
+  )
+const write = (areas: ImageArea[]) =>
+  project.run({ type: 'updateController', id: props.controller.id, set: { areas } })
+const set = (at: number, values: Partial<ImageArea>) =>
+  write(props.controller.areas.map((area, i) => (i === at ? { ...area, ...values } : area)))
 function setByte(at: number, direction: 'in' | 'out', text: string): void {
   const byte = text.trim() === '' ? null : Number(text)
   if (byte !== null && (!Number.isInteger(byte) || byte < 0 || byte > 1_048_575)) {
@@ -22,18 +27,77 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
 <template>
   <div class="areas">
     <table v-if="controller.areas.length > 0" class="plain-table">
-      <thead><tr><th scope="col">Data</th><th scope="col">of</th><th scope="col">inputs from</th><th scope="col">outputs from</th><th><span class="sr">Remove</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Data</th>
+          <th scope="col">of</th>
+          <th scope="col">inputs from</th>
+          <th scope="col">outputs from</th>
+          <th><span class="sr">Remove</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(area, i) in controller.areas" :key="i">
-          <td><select class="field" :value="area.content" :aria-label="`Area ${i + 1}: data`" @change="set(i, { content: ($event.target as HTMLSelectElement).value as 'any' })"><option value="any">all</option><option v-for="content in dataContents" :key="content">{{ content }}</option></select></td>
-          <td><select class="field" :value="area.networkId" :aria-label="`Area ${i + 1}: network`" @change="set(i, { networkId: ($event.target as HTMLSelectElement).value })"><option value="">all networks</option><option v-for="network in networks()" :key="network.id" :value="network.id">{{ network.name }}</option></select></td>
-          <td><TypedInput class="field mono" :value="String(area.in ?? '')" :aria-label="`Area ${i + 1}: first input byte`" @change="setByte(i, 'in', $event)" /></td>
-          <td><TypedInput class="field mono" :value="String(area.out ?? '')" :aria-label="`Area ${i + 1}: first output byte`" @change="setByte(i, 'out', $event)" /></td>
-          <td><button class="button small bare" :aria-label="`Remove area ${i + 1}`" @click="write(controller.areas.filter((_, at) => at !== i))">×</button></td>
+          <td>
+            <select
+              class="field"
+              :value="area.content"
+              :aria-label="`Area ${i + 1}: data`"
+              @change="set(i, { content: ($event.target as HTMLSelectElement).value as 'any' })"
+            >
+              <option value="any">all</option>
+              <option v-for="content in dataContents" :key="content">{{ content }}</option>
+            </select>
+          </td>
+          <td>
+            <select
+              class="field"
+              :value="area.networkId"
+              :aria-label="`Area ${i + 1}: network`"
+              @change="set(i, { networkId: ($event.target as HTMLSelectElement).value })"
+            >
+              <option value="">all networks</option>
+              <option v-for="network in networks()" :key="network.id" :value="network.id">
+                {{ network.name }}
+              </option>
+            </select>
+          </td>
+          <td>
+            <TypedInput
+              class="field mono"
+              :value="String(area.in ?? '')"
+              :aria-label="`Area ${i + 1}: first input byte`"
+              @change="setByte(i, 'in', $event)"
+            />
+          </td>
+          <td>
+            <TypedInput
+              class="field mono"
+              :value="String(area.out ?? '')"
+              :aria-label="`Area ${i + 1}: first output byte`"
+              @change="setByte(i, 'out', $event)"
+            />
+          </td>
+          <td>
+            <button
+              class="button small bare"
+              :aria-label="`Remove area ${i + 1}`"
+              @click="write(controller.areas.filter((_, at) => at !== i))"
+            >
+              ×
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
-    <button class="button small" @click="write([...controller.areas, { content: 'analog', networkId: '', in: null, out: null }])">+ Area</button>
+    <button
+      class="button small"
+      @click="
+        write([...controller.areas, { content: 'analog', networkId: '', in: null, out: null }])
+      "
+    >
+      + Area
+    </button>
   </div>
 </template>
 

@@ -1,6 +1,24 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { bitAddressOf, channelAddress, deviceNotations, formatAddress, isFixed, kindOfChannel, newId, placeInFrames, readTyped, signalOn, wordExtent, wordStart, type Channel, type DataBlock, type DerivedModule, type DerivedStation, type NotationName } from '@kataxis/core'
+import {
+  bitAddressOf,
+  channelAddress,
+  deviceNotations,
+  formatAddress,
+  isFixed,
+  kindOfChannel,
+  newId,
+  placeInFrames,
+  readTyped,
+  signalOn,
+  wordExtent,
+  wordStart,
+  type Channel,
+  type DataBlock,
+  type DerivedModule,
+  type DerivedStation,
+  type NotationName,
+} from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
 import { useGuard } from '../../../stores/guard'
@@ -11,49 +29,107 @@ import TypedInput from '../../../parts/TypedInput.vue'
 /** Addresses, channels and tags of a module, or of a head's own data. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule; notation: NotationName }>()
 const project = useProject()
-const channels = computed(() => (props.module.layout?.channels ?? []).map((channel) => {
-  const place = channelAddress(props.module, channel)
-  const frames = countedIn.value === 'controller' ? null : placeInFrames(props.view, props.module, channel)
-  const bit = frames?.[countedIn.value === 'station' ? 'station' : 'module']
-  const address = countedIn.value === 'controller' ? (place ? formatAddress(place, props.notation) : '–') : bit === undefined ? '–' : `${bit >> 3}${channel.bits < 8 ? `.${bit & 7}` : ''}`
-  return { channel, address, register: deviceNotations.register.format(props.view, { module: props.module, channel }), signal: signalOn(props.module, channel) }
-}))
+const channels = computed(() =>
+  (props.module.layout?.channels ?? []).map((channel) => {
+    const place = channelAddress(props.module, channel)
+    const frames =
+      countedIn.value === 'controller' ? null : placeInFrames(props.view, props.module, channel)
+    const bit = frames?.[countedIn.value === 'station' ? 'station' : 'module']
+    const address =
+      countedIn.value === 'controller'
+        ? place
+          ? formatAddress(place, props.notation)
+          : '–'
+        : bit === undefined
+          ? '–'
+          : `${bit >> 3}${channel.bits < 8 ? `.${bit & 7}` : ''}`
+    return {
+      channel,
+      address,
+      register: deviceNotations.register.format(props.view, { module: props.module, channel }),
+      signal: signalOn(props.module, channel),
+    }
+  }),
+)
 const hasRegisters = computed(() => channels.value.some(({ register }) => register !== null))
 /** The same place in three ways of counting. */
 const countedIn = ref<'controller' | 'station' | 'module'>('controller')
-const countings = { controller: 'the controller’s image', station: 'the station’s data', module: 'the module’s data' } as const
+const countings = {
+  controller: 'the controller’s image',
+  station: 'the station’s data',
+  module: 'the module’s data',
+} as const
 const guard = useGuard()
 const isLocked = computed(() => guard.whyNotModule(props.view, props.module) !== null)
-const isInside = computed(() => props.view.inside.some(({ module }) => module.id === props.module.id))
+const isInside = computed(() =>
+  props.view.inside.some(({ module }) => module.id === props.module.id),
+)
 
 function setTag(channel: Channel, tag: string) {
   const signal = signalOn(props.module, channel)
   const { subslot, direction, offsetBits } = channel
-  project.run({ type: 'editSignals', edits: [{ id: signal?.id ?? newId(), place: { moduleId: props.module.id, subslot, direction, offsetBits }, tag }] })
+  project.run({
+    type: 'editSignals',
+    edits: [
+      {
+        id: signal?.id ?? newId(),
+        place: { moduleId: props.module.id, subslot, direction, offsetBits },
+        tag,
+      },
+    ],
+  })
 }
 /** Where a block begins, typed as the controller writes it. */
 function setPlace({ subslot, direction }: DataBlock, text: string) {
   const place = readTyped(text, props.notation, direction)
   const example = wordStart(direction, 64, 16, props.notation)
-  if (!place) return project.tell(`"${text}" is no ${direction === 'in' ? 'input' : 'output'} address of this controller; type one such as ${example}.`)
-  project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte: place.byte, bit: place.bit })
+  if (!place)
+    return project.tell(
+      `"${text}" is no ${direction === 'in' ? 'input' : 'output'} address of this controller; type one such as ${example}.`,
+    )
+  project.run({
+    type: 'setAddress',
+    moduleId: props.module.id,
+    subslot,
+    direction,
+    byte: place.byte,
+    bit: place.bit,
+  })
 }
-const placeOf = (block: DataBlock) => [...props.view.blocks, ...props.view.inside].find((one) => one.module.id === props.module.id && one.block.subslot === block.subslot && one.block.direction === block.direction)
+const placeOf = (block: DataBlock) =>
+  [...props.view.blocks, ...props.view.inside].find(
+    (one) =>
+      one.module.id === props.module.id &&
+      one.block.subslot === block.subslot &&
+      one.block.direction === block.direction,
+  )
 function startOf({ direction, subslot, bytes }: DataBlock): string {
   const bit = bitAddressOf(props.module.addresses, subslot, direction)
   return bit === null ? '' : wordStart(direction, bit, bytes * 8, props.notation)
 }
 function setFixed({ subslot, direction }: DataBlock, fixed: boolean) {
   const bit = bitAddressOf(props.module.addresses, subslot, direction)
-  if (bit !== null) project.run({ type: 'setAddress', moduleId: props.module.id, subslot, direction, byte: bit >> 3, bit: bit & 7, fixed })
+  if (bit !== null)
+    project.run({
+      type: 'setAddress',
+      moduleId: props.module.id,
+      subslot,
+      direction,
+      byte: bit >> 3,
+      bit: bit & 7,
+      fixed,
+    })
 }
 const labelOf = ({ subslot, direction }: DataBlock) => {
-  const isOneOfMany = props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
+  const isOneOfMany =
+    props.module.layout!.blocks.filter((block) => block.direction === direction).length > 1
   return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from`
 }
 const rangeOf = (block: DataBlock) => {
   const placed = placeOf(block)
-  return placed ? wordExtent(block.direction, placed.byte * 8 + placed.bit, placed.bits, props.notation) : 'no address'
+  return placed
+    ? wordExtent(block.direction, placed.byte * 8 + placed.bit, placed.bits, props.notation)
+    : 'no address'
 }
 </script>
 
@@ -61,26 +137,78 @@ const rangeOf = (block: DataBlock) => {
   <section v-if="module.layout && module.layout.blocks.length > 0">
     <h2>Addresses</h2>
     <LockedPart :why="guard.whyNotModule(view, module)">
-    <div v-for="block in module.layout.blocks" :key="`${block.subslot}${block.direction}`" class="block">
-      <span v-if="isInside" class="label">{{ labelOf(block) }}</span>
-      <EditField v-else :label="labelOf(block)" :value="startOf(block)" mono @change="setPlace(block, $event)" />
-      <span class="quiet">{{ rangeOf(block) }}<label v-if="!isInside" class="hold"><input type="checkbox" :checked="isFixed(module.addresses, block.subslot, block.direction)" :aria-label="`${labelOf(block)}: hold it there`" @change="setFixed(block, ($event.target as HTMLInputElement).checked)" /> hold it there</label></span>
-    </div>
+      <div
+        v-for="block in module.layout.blocks"
+        :key="`${block.subslot}${block.direction}`"
+        class="block"
+      >
+        <span v-if="isInside" class="label">{{ labelOf(block) }}</span>
+        <EditField
+          v-else
+          :label="labelOf(block)"
+          :value="startOf(block)"
+          mono
+          @change="setPlace(block, $event)"
+        />
+        <span class="quiet"
+          >{{ rangeOf(block)
+          }}<label v-if="!isInside" class="hold"
+            ><input
+              type="checkbox"
+              :checked="isFixed(module.addresses, block.subslot, block.direction)"
+              :aria-label="`${labelOf(block)}: hold it there`"
+              @change="setFixed(block, ($event.target as HTMLInputElement).checked)"
+            />
+            hold it there</label
+          ></span
+        >
+      </div>
     </LockedPart>
   </section>
   <section v-if="channels.length > 0">
-    <div class="titled"><h2>Channels and data items</h2>
-      <select v-model="countedIn" class="counting" aria-label="Addresses are counted in"><option v-for="(words, name) in countings" :key="name" :value="name">in {{ words }}</option></select>
+    <div class="titled">
+      <h2>Channels and data items</h2>
+      <select v-model="countedIn" class="counting" aria-label="Addresses are counted in">
+        <option v-for="(words, name) in countings" :key="name" :value="name">in {{ words }}</option>
+      </select>
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col">Address</th><th v-if="hasRegisters" scope="col" title="As the device counts: from 0 in the request, and as reference from 1">Register</th><th scope="col">Kind</th><th scope="col">In the description</th><th scope="col">Tag</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Address</th>
+          <th
+            v-if="hasRegisters"
+            scope="col"
+            title="As the device counts: from 0 in the request, and as reference from 1"
+          >
+            Register
+          </th>
+          <th scope="col">Kind</th>
+          <th scope="col">In the description</th>
+          <th scope="col">Tag</th>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="{ channel, address, register, signal } in channels" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
+        <tr
+          v-for="{ channel, address, register, signal } in channels"
+          :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`"
+        >
           <td class="mono">{{ address }}</td>
           <td v-if="hasRegisters" class="mono register">{{ register }}</td>
           <td>{{ kindOfChannel(channel) }}</td>
-          <td>{{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span></td>
-          <td class="tag"><TypedInput class="cell mono" :disabled="isLocked" :value="signal?.tag ?? ''" :title="signal?.comment" :aria-label="`Tag of ${channel.name}`" @change="setTag(channel, $event.trim())" /></td>
+          <td>
+            {{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span>
+          </td>
+          <td class="tag">
+            <TypedInput
+              class="cell mono"
+              :disabled="isLocked"
+              :value="signal?.tag ?? ''"
+              :title="signal?.comment"
+              :aria-label="`Tag of ${channel.name}`"
+              @change="setTag(channel, $event.trim())"
+            />
+          </td>
         </tr>
       </tbody>
     </table>

@@ -13,28 +13,62 @@ function take(connection: string): void {
 }
 const words = computed(() => [...new Set(device.value.connections.flatMap(carriedBy))])
 const wanted = ref<ReadonlySet<string>>(new Set())
-watch(() => props.view.id, () => (wanted.value = new Set()))
+watch(
+  () => props.view.id,
+  () => (wanted.value = new Set()),
+)
 function toggle(word: string): void {
   const next = new Set(wanted.value)
   if (!next.delete(word)) next.add(word)
   wanted.value = next
 }
-const suggested = computed(() => (wanted.value.size === 0 ? null : suggestConnection(device.value, wanted.value, neededInside(device.value, props.view.modules))))
+const suggested = computed(() =>
+  wanted.value.size === 0
+    ? null
+    : suggestConnection(device.value, wanted.value, neededInside(device.value, props.view.modules)),
+)
 </script>
 
 <template>
   <section class="connection">
-    <label><span class="label">Connection</span>
-      <select class="field" :value="view.station.connection" @change="take(($event.target as HTMLSelectElement).value)">
-        <option v-for="connection in device.connections" :key="connection.key" :value="connection.key">{{ connection.name }} · {{ connection.inputBytes }} bytes in, {{ connection.outputBytes }} out</option>
+    <label
+      ><span class="label">Connection</span>
+      <select
+        class="field"
+        :value="view.station.connection"
+        @change="take(($event.target as HTMLSelectElement).value)"
+      >
+        <option
+          v-for="connection in device.connections"
+          :key="connection.key"
+          :value="connection.key"
+        >
+          {{ connection.name }} · {{ connection.inputBytes }} bytes in,
+          {{ connection.outputBytes }} out
+        </option>
       </select>
     </label>
     <details v-if="device.connections.length > 1 && words.length > 0">
       <summary>Find it by what it has to carry</summary>
-      <div class="words"><label v-for="word in words" :key="word"><input type="checkbox" :checked="wanted.has(word)" @change="toggle(word)" /> {{ word }}</label></div>
+      <div class="words">
+        <label v-for="word in words" :key="word"
+          ><input type="checkbox" :checked="wanted.has(word)" @change="toggle(word)" />
+          {{ word }}</label
+        >
+      </div>
       <p v-if="wanted.size > 0" role="status">
-        <template v-if="suggested">The smallest that carries {{ wanted.size === 1 ? 'it' : 'all of it' }}: <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in, {{ suggested.outputBytes }} out.
-          <button v-if="suggested.key !== view.station.connection" class="button small" @click="take(suggested.key)">Use this connection</button></template>
+        <template v-if="suggested"
+          >The smallest that carries {{ wanted.size === 1 ? 'it' : 'all of it' }}:
+          <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
+          {{ suggested.outputBytes }} out.
+          <button
+            v-if="suggested.key !== view.station.connection"
+            class="button small"
+            @click="take(suggested.key)"
+          >
+            Use this connection
+          </button></template
+        >
         <template v-else>No connection carries all of it.</template>
       </p>
     </details>

@@ -9,13 +9,23 @@ import AreaRows from './AreaRows.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
-const view = computed(() => project.derived!.controllers.find(({ controller }) => controller.id === props.id)!)
-const set = (values: Partial<Omit<ControllerRow, 'id'>>) => project.run({ type: 'updateController', id: props.id, set: values })
-type Size = 'inputBytes' | 'outputBytes' | 'firstInput' | 'firstOutput' | 'reserveBytes' | 'reservePercent'
-const mostOf: Readonly<Partial<Record<Size, number>>> = { reserveBytes: 65_535, reservePercent: 400 }
+const view = computed(() =>
+  project.derived!.controllers.find(({ controller }) => controller.id === props.id)!,
+)
+const set = (values: Partial<Omit<ControllerRow, 'id'>>) =>
+  project.run({ type: 'updateController', id: props.id, set: values })
+type Size =
+  'inputBytes' | 'outputBytes' | 'firstInput' | 'firstOutput' | 'reserveBytes' | 'reservePercent'
+const mostOf: Readonly<Partial<Record<Size, number>>> = {
+  reserveBytes: 65_535,
+  reservePercent: 400,
+}
 function setSize(which: Size, text: string) {
   const bytes = Number(text)
-  if (!Number.isInteger(bytes) || bytes < 0 || bytes > (mostOf[which] ?? 1_048_575)) return project.tell(`"${text}" is not possible here; a whole number from 0 to ${mostOf[which] ?? 1_048_575} is needed.`)
+  if (!Number.isInteger(bytes) || bytes < 0 || bytes > (mostOf[which] ?? 1_048_575))
+    return project.tell(
+      `"${text}" is not possible here; a whole number from 0 to ${mostOf[which] ?? 1_048_575} is needed.`,
+    )
   set({ [which]: bytes })
 }
 </script>
@@ -29,36 +39,120 @@ function setSize(which: Size, text: string) {
     <FindingList :ids="[id]" />
     <EditField label="Name" :value="view.controller.name" @change="set({ name: $event.trim() })" />
     <div class="pair">
-      <EditField label="Input image, bytes" :value="String(view.controller.inputBytes)" mono @change="setSize('inputBytes', $event)" />
-      <EditField label="Output image, bytes" :value="String(view.controller.outputBytes)" mono @change="setSize('outputBytes', $event)" />
+      <EditField
+        label="Input image, bytes"
+        :value="String(view.controller.inputBytes)"
+        mono
+        @change="setSize('inputBytes', $event)"
+      />
+      <EditField
+        label="Output image, bytes"
+        :value="String(view.controller.outputBytes)"
+        mono
+        @change="setSize('outputBytes', $event)"
+      />
     </div>
-    <label class="check"><input type="checkbox" :checked="view.controller.aligned" @change="set({ aligned: ($event.target as HTMLInputElement).checked })" /> New 16- and 32-bit values start at even and 4-divisible bytes</label>
-    <label><span class="label">Addresses are written as</span>
-      <select class="field" :value="view.controller.notation" @change="set({ notation: ($event.target as HTMLSelectElement).value as NotationName })"><option v-for="name in notationNames" :key="name" :value="name">{{ notations[name].name }}, {{ notations[name].label }}</option></select>
+    <label class="check"
+      ><input
+        type="checkbox"
+        :checked="view.controller.aligned"
+        @change="set({ aligned: ($event.target as HTMLInputElement).checked })"
+      />
+      New 16- and 32-bit values start at even and 4-divisible bytes</label
+    >
+    <label
+      ><span class="label">Addresses are written as</span>
+      <select
+        class="field"
+        :value="view.controller.notation"
+        @change="set({ notation: ($event.target as HTMLSelectElement).value as NotationName })"
+      >
+        <option v-for="name in notationNames" :key="name" :value="name">
+          {{ notations[name].name }}, {{ notations[name].label }}
+        </option>
+      </select>
     </label>
-    <label><span class="label">The program reads the octets of numbers</span>
-      <select class="field" :value="view.controller.byteOrder" @change="set({ byteOrder: ($event.target as HTMLSelectElement).value as 'network' })"><option value="network">as each network sends them</option><option value="little">lowest octet first</option><option value="big">highest octet first</option></select>
+    <label
+      ><span class="label">The program reads the octets of numbers</span>
+      <select
+        class="field"
+        :value="view.controller.byteOrder"
+        @change="set({ byteOrder: ($event.target as HTMLSelectElement).value as 'network' })"
+      >
+        <option value="network">as each network sends them</option>
+        <option value="little">lowest octet first</option>
+        <option value="big">highest octet first</option>
+      </select>
     </label>
     <section>
       <h2>How addresses are given out</h2>
       <div class="four">
-        <EditField label="Inputs from byte" :value="String(view.controller.firstInput)" mono @change="setSize('firstInput', $event)" />
-        <EditField label="Outputs from byte" :value="String(view.controller.firstOutput)" mono @change="setSize('firstOutput', $event)" />
-        <EditField label="Reserve, bytes" :value="String(view.controller.reserveBytes)" mono @change="setSize('reserveBytes', $event)" />
-        <EditField label="and per cent" :value="String(view.controller.reservePercent)" mono @change="setSize('reservePercent', $event)" />
+        <EditField
+          label="Inputs from byte"
+          :value="String(view.controller.firstInput)"
+          mono
+          @change="setSize('firstInput', $event)"
+        />
+        <EditField
+          label="Outputs from byte"
+          :value="String(view.controller.firstOutput)"
+          mono
+          @change="setSize('firstOutput', $event)"
+        />
+        <EditField
+          label="Reserve, bytes"
+          :value="String(view.controller.reserveBytes)"
+          mono
+          @change="setSize('reserveBytes', $event)"
+        />
+        <EditField
+          label="and per cent"
+          :value="String(view.controller.reservePercent)"
+          mono
+          @change="setSize('reservePercent', $event)"
+        />
       </div>
       <p class="quiet">The reserve stays free behind each station, for its own modules to come.</p>
-      <label class="check"><input type="checkbox" :checked="project.plan!.project.packsBits" @change="project.run({ type: 'setProject', set: { packsBits: ($event.target as HTMLInputElement).checked } })" /> In the whole project, modules of up to four bits stand side by side in one byte of their station</label>
+      <label class="check"
+        ><input
+          type="checkbox"
+          :checked="project.plan!.project.packsBits"
+          @change="
+            project.run({
+              type: 'setProject',
+              set: { packsBits: ($event.target as HTMLInputElement).checked },
+            })
+          "
+        />
+        In the whole project, modules of up to four bits stand side by side in one byte of their
+        station</label
+      >
       <AreaRows :controller="view.controller" />
     </section>
     <section>
       <h2>Given out</h2>
-      <FillBar label="Inputs" :used="view.inputBytes" :limit="view.controller.inputBytes" unit="bytes" />
-      <FillBar label="Outputs" :used="view.outputBytes" :limit="view.controller.outputBytes" unit="bytes" />
-      <p class="quiet">What has an address keeps it, whatever is inserted, moved or removed elsewhere.</p>
-      <RouterLink class="button small" :to="{ name: 'memory', query: { at: `controller:${id}` } }">Show the memory</RouterLink>
+      <FillBar
+        label="Inputs"
+        :used="view.inputBytes"
+        :limit="view.controller.inputBytes"
+        unit="bytes"
+      />
+      <FillBar
+        label="Outputs"
+        :used="view.outputBytes"
+        :limit="view.controller.outputBytes"
+        unit="bytes"
+      />
+      <p class="quiet">
+        What has an address keeps it, whatever is inserted, moved or removed elsewhere.
+      </p>
+      <RouterLink class="button small" :to="{ name: 'memory', query: { at: `controller:${id}` } }"
+        >Show the memory</RouterLink
+      >
     </section>
-    <button class="button small" @click="project.run({ type: 'removeController', id })">Remove the controller and all on it</button>
+    <button class="button small" @click="project.run({ type: 'removeController', id })">
+      Remove the controller and all on it
+    </button>
   </div>
 </template>
 

@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { expectedRole, ipOfHost, kindOf, numberOf, switchAddress, switchesOf, wireName, type DerivedStation, type SwitchBank } from '@kataxis/core'
+import {
+  expectedRole,
+  ipOfHost,
+  kindOf,
+  numberOf,
+  switchAddress,
+  switchesOf,
+  wireName,
+  type DerivedStation,
+  type SwitchBank,
+} from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
 import SwitchCard from '../../../parts/SwitchCard.vue'
@@ -15,31 +25,61 @@ const guard = useGuard()
 const station = computed(() => props.view.station)
 const network = computed(() => project.plan!.networks[station.value.networkId]!)
 const kind = computed(() => kindOf(network.value))
-const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.view.id && codes.includes(code))
-const set = (values: object) => project.run({ type: 'updateStation', id: props.view.id, set: values })
+const isWrong = (codes: readonly string[]) =>
+  (project.findings?.all ?? []).some(
+    ({ at, code }) => at.id === props.view.id && codes.includes(code),
+  )
+const set = (values: object) =>
+  project.run({ type: 'updateStation', id: props.view.id, set: values })
 /** What tied identities follow: another address or number takes the others along. */
 function setIp(ip: string): void {
   const host = numberOf(network.value, { ip, deviceNumber: 0 })
-  set({ ip, ...(network.value.tied && !kind.value.number.isUnit && host !== null && { deviceNumber: host }) })
+  set({
+    ip,
+    ...(network.value.tied && !kind.value.number.isUnit && host !== null && { deviceNumber: host }),
+  })
 }
 function setNumber(text: string): void {
   const number = Number(text)
   const { word, first, last, isUnit } = kind.value.number
-  if (text.trim() === '' || !Number.isInteger(number) || number < first || number > last) return project.tell(`"${text}" is no ${word.toLowerCase()}; a whole number from ${first} to ${last} is needed.`)
-  const ip = network.value.tied && kind.value.hasIp && !isUnit ? ipOfHost(network.value, number) : null
+  if (text.trim() === '' || !Number.isInteger(number) || number < first || number > last)
+    return project.tell(
+      `"${text}" is no ${word.toLowerCase()}; a whole number from ${first} to ${last} is needed.`,
+    )
+  const ip =
+    network.value.tied && kind.value.hasIp && !isUnit ? ipOfHost(network.value, number) : null
   set({ deviceNumber: number, ...(ip !== null && { ip }) })
 }
-const onWire = computed(() => (kind.value.hasWireNames ? wireName(station.value.name) : station.value.name))
+const onWire = computed(() =>
+  kind.value.hasWireNames ? wireName(station.value.name) : station.value.name,
+)
 const asked = computed(() => expectedRole(network.value, props.view.device, station.value))
 const isServed = computed(() => station.value.roleName !== '')
-const setServed = (served: boolean) => set({ roleName: served ? asked.value ?? `${props.view.device?.orderNumber ?? 'device'}-${String(numberOf(network.value, station.value) ?? 0).padStart(3, '0')}` : '' })
+const setServed = (served: boolean) =>
+  set({
+    roleName: served
+      ? (asked.value ??
+        `${props.view.device?.orderNumber ?? 'device'}-${String(numberOf(network.value, station.value) ?? 0).padStart(3, '0')}`)
+      : '',
+  })
 
 const bank = computed(() => switchesOf(props.view.device, station.value))
 const isChoosing = ref(false)
-const alike = computed(() => [...project.derived!.stations.values()].filter(({ station: other }) => other.file === station.value.file && other.device === station.value.device && other.id !== station.value.id))
+const alike = computed(() =>
+  [...project.derived!.stations.values()].filter(
+    ({ station: other }) =>
+      other.file === station.value.file &&
+      other.device === station.value.device &&
+      other.id !== station.value.id,
+  ),
+)
 function setBank(switches: SwitchBank | null, everywhere = false): void {
   const ids = everywhere ? [props.view.id, ...alike.value.map(({ id }) => id)] : [props.view.id]
-  project.run({ type: 'batch', label: `Chose the switches of ${ids.length === 1 ? station.value.name : `${ids.length} stations`}`, commands: ids.map((id) => ({ type: 'updateStation', id, set: { switches } })) })
+  project.run({
+    type: 'batch',
+    label: `Chose the switches of ${ids.length === 1 ? station.value.name : `${ids.length} stations`}`,
+    commands: ids.map((id) => ({ type: 'updateStation', id, set: { switches } })),
+  })
 }
 function take(address: number): void {
   if (bank.value?.sets === 'lastOctet') setIp(station.value.ip.replace(/\d+$/, String(address)))
@@ -50,27 +90,76 @@ function take(address: number): void {
 <template>
   <section class="identity" aria-label="Identity">
     <LockedPart :why="guard.whyNotIdentity(view)">
-    <EditField label="Station name" :value="station.name" mono :wrong="isWrong(['station.name', 'station.nameDuplicate'])" @change="set({ name: $event.trim() })" />
-    <p v-if="onWire !== station.name" class="quiet">On the wire <span class="mono">{{ onWire }}</span>, {{ onWire.length }} of 240 characters</p>
-    <div class="pair">
-      <EditField v-if="kind.hasIp" label="IP address" :value="station.ip" mono :wrong="isWrong(['station.ip', 'station.ipDuplicate'])" @change="setIp($event.trim())" />
-      <EditField :label="kind.number.word" :wrong="isWrong(['station.number', 'station.deviceNumberDuplicate'])" :value="String(station.deviceNumber)" mono @change="setNumber" />
-    </div>
-    <template v-if="network.kind === 'ethernet-ip'">
-      <label class="check"><input type="checkbox" :checked="isServed" @change="setServed(($event.target as HTMLInputElement).checked)" /> is served its address under a role name</label>
-      <EditField v-if="isServed" label="Role name, case and padding count" :value="station.roleName" mono :wrong="isWrong(['station.roleName', 'station.roleDuplicate'])" @change="set({ roleName: $event })" />
-    </template>
-    <SwitchCard v-if="bank" :bank="bank" :address="switchAddress(bank, station)" :title="station.name" @take="take" />
-    <template v-if="!view.device?.switches">
-      <button v-if="!isChoosing" class="button small choose" @click="isChoosing = true">{{ bank ? 'Other switches …' : 'It has address switches …' }}</button>
-      <div v-else class="choosing">
-        <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />
-        <div class="row">
-          <button v-if="station.switches && alike.length > 0" class="button small" @click="setBank(station.switches, true)">The same for all {{ alike.length + 1 }} of this type</button>
-          <button class="button small" @click="isChoosing = false">Done</button>
-        </div>
+      <EditField
+        label="Station name"
+        :value="station.name"
+        mono
+        :wrong="isWrong(['station.name', 'station.nameDuplicate'])"
+        @change="set({ name: $event.trim() })"
+      />
+      <p v-if="onWire !== station.name" class="quiet">
+        On the wire <span class="mono">{{ onWire }}</span>, {{ onWire.length }} of 240 characters
+      </p>
+      <div class="pair">
+        <EditField
+          v-if="kind.hasIp"
+          label="IP address"
+          :value="station.ip"
+          mono
+          :wrong="isWrong(['station.ip', 'station.ipDuplicate'])"
+          @change="setIp($event.trim())"
+        />
+        <EditField
+          :label="kind.number.word"
+          :wrong="isWrong(['station.number', 'station.deviceNumberDuplicate'])"
+          :value="String(station.deviceNumber)"
+          mono
+          @change="setNumber"
+        />
       </div>
-    </template>
+      <template v-if="network.kind === 'ethernet-ip'">
+        <label class="check"
+          ><input
+            type="checkbox"
+            :checked="isServed"
+            @change="setServed(($event.target as HTMLInputElement).checked)"
+          />
+          is served its address under a role name</label
+        >
+        <EditField
+          v-if="isServed"
+          label="Role name, case and padding count"
+          :value="station.roleName"
+          mono
+          :wrong="isWrong(['station.roleName', 'station.roleDuplicate'])"
+          @change="set({ roleName: $event })"
+        />
+      </template>
+      <SwitchCard
+        v-if="bank"
+        :bank="bank"
+        :address="switchAddress(bank, station)"
+        :title="station.name"
+        @take="take"
+      />
+      <template v-if="!view.device?.switches">
+        <button v-if="!isChoosing" class="button small choose" @click="isChoosing = true">
+          {{ bank ? 'Other switches …' : 'It has address switches …' }}
+        </button>
+        <div v-else class="choosing">
+          <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />
+          <div class="row">
+            <button
+              v-if="station.switches && alike.length > 0"
+              class="button small"
+              @click="setBank(station.switches, true)"
+            >
+              The same for all {{ alike.length + 1 }} of this type
+            </button>
+            <button class="button small" @click="isChoosing = false">Done</button>
+          </div>
+        </div>
+      </template>
     </LockedPart>
   </section>
 </template>

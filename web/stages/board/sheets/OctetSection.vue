@@ -1,45 +1,137 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { hasByteOrder, numberKindOf, passage, sameTurn, turnNames, turnNeeded, turnOf, turnWords, wireOrderOf, type Channel, type DerivedModule, type DerivedStation, type Turn } from '@kataxis/core'
+import {
+  hasByteOrder,
+  numberKindOf,
+  passage,
+  sameTurn,
+  turnNames,
+  turnNeeded,
+  turnOf,
+  turnWords,
+  wireOrderOf,
+  type Channel,
+  type DerivedModule,
+  type DerivedStation,
+  type Turn,
+} from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
 /** Numbers of more than one octet on their way: as they travel, as they lie in the image, and as the program reads them. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
-const numbers = computed(() => (props.module.layout?.channels ?? []).filter((channel) => channel.kind === 'analog' && hasByteOrder(channel)))
-const program = computed(() => project.plan!.controllers[project.plan!.networks[props.view.station.networkId]?.controllerId ?? '']?.byteOrder ?? 'network')
+const numbers = computed(() =>
+  (props.module.layout?.channels ?? []).filter(
+    (channel) => channel.kind === 'analog' && hasByteOrder(channel),
+  ),
+)
+const program = computed(
+  () =>
+    project.plan!.controllers[
+      project.plan!.networks[props.view.station.networkId]?.controllerId ?? ''
+    ]?.byteOrder ?? 'network',
+)
 const wire = computed(() => (props.view.device ? wireOrderOf(props.view.device) : 'big'))
 const orders = computed(() => props.module.row?.orders ?? props.view.station.orders)
 const example = ref('1000')
-const hex = (octets: Uint8Array) => [...octets].map((octet) => octet.toString(16).padStart(2, '0')).join(' ').toUpperCase()
-const rows = computed(() => numbers.value.map((channel) => {
-  const turn = turnOf(orders.value, channel)
-  const value = Number(example.value.replace(',', '.'))
-  const { wire: sent, image, seen } = passage(Number.isFinite(value) ? value : 0, channel.bits, numberKindOf(channel.type), { wire: wire.value, turn, program: program.value })
-  const needed = turnNeeded(channel.bits, wire.value, program.value)
-  return { channel, turn, sent: hex(sent), image: hex(image), seen: Number.isInteger(seen) ? String(seen) : String(Number(seen.toPrecision(6))), isWrong: !sameTurn(channel.bits, turn, needed) }
-}))
-const set = (channels: readonly Channel[], turn: Turn) => project.run({ type: 'setByteOrder', moduleId: props.module.id, values: channels.map(({ subslot, direction, offsetBits }) => ({ subslot, direction, offsetBits })), turn })
-const orderWords = { network: 'turns octets as the network asks', little: 'reads the lowest octet first', big: 'reads the highest octet first' } as const
+const hex = (octets: Uint8Array) =>
+  [...octets]
+    .map((octet) => octet.toString(16).padStart(2, '0'))
+    .join(' ')
+    .toUpperCase()
+const rows = computed(() =>
+  numbers.value.map((channel) => {
+    const turn = turnOf(orders.value, channel)
+    const value = Number(example.value.replace(',', '.'))
+    const {
+      wire: sent,
+      image,
+      seen,
+    } = passage(Number.isFinite(value) ? value : 0, channel.bits, numberKindOf(channel.type), {
+      wire: wire.value,
+      turn,
+      program: program.value,
+    })
+    const needed = turnNeeded(channel.bits, wire.value, program.value)
+    return {
+      channel,
+      turn,
+      sent: hex(sent),
+      image: hex(image),
+      seen: Number.isInteger(seen) ? String(seen) : String(Number(seen.toPrecision(6))),
+      isWrong: !sameTurn(channel.bits, turn, needed),
+    }
+  }),
+)
+const set = (channels: readonly Channel[], turn: Turn) =>
+  project.run({
+    type: 'setByteOrder',
+    moduleId: props.module.id,
+    values: channels.map(({ subslot, direction, offsetBits }) => ({
+      subslot,
+      direction,
+      offsetBits,
+    })),
+    turn,
+  })
+const orderWords = {
+  network: 'turns octets as the network asks',
+  little: 'reads the lowest octet first',
+  big: 'reads the highest octet first',
+} as const
 </script>
 
 <template>
   <section v-if="rows.length > 0" aria-label="Order of octets">
     <h2>Order of octets</h2>
-    <p class="quiet">The device sends the {{ wire === 'big' ? 'highest' : 'lowest' }} octet first; the program {{ orderWords[program] }}.</p>
+    <p class="quiet">
+      The device sends the {{ wire === 'big' ? 'highest' : 'lowest' }} octet first; the program
+      {{ orderWords[program] }}.
+    </p>
     <div class="given">
-      <label><span class="label">The device sends</span><input v-model="example" class="field mono" inputmode="decimal" /></label>
-      <label v-if="rows.length > 1"><span class="label">All of them</span>
-        <select class="field" value="" @change="set(numbers, ($event.target as HTMLSelectElement).value as Turn)"><option value="" disabled>choose …</option><option value="">{{ turnWords[''] }}</option><option v-for="name in turnNames" :key="name" :value="name">{{ turnWords[name] }}</option></select>
+      <label
+        ><span class="label">The device sends</span
+        ><input v-model="example" class="field mono" inputmode="decimal"
+      /></label>
+      <label v-if="rows.length > 1"
+        ><span class="label">All of them</span>
+        <select
+          class="field"
+          value=""
+          @change="set(numbers, ($event.target as HTMLSelectElement).value as Turn)"
+        >
+          <option value="" disabled>choose …</option>
+          <option value="">{{ turnWords[''] }}</option>
+          <option v-for="name in turnNames" :key="name" :value="name">{{ turnWords[name] }}</option>
+        </select>
       </label>
     </div>
     <table class="plain-table">
-      <thead><tr><th scope="col">Value</th><th scope="col">Turned</th><th scope="col">On the wire</th><th scope="col">In the image</th><th scope="col">Read as</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Value</th>
+          <th scope="col">Turned</th>
+          <th scope="col">On the wire</th>
+          <th scope="col">In the image</th>
+          <th scope="col">Read as</th>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="{ channel, turn, sent, image, seen, isWrong } in rows" :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`">
+        <tr
+          v-for="{ channel, turn, sent, image, seen, isWrong } in rows"
+          :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`"
+        >
           <td>{{ channel.name }}</td>
           <td>
-            <select class="turn" :value="turn" :aria-label="`Octets of ${channel.name}`" @change="set([channel], ($event.target as HTMLSelectElement).value as Turn)"><option value="">ABCD</option><option v-for="name in turnNames" :key="name" :value="name">{{ name }}</option></select>
+            <select
+              class="turn"
+              :value="turn"
+              :aria-label="`Octets of ${channel.name}`"
+              @change="set([channel], ($event.target as HTMLSelectElement).value as Turn)"
+            >
+              <option value="">ABCD</option>
+              <option v-for="name in turnNames" :key="name" :value="name">{{ name }}</option>
+            </select>
           </td>
           <td class="octets">{{ sent }}</td>
           <td class="octets">{{ image }}</td>

@@ -8,35 +8,72 @@ const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const network = computed(() => project.plan!.networks[props.view.station.networkId]!)
 const isSerial = computed(() => network.value.kind === 'modbus-rtu')
-const rows = computed(() => requestsOf(props.view).map((request) => ({ ...request, ms: isSerial.value ? serialTimeMs(request, network.value.line) : null, bytes: request.requestBytes + request.responseBytes })))
+const rows = computed(() =>
+  requestsOf(props.view).map((request) => ({
+    ...request,
+    ms: isSerial.value ? serialTimeMs(request, network.value.line) : null,
+    bytes: request.requestBytes + request.responseBytes,
+  })),
+)
 const load = computed(() => {
   const { requestMs } = network.value
-  if (isSerial.value) return `${((rows.value.reduce((sum, { ms }) => sum + ms!, 0) / requestMs) * 100).toFixed(1)} % of the line`
+  if (isSerial.value)
+    return `${((rows.value.reduce((sum, { ms }) => sum + ms!, 0) / requestMs) * 100).toFixed(1)} % of the line`
   return `${((rows.value.reduce((sum, { bytes }) => sum + bytes + 2 * tcpOverhead, 0) * 8) / requestMs).toFixed(1)} kbit/s`
 })
 /** Octets around each data unit: Modbus header, TCP, IP, Ethernet with its gap (from memory). */
 const tcpOverhead = 7 + 20 + 20 + 38
-const traits = computed(() => (props.view.device?.protocol === 'modbus' ? props.view.device.sheet.modbus : null))
-const span = (start: number, count: number) => (count === 1 ? `${start}` : `${start} to ${start + count - 1}`)
+const traits = computed(() =>
+  props.view.device?.protocol === 'modbus' ? props.view.device.sheet.modbus : null,
+)
+const span = (start: number, count: number) =>
+  count === 1 ? `${start}` : `${start} to ${start + count - 1}`
 </script>
 
 <template>
   <section v-if="rows.length > 0" aria-label="Requests">
     <h2>Requests</h2>
     <table class="plain-table">
-      <thead><tr><th scope="col">Function</th><th scope="col">What</th><th scope="col">Bytes</th><th v-if="isSerial" scope="col">Time</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Function</th>
+          <th scope="col">What</th>
+          <th scope="col">Bytes</th>
+          <th v-if="isSerial" scope="col">Time</th>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="(request, i) in rows" :key="i" :title="[...request.names, ...(request.writes?.names ?? [])].join(', ')">
+        <tr
+          v-for="(request, i) in rows"
+          :key="i"
+          :title="[...request.names, ...(request.writes?.names ?? [])].join(', ')"
+        >
           <td class="mono">{{ request.functionCode }}</td>
-          <td>{{ request.writes ? 'read' : request.isWrite ? 'write' : 'read' }} {{ modbusTables[request.table].words }} {{ span(request.start, request.count) }}<template v-if="request.writes">, write {{ span(request.writes.start, request.writes.count) }}</template></td>
+          <td>
+            {{ request.writes ? 'read' : request.isWrite ? 'write' : 'read' }}
+            {{ modbusTables[request.table].words }} {{ span(request.start, request.count)
+            }}<template v-if="request.writes"
+              >, write {{ span(request.writes.start, request.writes.count) }}</template
+            >
+          </td>
           <td class="mono">{{ request.requestBytes }}+{{ request.responseBytes }}</td>
           <td v-if="isSerial" class="mono">{{ request.ms!.toFixed(1) }} ms</td>
         </tr>
       </tbody>
     </table>
-    <p class="quiet">Every {{ network.requestMs }} ms: {{ load }}. Registers count from 0 as in the request.</p>
-    <p v-if="traits?.watchdog">Watchdog: write holding register {{ traits.watchdog.address }} at least every {{ traits.watchdog.periodMs }} ms, or the device stops.</p>
-    <ol v-if="traits && traits.startSequence.length > 0"><li v-for="(step, i) in traits.startSequence" :key="i">{{ step.table === 'coil' ? 'Coil' : 'Register' }} {{ step.address }} = {{ step.value }}{{ step.note ? `: ${step.note}` : '' }}</li></ol>
+    <p class="quiet">
+      Every {{ network.requestMs }} ms: {{ load }}. Registers count from 0 as in the request.
+    </p>
+    <p v-if="traits?.watchdog">
+      Watchdog: write holding register {{ traits.watchdog.address }} at least every
+      {{ traits.watchdog.periodMs }} ms, or the device stops.
+    </p>
+    <ol v-if="traits && traits.startSequence.length > 0">
+      <li v-for="(step, i) in traits.startSequence" :key="i">
+        {{ step.table === 'coil' ? 'Coil' : 'Register' }} {{ step.address }} = {{ step.value
+        }}{{ step.note ? `: ${step.note}` : '' }}
+      </li>
+    </ol>
   </section>
 </template>
 

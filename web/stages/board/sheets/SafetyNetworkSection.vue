@@ -6,10 +6,12 @@ import { useProject } from '../../../stores/project'
 /** The safety network number of an EtherNet/IP network, by hand or by the time. */
 const props = defineProps<{ network: NetworkRow }>()
 const project = useProject()
-const set = (safetyNetworkNumber: string) => project.run({ type: 'updateNetwork', id: props.network.id, set: { safetyNetworkNumber } })
+const set = (safetyNetworkNumber: string) =>
+  project.run({ type: 'updateNetwork', id: props.network.id, set: { safetyNetworkNumber } })
 function take(text: string): void {
   const digits = text.toLowerCase().replace(/[\s_.-]/g, '')
-  if (!/^([0-9a-f]{12})?$/.test(digits)) return project.tell(`"${text}" is no safety network number; twelve hex digits are needed.`)
+  if (!/^([0-9a-f]{12})?$/.test(digits))
+    return project.tell(`"${text}" is no safety network number; twelve hex digits are needed.`)
   set(digits)
 }
 </script>
@@ -18,8 +20,15 @@ function take(text: string): void {
   <section v-if="network.kind === 'ethernet-ip'" aria-label="CIP safety">
     <h2>CIP safety</h2>
     <div class="line">
-      <EditField label="Safety network number, twelve hex digits" :value="network.safetyNetworkNumber.match(/..../g)?.join('_') ?? ''" mono @change="take" />
-      <button class="button small" @click="set(timeBasedNetworkNumber(new Date()))">By the time</button>
+      <EditField
+        label="Safety network number, twelve hex digits"
+        :value="network.safetyNetworkNumber.match(/..../g)?.join('_') ?? ''"
+        mono
+        @change="take"
+      />
+      <button class="button small" @click="set(timeBasedNetworkNumber(new Date()))">
+        By the time
+      </button>
     </div>
   </section>
 </template>

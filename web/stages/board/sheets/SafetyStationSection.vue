@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { failSafeParts, nodeReference, safetySignature, stationParameterSignature, type DerivedStation } from '@kataxis/core'
+import {
+  failSafeParts,
+  nodeReference,
+  safetySignature,
+  stationParameterSignature,
+  type DerivedStation,
+} from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 import { useSession } from '../../../stores/session'
 
@@ -10,11 +16,24 @@ const project = useProject()
 const session = useSession()
 const network = computed(() => project.plan!.networks[props.view.station.networkId])
 const parts = computed(() => failSafeParts(props.view, project.catalog))
-const reference = computed(() => nodeReference(network.value?.safetyNetworkNumber ?? '', props.view.station.ip))
+const reference = computed(() =>
+  nodeReference(network.value?.safetyNetworkNumber ?? '', props.view.station.ip),
+)
 const entered = computed(() => props.view.station.safetyConfiguration)
-const isStale = computed(() => entered.value !== null && entered.value.over !== stationParameterSignature(props.view, project.catalog))
+const isStale = computed(
+  () =>
+    entered.value !== null &&
+    entered.value.over !== stationParameterSignature(props.view, project.catalog),
+)
 const signature = ref('')
-const set = (text: string) => project.run({ type: 'setSafetyConfiguration', id: props.view.id, signature: text, by: session.user?.fullName ?? '', at: new Date().toISOString() })
+const set = (text: string) =>
+  project.run({
+    type: 'setSafetyConfiguration',
+    id: props.view.id,
+    signature: text,
+    by: session.user?.fullName ?? '',
+    at: new Date().toISOString(),
+  })
 function enter(): void {
   if (set(signature.value.trim())) signature.value = ''
 }
@@ -23,14 +42,36 @@ function enter(): void {
 <template>
   <section v-if="parts.length > 0 || reference || entered" aria-label="Safety">
     <h2>Fail-safe</h2>
-    <p v-for="part in parts" :key="part.module.id + part.placed.key">Slot {{ part.module.slot }}, {{ part.module.described?.name }}: F address <span class="mono">{{ part.f.destinationAddress }}</span>, {{ part.f.watchdogMs }} ms, CRC <span class="mono">0x{{ part.f.parameterCrc.toString(16).padStart(4, '0') }}</span></p>
-    <p v-if="parts.length > 0" class="quiet">Signature of all that is fail-safe <span class="mono">{{ safetySignature(project.derived!)?.slice(0, 12) }}…</span></p>
+    <p v-for="part in parts" :key="part.module.id + part.placed.key">
+      Slot {{ part.module.slot }}, {{ part.module.described?.name }}: F address
+      <span class="mono">{{ part.f.destinationAddress }}</span>, {{ part.f.watchdogMs }} ms, CRC
+      <span class="mono">0x{{ part.f.parameterCrc.toString(16).padStart(4, '0') }}</span>
+    </p>
+    <p v-if="parts.length > 0" class="quiet">
+      Signature of all that is fail-safe
+      <span class="mono">{{ safetySignature(project.derived!)?.slice(0, 12) }}…</span>
+    </p>
     <template v-if="reference || entered">
-      <p v-if="reference">Node reference <span class="mono">{{ reference }}</span></p>
-      <p v-if="entered" :class="{ stale: isStale }">Configuration signature <span class="mono">{{ entered.signature }}</span> by {{ entered.by }}, {{ entered.at.slice(0, 10) }}<template v-if="isStale"> · stale: parameters changed since</template></p>
+      <p v-if="reference">
+        Node reference <span class="mono">{{ reference }}</span>
+      </p>
+      <p v-if="entered" :class="{ stale: isStale }">
+        Configuration signature <span class="mono">{{ entered.signature }}</span> by
+        {{ entered.by }}, {{ entered.at.slice(0, 10)
+        }}<template v-if="isStale"> · stale: parameters changed since</template>
+      </p>
       <form class="line" @submit.prevent="enter">
-        <input v-model="signature" class="field mono" aria-label="Configuration signature" placeholder="as the maker’s tool shows it" /><button class="button small" :disabled="signature.trim() === ''">{{ entered ? 'Renew' : 'Enter' }}</button>
-        <button v-if="entered" class="button small" type="button" @click="set('')">Take away</button>
+        <input
+          v-model="signature"
+          class="field mono"
+          aria-label="Configuration signature"
+          placeholder="as the maker’s tool shows it"
+        /><button class="button small" :disabled="signature.trim() === ''">
+          {{ entered ? 'Renew' : 'Enter' }}
+        </button>
+        <button v-if="entered" class="button small" type="button" @click="set('')">
+          Take away
+        </button>
       </form>
     </template>
   </section>

@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { NButton } from 'naive-ui'
-import { fieldSupplySteps, kindOf, laneSlots, proposedModules, supplySteps, widthOf } from '@kataxis/core'
+import {
+  fieldSupplySteps,
+  kindOf,
+  laneSlots,
+  proposedModules,
+  supplySteps,
+  widthOf,
+} from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
@@ -29,12 +36,26 @@ const proposed = computed(() => proposedModules(view.value))
 const rail = computed(() => view.value.station.railMm || project.plan!.project.railMm)
 function setRail(text: string, isProject: boolean) {
   const railMm = Number(text.trim() || 0)
-  if (!Number.isInteger(railMm) || railMm < 0 || railMm > 100_000) return project.tell(`"${text}" is no rail length; a whole number of millimetres from 0 to 100000 is needed.`)
-  project.run(isProject ? { type: 'setProject', set: { railMm } } : { type: 'updateStation', id: props.id, set: { railMm } })
+  if (!Number.isInteger(railMm) || railMm < 0 || railMm > 100_000)
+    return project.tell(
+      `"${text}" is no rail length; a whole number of millimetres from 0 to 100000 is needed.`,
+    )
+  project.run(
+    isProject
+      ? { type: 'setProject', set: { railMm } }
+      : { type: 'updateStation', id: props.id, set: { railMm } },
+  )
 }
-const isWrong = (codes: readonly string[]) => (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
-const set = (values: { comment: string }) => project.run({ type: 'updateStation', id: props.id, set: values })
-const setPacking = (value: string) => project.run({ type: 'updateStation', id: props.id, set: { packsBits: value === '' ? null : value === 'true' } })
+const isWrong = (codes: readonly string[]) =>
+  (project.findings?.all ?? []).some(({ at, code }) => at.id === props.id && codes.includes(code))
+const set = (values: { comment: string }) =>
+  project.run({ type: 'updateStation', id: props.id, set: values })
+const setPacking = (value: string) =>
+  project.run({
+    type: 'updateStation',
+    id: props.id,
+    set: { packsBits: value === '' ? null : value === 'true' },
+  })
 const { goTo } = useFocus()
 /** Where its data begin. */
 function showInMemory(): void {
@@ -46,10 +67,32 @@ const bars = computed(() => {
   if (!device) return []
   const { limits } = device
   const bars: { label: string; used: number; limit: number | null; unit?: string }[] = [
-    ...(device.slots.length > 0 ? [{ label: 'Slots', used: modules.length - 1, limit: device.slots.length, unit: '' }] : []),
-    ...(supply.value ? [{ label: 'Backplane current', used: supply.value.drawnMa, limit: supply.value.suppliedMa, unit: 'mA' }] : []),
-    ...(fieldSupply.value ? [{ label: 'Field supply of the last group', used: fieldSupply.value.drawnMa, limit: fieldSupply.value.suppliedMa, unit: 'mA' }] : []),
-    ...(width.value > 0 && rail.value > 0 ? [{ label: 'Width on the rail', used: width.value, limit: rail.value, unit: 'mm' }] : []),
+    ...(device.slots.length > 0
+      ? [{ label: 'Slots', used: modules.length - 1, limit: device.slots.length, unit: '' }]
+      : []),
+    ...(supply.value
+      ? [
+          {
+            label: 'Backplane current',
+            used: supply.value.drawnMa,
+            limit: supply.value.suppliedMa,
+            unit: 'mA',
+          },
+        ]
+      : []),
+    ...(fieldSupply.value
+      ? [
+          {
+            label: 'Field supply of the last group',
+            used: fieldSupply.value.drawnMa,
+            limit: fieldSupply.value.suppliedMa,
+            unit: 'mA',
+          },
+        ]
+      : []),
+    ...(width.value > 0 && rail.value > 0
+      ? [{ label: 'Width on the rail', used: width.value, limit: rail.value, unit: 'mm' }]
+      : []),
     { label: 'Input data', used: inputBytes, limit: limits.inputBytes },
     { label: 'Output data', used: outputBytes, limit: limits.outputBytes },
     { label: 'Data both ways', used: inputBytes + outputBytes, limit: limits.dataBytes },
@@ -63,50 +106,113 @@ const bars = computed(() => {
     <header>
       <h3>Station</h3>
       <h1>{{ view.station.name || '(no name)' }}</h1>
-      <p v-if="view.device" class="quiet">{{ view.device.name }} · <span class="mono">{{ view.device.orderNumber }} {{ view.device.firmware }}</span> · {{ view.file?.vendor.name }}</p>
+      <p v-if="view.device" class="quiet">
+        {{ view.device.name }} ·
+        <span class="mono">{{ view.device.orderNumber }} {{ view.device.firmware }}</span> ·
+        {{ view.file?.vendor.name }}
+      </p>
     </header>
     <FindingList :ids="[id]" />
     <IdentitySection :view="view" />
-    <p v-if="proposed.length > 0 && view.modules.length === 1"><NButton size="small" @click="project.run({ type: 'batch', label: `Insert the ${proposed.length} modules that its description proposes`, commands: [...proposed] })">Insert the {{ proposed.length }} modules that its description proposes</NButton></p>
+    <p v-if="proposed.length > 0 && view.modules.length === 1">
+      <NButton
+        size="small"
+        @click="
+          project.run({
+            type: 'batch',
+            label: `Insert the ${proposed.length} modules that its description proposes`,
+            commands: [...proposed],
+          })
+        "
+        >Insert the {{ proposed.length }} modules that its description proposes</NButton
+      >
+    </p>
     <ConnectionSection v-if="(view.device?.connections.length ?? 0) > 0" :view="view" />
     <section>
-      <label><span class="label">Small modules side by side in one byte</span>
-        <select class="field" :value="view.station.packsBits === null ? '' : String(view.station.packsBits)" @change="setPacking(($event.target as HTMLSelectElement).value)"><option value="">as the project says ({{ project.plan!.project.packsBits ? 'yes' : 'no' }})</option><option value="true">yes</option><option value="false">no</option></select>
+      <label
+        ><span class="label">Small modules side by side in one byte</span>
+        <select
+          class="field"
+          :value="view.station.packsBits === null ? '' : String(view.station.packsBits)"
+          @change="setPacking(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="">
+            as the project says ({{ project.plan!.project.packsBits ? 'yes' : 'no' }})
+          </option>
+          <option value="true">yes</option>
+          <option value="false">no</option>
+        </select>
       </label>
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />
-    <ChannelSections v-if="view.modules[0]!.layout?.channels.length" :view="view" :notation="notationIn(view.station)" :module="view.modules[0]!" />
+    <ChannelSections
+      v-if="view.modules[0]!.layout?.channels.length"
+      :view="view"
+      :notation="notationIn(view.station)"
+      :module="view.modules[0]!"
+    />
     <SafetyStationSection :view="view" />
     <ParameterSection :view="view" :module="view.modules[0]!" />
     <RequestSection :view="view" />
     <section>
       <h2>Against the description’s limits</h2>
       <FillBar v-for="bar in bars" :key="bar.label" v-bind="bar" :unit="bar.unit ?? 'bytes'" />
-      <p v-if="kind.hasWireNames" class="quiet">{{ view.inputFrameBytes }} bytes to the controller and {{ view.outputFrameBytes }} from it in one frame, status included. {{ laneSlots(view).free }} slots free.</p>
-      <p v-else class="quiet">{{ view.inputBytes }} bytes to the controller and {{ view.outputBytes }} from it.</p>
+      <p v-if="kind.hasWireNames" class="quiet">
+        {{ view.inputFrameBytes }} bytes to the controller and {{ view.outputFrameBytes }} from it
+        in one frame, status included. {{ laneSlots(view).free }} slots free.
+      </p>
+      <p v-else class="quiet">
+        {{ view.inputBytes }} bytes to the controller and {{ view.outputBytes }} from it.
+      </p>
     </section>
     <section v-if="width > 0">
       <h2>On its rail</h2>
       <div class="pair">
-        <EditField label="Rail of this station, mm" :wrong="isWrong(['station.width'])" :value="view.station.railMm === 0 ? '' : String(view.station.railMm)" mono @change="setRail($event, false)" />
-        <EditField label="Rails of the project, mm" :value="project.plan!.project.railMm === 0 ? '' : String(project.plan!.project.railMm)" mono @change="setRail($event, true)" />
+        <EditField
+          label="Rail of this station, mm"
+          :wrong="isWrong(['station.width'])"
+          :value="view.station.railMm === 0 ? '' : String(view.station.railMm)"
+          mono
+          @change="setRail($event, false)"
+        />
+        <EditField
+          label="Rails of the project, mm"
+          :value="project.plan!.project.railMm === 0 ? '' : String(project.plan!.project.railMm)"
+          mono
+          @change="setRail($event, true)"
+        />
       </div>
-      <p class="quiet">The station is {{ width }} mm wide; {{ rail > 0 ? `${rail - width} mm are left.` : 'without a rail length nothing is checked.' }}</p>
+      <p class="quiet">
+        The station is {{ width }} mm wide;
+        {{
+          rail > 0 ? `${rail - width} mm are left.` : 'without a rail length nothing is checked.'
+        }}
+      </p>
     </section>
     <section v-if="view.device">
       <h2>From the description</h2>
       <p>{{ view.device.info }}</p>
       <p v-if="view.device.protocol === 'profinet'" class="quiet">
-        Vendor <span class="mono">0x{{ view.device.identity.profinet.vendorId.toString(16).padStart(4, '0') }}</span>, device <span class="mono">0x{{ view.device.identity.profinet.deviceId.toString(16).padStart(4, '0') }}</span>,
-        shortest interval {{ (view.device.profinet.minDeviceIntervalUs ?? 0) / 1000 }} ms, conformance class {{ view.device.profinet.conformanceClass ?? 'not stated' }}
+        Vendor
+        <span class="mono"
+          >0x{{ view.device.identity.profinet.vendorId.toString(16).padStart(4, '0') }}</span
+        >, device
+        <span class="mono"
+          >0x{{ view.device.identity.profinet.deviceId.toString(16).padStart(4, '0') }}</span
+        >, shortest interval {{ (view.device.profinet.minDeviceIntervalUs ?? 0) / 1000 }} ms,
+        conformance class {{ view.device.profinet.conformanceClass ?? 'not stated' }}
       </p>
     </section>
     <div class="row">
-      <button v-if="view.blocks.length > 0" class="button small" @click="showInMemory">Show in the memory</button>
+      <button v-if="view.blocks.length > 0" class="button small" @click="showInMemory">
+        Show in the memory
+      </button>
       <button class="button small" @click="emit('duplicate')">Copies …</button>
       <button class="button small" @click="emit('replace')">Another head …</button>
-      <button class="button small" @click="project.run({ type: 'removeStation', id })">Remove the station</button>
+      <button class="button small" @click="project.run({ type: 'removeStation', id })">
+        Remove the station
+      </button>
     </div>
   </div>
 </template>

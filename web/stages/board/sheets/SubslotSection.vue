@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { sizeOfDevice, submoduleFor, subslotsOf, wordBytes, type DerivedModule, type DerivedStation, type SubslotView } from '@kataxis/core'
+import {
+  sizeOfDevice,
+  submoduleFor,
+  subslotsOf,
+  wordBytes,
+  type DerivedModule,
+  type DerivedStation,
+  type SubslotView,
+} from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
@@ -13,9 +21,15 @@ const shelf = useShelf()
 const subslots = computed(() => subslotsOf(project.derived!.catalog, props.view, props.module))
 const picking = ref<SubslotView | null>(null)
 
-const set = (subslot: number, submodule: string, file = '', device = '') => project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file, device })
+const set = (subslot: number, submodule: string, file = '', device = '') =>
+  project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file, device })
 function plug({ subslot, below }: SubslotView, submodule: string) {
-  set(subslot, submodule, submodule === '' ? '' : below?.file, submodule === '' ? '' : below?.device)
+  set(
+    subslot,
+    submodule,
+    submodule === '' ? '' : below?.file,
+    submodule === '' ? '' : below?.device,
+  )
 }
 /** Below a port that is too narrow the smallest that has room is plugged with it. */
 async function putBelow(port: SubslotView, { sha256, key }: Head) {
@@ -24,8 +38,14 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
   const device = shelf.catalogs.get(sha256)?.devices.find((one) => one.key === key)
   if (!device || !props.module.described) return
   const needs = sizeOfDevice(device)
-  const isWide = port.isPort && port.size.inputBytes >= needs.inputBytes && port.size.outputBytes >= needs.outputBytes
-  const wider = isWide || port.isFixed ? null : submoduleFor(props.view.file, props.module.described, port.subslot, needs)
+  const isWide =
+    port.isPort &&
+    port.size.inputBytes >= needs.inputBytes &&
+    port.size.outputBytes >= needs.outputBytes
+  const wider =
+    isWide || port.isFixed
+      ? null
+      : submoduleFor(props.view.file, props.module.described, port.subslot, needs)
   set(port.subslot, wider?.key ?? port.submodule, sha256, key)
 }
 </script>
@@ -36,19 +56,48 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
     <ul>
       <li v-for="port in subslots" :key="port.subslot">
         <span class="number mono">{{ port.subslot }}</span>
-        <select v-if="port.allowed.length > 0 && !port.isFixed" class="field" :aria-label="`In subslot ${port.subslot}`" :value="port.submodule" @change="plug(port, ($event.target as HTMLSelectElement).value)">
+        <select
+          v-if="port.allowed.length > 0 && !port.isFixed"
+          class="field"
+          :aria-label="`In subslot ${port.subslot}`"
+          :value="port.submodule"
+          @change="plug(port, ($event.target as HTMLSelectElement).value)"
+        >
           <option value="">empty</option>
-          <option v-for="one in port.allowed" :key="one.key" :value="one.key">{{ one.name }} · {{ wordBytes(one) }}</option>
+          <option v-for="one in port.allowed" :key="one.key" :value="one.key">
+            {{ one.name }} · {{ wordBytes(one) }}
+          </option>
         </select>
-        <span v-else>{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span>
+        <span v-else
+          >{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span
+        >
         <span v-if="port.below" class="device">
-          <span class="corner" aria-hidden="true">└</span><strong>{{ port.device?.name ?? port.below.device }}</strong> <small v-if="port.data">{{ wordBytes(port.data) }}</small>
-          <button class="button small" :aria-label="`Take the device off subslot ${port.subslot}`" @click="set(port.subslot, port.submodule)">Take off</button>
+          <span class="corner" aria-hidden="true">└</span
+          ><strong>{{ port.device?.name ?? port.below.device }}</strong>
+          <small v-if="port.data">{{ wordBytes(port.data) }}</small>
+          <button
+            class="button small"
+            :aria-label="`Take the device off subslot ${port.subslot}`"
+            @click="set(port.subslot, port.submodule)"
+          >
+            Take off
+          </button>
         </span>
-        <button v-else-if="port.isPort || port.allowed.length > 0" class="button small below" :aria-label="`Put a device below subslot ${port.subslot}`" @click="picking = port">Device below …</button>
+        <button
+          v-else-if="port.isPort || port.allowed.length > 0"
+          class="button small below"
+          :aria-label="`Put a device below subslot ${port.subslot}`"
+          @click="picking = port"
+        >
+          Device below …
+        </button>
       </li>
     </ul>
-    <DialogBox v-if="picking" :title="`The device below subslot ${picking.subslot}`" @close="picking = null">
+    <DialogBox
+      v-if="picking"
+      :title="`The device below subslot ${picking.subslot}`"
+      @close="picking = null"
+    >
       <HeadPicker protocol="io-link" @take="putBelow(picking, $event)" @close="picking = null" />
     </DialogBox>
   </section>
