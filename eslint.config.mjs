@@ -5,7 +5,8 @@ import globals from 'globals'
 import tseslint from 'typescript-eslint'
 import vueParser from 'vue-eslint-parser'
 
-/** Dependencies point one way: core knows nobody, and nobody reaches into another package's inside. */
+/** Dependencies point one way: core knows nobody, and nobody reaches into another package's
+ *  inside. */
 const boundaries = (...forbidden) => ({
   'no-restricted-imports': [
     'error',

@@ -100,7 +100,8 @@ describe('npx kataxis', () => {
     expect(kataxis('check', join(folder, 'again.json')).status).toBe(0)
   }, 60_000)
 
-  // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3 (from memory).
+  // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3
+  // (from memory).
   test('telegrams prints what goes over the wire', () => {
     const wire = write(
       'wire.ndjson',

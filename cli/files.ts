@@ -82,7 +82,8 @@ export interface LoadedPlan {
   readonly files: LoadedFile[]
 }
 
-/** A project file or archive with its description files: inside the archive, beside it, in `files/` beside it, or in `named` folders. */
+/** A project file or archive with its description files: inside the archive, beside it, in `files/`
+ *  beside it, or in `named` folders. */
 export function loadPlan(path: string, named: readonly string[] = []): LoadedPlan {
   const bytes = readBytes(path)
   const archive = isZip(bytes)

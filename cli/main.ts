@@ -9,7 +9,8 @@ import { schema } from './commands/schema'
 import { telegrams } from './commands/telegrams'
 import { CannotDo } from './files'
 
-/** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors, 2 could not be done. */
+/** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors,
+ *  2 could not be done. */
 export async function main(argv: readonly string[]): Promise<number> {
   let exitCode = 0
   const run =

@@ -1,6 +1,7 @@
 export type Severity = 'error' | 'warning'
 
-/** Something wrong with a file somebody brought in, with its place. Lines and columns count from 1. */
+/** Something wrong with a file somebody brought in, with its place. Lines and columns count from
+ *  1. */
 export interface Problem {
   readonly severity: Severity
   readonly code: string

@@ -16,7 +16,8 @@ const mostValues = 12
 type Issue<C extends z.core.$ZodRawIssue['code']> = Extract<z.core.$ZodRawIssue, { code: C }>
 type Words = { readonly [C in z.core.$ZodRawIssue['code']]?: (issue: Issue<C>) => string }
 
-/** What is wrong with a value, as it stands behind its path and a colon; a schema's own message goes before. */
+/** What is wrong with a value, as it stands behind its path and a colon; a schema's own message
+ *  goes before. */
 const words: Words = {
   invalid_type: ({ expected, input }) =>
     input === undefined ? 'missing' : `should be ${kinds[expected] ?? expected}`,

@@ -4,8 +4,8 @@ export type ValueRange = readonly [number, number]
 
 const part = /^(-?\d+(?:\.\d+)?)(?:\.\.(-?\d+(?:\.\d+)?))?$/
 
-/** Value list `0..7 9 11..13` as ranges; negative and decimal numbers too; `null` where a part is no number
- *  or a range runs backwards. GSDML specification, ValueList types (from memory). */
+/** Value list `0..7 9 11..13` as ranges; negative and decimal numbers too; `null` where a part is
+ *  no number or a range runs backwards. GSDML specification, ValueList types (from memory). */
 export function parseValueList(text: string): ValueRange[] | null {
   const ranges: ValueRange[] = []
   for (const word of text.trim().split(/\s+/)) {

@@ -1,4 +1,5 @@
-/** Every terminal of an invented series, each in several issues: an ESI text of more than 5 MB, made at set-up so that it needs no place in the repository. */
+/** Every terminal of an invented series, each in several issues: an ESI text of more than 5 MB,
+ *  made at set-up so that it needs no place in the repository. */
 export const largeEsiName = 'Quillane-QE900-series.xml'
 
 const kinds = [

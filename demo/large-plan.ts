@@ -11,7 +11,8 @@ import {
   type StationRow,
 } from '@kataxis/core'
 
-/** A GSDML text of about so many bytes: one head, as many 16-channel modules with parameters as it takes. */
+/** A GSDML text of about so many bytes: one head, as many 16-channel modules with parameters as it
+ *  takes. */
 export function syntheticGsdml(bytes: number): string {
   const modules: string[] = []
   const references: string[] = []

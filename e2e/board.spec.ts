@@ -101,7 +101,8 @@ test('modules are selected, copied and pasted; what does not fit is listed', asy
   await page.getByRole('button', { name: 'Replace the module' }).click()
   await expect(cell(page, 'qh401-1', 1)).toContainText('8 DO')
 
-  // Cut here, pasted on another station; then that station goes together with a module of its own that is selected too.
+  // Cut here, pasted on another station; then that station goes together with a module of its own
+  // that is selected too.
   await cell(page, 'qh401-1', 1).focus()
   await page.keyboard.press('Control+x')
   await expect(cell(page, 'qh401-1', 1)).toHaveAccessibleName(/free/)

@@ -191,7 +191,8 @@ test('while two hundred files come in the page answers', async ({ page }) => {
   const model = `Fluid ${mark()}`
   await newProject(page, model)
   await stage(page, 'Shelf')
-  // The last file waits until the search has been used: what is typed arrives while the rest still comes in.
+  // The last file waits until the search has been used: what is typed arrives while the rest still
+  // comes in.
   let searched = (): void => undefined
   const used = new Promise<void>((done) => (searched = done))
   await page.route('**/api/files?name=last.gsd*', async (route) => {

@@ -17,7 +17,8 @@ test('the range bench shows the chain, its wrong scaling, and what is right', as
   await page.goto('/p/skarvholm/ledger?at=signal:s041')
   await page.getByRole('button', { name: 'Range bench' }).click()
   await expect(page.getByRole('heading', { name: /INT_LT_101/ })).toBeVisible()
-  // A 0–20 mA channel with a 4–20 mA transmitter, scaled over all counts: 12 mA is 4 m and shows 4.8.
+  // A 0–20 mA channel with a 4–20 mA transmitter, scaled over all counts: 12 mA is 4 m and shows
+  // 4.8.
   await page.getByLabel('Signal, mA').fill('12')
   await page.getByLabel('Signal, mA').press('Enter')
   await expect(page.getByLabel('Process, m')).toHaveValue('4')
@@ -211,13 +212,11 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toHaveCount(0)
 
   await page.goto('/p/skarvholm/list')
-  await page
-    .getByLabel('List file')
-    .setInputFiles({
-      name: 'broken.xlsx',
-      mimeType: 'application/octet-stream',
-      buffer: Buffer.from('PK\u0003\u0004nothing'),
-    })
+  await page.getByLabel('List file').setInputFiles({
+    name: 'broken.xlsx',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from('PK\u0003\u0004nothing'),
+  })
   await expect(page.getByRole('alert')).toContainText('broken.xlsx is no workbook that can be read')
 })
 

@@ -28,7 +28,8 @@ for (const theme of ['light', 'dark'] as const) {
           await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
         }
         await page.waitForTimeout(300)
-        // The grid package draws cells without ARIA roles that axe accepts; that one element is left out.
+        // The grid package draws cells without ARIA roles that axe accepts; that one element is
+        // left out.
         const { violations } = await new AxeBuilder({ page }).analyze()
         expect(
           violations

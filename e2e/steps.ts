@@ -46,7 +46,8 @@ export async function addNetwork(page: Page, controller: string, kind: string): 
   await page.locator('.n-dropdown-menu').getByText(kind, { exact: true }).click()
 }
 
-/** A controller, its network, and a station on the head with that firmware; the cursor stands on slot 1. */
+/** A controller, its network, and a station on the head with that firmware; the cursor stands on
+ *  slot 1. */
 export async function addStation(page: Page, firmware: string): Promise<void> {
   const begin = page.getByRole('button', { name: 'Add a controller and a network' })
   const add = page.getByRole('button', { name: '+ Station' })

@@ -1,4 +1,5 @@
-// `npm run backup [-- FILE]`: database and description files in one file, also while the program runs. Plain Node, no packages.
+// `npm run backup [-- FILE]`: database and description files in one file, also while the program
+// runs. Plain Node, no packages.
 import { join, resolve } from 'node:path'
 import { withDatabase, writeBackup } from './setup/backup.mjs'
 import { root } from './setup/run.mjs'

@@ -1,10 +1,12 @@
-// `npm run bench [-- NAME…]`: ratios measured in one run, as JSON on standard output. Plain Node, no packages.
+// `npm run bench [-- NAME…]`: ratios measured in one run, as JSON on standard output. Plain Node,
+// no packages.
 import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
 import { ensureNpmPackages } from './setup/packages.mjs'
 import { root, runAsync } from './setup/run.mjs'
 import { failWith } from './setup/say.mjs'
 
-/** Young generation as in the server's reading threads (server/reading/reader-pool.ts), for both sides of every ratio. */
+/** Young generation as in the server's reading threads (server/reading/reader-pool.ts), for both
+ *  sides of every ratio. */
 const semiSpaceMb = 32
 
 async function main() {

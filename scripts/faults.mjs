@@ -1,4 +1,5 @@
-// `npm run faults [-- --short]`: what goes wrong in operation, done on purpose for ten minutes (or one). Plain Node, no packages.
+// `npm run faults [-- --short]`: what goes wrong in operation, done on purpose for ten minutes (or
+// one). Plain Node, no packages.
 import { ensureServerBuild } from './setup/build.mjs'
 import { ensureNpmPackages } from './setup/packages.mjs'
 import { root, runAsync } from './setup/run.mjs'

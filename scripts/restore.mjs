@@ -1,4 +1,5 @@
-// `npm run restore -- FILE`: puts a backup in the place of what the database holds. Plain Node, no packages.
+// `npm run restore -- FILE`: puts a backup in the place of what the database holds. Plain Node, no
+// packages.
 import { join, resolve } from 'node:path'
 import { restoreBackup, withDatabase } from './setup/backup.mjs'
 import { root } from './setup/run.mjs'

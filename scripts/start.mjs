@@ -1,4 +1,5 @@
-// `npm run demo` and `npm start`: from a fresh machine to a running program. Plain Node, no packages.
+// `npm run demo` and `npm start`: from a fresh machine to a running program. Plain Node, no
+// packages.
 import { spawn } from 'node:child_process'
 import { join, resolve } from 'node:path'
 import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
@@ -52,7 +53,8 @@ const lookMs = 1000
 
 let isSupervising = false
 
-/** Starts the server and resolves when it is ready. One that has been ready is started again when it ends by itself. */
+/** Starts the server and resolves when it is ready. One that has been ready is started again when
+ *  it ends by itself. */
 function startServer(port, waitMs = firstWaitMs) {
   return new Promise((ready) => {
     const startedAt = Date.now()

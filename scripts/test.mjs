@@ -1,5 +1,5 @@
-// `npm test`: installs what is missing, then type check, lint, unit, server and browser tests. Plain Node, no packages.
-// Ends with the line `N passed, N failed, N skipped`.
+// `npm test`: installs what is missing, then type check, lint, unit, server and browser tests.
+// Plain Node, no packages. Ends with the line `N passed, N failed, N skipped`.
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'

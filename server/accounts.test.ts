@@ -104,7 +104,8 @@ test('the cookie is not for scripts nor for other sites', async () => {
   expect(response.headers.get('content-security-policy')).toContain("default-src 'self'")
 })
 
-/** What each role may: rename a plain station, change a fail-safe module, step in the rehearsal, see the accounts. */
+/** What each role may: rename a plain station, change a fail-safe module, step in the rehearsal,
+ *  see the accounts. */
 describe('roles', () => {
   const allowed: Record<
     RoleName,
@@ -196,7 +197,8 @@ describe('roles', () => {
         plan.project.safetyRelease,
       ].map((entered) => entered?.by),
     ).toEqual(['the-safety', 'the-safety', 'the-safety'])
-    // From now on its address and parameters bear on safety, though its file offers nothing fail-safe.
+    // From now on its address and parameters bear on safety, though its file offers nothing
+    // fail-safe.
     expect(
       await say('planner', { type: 'updateStation', id: 'ozone-io', set: { ip: '192.168.44.99' } }),
     ).toMatchObject({ status: 403, json: { code: 'role.safety' } })

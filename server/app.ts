@@ -16,7 +16,8 @@ import type { Services } from './services'
 const webFolder = join(projectRoot, 'web', 'dist')
 
 export interface AppSettings {
-  /** The proxies in front, as Express takes them ("loopback", addresses, a number of hops); without, nobody's word about addresses is taken. */
+  /** The proxies in front, as Express takes them ("loopback", addresses, a number of hops);
+   *  without, nobody's word about addresses is taken. */
   readonly trustedProxy?: string | undefined
 }
 
@@ -28,13 +29,15 @@ export function createApp(
 ): Express {
   const app = express()
   app.disable('x-powered-by')
-  // Answers are never asked for again by their hash, and hashing a large one takes as long as sending it.
+  // Answers are never asked for again by their hash, and hashing a large one takes as long as
+  // sending it.
   app.disable('etag')
   if (trustedProxy)
     app.set('trust proxy', /^\d+$/.test(trustedProxy) ? Number(trustedProxy) : trustedProxy)
   app.use(
     helmet({
-      // Served over plain HTTP on loopback, so nothing may be upgraded to HTTPS; component styles are set from script.
+      // Served over plain HTTP on loopback, so nothing may be upgraded to HTTPS; component styles
+      // are set from script.
       contentSecurityPolicy: {
         directives: {
           'upgrade-insecure-requests': null,
@@ -45,7 +48,8 @@ export function createApp(
       strictTransportSecurity: false,
     }),
   )
-  // Events stay open; answers to commands are small and wanted at once, and packing them costs more than sending them.
+  // Events stay open; answers to commands are small and wanted at once, and packing them costs more
+  // than sending them.
   app.use(
     compression({
       filter: (request, response) =>

@@ -9,7 +9,8 @@ const graceMs = 20_000
 
 export interface Serving {
   readonly port: number
-  /** Takes nothing new, ends live connections, lets running requests end, then closes the database. */
+  /** Takes nothing new, ends live connections, lets running requests end, then closes the
+   *  database. */
   readonly stop: () => Promise<void>
 }
 

@@ -271,7 +271,8 @@ describe('no request holds up the others', () => {
         for (const { status } of replies) expect([401, 429, 503]).toContain(status)
       },
     ],
-    // The thread is shared with this test, and the machine with others: what holds it up does so every time.
+    // The thread is shared with this test, and the machine with others: what holds it up does so
+    // every time.
   ])('%s', { timeout: 60_000, retry: 2 }, async (_, work) => {
     let answered = 0
     const asking = setInterval(

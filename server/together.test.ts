@@ -82,7 +82,8 @@ beforeEach(async () => {
   await send('A', 2, station('s1'))
 })
 
-/** The history has every revision once, and told from the beginning it makes the plan that there is. */
+/** The history has every revision once, and told from the beginning it makes the plan that there
+ *  is. */
 async function expectWholeHistory(): Promise<readonly Entry[]> {
   const plan = await look()
   const entries = (await call(instances[1]!.url, 'GET', `/api/projects/${project}/changes?since=0`))
@@ -99,7 +100,8 @@ async function expectWholeHistory(): Promise<readonly Entry[]> {
   return entries
 }
 
-/** What somebody asks for in turn: what can be done, what only the first of two can do, and what cannot be. */
+/** What somebody asks for in turn: what can be done, what only the first of two can do, and what
+ *  cannot be. */
 const asks = [
   (person: number, round: number) => named(`x-${person}-${round}`, `T_${person}_${round}`),
   (person: number, round: number) => station(`st-${person >> 1}-${round}`),

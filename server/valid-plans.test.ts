@@ -80,7 +80,8 @@ beforeEach(async () => {
   })
 })
 
-/** The plan is valid as it is told, as somebody reads it anew from the database, and as a project file. */
+/** The plan is valid as it is told, as somebody reads it anew from the database, and as a project
+ *  file. */
 async function expectValid(): Promise<PlanRows & { revision: number; damage: string[] }> {
   const plan = await look()
   expect(faultsOfRows(plan)).toEqual([])
@@ -97,7 +98,8 @@ async function expectValid(): Promise<PlanRows & { revision: number; damage: str
   return plan
 }
 
-/** What A does, what B builds on it, and who and what the refusal of A's undo names; then what is left when it goes along. */
+/** What A does, what B builds on it, and who and what the refusal of A's undo names; then what is
+ *  left when it goes along. */
 interface Case {
   readonly before?: [string, object][]
   readonly first: object
@@ -316,7 +318,8 @@ describe('the database has the last word', () => {
   test.each(damaging)(
     'a project with %s is told, can be read, refuses changes, and is repaired as a change',
     async (_, statement) => {
-      // Constraints that look at every row are in the way of damage; as rows from before them it stands aside.
+      // Constraints that look at every row are in the way of damage; as rows from before them it
+      // stands aside.
       await alone(async (database) => {
         await database.query(`set session_replication_role = replica`)
         if (statement.includes('slot'))

@@ -3,7 +3,8 @@ import { defineConfig } from 'vite'
 
 const here = (name: string) => fileURLToPath(new URL(name, import.meta.url))
 
-/** The server as plain JavaScript: the program and its threads. Packages of the registry stay outside. */
+/** The server as plain JavaScript: the program and its threads. Packages of the registry stay
+ *  outside. */
 export default defineConfig({
   root: here('.'),
   build: {

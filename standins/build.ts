@@ -10,8 +10,9 @@ export type Difference =
       readonly slots: readonly [number, number]
     }
 
-/** The planned stations on a wire, with two differences worth finding: the last station is factory-new, and in the first
- *  station with two different neighbours those two stand the wrong way round. */
+/** The planned stations on a wire, with two differences worth finding: the last station is
+ *  factory-new, and in the first station with two different neighbours those two stand the wrong
+ *  way round. */
 export function buildWire(planned: readonly PlannedStation[]): {
   wire: Wire
   differences: Difference[]

@@ -18,7 +18,8 @@ void session.load()
     abstract
   >
     <NMessageProvider placement="bottom" :max="3">
-      <!-- A session that ends lays the sign-in over what somebody was doing, so that nothing typed is lost. -->
+      <!-- A session that ends lays the sign-in over what somebody was doing, so that nothing typed
+           is lost. -->
       <div v-if="session.guest" :key="session.guest" class="inside" :inert="!session.user">
         <RouterView />
       </div>

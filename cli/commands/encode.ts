@@ -11,7 +11,8 @@ import {
 import { CannotDo, onlyDescription } from '../files'
 import { print } from '../print'
 
-/** The parameter records of a device, module or submodule with the values of `--set`; exit code 1 where one is refused. */
+/** The parameter records of a device, module or submodule with the values of `--set`; exit code 1
+ *  where one is refused. */
 export function encode(
   path: string,
   key: string,

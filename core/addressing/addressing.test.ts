@@ -59,7 +59,8 @@ describe('notations', () => {
     expect(notations[name].parse(text)).toEqual(address)
   })
 
-  // The terminal that a module counts in hex and the controller in octal: block at octal 200, terminal Y10 of the module is its point 16.
+  // The terminal that a module counts in hex and the controller in octal: block at octal 200,
+  // terminal Y10 of the module is its point 16.
   test('the octal trap', () => {
     const block = notations.octal.parse('Y200')!
     const terminal = notations.hex.parse('Y10')!
@@ -69,7 +70,8 @@ describe('notations', () => {
     ).toBe('Y220')
   })
 
-  // Typed by somebody who looks at one side of the image: in full, without the sign, or the number alone.
+  // Typed by somebody who looks at one side of the image: in full, without the sign, or the number
+  // alone.
   test.each<[NotationName, 'in' | 'out', string, string | null]>([
     ['iec', 'in', '%IX12.3', '%IX12.3'],
     ['iec', 'in', 'IW12', '%IW12'],

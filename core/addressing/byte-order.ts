@@ -1,7 +1,7 @@
 import type { ByteOrder, Device } from '../catalog/model'
 
-/** How the octets of a number are turned; A is the first one that comes. Common practice: `BADC` swaps the octets of each word,
- *  `CDAB` the words, `DCBA` both. */
+/** How the octets of a number are turned; A is the first one that comes. Common practice: `BADC`
+ *  swaps the octets of each word, `CDAB` the words, `DCBA` both. */
 export const turnNames = ['BADC', 'CDAB', 'DCBA'] as const
 export type Turn = (typeof turnNames)[number] | ''
 
@@ -26,9 +26,10 @@ export function turnOctets(octets: Uint8Array, turn: Turn): Uint8Array {
   return turned[turn](octets)
 }
 
-/** In which order a device sends the octets of a number: EtherCAT and EtherNet/IP least significant first (ETG.1000, CIP Vol. 1),
- *  PROFINET, IO-Link and Modbus registers most significant first (IEC 61158-6-10, IO-Link 1.1, MODBUS V1.1b3); PROFIBUS most
- *  significant first by habit only. A device sheet may say otherwise. */
+/** In which order a device sends the octets of a number: EtherCAT and EtherNet/IP least significant
+ *  first (ETG.1000, CIP Vol. 1), PROFINET, IO-Link and Modbus registers most significant first (IEC
+ *  61158-6-10, IO-Link 1.1, MODBUS V1.1b3); PROFIBUS most significant first by habit only. A device
+ *  sheet may say otherwise. */
 export function wireOrderOf(device: Device): ByteOrder {
   if ('sheet' in device && device.sheet.dataOrder !== null) return device.sheet.dataOrder
   return device.protocol === 'ethercat' || device.protocol === 'ethernet-ip' ? 'little' : 'big'
@@ -72,7 +73,8 @@ export function fromOctets(octets: Uint8Array, kind: NumberKind, order: ByteOrde
   return Number(kind === 'signed' ? BigInt.asIntN(big.length * 8, raw) : raw)
 }
 
-/** What becomes of a value on its way: the octets that travel, those in the image, and what the program reads there. */
+/** What becomes of a value on its way: the octets that travel, those in the image, and what the
+ *  program reads there. */
 export interface Passage {
   readonly wire: Uint8Array
   readonly image: Uint8Array

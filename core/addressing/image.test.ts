@@ -123,7 +123,8 @@ describe('allocation', () => {
     )
   })
 
-  // Two and four bits of one station side by side in a byte; another station never in between (common practice).
+  // Two and four bits of one station side by side in a byte; another station never in between
+  // (common practice).
   test('small blocks share a byte where the station packs them', () => {
     const row = controller()
     const space = new ImageSpace(row)
@@ -181,19 +182,18 @@ describe('packing as tight as can be', () => {
     all.length === 0
       ? [[]]
       : all.flatMap((one, i) => permutations(all.toSpliced(i, 1)).map((rest) => [one, ...rest]))
-  const piece = fc
-    .constantFrom(1, 2, 4)
-    .chain((align) =>
-      fc.record({
-        align: fc.oneof(
-          { weight: 3, arbitrary: fc.constant(at(align)) },
-          { weight: 1, arbitrary: fc.nat(align - 1).map((rest) => at(align, rest)) },
-        ),
-        bytes: fc.integer({ min: align, max: align + 9 }),
-      }),
-    )
+  const piece = fc.constantFrom(1, 2, 4).chain((align) =>
+    fc.record({
+      align: fc.oneof(
+        { weight: 3, arbitrary: fc.constant(at(align)) },
+        { weight: 1, arbitrary: fc.nat(align - 1).map((rest) => at(align, rest)) },
+      ),
+      bytes: fc.integer({ min: align, max: align + 9 }),
+    }),
+  )
 
-  // Against an exact search: whatever lies in an image lies in some order, so the best of all orders is the best there is.
+  // Against an exact search: whatever lies in an image lies in some order, so the best of all
+  // orders is the best there is.
   test('wastes no byte that the alignment does not force', () => {
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 6 }), (pieces) => {
@@ -355,13 +355,11 @@ const step: fc.Arbitrary<Command> = fc.oneof(
     repack(),
     repack({ tight: true }),
   ),
-  fc
-    .nat(20)
-    .map((first): Command => ({
-      type: 'updateController',
-      id: 'k1',
-      set: { areas: [{ content: 'analog', networkId: '', in: first, out: first }] },
-    })),
+  fc.nat(20).map((first): Command => ({
+    type: 'updateController',
+    id: 'k1',
+    set: { areas: [{ content: 'analog', networkId: '', in: first, out: first }] },
+  })),
 )
 
 test('whatever is done, no two blocks share a bit, and what was not touched keeps its address', () => {

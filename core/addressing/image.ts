@@ -33,7 +33,8 @@ export function isFixed(addresses: AddressMap, subslot: number, direction: Direc
   return addresses[subslot]?.[fixedFields[direction]] === true
 }
 
-/** The same addresses with one block somewhere else; `bit` counts through from byte 0, null takes the address away. */
+/** The same addresses with one block somewhere else; `bit` counts through from byte 0, null takes
+ *  the address away. */
 export function withAddress(
   addresses: AddressMap,
   subslot: number,
@@ -70,7 +71,8 @@ export function packsBits(
 
 const packedBits = 4
 
-/** How many bits of the image a block takes: whole bytes, unless it is small, all single bits, and its station packs them. */
+/** How many bits of the image a block takes: whole bytes, unless it is small, all single bits, and
+ *  its station packs them. */
 export function bitsTaken(block: DataBlock, packs: boolean): number {
   return packs && block.bits <= packedBits && block.bytes === 1 && block.content === 'digital'
     ? block.bits
@@ -84,7 +86,8 @@ export interface Extent {
   readonly bytes: number
 }
 
-/** The bytes that blocks of one station take. Blocks that share a byte without sharing a bit take it together; whoever shares a bit takes it twice. */
+/** The bytes that blocks of one station take. Blocks that share a byte without sharing a bit take
+ *  it together; whoever shares a bit takes it twice. */
 export function extentsOf(
   placed: Iterable<{ readonly direction: Direction; readonly bit: number; readonly bits: number }>,
 ): Extent[] {
@@ -115,8 +118,8 @@ export interface StandingBlock {
   readonly bit: number | null
 }
 
-/** Data blocks of a station that have addresses of their own, the head first, then the modules in slot order. What stands in a fixed
- *  place of its head's data has none. */
+/** Data blocks of a station that have addresses of their own, the head first, then the modules in
+ *  slot order. What stands in a fixed place of its head's data has none. */
 export function blocksOf(catalog: Catalog, group: StationGroup): StandingBlock[] {
   const { station } = group
   const blocks: StandingBlock[] = []
@@ -139,7 +142,8 @@ export function blocksOf(catalog: Catalog, group: StationGroup): StandingBlock[]
   return blocks
 }
 
-/** Part of an image that a kind of data goes to: from its first byte up to where the next one begins. */
+/** Part of an image that a kind of data goes to: from its first byte up to where the next one
+ *  begins. */
 export interface Range {
   readonly from: number
   readonly to: number
@@ -148,7 +152,8 @@ export interface Range {
 const specificity = (area: ControllerRow['areas'][number]) =>
   Number(area.networkId !== '') * 2 + Number(area.content !== 'any')
 
-/** Where data of that kind from that network belong in the controller's image: the area that fits best, else what lies before all areas. */
+/** Where data of that kind from that network belong in the controller's image: the area that fits
+ *  best, else what lies before all areas. */
 export function areaFor(
   controller: ControllerRow,
   networkId: Id,
@@ -210,7 +215,8 @@ export function heldExtents(
   })
 }
 
-/** Which bytes of an image are given out or held free, for finding places. Only takes; never gives back. */
+/** Which bytes of an image are given out or held free, for finding places. Only takes; never gives
+ *  back. */
 export class ImageSpace {
   private readonly taken: Readonly<Record<Direction, Uint8Array>>
   /** Bits that one station has taken in bytes it packs. */
@@ -243,7 +249,8 @@ export class ImageSpace {
     this.shared.clear()
   }
 
-  /** Lowest free, suitably aligned place with room for a block, counted through in bits; null where the range is full. Takes it. */
+  /** Lowest free, suitably aligned place with room for a block, counted through in bits; null where
+   *  the range is full. Takes it. */
   place(block: DataBlock, bits: number, align: Alignment, range: Range): number | null {
     const { direction } = block
     if (bits < 8) {
@@ -289,7 +296,8 @@ export class ImageSpace {
   }
 }
 
-/** Lowest free, suitably aligned byte from `from` on with room for `bytes` before `to`; null where there is none. */
+/** Lowest free, suitably aligned byte from `from` on with room for `bytes` before `to`; null where
+ *  there is none. */
 export function findFreeByte(
   taken: Uint8Array,
   bytes: number,
@@ -314,8 +322,9 @@ export type Allocation =
   | { readonly ok: true; readonly addresses: AddressMap }
   | { readonly ok: false; readonly noRoomFor: DataBlock; readonly range: Range }
 
-/** Addresses for every block of a layout at the lowest free places of the areas they belong to; takes them. Common practice: whole bytes
- *  a submodule, small blocks of bits side by side where the station packs them. Gives the block that found no room otherwise. */
+/** Addresses for every block of a layout at the lowest free places of the areas they belong to;
+ *  takes them. Common practice: whole bytes a submodule, small blocks of bits side by side where
+ *  the station packs them. Gives the block that found no room otherwise. */
 export function allocate(
   blocks: readonly DataBlock[],
   space: ImageSpace,

@@ -48,7 +48,8 @@ export function ipFault(ip: string, subnet: Subnet | null): IpFault | null {
   return null
 }
 
-/** Lowest address of the subnet above `from` that is not in `taken`; null where the subnet is full. */
+/** Lowest address of the subnet above `from` that is not in `taken`; null where the subnet is
+ *  full. */
 export function nextFreeIp(
   subnet: Subnet,
   taken: ReadonlySet<number>,

@@ -183,7 +183,8 @@ describe('gathering values into requests', () => {
   })
 })
 
-// MODBUS over serial line V1.02, 2.5.1.1: 11 bits a character, 3.5 characters of silence, 1.75 ms above 19200 bit/s.
+// MODBUS over serial line V1.02, 2.5.1.1: 11 bits a character, 3.5 characters of silence, 1.75 ms
+// above 19200 bit/s.
 test.each([
   [9600, 'even', 1, ((3.5 * 11) / 9600) * 1000],
   [115_200, 'even', 1, 1.75],
@@ -195,7 +196,8 @@ test.each([
   },
 )
 
-// The requests against an independent Modbus TCP server and client (the registry's jsmodbus) over loopback.
+// The requests against an independent Modbus TCP server and client (the registry's jsmodbus) over
+// loopback.
 describe('against a real server', () => {
   let listening: Server
   let port = 0
@@ -217,7 +219,8 @@ describe('against a real server', () => {
     return new Promise((done) => listening.close(done))
   })
 
-  /** Sends a data unit behind the header of Modbus TCP and gives the answer's (MODBUS Messaging on TCP/IP V1.0b, 3.1.3). */
+  /** Sends a data unit behind the header of Modbus TCP and gives the answer's (MODBUS Messaging on
+   *  TCP/IP V1.0b, 3.1.3). */
   async function ask(pdu: Uint8Array): Promise<Buffer> {
     const socket = connect(port, '127.0.0.1')
     const header = Buffer.alloc(7)
@@ -260,7 +263,8 @@ describe('against a real server', () => {
     expect(answer).toHaveLength(request.responseBytes)
   })
 
-  // Where the library keeps the standard's limit; it lets 2000 registers be read, which the standard does not.
+  // Where the library keeps the standard's limit; it lets 2000 registers be read, which the
+  // standard does not.
   const registers = (count: number) =>
     new requests.WriteMultipleRegistersRequestBody(300, new Array<number>(count).fill(0))
   test.each<

@@ -1,6 +1,7 @@
 import type { SerialLine } from '../plan/model'
 
-/** The four tables of a Modbus device (MODBUS Application Protocol V1.1b3, 4.3): what stands in them and the functions that reach it. */
+/** The four tables of a Modbus device (MODBUS Application Protocol V1.1b3, 4.3): what stands in
+ *  them and the functions that reach it. */
 export const modbusTables = {
   coil: { words: 'coils', isBit: true, read: 1, writeOne: 5, writeMany: 15 },
   'discrete-input': {
@@ -28,7 +29,8 @@ export const modbusTables = {
 export type ModbusTable = keyof typeof modbusTables
 export const modbusTableNames = Object.keys(modbusTables) as [ModbusTable, ...ModbusTable[]]
 
-/** Tables by the digit that references begin with (common practice): 4 0013 is holding register 12. */
+/** Tables by the digit that references begin with (common practice): 4 0013 is holding register
+ *  12. */
 const digits: Readonly<Record<ModbusTable, number>> = {
   coil: 0,
   'discrete-input': 1,
@@ -44,7 +46,8 @@ export function referenceOf(table: ModbusTable, address: number): string {
   return `${digits[table]}${String(address + 1).padStart(address < 9999 ? 4 : 5, '0')}`
 }
 
-/** The address from 0 that is meant where somebody wrote the reference as if it were one; null where it is not such a number. */
+/** The address from 0 that is meant where somebody wrote the reference as if it were one; null
+ *  where it is not such a number. */
 export function registerOfReference(table: ModbusTable, written: number): number | null {
   const first = digits[table] * 10_000
   return digits[table] > 0 && written > first && written <= first + 9999
@@ -62,7 +65,8 @@ export const modbusLimits = {
   bothWrite: 121,
 } as const
 
-/** A value of a register map; `count` coils or registers from `address`, which counts from 0 as in the request. */
+/** A value of a register map; `count` coils or registers from `address`, which counts from 0 as in
+ *  the request. */
 export interface MappedValue {
   readonly name: string
   readonly table: ModbusTable
@@ -102,8 +106,9 @@ interface Stretch {
   readonly names: string[]
 }
 
-/** Neighbouring values gathered into as few requests as the limits allow, reads first. Gaps are bridged in reading only: nobody writes what
- *  he has no value for. A value longer than one request is cut at the limit. */
+/** Neighbouring values gathered into as few requests as the limits allow, reads first. Gaps are
+ *  bridged in reading only: nobody writes what he has no value for. A value longer than one request
+ *  is cut at the limit. */
 export function gatherRequests(
   values: readonly MappedValue[],
   { maxGap, readsAndWrites }: GatherOptions,
@@ -157,8 +162,9 @@ function dataBytes(isBit: boolean, count: number): number {
   return isBit ? Math.ceil(count / 8) : count * 2
 }
 
-/** Values one behind the other as far as one request reaches: each begins where the one before could not take it (the fewest possible,
- *  as with any covering of points by intervals of one length). */
+/** Values one behind the other as far as one request reaches: each begins where the one before
+ *  could not take it (the fewest possible, as with any covering of points by intervals of one
+ *  length). */
 function stretches(values: readonly MappedValue[], limit: number, maxGap: number): Stretch[] {
   const found: Stretch[] = []
   for (const { name, address, count } of [...values].sort((a, b) => a.address - b.address)) {
@@ -228,8 +234,9 @@ export function requestPdu({
   return Uint8Array.from([functionCode, ...word(start), ...word(count)])
 }
 
-/** How long a request with its answer takes on a serial line, in milliseconds: unit and check sum around each, 11 bits a character where
- *  there is a parity bit, and a silence of 3.5 characters before each, 1.75 ms above 19200 bit/s (MODBUS over serial line V1.02, 2.5.1.1). */
+/** How long a request with its answer takes on a serial line, in milliseconds: unit and check sum
+ *  around each, 11 bits a character where there is a parity bit, and a silence of 3.5 characters
+ *  before each, 1.75 ms above 19200 bit/s (MODBUS over serial line V1.02, 2.5.1.1). */
 export function serialTimeMs(
   { requestBytes, responseBytes }: Pick<ModbusRequest, 'requestBytes' | 'responseBytes'>,
   { baud, parity, stopBits }: SerialLine,

@@ -43,8 +43,8 @@ const bitAt = (direction: Direction, flat: number, bits = 1): ImageAddress => ({
 })
 const flatOf = ({ byte, bit }: ImageAddress) => byte * 8 + bit
 
-/** IEC 61131-3:2013, 6.5.5.2 directly represented variables; byte-based counting of words is common practice.
- *  A value of another width is named by its first byte. */
+/** IEC 61131-3:2013, 6.5.5.2 directly represented variables; byte-based counting of words is common
+ *  practice. A value of another width is named by its first byte. */
 const iec: Notation = {
   name: 'IEC 61131-3, by bytes',
   label: '%IX12.3',
@@ -65,8 +65,9 @@ const iec: Notation = {
   complete: (text, direction) => `%${areaOf(direction)}${text.includes('.') ? 'X' : 'B'}${text}`,
 }
 
-/** The same where the controller counts in words: `%IW6` is bytes 12 and 13, `%IX6.11` is byte 13 bit 3 on a little-endian controller
- *  and byte 12 bit 3 on a big-endian one; double words count in their own size (common practice). */
+/** The same where the controller counts in words: `%IW6` is bytes 12 and 13, `%IX6.11` is byte 13
+ *  bit 3 on a little-endian controller and byte 12 bit 3 on a big-endian one; double words count in
+ *  their own size (common practice). */
 function iecByWords(order: 'little' | 'big'): Notation {
   const flip = order === 'big' ? 1 : 0
   return {
@@ -139,8 +140,9 @@ const wordBit: Notation = {
 }
 
 const bases = { decimal: 10, octal: 8, hex: 16 } as const
-/** Points counted through, inputs `X` and outputs `Y`: X220 in octal is byte 18 bit 0. A value is named by its first point and its width.
- *  Common practice; modules often count in hex what the controller counts in octal. */
+/** Points counted through, inputs `X` and outputs `Y`: X220 in octal is byte 18 bit 0. A value is
+ *  named by its first point and its width. Common practice; modules often count in hex what the
+ *  controller counts in octal. */
 function flat(base: keyof typeof bases): Notation {
   const radix = bases[base]
   const digits = { decimal: '[0-9]', octal: '[0-7]', hex: '[0-9a-f]' }[base]
@@ -168,7 +170,8 @@ function flat(base: keyof typeof bases): Notation {
   }
 }
 
-/** MODBUS Application Protocol V1.1b3, 4.3: four tables; references count from 1 behind the table's digit (common practice). */
+/** MODBUS Application Protocol V1.1b3, 4.3: four tables; references count from 1 behind the table's
+ *  digit (common practice). */
 const tables = {
   coil: { digit: 0, direction: 'out', isBit: true },
   discrete: { digit: 1, direction: 'in', isBit: true },
@@ -261,8 +264,8 @@ export function formatAddress(address: ImageAddress, notation: NotationName = 'i
   return notations[notation].format(address) ?? iec.format(address)!
 }
 
-/** A place on one side of an image as somebody types it who knows the notation: in full, without the leading `%`, or the number alone. Null where it
- *  is none, or lies on the other side. */
+/** A place on one side of an image as somebody types it who knows the notation: in full, without
+ *  the leading `%`, or the number alone. Null where it is none, or lies on the other side. */
 export function readTyped(
   text: string,
   notation: NotationName,
@@ -283,7 +286,8 @@ const countsPoints = (notation: NotationName) =>
 const countsRegisters = (notation: NotationName) =>
   notation === 'word-bit' || notation.startsWith('modbus')
 
-/** In pieces of how many bits a notation names a block: points, registers where it is made of whole ones, else bytes. */
+/** In pieces of how many bits a notation names a block: points, registers where it is made of whole
+ *  ones, else bytes. */
 function unitOf(start: number, bits: number, notation: NotationName): number {
   if (countsPoints(notation) || bits < 8 || start % 8 !== 0) return 1
   return countsRegisters(notation) && start % 16 === 0 && bits % 16 === 0 ? 16 : 8
@@ -302,7 +306,8 @@ export function wordStart(
   )
 }
 
-/** What a block takes, in a notation: `Y200 … Y277, 64 points`, `%QB4 … %QB7, 4 bytes`. Start and size in bits, counted through from byte 0. */
+/** What a block takes, in a notation: `Y200 … Y277, 64 points`, `%QB4 … %QB7, 4 bytes`. Start and
+ *  size in bits, counted through from byte 0. */
 export function wordExtent(
   direction: Direction,
   start: number,
@@ -325,7 +330,8 @@ export interface Reading {
   readonly address: ImageAddress
 }
 
-/** Every place that a text may mean, one reading a place: first in the notations that the controllers use. */
+/** Every place that a text may mean, one reading a place: first in the notations that the
+ *  controllers use. */
 export function readAddress(text: string, preferred: readonly NotationName[] = []): Reading[] {
   const readings: Reading[] = []
   // Who searches leaves the sign out.

@@ -63,8 +63,9 @@ function shareOf(
   }
 }
 
-/** The image of a controller as `stationId` finds it: what others have and hold is taken, its own bytes too, its own reserve is not.
- *  `changed` are stations whose groups are being changed just now and must not be remembered. Pure for the caller. */
+/** The image of a controller as `stationId` finds it: what others have and hold is taken, its own
+ *  bytes too, its own reserve is not. `changed` are stations whose groups are being changed just
+ *  now and must not be remembered. Pure for the caller. */
 export function spaceFor(
   plan: Plan,
   catalog: Catalog,

@@ -9,7 +9,8 @@ const inWords = (offset: number, highFirst: boolean) => ({
 })
 
 describe('a gateway’s table of nibbles', () => {
-  // Common practice: flags first, node n in word ⌊n/4⌋, bits 4·(n mod 4) to +3. Check value: node 10 → word 2, bits 8 to 11.
+  // Common practice: flags first, node n in word ⌊n/4⌋, bits 4·(n mod 4) to +3. Check value: node
+  // 10 → word 2, bits 8 to 11.
   test.each([
     [10, 2, 8],
     [0, 0, 0],
@@ -37,13 +38,15 @@ describe('a gateway’s table of nibbles', () => {
   })
 })
 
-// Common practice: 6 + 4 × 16 = 70 octets each way for a rack of four slots with three modules; slot k begins at 6 + 16 (k − 1).
+// Common practice: 6 + 4 × 16 = 70 octets each way for a rack of four slots with three modules;
+// slot k begins at 6 + 16 (k − 1).
 test('a rack’s slots stand at fixed places behind its header', () => {
   expect([1, 2, 3, 4].map((slot) => rackOffset(6, 16, slot - 1) / 8)).toEqual([6, 22, 38, 54])
   expect(rackOffset(6, 16, 4) / 8).toBe(70)
 })
 
-// Common practice, the octal trap: a block of 64 points at 0o200 reaches to 0o277; terminal Y10 counts in hexadecimal, so it is point 16.
+// Common practice, the octal trap: a block of 64 points at 0o200 reaches to 0o277; terminal Y10
+// counts in hexadecimal, so it is point 16.
 test('terminal Y10 of a block at Y200 is Y220 where the controller counts in octal', () => {
   const start = notations.octal.parse('Y200')!
   const point = (number: number) =>

@@ -1,5 +1,6 @@
-/** How a gateway writes its table of nibbles: word by word with the lowest nibble first, the words' octets in either order, or octet by
- *  octet with the higher nibble first. It varies with the gateway (common practice); the device sheet says it. */
+/** How a gateway writes its table of nibbles: word by word with the lowest nibble first, the words'
+ *  octets in either order, or octet by octet with the higher nibble first. It varies with the
+ *  gateway (common practice); the device sheet says it. */
 export const nibbleOrders = [
   'words-low-first',
   'words-high-first',
@@ -7,8 +8,9 @@ export const nibbleOrders = [
 ] as const
 export type NibbleOrder = (typeof nibbleOrders)[number]
 
-/** Where entry `n` of a table of half octets stands, in bits from its first octet. Entry 0 are the gateway's flags, entry n is node n:
- *  word ⌊n/4⌋, bits 4·(n mod 4) to +3 of that word (common practice). */
+/** Where entry `n` of a table of half octets stands, in bits from its first octet. Entry 0 are the
+ *  gateway's flags, entry n is node n: word ⌊n/4⌋, bits 4·(n mod 4) to +3 of that word (common
+ *  practice). */
 export function nibbleOffset(n: number, order: NibbleOrder): number {
   const octet = n >> 1
   const isHigh = (n & 1) === 1
@@ -21,8 +23,8 @@ export function nibbleTableBytes(nodes: number): number {
   return Math.ceil((nodes + 1) / 4) * 2
 }
 
-/** Where the data of the slot with that place in the rack stand: behind the header, every slot alike, whether or not something is
- *  plugged there (common practice). Slots count from 0. */
+/** Where the data of the slot with that place in the rack stand: behind the header, every slot
+ *  alike, whether or not something is plugged there (common practice). Slots count from 0. */
 export function rackOffset(headerBytes: number, slotBytes: number, slot: number): number {
   return (headerBytes + slotBytes * slot) * 8
 }

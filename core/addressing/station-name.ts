@@ -1,8 +1,9 @@
 import punycode from 'punycode/punycode.es6.js'
 
-/** What is wrong with a PROFINET station name. IEC 61158-6-10 (clauses from memory): at most 240 characters, labels
- *  divided by dots, each 1–63 of a–z, 0–9 and dash, no dash at either end; not four numbers like an address; the
- *  first label not like a port. Other letters travel in their IDNA form (RFC 3490), and the limits count that. */
+/** What is wrong with a PROFINET station name. IEC 61158-6-10 (clauses from memory): at most 240
+ *  characters, labels divided by dots, each 1–63 of a–z, 0–9 and dash, no dash at either end; not
+ *  four numbers like an address; the first label not like a port. Other letters travel in their
+ *  IDNA form (RFC 3490), and the limits count that. */
 export function stationNameFault(name: string): string | null {
   if (name === '') return 'it is empty'
   const upper = /[A-Z]/.exec(name)
@@ -25,7 +26,8 @@ export function stationNameFault(name: string): string | null {
   return null
 }
 
-/** The name as it stands in frames: IDNA with compatibility forms folded. Names are the same where this is. */
+/** The name as it stands in frames: IDNA with compatibility forms folded. Names are the same where
+ *  this is. */
 export function wireName(name: string): string {
   return /^[\x20-\x7e]*$/.test(name)
     ? name.toLowerCase()
@@ -44,7 +46,8 @@ export function legalStationName(name: string): string {
   return stationNameFault(legal) === null ? legal : `station-${legal}`.replace(/[.-]+$/, '')
 }
 
-/** `intake-2` after `intake`, `intake-1`…; keeps the number's width. `taken` are names as they stand on the wire. */
+/** `intake-2` after `intake`, `intake-1`…; keeps the number's width. `taken` are names as they
+ *  stand on the wire. */
 export function nextName(name: string, taken: ReadonlySet<string>): string {
   const match = /^(.*?)(\d+)?$/.exec(name)!
   const stem = match[2] === undefined ? `${name}-` : match[1]!

@@ -96,17 +96,15 @@ describe('setting an address', () => {
   })
 
   test('any positions make an address that leads to positions of the same address', () => {
-    const any = fc
-      .constantFrom(dipRight, dipInverted, weighted)
-      .chain((switches) =>
-        fc.tuple(
-          fc.constant(switches),
-          fc.array(fc.constantFrom(0, 1), {
-            minLength: switchCount(switches),
-            maxLength: switchCount(switches),
-          }),
-        ),
-      )
+    const any = fc.constantFrom(dipRight, dipInverted, weighted).chain((switches) =>
+      fc.tuple(
+        fc.constant(switches),
+        fc.array(fc.constantFrom(0, 1), {
+          minLength: switchCount(switches),
+          maxLength: switchCount(switches),
+        }),
+      ),
+    )
     fc.assert(
       fc.property(any, ([switches, positions]) => {
         const address = addressAt(switches, positions)!

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 
-/** Address switches on a housing: how they look, how they count, and which part of the address they set. Styles: common practice. */
+/** Address switches on a housing: how they look, how they count, and which part of the address they
+ *  set. Styles: common practice. */
 const common = {
   /** What they set: the station's number on its network, or the last octet of its IP address. */
   sets: z
@@ -85,7 +86,8 @@ export const switchStyles: Readonly<Record<SwitchStyle, string>> = {
   jumper: 'Jumper',
 }
 
-/** Position of each switch from left to right: the digit of a rotary switch, 1 or 0 for ON and OFF, the jumper's place. */
+/** Position of each switch from left to right: the digit of a rotary switch, 1 or 0 for ON and OFF,
+ *  the jumper's place. */
 export type Positions = readonly number[]
 
 type Dip = Extract<SwitchBank, { style: 'dip-binary' | 'dip-weighted' }>
@@ -107,7 +109,8 @@ export function switchCount(bank: SwitchBank): number {
   return isRotary(bank) ? bank.digits : isDip(bank) ? weightsOf(bank).length : 1
 }
 
-/** The address that positions make; null where they are no positions of these switches or the device does not take it. */
+/** The address that positions make; null where they are no positions of these switches or the
+ *  device does not take it. */
 export function addressAt(bank: SwitchBank, positions: Positions): number | null {
   const counted = countOf(bank, positions)
   if (counted === null) return null
@@ -135,7 +138,8 @@ function countOf(bank: SwitchBank, positions: Positions): number | null {
     : null
 }
 
-/** How to set an address: of several ways the one with the fewest switches counting, largest weights first. Null where the switches cannot make it. */
+/** How to set an address: of several ways the one with the fewest switches counting, largest
+ *  weights first. Null where the switches cannot make it. */
 export function positionsFor(bank: SwitchBank, address: number): Positions | null {
   const positions = waysTo[bank.style](bank as never, address - bank.offset)
   return positions && addressAt(bank, positions) === address ? positions : null
@@ -177,7 +181,8 @@ const rotaryPositions = (bank: Rotary, count: number): Positions | null => {
   )
 }
 
-/** Any weights: the subset with that sum, found by trying all of at most 2^16; of several with as few switches the one with the largest weights. */
+/** Any weights: the subset with that sum, found by trying all of at most 2^16; of several with as
+ *  few switches the one with the largest weights. */
 const dipPositions = (bank: Dip, count: number): Positions | null => {
   const weights = weightsOf(bank)
   let best: Positions | null = null
@@ -237,7 +242,8 @@ export function wordPositions(bank: SwitchBank, positions: Positions): string {
     .join('; ')
 }
 
-/** Positions as somebody reads them off a housing: `0 2 8`, `028`, `1C`, `10110000`, `on off on off`, the jumper's label. */
+/** Positions as somebody reads them off a housing: `0 2 8`, `028`, `1C`, `10110000`, `on off on
+ *  off`, the jumper's label. */
 export function readPositions(
   bank: SwitchBank,
   text: string,

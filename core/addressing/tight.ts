@@ -8,7 +8,8 @@ export interface Piece {
   readonly align: Place
 }
 
-/** Pieces that are alike in all that matters here: what they ask of the place before them and what they leave behind. */
+/** Pieces that are alike in all that matters here: what they ask of the place before them and what
+ *  they leave behind. */
 interface Kind {
   readonly align: Place
   readonly rest: number
@@ -18,14 +19,16 @@ interface Kind {
 /** More states than this are not looked through; then the best next piece is taken step by step. */
 const mostStates = 30_000
 
-/** An order in which pieces laid one behind the other leave the fewest bytes between them. Exact as long as the kinds of pieces that disturb
- *  the alignment are few enough to look through all their sequences (`mostStates`); beyond that each step takes the piece that costs least. */
+/** An order in which pieces laid one behind the other leave the fewest bytes between them. Exact as
+ *  long as the kinds of pieces that disturb the alignment are few enough to look through all their
+ *  sequences (`mostStates`); beyond that each step takes the piece that costs least. */
 export function tightOrder(pieces: readonly Piece[]): number[] {
   const kinds = new Map<string, Kind>()
   const neutral: { piece: Piece; at: number }[] = []
   for (const [at, piece] of pieces.entries()) {
     const rest = piece.bytes % 4
-    // Whatever stands at a multiple of 4 and leaves one costs nothing where it stands first; bytes without alignment come wherever the rest ends.
+    // Whatever stands at a multiple of 4 and leaves one costs nothing where it stands first; bytes
+    // without alignment come wherever the rest ends.
     if (rest === 0 && piece.align.rest === 0) neutral.push({ piece, at })
     else {
       const key = `${piece.align.bytes}/${piece.align.rest}/${rest}`
@@ -69,7 +72,8 @@ function exact(kinds: readonly Kind[]): number[] {
   return order
 }
 
-/** Least padding now, then the strictest alignment, then the least padding for the strictest piece that is left. */
+/** Least padding now, then the strictest alignment, then the least padding for the strictest piece
+ *  that is left. */
 function greedy(kinds: readonly Kind[]): number[] {
   const order: number[] = []
   const left = kinds.map(({ members }) => members.length)

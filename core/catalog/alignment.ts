@@ -1,4 +1,5 @@
-/** Where data have to begin so that the numbers in them stand at multiples of what they take: `rest` bytes beyond a multiple of `bytes`. */
+/** Where data have to begin so that the numbers in them stand at multiples of what they take:
+ *  `rest` bytes beyond a multiple of `bytes`. */
 export interface Alignment {
   readonly bytes: 1 | 2 | 4
   readonly rest: number
@@ -8,7 +9,8 @@ export interface Alignment {
 
 export const anywhere: Alignment = { bytes: 1, rest: 0, forced: 0 }
 
-/** What a number of so many bits is aligned to, in bytes: 16 bits to even bytes, 32 and more to multiples of four (common practice). */
+/** What a number of so many bits is aligned to, in bytes: 16 bits to even bytes, 32 and more to
+ *  multiples of four (common practice). */
 export function bytesOfNumber(bits: number): 1 | 2 | 4 {
   return bits >= 32 ? 4 : bits >= 16 ? 2 : 1
 }
@@ -22,7 +24,8 @@ export function standsRight(
   return bytes === 1 || (byte * 8 + offsetBits) % (bytes * 8) === 0
 }
 
-/** Where data with these numbers have to begin so that as many of them as possible stand right. Offsets and sizes in bits. */
+/** Where data with these numbers have to begin so that as many of them as possible stand right.
+ *  Offsets and sizes in bits. */
 export function alignmentOf(
   numbers: readonly { readonly offsetBits: number; readonly bits: number }[],
 ): Alignment {

@@ -36,7 +36,8 @@ export const blankFile = {
   diagnoses: [],
 } satisfies Partial<DeviceFile>
 
-/** Not `{ ...blank, ...parts }`, which V8 makes twenty times slower where the blank says null and the part a number. */
+/** Not `{ ...blank, ...parts }`, which V8 makes twenty times slower where the blank says null and
+ *  the part a number. */
 export function makeDevice<P extends object>(parts: P): Omit<typeof blankDevice, keyof P> & P {
   return Object.assign({}, blankDevice, parts)
 }

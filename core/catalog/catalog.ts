@@ -43,7 +43,8 @@ export function findSubmodule(catalog: Catalog, file: string, key: string): Subm
   return (found && indexOf(found).submodules.get(key)) ?? null
 }
 
-/** Every parameter record of what a key names, those of its built-in submodules too; null where the file has no such key. */
+/** Every parameter record of what a key names, those of its built-in submodules too; null where the
+ *  file has no such key. */
 export function recordsOf(file: DeviceFile, key: string): readonly ParameterRecord[] | null {
   const { devices, modules, submodules } = indexOf(file)
   const owner = devices.get(key) ?? modules.get(key)

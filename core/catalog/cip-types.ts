@@ -1,6 +1,7 @@
 import type { ValueKind } from './model'
 
-/** CIP elementary data types by code: name, what they hold, octets (CIP Vol. 1, App. C). Null octets: the parameter says its size. */
+/** CIP elementary data types by code: name, what they hold, octets (CIP Vol. 1, App. C). Null
+ *  octets: the parameter says its size. */
 export const cipTypes: Readonly<
   Record<
     number,

@@ -19,7 +19,8 @@ interface Keyed {
   readonly name: string
 }
 
-/** What changed from an older version of a file to a newer one: heads, modules, and their parameters. */
+/** What changed from an older version of a file to a newer one: heads, modules, and their
+ *  parameters. */
 export function compareFiles(older: DeviceFile, newer: DeviceFile): Difference[] {
   return [
     ...compareOwners('head', older.devices, newer.devices, (device) => [

@@ -124,7 +124,8 @@ const standing = [
   { slot: 3, module: 'di' },
 ]
 
-// Common practice: an adapter's connection holds the head's data and then the modules', in the order of their slots.
+// Common practice: an adapter's connection holds the head's data and then the modules', in the
+// order of their slots.
 describe('a connection of a sheet', () => {
   test('holds the head’s data and its modules’, and is no longer for them', () => {
     const { stations, codes } = planOf(
@@ -224,7 +225,8 @@ describe('a connection of a sheet', () => {
   })
 })
 
-// Whatever a sheet says: no two channels of a controller share a bit, and each lies inside its station's bytes.
+// Whatever a sheet says: no two channels of a controller share a bit, and each lies inside its
+// station's bytes.
 test('channels of any sheet lie inside their station and beside each other', () => {
   const item = fc.record({
     name: fc.constantFrom('a', 'b'),

@@ -7,8 +7,9 @@ export interface InsidePlace {
   readonly out: SlotPlace | null
 }
 
-/** Whether the data of a head's modules stand inside its own: at a place for each slot, or one after the other in the
- *  chosen connection, in the order of the slots (common practice of modular adapters). */
+/** Whether the data of a head's modules stand inside its own: at a place for each slot, or one
+ *  after the other in the chosen connection, in the order of the slots (common practice of modular
+ *  adapters). */
 export function carriesModules(device: Device | null): boolean {
   return fixedPlaces(device) || runOf(device) !== null
 }
@@ -24,7 +25,8 @@ function runOf(device: Device | null) {
 /** In a slot that its head does not have. */
 const nowhere: InsidePlace = { in: null, out: null }
 
-/** Places of modules in the data of their head, asked for in slot order; null where modules have data of their own. */
+/** Places of modules in the data of their head, asked for in slot order; null where modules have
+ *  data of their own. */
 export function placesInside(
   device: Device | null,
 ): (slot: number, layout: Layout | null) => InsidePlace | null {
@@ -59,8 +61,8 @@ export function hasRoomFor(connection: Room, needed: Room | null): boolean {
   )
 }
 
-/** Octets that a connection would need for what a sheet says stands in it: the head's own data, tables of slots, and its modules;
- *  null where no sheet says anything. */
+/** Octets that a connection would need for what a sheet says stands in it: the head's own data,
+ *  tables of slots, and its modules; null where no sheet says anything. */
 export function neededInside(
   device: Device,
   modules: readonly { readonly inside: InsidePlace | null }[],

@@ -98,7 +98,8 @@ describe('data blocks of a module', () => {
     ).toEqual(expected),
   )
 
-  // Where a block begins so that its numbers stand right: bytes, beyond a multiple of them, numbers that never do.
+  // Where a block begins so that its numbers stand right: bytes, beyond a multiple of them, numbers
+  // that never do.
   test.each([
     ['a number alone', '<Input><DataItem DataType="Float32"/></Input>', [4, 0, 0]],
     [

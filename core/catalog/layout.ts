@@ -6,7 +6,8 @@ import type { Connection, DataItem, Device, Module, Submodule } from './model'
 export type Direction = 'in' | 'out'
 export type ChannelKind = 'digital' | 'analog' | 'port'
 
-/** One channel of a module as its description file gives it; offsets in bits from the start of its data block. */
+/** One channel of a module as its description file gives it; offsets in bits from the start of its
+ *  data block. */
 export interface Channel {
   readonly name: string
   readonly kind: ChannelKind
@@ -25,7 +26,8 @@ export interface DataBlock {
   readonly bytes: number
   /** Where it begins if the controller aligns. */
   readonly align: Alignment
-  /** Bits in use, counted from its first: fewer than its bytes hold where a small module leaves the rest empty. */
+  /** Bits in use, counted from its first: fewer than its bytes hold where a small module leaves the
+   *  rest empty. */
   readonly bits: number
   readonly content: DataContent
 }
@@ -46,7 +48,8 @@ export interface Layout {
 
 const layouts = new WeakMap<Module | Device, Layout>()
 
-/** Channels and data blocks of a module or head with its built-in submodules; computed once a description. */
+/** Channels and data blocks of a module or head with its built-in submodules; computed once a
+ *  description. */
 export function layoutOf(owner: Module | Device): Layout {
   let layout = layouts.get(owner)
   if (!layout) {
@@ -99,8 +102,8 @@ export function layoutOfSubmodules(submodules: readonly Submodule[]): Layout {
       channels.push(...own)
       if (bytes > 0) blocks.push(blockOf(own, items, submodule, direction, bytes))
     }
-    // One provider status with the data (a submodule without data counts as input), one consumer status
-    // against it for each direction it has (IEC 61158-6-10, from memory).
+    // One provider status with the data (a submodule without data counts as input), one consumer
+    // status against it for each direction it has (IEC 61158-6-10, from memory).
     const sends = submodule.inputBytes > 0 || submodule.outputBytes === 0
     const receives = submodule.outputBytes > 0
     inputStatusBytes += Number(sends) + Number(receives)

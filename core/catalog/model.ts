@@ -27,7 +27,8 @@ export interface DeviceFile {
   readonly problems: readonly Problem[]
 }
 
-/** What a device sheet knows of something that another file describes, found by maker and order number. */
+/** What a device sheet knows of something that another file describes, found by maker and order
+ *  number. */
 export interface Supplement {
   readonly orderNumber: string
   readonly currentMa?: number
@@ -60,13 +61,15 @@ export interface Electrical {
     readonly c0?: number
     readonly l0?: number
   }
-  /** The range its analog channels have and no parameter changes, in everybody's words: `4…20 mA`. */
+  /** The range its analog channels have and no parameter changes, in everybody's words: `4…20
+   *  mA`. */
   readonly range?: string
   /** How it counts: the name of a common raw format, or one of its own. */
   readonly counts?: string | RawFormat
 }
 
-/** One terminal of a module; `channel` as its description calls it, empty for supplies and the like. */
+/** One terminal of a module; `channel` as its description calls it, empty for supplies and the
+ *  like. */
 export interface Terminal {
   readonly terminal: string
   readonly function: string
@@ -182,7 +185,8 @@ export interface ProfinetTraits {
   readonly isShareable: boolean
   readonly checksDeviceId: boolean
   readonly reportsNeighbours: boolean
-  /** Send clocks in microseconds and reduction ratios of cyclic data, as its interface states them. */
+  /** Send clocks in microseconds and reduction ratios of cyclic data, as its interface states
+   *  them. */
   readonly sendClocksUs: readonly number[]
   readonly reductionRatios: readonly number[]
   readonly realTimeClasses: readonly string[]
@@ -265,8 +269,8 @@ export interface EthernetIpTraits {
   readonly productType: string
   readonly maxConnections: number | null
   readonly isModular: boolean
-  /** Octets of a connection that hold the head's own data and tables of slots; modules without a place of their own follow them. Device
-   *  sheets with data sets only. */
+  /** Octets of a connection that hold the head's own data and tables of slots; modules without a
+   *  place of their own follow them. Device sheets with data sets only. */
   readonly own?: { readonly inputBytes: number; readonly outputBytes: number }
 }
 
@@ -344,7 +348,8 @@ export interface Variant {
   readonly name: string
 }
 
-/** An application connection of an EtherNet/IP device; sizes without sequence count and 32-bit header. */
+/** An application connection of an EtherNet/IP device; sizes without sequence count and 32-bit
+ *  header. */
 export interface Connection {
   readonly key: string
   readonly name: string
@@ -374,7 +379,8 @@ export interface Slot {
   readonly fixed: string | null
   readonly default: string | null
   readonly allowed: readonly string[]
-  /** Where its data stand in the head's data, whatever is plugged: fixed rack data and tables of nibbles; device sheets only, see `inside.ts`. */
+  /** Where its data stand in the head's data, whatever is plugged: fixed rack data and tables of
+   *  nibbles; device sheets only, see `inside.ts`. */
   readonly at?: { readonly in: SlotPlace | null; readonly out: SlotPlace | null }
 }
 
@@ -496,7 +502,8 @@ export interface ParameterRecord {
 export type ValueKind = 'unsigned' | 'signed' | 'float' | 'text' | 'octets' | 'boolean'
 export type ByteOrder = 'big' | 'little'
 
-/** One value in a record. The octets it touches are read as one number in its byte order; it begins at bit `offsetBits` of that number. */
+/** One value in a record. The octets it touches are read as one number in its byte order; it begins
+ *  at bit `offsetBits` of that number. */
 export interface Parameter {
   readonly key: string
   readonly name: string
@@ -508,7 +515,8 @@ export interface Parameter {
   readonly bits: number
   /** What a short text is filled with; blanks where left out. */
   readonly fill?: 0
-  /** Octets before a text that say how long it is (CIP SHORT_STRING and STRING); they count in its bits. */
+  /** Octets before a text that say how long it is (CIP SHORT_STRING and STRING); they count in its
+   *  bits. */
   readonly lengthOctets?: 1 | 2
   readonly default: number | string
   readonly allowed: readonly (readonly [number, number])[]
@@ -517,9 +525,11 @@ export interface Parameter {
   readonly changeable: boolean
   readonly unit?: string
   readonly info?: string
-  /** Where the file's menus show it; left out where it has none. More than one where which of them is shown depends on other values. */
+  /** Where the file's menus show it; left out where it has none. More than one where which of them
+   *  is shown depends on other values. */
   readonly menus?: readonly MenuPlace[]
-  /** How a tool shows the value: times `factor`, plus `offset`, with so many decimals; left out: as it is. */
+  /** How a tool shows the value: times `factor`, plus `offset`, with so many decimals; left out: as
+   *  it is. */
   readonly display?: {
     readonly factor: number
     readonly offset: number

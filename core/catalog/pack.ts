@@ -1,6 +1,7 @@
 import type { Device, DeviceFile, Module, Submodule } from './model'
 
-/** A catalog as it is stored and sent: lists that files repeat in thousands of modules stand once and are named by number. */
+/** A catalog as it is stored and sent: lists that files repeat in thousands of modules stand once
+ *  and are named by number. */
 export interface PackedFile {
   readonly packed: 1
   readonly shared: readonly unknown[]
@@ -19,7 +20,8 @@ const sharedFields: ReadonlySet<string> = new Set([
   'layouts',
 ])
 
-/** Fields whose entries count slots; alike ones behind each other are one entry that says where the run ends. */
+/** Fields whose entries count slots; alike ones behind each other are one entry that says where the
+ *  run ends. */
 const countedBy: Readonly<Record<string, 'slot' | 'subslot'>> = {
   slots: 'slot',
   subslots: 'subslot',
@@ -27,7 +29,8 @@ const countedBy: Readonly<Record<string, 'slot' | 'subslot'>> = {
 
 type Owner = Device | Module | Submodule
 
-/** Packs a file that a reader made; nothing is lost (`unpackFile` gives it back, lists shared as before). */
+/** Packs a file that a reader made; nothing is lost (`unpackFile` gives it back, lists shared as
+ *  before). */
 export function packFile(file: DeviceFile): PackedFile {
   const numbers = new Map<object, number>()
   const shared: unknown[] = []

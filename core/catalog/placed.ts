@@ -2,18 +2,21 @@ import { findDevice, findSubmodule, type Catalog } from './catalog'
 import { layoutOf, layoutOfConnection, layoutOfSubmodules, type Layout } from './layout'
 import type { DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
 
-/** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device below a port with its file. */
+/** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device
+ *  below a port with its file. */
 export type PluggedParts = Readonly<
   Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>
 >
 
-/** What was decided about a placed head or module that its data follow from: what is plugged, and the values chosen by record and parameter. */
+/** What was decided about a placed head or module that its data follow from: what is plugged, and
+ *  the values chosen by record and parameter. */
 export interface PlacedChoices {
   readonly plugged: PluggedParts
   readonly values: Readonly<Record<string, Readonly<Record<string, number | string>>>>
 }
 
-/** Computes what follows from a module or head and what was decided about it, once for each combination. */
+/** Computes what follows from a module or head and what was decided about it, once for each
+ *  combination. */
 export function oncePlaced<T>(
   compute: (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices) => T,
 ) {
@@ -48,7 +51,8 @@ export function layoutOfPlaced(
   return layoutOf(owner)
 }
 
-/** What a head brings: the data of the chosen connection, or its own with what is plugged into it. */
+/** What a head brings: the data of the chosen connection, or its own with what is plugged into
+ *  it. */
 export function layoutOfHead(
   catalog: Catalog,
   device: Device,
@@ -58,7 +62,8 @@ export function layoutOfHead(
   return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, head.file, device, head)
 }
 
-/** Built-in and plugged submodules in subslot order; a port carries the data of the device below it. */
+/** Built-in and plugged submodules in subslot order; a port carries the data of the device below
+ *  it. */
 export function submodulesOf(
   catalog: Catalog,
   file: string,
@@ -76,8 +81,9 @@ export function submodulesOf(
   return standing.sort((a, b) => (a.subslot ?? 1) - (b.subslot ?? 1))
 }
 
-/** Process data of the device below a port: of several layouts the one whose condition the values meet, chosen ones over the description's
- *  (IODD specification 1.1, `ProcessData` with `Condition`, from memory), else the description's usual one. Null where no device is known. */
+/** Process data of the device below a port: of several layouts the one whose condition the values
+ *  meet, chosen ones over the description's (IODD specification 1.1, `ProcessData` with
+ *  `Condition`, from memory), else the description's usual one. Null where no device is known. */
 export function dataBelow(
   catalog: Catalog,
   { plugged, values }: PlacedChoices,
@@ -117,7 +123,8 @@ function layoutsOf(device: Device | null): readonly ProcessDataLayout[] | null {
     : null
 }
 
-/** The value chosen for a parameter of the device below a port; its records are called `2p.64`, see `recordsOfPlaced`. */
+/** The value chosen for a parameter of the device below a port; its records are called `2p.64`, see
+ *  `recordsOfPlaced`. */
 function chosenBelow(
   values: PlacedChoices['values'],
   subslot: number | string,
@@ -149,8 +156,8 @@ function withDevice(catalog: Catalog, port: Submodule, choices: PlacedChoices): 
   }
 }
 
-/** An IODD counts bits from the last octet's bit 0, and the port's data begin with the first octet (IO-Link interface
- *  specification 1.1): a value begins at the octet its highest bit stands in. */
+/** An IODD counts bits from the last octet's bit 0, and the port's data begin with the first octet
+ *  (IO-Link interface specification 1.1): a value begins at the octet its highest bit stands in. */
 function onPort(item: DataItem, bytes: number): DataItem {
   const bit = item.offsetBits & 7
   const firstOctet = bytes - (item.offsetBits >> 3) - Math.ceil((bit + item.bits) / 8)

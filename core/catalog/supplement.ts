@@ -4,8 +4,9 @@ import type { Device, DeviceFile, Module, Supplement } from './model'
 const merged = new WeakMap<DeviceFile, Map<string, DeviceFile>>()
 let last: { catalog: Catalog; hashes: readonly string[]; result: Catalog } | null = null
 
-/** The catalog with what device sheets add to the heads and modules of other files: matched by maker and order number, without regard to case.
- *  A later sheet lies over an earlier one. The same file with the same additions is the same object, so that what follows from it is kept. */
+/** The catalog with what device sheets add to the heads and modules of other files: matched by
+ *  maker and order number, without regard to case. A later sheet lies over an earlier one. The same
+ *  file with the same additions is the same object, so that what follows from it is kept. */
 export function supplemented(catalog: Catalog, hashes: readonly string[]): Catalog {
   const known = hashes.filter((hash) => (catalog.get(hash)?.supplements?.length ?? 0) > 0)
   if (known.length === 0) return catalog

@@ -317,7 +317,8 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
     's',
     's has 3 input bytes of data, and its connection "Set a" carries 2.',
   ],
-  // CIP Vol. 1, 3-5.5: sizes of Forward_Open have nine bits; an Ethernet frame has 1500 octets (IEEE 802.3).
+  // CIP Vol. 1, 3-5.5: sizes of Forward_Open have nine bits; an Ethernet frame has 1500 octets
+  // (IEEE 802.3).
   [
     'station.largeOpen',
     'a size that Forward_Open cannot name',

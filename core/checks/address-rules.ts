@@ -432,8 +432,9 @@ export const stationAddressRules = [
   }),
 ]
 
-/** Most bytes of data that a class 1 connection carries, to the controller and from it: what Forward_Open can name (511, with two octets of sequence
- *  count and four of run/idle; CIP Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory). */
+/** Most bytes of data that a class 1 connection carries, to the controller and from it: what
+ *  Forward_Open can name (511, with two octets of sequence count and four of run/idle; CIP Vol. 1,
+ *  3-5.5), and what one Ethernet frame has room for (from memory). */
 const cipSizes = { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } } as const
 
 function* sizesOver(
@@ -460,7 +461,8 @@ interface TurnedValues {
   readonly seen: string
 }
 
-/** Numbers of a module that the program would read with their octets in another order; those of the first width, so that one turn mends them. */
+/** Numbers of a module that the program would read with their octets in another order; those of the
+ *  first width, so that one turn mends them. */
 function turnedValues(
   view: DerivedStation,
   module: DerivedModule,

@@ -45,8 +45,8 @@ interface Checked {
 
 const order: Record<FindingSeverity, number> = { blocker: 0, warning: 1, note: 2 }
 
-/** A checker that remembers: it looks again only at stations that changed since its last call and keeps the
- *  indexes of what must be unique up to date. Gives the same findings as a fresh one. */
+/** A checker that remembers: it looks again only at stations that changed since its last call and
+ *  keeps the indexes of what must be unique up to date. Gives the same findings as a fresh one. */
 export function createChecker(): (derived: Derived) => Findings {
   const checked = new Map<Id, Checked>()
   const indexes = new Indexes()
@@ -57,7 +57,8 @@ export function createChecker(): (derived: Derived) => Findings {
   }
 
   return (derived) => {
-    // A signal may leave a station for the unplaced ones or come back: everything leaves before anything enters.
+    // A signal may leave a station for the unplaced ones or come back: everything leaves before
+    // anything enters.
     const leaving = last?.plan.unplaced ?? {}
     const entering = derived.plan.unplaced
     for (const id in leaving) if (leaving[id] !== entering[id]) indexes.dropSignal(leaving[id]!)
@@ -138,8 +139,9 @@ const nowOf = (derived: Derived): Now => ({
   leadsOn: (code, at, fix) => leadsOn(derived, code, at, fix),
 })
 
-/** Tries a fix: whether it is carried out, and the stations it changes have no blocker then that they had not before, nor the finding itself. What
- *  stations have in common is kept apart by the rules that compare them. */
+/** Tries a fix: whether it is carried out, and the stations it changes have no blocker then that
+ *  they had not before, nor the finding itself. What stations have in common is kept apart by the
+ *  rules that compare them. */
 function leadsOn(derived: Derived, code: string, at: FindingPlace, { command }: Fix): boolean {
   const applied = applyCommand(derived.plan, derived.catalog, command)
   if (!applied.ok) return false

@@ -473,15 +473,13 @@ test('looking again only at what changed finds the same as looking at everything
       type: 'removeStation',
       id: 's2',
     }),
-    fc
-      .nat(70)
-      .map((byte): Command => ({
-        type: 'setAddress',
-        moduleId: 'a',
-        subslot: 1,
-        direction: 'in',
-        byte,
-      })),
+    fc.nat(70).map((byte): Command => ({
+      type: 'setAddress',
+      moduleId: 'a',
+      subslot: 1,
+      direction: 'in',
+      byte,
+    })),
     fc.constantFrom<Command>(
       { type: 'updateController', id: 'k1', set: { inputBytes: 8 } },
       { type: 'updateController', id: 'k1', set: { byteOrder: 'little' } },

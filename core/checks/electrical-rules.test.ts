@@ -15,7 +15,8 @@ const facts = (id: string, set: SignalFacts): Command => ({
   type: 'editSignals',
   edits: [{ id, facts: set }],
 })
-/** The demo with a sheet that says what a type of module is electrically; `derivedOf` gives what follows from a plan with it. */
+/** The demo with a sheet that says what a type of module is electrically; `derivedOf` gives what
+ *  follows from a plan with it. */
 function saying(orderNumber: string, electrical: Electrical, ...commands: Command[]) {
   const maker = orderNumber.startsWith('QC') ? 'Quillane Controls' : 'Quillane'
   const text = JSON.stringify({
@@ -36,7 +37,8 @@ const found = (derived: ReturnType<typeof derive>, code: string) =>
   check(derived).all.filter((finding) => finding.code === code)
 const [input, output, current] = ['QM-1116', 'QM-2116', 'QM-3104']
 
-/** s002 stands on a digital input, s032 on an output, s041 to s044 on analog inputs that share a module. */
+/** s002 stands on a digital input, s032 on an output, s041 to s044 on analog inputs that share a
+ *  module. */
 const cases: [
   code: string,
   at: string,

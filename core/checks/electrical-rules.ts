@@ -5,7 +5,8 @@ import { takesNot } from '../signals/wiring'
 import { atModule, nameOf, stationRule } from './finding'
 import { knownSignals } from './signal-rules'
 
-/** Rules about signals against what the channels are electrically; they say nothing of modules of which nobody said it. */
+/** Rules about signals against what the channels are electrically; they say nothing of modules of
+ *  which nobody said it. */
 export const electricalRules = [
   stationRule<{ tag: string; switching: 'pnp' | 'npn' }>({
     code: 'signal.switching',

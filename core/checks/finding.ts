@@ -30,7 +30,8 @@ export interface Finding {
   readonly fixes: () => Fix[]
 }
 
-/** What a rule sees when it looks at one station. Rules of this kind run again only when the station changed. */
+/** What a rule sees when it looks at one station. Rules of this kind run again only when the
+ *  station changed. */
 export interface StationScope {
   readonly view: DerivedStation
   readonly network: NetworkRow | null
@@ -50,13 +51,15 @@ export interface Found<Facts> {
   readonly facts: Facts
 }
 
-/** One entry of the table of rules: where to look, what to say, how to mend it. Nothing else knows that it exists. */
+/** One entry of the table of rules: where to look, what to say, how to mend it. Nothing else knows
+ *  that it exists. */
 export interface Rule<Scope, Facts = unknown> {
   readonly code: string
   readonly severity: FindingSeverity
   readonly find: (scope: Scope) => Iterable<Found<Facts>>
   readonly say: (facts: Facts, at: FindingPlace) => string
-  /** Ways that may lead on, with the plan as it is when somebody asks; those that make another blocker in a station are left out afterwards. */
+  /** Ways that may lead on, with the plan as it is when somebody asks; those that make another
+   *  blocker in a station are left out afterwards. */
   readonly fixes?: (facts: Facts, at: FindingPlace, scope: Scope, now: Derived) => Fix[]
 }
 
@@ -68,7 +71,8 @@ export function planRule<Facts>(rule: Rule<PlanScope, Facts>): Rule<PlanScope> {
   return rule as Rule<PlanScope>
 }
 
-/** The plan as it is when somebody asks, and whether a fix leads on there: it is not refused, removes its finding and adds no blocker. */
+/** The plan as it is when somebody asks, and whether a fix leads on there: it is not refused,
+ *  removes its finding and adds no blocker. */
 export interface Now {
   readonly derived: () => Derived
   readonly leadsOn: (code: string, at: FindingPlace, fix: Fix) => boolean

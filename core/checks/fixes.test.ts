@@ -9,7 +9,8 @@ import type { Finding } from './finding'
 const { plan: demo, catalog } = wholeDemo()
 const keyOf = ({ code, at }: Finding) => `${code}/${at.kind}/${at.id}`
 
-/** What is wrong with the fixes of findings, some of each rule: it is refused, leaves its finding, or brings a blocker. */
+/** What is wrong with the fixes of findings, some of each rule: it is refused, leaves its finding,
+ *  or brings a blocker. */
 function badFixes(plan: Plan, ofEachRule = Infinity): string[] {
   const before = check(derive(plan, catalog)).all
   const checkAgain = createChecker()

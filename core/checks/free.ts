@@ -7,7 +7,8 @@ import { tagFault } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
 import type { Fix } from './finding'
 
-/** The nearest other address or number that a station can have, both where they follow one; none where nothing is free. */
+/** The nearest other address or number that a station can have, both where they follow one; none
+ *  where nothing is free. */
 export function otherFixes(
   { plan, stations }: Derived,
   stationId: Id,
@@ -52,7 +53,8 @@ export function freeNameFor(plan: Plan, stationId: Id, wish: string): string {
     : nextName(wish, new Set([...namesIn(plan), wireName(wish)]))
 }
 
-/** A legal tag as it is if nobody has it, else the next free one after it; null where none is as short as tags have to be. */
+/** A legal tag as it is if nobody has it, else the next free one after it; null where none is as
+ *  short as tags have to be. */
 export function freeTag(
   wish: string,
   isTaken: (tag: string) => boolean,

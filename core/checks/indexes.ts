@@ -12,8 +12,8 @@ interface User<Owner> {
   readonly owner: Owner
 }
 
-/** Who uses a value, and which values more than one uses; kept up to date instead of built anew. Most values have one user, who stands
- *  there by himself. */
+/** Who uses a value, and which values more than one uses; kept up to date instead of built anew.
+ *  Most values have one user, who stands there by himself. */
 export class UseIndex<Owner> {
   private readonly users = new Map<string, User<Owner> | Map<Id, Owner>>()
   readonly shared = new Set<string>()
@@ -89,7 +89,8 @@ function partId({ module, placed }: FailSafePart): string {
   return `${module.id}/${placed.key}`
 }
 
-/** Under what a station is unique; empty where it has no such thing. A unit only tells those apart that share an address. */
+/** Under what a station is unique; empty where it has no such thing. A unit only tells those apart
+ *  that share an address. */
 function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Derived) {
   const network = plan.networks[station.networkId]
   if (!network) return { name: '', ip: '', number: '', role: '', written: '' }

@@ -238,7 +238,8 @@ describe('every rule', () => {
   })
 })
 
-// How makers say which channels a parameter is for: in its name, in its menu, or not at all; each channel for itself, or each pair.
+// How makers say which channels a parameter is for: in its name, in its menu, or not at all; each
+// channel for itself, or each pair.
 describe('pairs of channels', () => {
   const texts = { 0: '1oo1', 1: '1oo2, equivalent' }
   const parameter = (name: string, menu = ''): Parameter =>

@@ -467,7 +467,8 @@ interface SecondOfPair {
   readonly place: SignalPlace
 }
 
-/** Signals on the second channel of a pair, where the first one carries a signal too, or where it does not. */
+/** Signals on the second channel of a pair, where the first one carries a signal too, or where it
+ *  does not. */
 function* secondsOfPairs(
   scope: StationScope,
   isFirstUsed: boolean,

@@ -135,7 +135,8 @@ const meter = (id: string): SingleCommand => ({
   comment: '',
 })
 
-/** A plan for each rule that breaks it, where the finding stands and a part of what it says. The rules are common practice of modular stations. */
+/** A plan for each rule that breaks it, where the finding stands and a part of what it says. The
+ *  rules are common practice of modular stations. */
 const cases: [code: string, what: string, plan: () => Plan, at: string, says: string][] = [
   [
     'module.order',

@@ -489,7 +489,8 @@ function atSignal({ signal, view }: TagUser): FindingPlace {
 const byPlace = (a: DerivedStation, b: DerivedStation) =>
   a.station.position - b.station.position || (a.id < b.id ? -1 : 1)
 
-/** Modbus units behind one address, and one unit that two controllers ask, are no conflict of addresses. */
+/** Modbus units behind one address, and one unit that two controllers ask, are no conflict of
+ *  addresses. */
 function sharesAddress({ plan }: Derived, a: DerivedStation, b: DerivedStation): boolean {
   const [one, other] = [plan.networks[a.station.networkId]!, plan.networks[b.station.networkId]!]
   if (!kindOf(one).number.isUnit || !kindOf(other).number.isUnit) return false

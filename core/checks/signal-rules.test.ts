@@ -48,7 +48,8 @@ const cases: [code: string, signal: string, broken: Command[], says: string][] =
     [facts('s042', { transmitter: '0…20 mA' })],
     'gives 0…20 mA, wider than the 4…20 mA its channel is set to',
   ],
-  // 4 of 8 m too much at the bottom would be 25 %; at 4 mA a 0–20 mA channel stands at a fifth of its counts.
+  // 4 of 8 m too much at the bottom would be 25 %; at 4 mA a 0–20 mA channel stands at a fifth of
+  // its counts.
   ['signal.scaling', 's041', [], 'at 0 m it shows 1.6, 1.6 too much. Right is 6000…30000 = 0…8'],
   [
     'signal.supplyUnknown',

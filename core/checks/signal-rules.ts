@@ -380,7 +380,8 @@ export interface KnownSignal {
 
 const known = new WeakMap<DerivedStation, readonly KnownSignal[]>()
 
-/** Signals of which something is known, with their channels; looked for once for each state of a station, since most plans have a hundred thousand of which nothing is. */
+/** Signals of which something is known, with their channels; looked for once for each state of a
+ *  station, since most plans have a hundred thousand of which nothing is. */
 export function knownSignals({ view }: StationScope): readonly KnownSignal[] {
   let found = known.get(view)
   if (!found) known.set(view, (found = [...knownIn(view)]))
@@ -454,7 +455,8 @@ const analogFacts = [
 ] as const
 const digitalFacts = ['switching', 'pulseMs'] as const
 
-/** The kind that a signal's facts speak of where it stands on the other one; null: nothing speaks against its channel. */
+/** The kind that a signal's facts speak of where it stands on the other one; null: nothing speaks
+ *  against its channel. */
 function impliedKind({ facts }: SignalRow, { kind, direction, bits }: Channel): string | null {
   const side = direction === 'in' ? 'I' : 'O'
   if (bits === 1 && analogFacts.some((fact) => facts[fact] !== undefined)) return `A${side}`

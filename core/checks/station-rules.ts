@@ -169,12 +169,10 @@ export const stationRules = [
       if (!device || device.slots.length === 0 || modules.length > 1) return
       const first = device.slots.find(({ allowed }) => allowed.length > 0)
       if (!first) return
-      const candidates = first.allowed
-        .slice(0, 3)
-        .map((key) => ({
-          key,
-          name: view.file?.modules.find((module) => module.key === key)?.name ?? key,
-        }))
+      const candidates = first.allowed.slice(0, 3).map((key) => ({
+        key,
+        name: view.file?.modules.find((module) => module.key === key)?.name ?? key,
+      }))
       yield { at: atStation(view), facts: { slot: first.slot, candidates } }
     },
     say: (_, at) => `${at.words} has no module; a modular station needs at least one.`,
@@ -204,7 +202,8 @@ export const stationRules = [
     severity: 'blocker',
     find: function* ({ view }) {
       const { device, modules } = view
-      // Chk_Cfg names the modules one after the other, without their slots (EN 50170, IEC 61158-6-3; from memory).
+      // Chk_Cfg names the modules one after the other, without their slots (EN 50170, IEC
+      // 61158-6-3; from memory).
       if (device?.protocol !== 'profibus') return
       const standing = modules
         .filter(({ row }) => row)
@@ -785,7 +784,8 @@ export const stationRules = [
   }),
 ]
 
-/** Most user data in one frame each way: C_SDU of 1440 octets with status octets (IEC 61158-6-10, from memory). */
+/** Most user data in one frame each way: C_SDU of 1440 octets with status octets (IEC 61158-6-10,
+ *  from memory). */
 const maxFrameBytes = 1440
 /** PROFIBUS DP, EN 50170: data of one telegram each way. */
 const maxTelegramBytes = 244
@@ -861,7 +861,8 @@ function moduleFor(view: DerivedStation, fits: (module: Module) => boolean, from
   return null
 }
 
-/** How a row comes into order again: where the module could stand, or what could be put before it. */
+/** How a row comes into order again: where the module could stand, or what could be put before
+ *  it. */
 function wayOut(view: DerivedStation, { code, slot }: OrderFault) {
   const slots = standingRow(view).map((one) => one.slot)
   if (code === 'lastOfKind') return { to: slots.at(-1)!, helper: null }

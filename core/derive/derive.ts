@@ -26,7 +26,8 @@ import type {
   StationRow,
 } from '../plan/model'
 
-/** A module in its slot with everything that follows from description and plan. The head is one too, in slot 0. */
+/** A module in its slot with everything that follows from description and plan. The head is one
+ *  too, in slot 0. */
 export interface DerivedModule {
   /** The module's row id; for the head the station's. */
   readonly id: Id
@@ -112,8 +113,9 @@ export interface Derived {
 const views = new WeakMap<StationGroup, DerivedStation>()
 const noSignals: ReadonlyMap<number, SignalRow> = new Map()
 
-/** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; a station whose rows did not
- *  change is taken from the last time, so that one edit costs one station and the sums. */
+/** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; a
+ *  station whose rows did not change is taken from the last time, so that one edit costs one
+ *  station and the sums. */
 export function derive(plan: Plan, catalog: Catalog): Derived {
   const stations = new Map<Id, DerivedStation>()
   const byNetwork = new Map<Id, DerivedStation[]>()
@@ -294,7 +296,8 @@ function computeView(
   }
 }
 
-/** Addresses of what stands in the head's data: they follow from the head's. What does not fit into these has none. */
+/** Addresses of what stands in the head's data: they follow from the head's. What does not fit into
+ *  these has none. */
 function addressesInside(
   head: AddressMap,
   { blocks }: Layout,

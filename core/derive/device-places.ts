@@ -11,7 +11,8 @@ export interface PlacedChannel {
   readonly channel: Channel
 }
 
-/** A way to name a channel by its place in the device, whatever the controller's image is. Two-way within a station. */
+/** A way to name a channel by its place in the device, whatever the controller's image is. Two-way
+ *  within a station. */
 export interface DeviceNotation {
   readonly name: string
   readonly label: string
@@ -29,7 +30,8 @@ const slotSubslot: DeviceNotation = {
     `${channel.direction} ${module.slot}/${channel.subslot} ${at(channel.offsetBits, channel.bits)}`,
 }
 
-/** Instance of the assembly that carries it and its place there; the connection's path names them (CIP Vol. 1, App. C). */
+/** Instance of the assembly that carries it and its place there; the connection's path names them
+ *  (CIP Vol. 1, App. C). */
 const assembly: DeviceNotation = {
   name: 'Assembly, byte and bit',
   label: 'assembly 101 2.4',
@@ -44,7 +46,8 @@ const assembly: DeviceNotation = {
   },
 }
 
-/** The dictionary object that the PDO maps there (ETG.1000-6, from memory); counted on for modules by slot. */
+/** The dictionary object that the PDO maps there (ETG.1000-6, from memory); counted on for modules
+ *  by slot. */
 const pdo: DeviceNotation = {
   name: 'Object of the PDO',
   label: '0x6000:01',
@@ -57,8 +60,8 @@ const pdo: DeviceNotation = {
   },
 }
 
-/** Table and address from 0 as in the request, then the reference that counts from 1 (MODBUS Application Protocol V1.1b3, 4.4; references common
- *  practice): `holding register 12 · 40013`. */
+/** Table and address from 0 as in the request, then the reference that counts from 1 (MODBUS
+ *  Application Protocol V1.1b3, 4.4; references common practice): `holding register 12 · 40013`. */
 const register: DeviceNotation = {
   name: 'Register of the device, from 0 and as reference',
   label: 'holding register 12 · 40013',
@@ -74,7 +77,8 @@ const register: DeviceNotation = {
 
 type Registers = SheetTraits['registers']
 
-/** The register of a channel: the one at its place in the order of requests, where registers are the device's data; else the one of its name. */
+/** The register of a channel: the one at its place in the order of requests, where registers are
+ *  the device's data; else the one of its name. */
 function registerOf(
   registers: Registers,
   { described }: DerivedModule,
@@ -139,7 +143,8 @@ export const deviceNotationNames = Object.keys(deviceNotations) as [
   ...DeviceNotationName[],
 ]
 
-/** Every channel of a station that a text names by its place in the device; blanks and case do not count. */
+/** Every channel of a station that a text names by its place in the device; blanks and case do not
+ *  count. */
 export function channelsAtPlace(view: DerivedStation, text: string): PlacedChannel[] {
   const wanted = normal(text).replace(
     /^(?:0x|#x)?([0-9a-f]{4}):([0-9a-f]{1,2})$/,

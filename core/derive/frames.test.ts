@@ -68,7 +68,8 @@ describe('the data of a station', () => {
     },
   )
 
-  // Each submodule's status stands behind its data, so the second module's data begin one octet later (IEC 61158-6-10, from memory).
+  // Each submodule's status stands behind its data, so the second module's data begin one octet
+  // later (IEC 61158-6-10, from memory).
   test('on PROFINET a status octet stands behind each submodule’s data', () => {
     const data = stationFrame(view('intake-a'), 'in').filter(({ what }) => what === 'data')
     expect(data[1]!.offsetBytes - data[0]!.offsetBytes).toBe(data[0]!.bytes + 1)
@@ -167,7 +168,8 @@ describe('places in a device', () => {
     }
   })
 
-  // Addresses count from 0 in the request, references from 1 (MODBUS Application Protocol V1.1b3, 4.4).
+  // Addresses count from 0 in the request, references from 1 (MODBUS Application Protocol V1.1b3,
+  // 4.4).
   test('a Modbus device’s own words for its values', () => {
     const station = view('meter-1')
     const words = station.modules.flatMap((module) =>

@@ -20,9 +20,11 @@ export interface FramePart {
 
 const runIdleHeaderBytes = 4
 
-/** The data of a station in one direction as they travel together, in slot order: on PROFINET each submodule's data with their provider status,
- *  then the consumer status of what goes the other way (IEC 61158-6-10; this order is common practice, the controller may choose another);
- *  on EtherNet/IP four octets run/idle before the output data where the connection has them (CIP Vol. 1, 3-6.1). */
+/** The data of a station in one direction as they travel together, in slot order: on PROFINET each
+ *  submodule's data with their provider status, then the consumer status of what goes the other way
+ *  (IEC 61158-6-10; this order is common practice, the controller may choose another); on
+ *  EtherNet/IP four octets run/idle before the output data where the connection has them (CIP Vol.
+ *  1, 3-6.1). */
 export function stationFrame(view: DerivedStation, direction: Direction): FramePart[] {
   const parts: FramePart[] = []
   let offsetBytes = 0
@@ -61,7 +63,8 @@ export function stationFrame(view: DerivedStation, direction: Direction): FrameP
   return parts
 }
 
-/** Where a channel stands in the data of its station and of its module, in bits from their first octet; null where it has no data. */
+/** Where a channel stands in the data of its station and of its module, in bits from their first
+ *  octet; null where it has no data. */
 export function placeInFrames(
   view: DerivedStation,
   module: DerivedModule,
@@ -95,15 +98,17 @@ export interface LogicalImage {
   readonly outputBytes: number
   readonly inputBytes: number
   readonly datagrams: number
-  /** What the working counter has to be where everything is well: one for each slave read, two for each written (ETG.1000-4, from memory). */
+  /** What the working counter has to be where everything is well: one for each slave read, two for
+   *  each written (ETG.1000-4, from memory). */
   readonly workingCounter: number
 }
 
 /** Most data of one datagram in one Ethernet frame (ETG.1000-4, from memory). */
 const datagramBytes = 1486
 
-/** The logical image of an EtherCAT line: outputs first, then inputs, slave by slave in the order of the cable. Slaves with a few bits
- *  share bytes, the others begin at whole ones (common practice of masters). */
+/** The logical image of an EtherCAT line: outputs first, then inputs, slave by slave in the order
+ *  of the cable. Slaves with a few bits share bytes, the others begin at whole ones (common
+ *  practice of masters). */
 export function logicalImage(stations: readonly DerivedStation[]): LogicalImage {
   const lay = (direction: Direction, start: number) => {
     let end = start
@@ -135,7 +140,8 @@ export function logicalImage(stations: readonly DerivedStation[]): LogicalImage 
 
 const registerBits: Readonly<Record<string, number>> = { uint32: 2, int32: 2, float32: 2 }
 
-/** Requests that bring a Modbus station's values and take them to it; none where its description has no registers. */
+/** Requests that bring a Modbus station's values and take them to it; none where its description
+ *  has no registers. */
 export function requestsOf({ device }: DerivedStation): ModbusRequest[] {
   if (device?.protocol !== 'modbus') return []
   const values = device.sheet.registers.map(

@@ -15,7 +15,8 @@ export interface ImageItem {
   readonly tag: string
 }
 
-/** Every channel's place in its controller's image, in order of address: what `npx kataxis image` prints. */
+/** Every channel's place in its controller's image, in order of address: what `npx kataxis image`
+ *  prints. */
 export function imageList(derived: Derived, notation: NotationName) {
   return derived.controllers.map((view) => ({
     name: view.controller.name,

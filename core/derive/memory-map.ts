@@ -108,7 +108,8 @@ function gapsBetween(blocks: readonly MapBlock[]): {
   return { gaps, usedBytes }
 }
 
-/** Bits of one byte that belong together: a single bit, a piece of a value, or what a block leaves unused. */
+/** Bits of one byte that belong together: a single bit, a piece of a value, or what a block leaves
+ *  unused. */
 export interface MapCell {
   /** Its lowest bit in the byte. */
   readonly bit: number
@@ -222,7 +223,8 @@ export function cellsAt(side: MemorySide, byte: number): MapCell[] {
   return cells
 }
 
-/** The first of some blocks whose numbers would not stand right `delta` bytes further on; several may be moved together where one does not even now. */
+/** The first of some blocks whose numbers would not stand right `delta` bytes further on; several
+ *  may be moved together where one does not even now. */
 export function misplaced(moving: readonly MapBlock[], delta: number): MapBlock | undefined {
   const mayStay = (block: MapBlock) =>
     moving.length > 1 && gapBefore(block.start >> 3, block.block.align) !== 0
@@ -231,8 +233,9 @@ export function misplaced(moving: readonly MapBlock[], delta: number): MapBlock 
   )
 }
 
-/** The next byte from `from` on, upwards or downwards, where the first of some blocks would stand with the others behind it, each alone, and aligned
- *  where that is asked for; null where there is none. */
+/** The next byte from `from` on, upwards or downwards, where the first of some blocks would stand
+ *  with the others behind it, each alone, and aligned where that is asked for; null where there is
+ *  none. */
 export function freePlace(
   side: MemorySide,
   moving: readonly MapBlock[],

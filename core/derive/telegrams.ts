@@ -6,7 +6,8 @@ import { checkConfiguration, setPrmTelegram, userParameters } from '../parameter
 import type { Derived, DerivedNetwork, DerivedStation } from './derive'
 import { logicalImage, requestsOf, stationFrame } from './frames'
 
-/** What goes over the wire by the plan, network by network: what `npx kataxis telegrams` prints. Octets in hex. */
+/** What goes over the wire by the plan, network by network: what `npx kataxis telegrams` prints.
+ *  Octets in hex. */
 export function telegramList({ controllers, catalog }: Derived) {
   return controllers.flatMap(({ controller, networks }) =>
     networks.map((band) => ({

@@ -1,8 +1,9 @@
 import type { Problem } from '../problem'
 
 /** Text of a description file: byte order marks first, then the encoding an XML declaration names,
- *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a problem; a text that is no XML and
- *  no UTF-8 is taken as Windows-1252, in which makers write (common practice). */
+ *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a
+ *  problem; a text that is no XML and no UTF-8 is taken as Windows-1252, in which makers write
+ *  (common practice). */
 export function decodeText(bytes: Uint8Array): { text: string } | { problem: Problem } {
   const encoding = encodingOf(bytes)
   let decoder: TextDecoder
@@ -45,7 +46,8 @@ function encodingOf(bytes: Uint8Array): string {
   return /^\s*<\?xml[^>]*?encoding\s*=\s*["']([^"']+)["']/.exec(head)?.[1]?.toLowerCase() ?? 'utf-8'
 }
 
-/** What Windows-1252 has where ISO-8859-1 has control characters, from 0x80 (WHATWG Encoding, index windows-1252). */
+/** What Windows-1252 has where ISO-8859-1 has control characters, from 0x80 (WHATWG Encoding, index
+ *  windows-1252). */
 const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
 
 /** Some versions of Node leave those control characters in what they call Windows-1252. */

@@ -3,7 +3,8 @@ import { rangeOf } from '../parameters'
 import type { Position, Problems } from '../problem'
 import { formatValueList, inRanges } from '../value-list'
 
-/** A default value that its own bits cannot hold is an error; one that the file itself does not allow is a warning. */
+/** A default value that its own bits cannot hold is an error; one that the file itself does not
+ *  allow is a warning. */
 export function checkDefault(
   parameter: Pick<Parameter, 'key' | 'name' | 'kind' | 'bits' | 'default' | 'allowed'>,
   at: Position,

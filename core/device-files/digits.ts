@@ -1,4 +1,5 @@
-/** The usual number of a description file, up to nine decimal digits, without a regular expression; -1 for any other text. */
+/** The usual number of a description file, up to nine decimal digits, without a regular expression;
+ *  -1 for any other text. */
 export function parseDigits(text: string): number {
   if (text.length === 0 || text.length > 9) return -1
   let value = 0

@@ -5,7 +5,8 @@ export interface ReadOptions {
   readonly language?: string | null
 }
 
-/** What a reader gives: `readable` is false where nothing of the file may be used, and its problems say why. */
+/** What a reader gives: `readable` is false where nothing of the file may be used, and its problems
+ *  say why. */
 export interface FormatReading {
   readonly readable: boolean
   readonly file: DeviceFile

@@ -80,7 +80,8 @@ describe('whatever the bytes are, reading takes as long as they are many', () =>
         const read = (lines: number) =>
           timed(() => readDeviceFile(text(comments[what]!(lines) + endings[ending]), name))
         read(10)
-        // Eight times as much may take some twelve times as long; exponential or cubic expressions take hundreds.
+        // Eight times as much may take some twelve times as long; exponential or cubic expressions
+        // take hundreds.
         const [few, many] = [Math.max(2, read(500)), read(4000)]
         expect(many).toBeLessThan(few * 40)
       }

@@ -21,8 +21,10 @@ export type Placeable = { -readonly [K in 'menus']?: Parameter[K] }
 
 const deepest = 16
 
-/** Says of each parameter where menus show it: the first place, and where that is shown under conditions only, the next ones up to one that always is. `roots` are the outermost menus, all that no
- *  other names where left out. Menus that name each other end; a name that leads nowhere is told. `find` gives null where it knows no such parameter. */
+/** Says of each parameter where menus show it: the first place, and where that is shown under
+ *  conditions only, the next ones up to one that always is. `roots` are the outermost menus, all
+ *  that no other names where left out. Menus that name each other end; a name that leads nowhere is
+ *  told. `find` gives null where it knows no such parameter. */
 export function placeInMenus(
   menus: readonly Menu[],
   problems: Problems,

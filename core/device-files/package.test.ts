@@ -10,7 +10,8 @@ const zip = zipSync({
   'inner.zip': zipSync({ 'x.gsd': strToU8('x') }),
 })
 
-/** The stated sizes of the only entry, in its local header and in the directory (APPNOTE 4.3.7, 4.3.12). */
+/** The stated sizes of the only entry, in its local header and in the directory (APPNOTE 4.3.7,
+ *  4.3.12). */
 function withSize(bytes: Uint8Array, size: number): Uint8Array {
   const lied = Uint8Array.from(bytes)
   const view = new DataView(lied.buffer)

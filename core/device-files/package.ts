@@ -35,13 +35,14 @@ export function isZip(bytes: Uint8Array): boolean {
   return bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 3 || bytes[2] === 5)
 }
 
-/** Pictures and notes that makers put beside their files, and the definitions that every IODD package repeats. */
+/** Pictures and notes that makers put beside their files, and the definitions that every IODD
+ *  package repeats. */
 const isBeside = (name: string) =>
   !/\.(xml|gsdml|gs[defgips]|eds|json|zip)$/i.test(name) ||
   /^IODD-StandardDefinitions|^IODD-StandardUnitDefinitions/i.test(name)
 
-/** The description files of a ZIP, in memory and by their bare names: what a path says beyond that is never used. A ZIP
- *  inside a ZIP is passed over. */
+/** The description files of a ZIP, in memory and by their bare names: what a path says beyond that
+ *  is never used. A ZIP inside a ZIP is passed over. */
 export function unpack(bytes: Uint8Array): Unpacked | { fault: string } {
   const unpacked = unpackWithin(bytes, limitsOfPackages, (name) => !isBeside(bareName(name)))
   if ('fault' in unpacked) return unpacked
@@ -54,7 +55,8 @@ export function unpack(bytes: Uint8Array): Unpacked | { fault: string } {
     : { files, refused }
 }
 
-/** Unpacks a ZIP as a stream, so that what it really unpacks to counts and not what it says; stops at the limits. */
+/** Unpacks a ZIP as a stream, so that what it really unpacks to counts and not what it says; stops
+ *  at the limits. */
 export function unpackWithin(
   bytes: Uint8Array,
   limits: UnpackLimits,

@@ -98,7 +98,8 @@ export function readDeviceFile(
   )
 }
 
-/** A part that is wrong and stands thousands of times in a file is told often enough to find them. */
+/** A part that is wrong and stands thousands of times in a file is told often enough to find
+ *  them. */
 const mostProblems = 2000
 
 function atMost(problems: readonly Problem[]): readonly Problem[] {

@@ -1,7 +1,8 @@
 /** So far into a text its format is looked for. */
 const lookedAt = 200_000
 
-/** The first line of a text that is neither empty nor a comment, which `mark` begins; without space before it. */
+/** The first line of a text that is neither empty nor a comment, which `mark` begins; without space
+ *  before it. */
 export function firstLine(text: string, mark: string): string {
   for (let at = 0; at < Math.min(text.length, lookedAt);) {
     const end = endOfLine(text, at)
@@ -18,7 +19,8 @@ function endOfLine(text: string, from: number): number {
   return at
 }
 
-/** The root element of an XML text, without prefix, wherever it stands behind comments and declarations; null where none is found. */
+/** The root element of an XML text, without prefix, wherever it stands behind comments and
+ *  declarations; null where none is found. */
 export function rootElement(text: string): string | null {
   let at = text.charCodeAt(0) === 0xfeff ? 1 : 0
   while (at < Math.min(text.length, lookedAt)) {

@@ -1,6 +1,7 @@
 import type { Position } from '../problem'
 
-/** The text of a description file; finds line and column of an offset. Lines end with LF, CR LF or CR. */
+/** The text of a description file; finds line and column of an offset. Lines end with LF, CR LF or
+ *  CR. */
 export class SourceText {
   private starts: number[] | null = null
 

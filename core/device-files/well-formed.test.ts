@@ -24,7 +24,8 @@ test.each(demoFiles)('both parsers find %s well-formed', (name) => {
   expect([ours(text), theirs(text)]).toEqual([true, true])
 })
 
-// Mutations of a good file behind its namespace declarations (that parser also judges those): both must agree whether it is XML at all, and reading never crashes or half-reads in silence.
+// Mutations of a good file behind its namespace declarations (that parser also judges those): both
+// must agree whether it is XML at all, and reading never crashes or half-reads in silence.
 test('a mutated file gets the same verdict as from an independent parser', () => {
   const text = gsdml()
   fc.assert(
@@ -45,7 +46,8 @@ test('a mutated file gets the same verdict as from an independent parser', () =>
   )
 })
 
-// A part that is written like an earlier one is passed over; what is read must be the same as if it were not.
+// A part that is written like an earlier one is passed over; what is read must be the same as if it
+// were not.
 test('what stands for others changes neither what is read nor what is refused', () => {
   const part = (id: string) =>
     `<p:Part a="${id}"><p:Part2><Leaf b="1">text</Leaf></p:Part2><Leaf/></p:Part>`

@@ -25,7 +25,8 @@ export class Attributes {
     return this.inRange(text, `${element.name}@${name}`, element, range)
   }
 
-  /** The whole number that an element holds as its text; `null` where the element is missing or empty. */
+  /** The whole number that an element holds as its text; `null` where the element is missing or
+   *  empty. */
   content(element: XmlElement | undefined, range: ValueRange = [0, 0xffffffff]): number | null {
     const text = element?.text.trim() ?? ''
     return element === undefined || text === ''

@@ -3,7 +3,8 @@ import type { Position, Problem, Problems } from '../problem'
 import { SourceText } from './source-text'
 import { tokenizeXml, type XmlCursor } from './xml-tokenizer'
 
-/** An element with everything below it; names without namespace prefix. Line and column are those of its `<`, counted only when asked for. */
+/** An element with everything below it; names without namespace prefix. Line and column are those
+ *  of its `<`, counted only when asked for. */
 export class XmlElement implements Position {
   children: readonly XmlElement[] = none
   text = ''
@@ -34,7 +35,8 @@ export function tagPlace(source: SourceText, tagEnd: number): Position {
   return new TagPlace(source, tagEnd)
 }
 
-/** Where a tag begins: at the `<` before its end, since none stands in an attribute value (XML 1.0, 3.1). */
+/** Where a tag begins: at the `<` before its end, since none stands in an attribute value (XML 1.0,
+ *  3.1). */
 class TagPlace implements Position {
   constructor(
     private readonly source: SourceText,
@@ -61,8 +63,8 @@ export interface XmlReading {
   readonly records: Readonly<Record<string, (element: XmlElement) => void>>
   /** Elements outside those trees, as they open. */
   readonly outside: (element: XmlElement) => void
-  /** Names of parts that files repeat a thousand times: where one is written exactly like an earlier one,
-   *  the earlier element stands for both, with the earlier one's place. */
+  /** Names of parts that files repeat a thousand times: where one is written exactly like an
+   *  earlier one, the earlier element stands for both, with the earlier one's place. */
   readonly shared?: ReadonlySet<string>
   /** Whether text between tags is collected. */
   readonly withText?: boolean
@@ -76,9 +78,9 @@ class Stop extends Error {
   }
 }
 
-/** Streams XML and hands over one small tree for each element named in `records`, so that a large file never
- *  stands in memory as a whole. Document type declarations with content are refused (entities are never expanded).
- *  Returns what made the text unreadable, or null. XML 1.0. */
+/** Streams XML and hands over one small tree for each element named in `records`, so that a large
+ *  file never stands in memory as a whole. Document type declarations with content are refused
+ *  (entities are never expanded). Returns what made the text unreadable, or null. XML 1.0. */
 export function readXmlRecords(
   text: string,
   { problems, records, outside, shared, withText = false }: XmlReading,
@@ -141,7 +143,8 @@ export function readXmlRecords(
     records[element.name]!(element)
     if (problems.list.length > before) known.forget(element)
   }
-  /** Only below a record, since a record itself is always read, and only where no tag before is still open. */
+  /** Only below a record, since a record itself is always read, and only where no tag before is
+   *  still open. */
   const passOver = (start: number, tagName: string) => {
     const parent = open.at(-1)
     const earlier = parent && tagStart(text, start) < lastTagEnd ? known.at(start, tagName) : null
@@ -191,7 +194,8 @@ class SharedParts {
       this.parts.set(this.text.slice(start, end), element)
   }
 
-  /** Nothing in this record stands for others any more, so that what is wrong is told at each place. */
+  /** Nothing in this record stands for others any more, so that what is wrong is told at each
+   *  place. */
   forget(record: XmlElement): void {
     for (const part of record.children) {
       this.suspect.add(part)
@@ -200,7 +204,8 @@ class SharedParts {
   }
 }
 
-/** "unclosed tag" at the very end means that the file was cut off; that is what the reader wants to know. */
+/** "unclosed tag" at the very end means that the file was cut off; that is what the reader wants to
+ *  know. */
 function truncated(problem: Problem, open: readonly XmlElement[], outsideDepth: number): Problem {
   if (!/unclosed tag/.test(problem.message)) return problem
   const innermost = open.at(-1)

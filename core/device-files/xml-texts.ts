@@ -8,7 +8,8 @@ export interface TextWriting {
   readonly value: string
 }
 
-/** Texts stand at the end of a GSDML or IODD file, so what wants one waits until all languages are read. */
+/** Texts stand at the end of a GSDML or IODD file, so what wants one waits until all languages are
+ *  read. */
 export class Texts {
   private readonly chosen = new Map<string, string>()
   private readonly primary = new Map<string, string>()
@@ -41,7 +42,8 @@ export class Texts {
   }
 
   enterLanguage(tag: string | null, isPrimary: boolean): void {
-    // The primary language is English where the file does not say (GSDML specification, from memory).
+    // The primary language is English where the file does not say (GSDML specification, from
+    // memory).
     const language = tag ?? (isPrimary ? 'en' : '?')
     this.languages.push(language)
     this.entered = isPrimary ? this.primary : language === this.language ? this.chosen : this.other
@@ -59,7 +61,8 @@ export class Texts {
     else if (this.entered !== this.other || !this.other.has(id)) this.entered.set(id, value)
   }
 
-  /** Fills in every name: chosen language, else the primary one, else any other language, else the text's own id. */
+  /** Fills in every name: chosen language, else the primary one, else any other language, else the
+   *  text's own id. */
   settle(): void {
     const missing = new Map<string, number>()
     for (let i = 0; i < this.wanted.length; i++) {

@@ -9,7 +9,8 @@ export interface XmlCursor {
 export interface KnownParts {
   /** Local names of elements that may be such parts. */
   readonly names: ReadonlySet<string>
-  /** Called where an element of these names begins; takes note of it and gives its end, or null where it has to be tokenized. */
+  /** Called where an element of these names begins; takes note of it and gives its end, or null
+   *  where it has to be tokenized. */
   passOver(start: number, tagName: string): number | null
 }
 
@@ -26,8 +27,9 @@ export interface XmlEvents {
 /** Tokenizing is synchronous, so there is one listener at a time. */
 let events: XmlEvents
 
-/** Its handlers stand once on the prototype: a parser that gets them one by one with `on` becomes a slow dictionary
- *  object, and reading takes five times as long from about the seventh parser of a process on. */
+/** Its handlers stand once on the prototype: a parser that gets them one by one with `on` becomes a
+ *  slow dictionary object, and reading takes five times as long from about the seventh parser of a
+ *  process on. */
 class Tokenizer extends SaxesParser {}
 Tokenizer.prototype.on('opentag', (tag) => events.open(tag))
 Tokenizer.prototype.on('closetag', (tag) => events.close(tag))
@@ -38,7 +40,8 @@ class TextTokenizer extends Tokenizer {}
 TextTokenizer.prototype.on('text', (part) => events.text(part))
 TextTokenizer.prototype.on('cdata', (part) => events.text(part))
 
-/** Reads a whole text and calls what `listen` gives, with its text between tags if wanted. XML 1.0; entities are not expanded. */
+/** Reads a whole text and calls what `listen` gives, with its text between tags if wanted. XML 1.0;
+ *  entities are not expanded. */
 export function tokenizeXml(
   text: string,
   withText: boolean,
@@ -84,7 +87,8 @@ const hidden: ReadonlyMap<string, string> = new Map([
   ['<?', '?>'],
 ])
 
-/** Where elements of these names begin, in the order of the text; with the prefix of the root element, if it has one. */
+/** Where elements of these names begin, in the order of the text; with the prefix of the root
+ *  element, if it has one. */
 function* partStarts(text: string, names: ReadonlySet<string>): Iterable<PartStart> {
   const prefix = /<([\w.-]+:)?[\w.-]+[\s/>]/.exec(text.slice(0, 10_000))?.[1] ?? ''
   const openings = [...hidden.keys(), ...[...names].map((name) => `<${prefix}${name}`)]

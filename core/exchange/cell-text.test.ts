@@ -54,14 +54,12 @@ describe('cells of the clipboard', () => {
     const cell = fc.string({ unit: fc.constantFrom('a', '"', '\t', '\n', '=', '-', ' ', 'ü') })
     fc.assert(
       fc.property(
-        fc
-          .integer({ min: 1, max: 4 })
-          .chain((width) =>
-            fc.array(fc.array(cell, { minLength: width, maxLength: width }), {
-              minLength: 1,
-              maxLength: 5,
-            }),
-          ),
+        fc.integer({ min: 1, max: 4 }).chain((width) =>
+          fc.array(fc.array(cell, { minLength: width, maxLength: width }), {
+            minLength: 1,
+            maxLength: 5,
+          }),
+        ),
         (rows) => {
           expect(readCells(writeCells(rows))).toEqual(rows)
         },

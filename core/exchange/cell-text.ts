@@ -1,7 +1,8 @@
 import Papa from 'papaparse'
 
-/** Cells as office spreadsheets put them on the clipboard (common practice): a line a row, tabs between cells, quotation
- *  marks around what has line breaks or tabs inside. Rows of texts; no error, a text that is no table is one column. */
+/** Cells as office spreadsheets put them on the clipboard (common practice): a line a row, tabs
+ *  between cells, quotation marks around what has line breaks or tabs inside. Rows of texts; no
+ *  error, a text that is no table is one column. */
 export function readCells(text: string): string[][] {
   const whole = text.replace(/(\r\n|\n|\r)$/, '')
   const { data, errors } = Papa.parse<string[]>(whole, { delimiter: '\t' })
@@ -22,5 +23,6 @@ export function writeCells(rows: readonly (readonly string[])[]): string {
   return `${Papa.unparse(rows as string[][], { delimiter: '\t', newline: '\n', escapeFormulae: formula })}\n`
 }
 
-/** The apostrophe in front of what a spreadsheet would take for a formula is not part of the text. */
+/** The apostrophe in front of what a spreadsheet would take for a formula is not part of the
+ *  text. */
 export const guarded = /^'(?=[=+\-@\t\r])/

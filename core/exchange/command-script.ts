@@ -8,8 +8,8 @@ import { wordRefusal } from '../plan/refusals'
 import type { FileName } from './project-file'
 import { wordIssue } from '../schema-words'
 
-/** Runs commands, one JSON object a line, as the interface would; stops at the first refused one and names its line.
- *  Description files may be named by file name instead of by hash. */
+/** Runs commands, one JSON object a line, as the interface would; stops at the first refused one
+ *  and names its line. Description files may be named by file name instead of by hash. */
 export function runCommandScript(
   plan: Plan,
   catalog: Catalog,

@@ -5,7 +5,8 @@ import { kindOf } from '../plan/network-kinds'
 import { legalTag, tagFault } from '../tags/identifier'
 import { listChannels, type ListedChannel } from './io-list'
 
-/** Elementary types of IEC 61131-3 (6.4.2) by how data of a description are called and how wide they are. */
+/** Elementary types of IEC 61131-3 (6.4.2) by how data of a description are called and how wide
+ *  they are. */
 const types: readonly (readonly [words: RegExp, bits: number, type: string])[] = [
   [/^(float|real)/i, 32, 'REAL'],
   [/^(float|real|lreal)/i, 64, 'LREAL'],
@@ -34,8 +35,9 @@ const harmless = (text: string) =>
   text.replaceAll('*)', '* )').replaceAll('(*', '( *').replace(/\s+/g, ' ')
 const comment = (text: string) => (text === '' ? '' : ` (* ${harmless(text)} *)`)
 
-/** Named signals as Structured Text (IEC 61131-3): a structure type for each station, and all of them as global variables at their addresses. A tag
- *  that is no identifier is left out and named in a comment. */
+/** Named signals as Structured Text (IEC 61131-3): a structure type for each station, and all of
+ *  them as global variables at their addresses. A tag that is no identifier is left out and named
+ *  in a comment. */
 export function writeDeclarations(derived: Derived): string {
   const { project } = derived.plan
   const lines = [`(* ${harmless(project.name)}: signals, by Kataxis *)`, '']

@@ -20,7 +20,8 @@ export interface IoRow extends Readonly<Partial<Record<FactName, string>>> {
   readonly network: string
   readonly station: string
   readonly slot: number | null
-  /** Where a module has several; what hangs on the port there; and what the device itself calls the place, where it counts registers. */
+  /** Where a module has several; what hangs on the port there; and what the device itself calls the
+   *  place, where it counts registers. */
   readonly subslot: number | null
   readonly port: string
   readonly register: string
@@ -118,7 +119,8 @@ function portDevice({ catalog }: Derived, { plugged }: DerivedModule, subslot: n
   return part && part.file !== '' ? (findDevice(catalog, part.file, part.device)?.name ?? '') : ''
 }
 
-/** Every channel in the Board's order; addresses in the notation given, else in that of each controller. */
+/** Every channel in the Board's order; addresses in the notation given, else in that of each
+ *  controller. */
 export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
   const rows: IoRow[] = []
   for (const { view, network, module, channel, signal } of listChannels(derived)) {

@@ -103,8 +103,9 @@ interface Known {
   readonly signal: SignalRow | null
 }
 
-/** Compares a list with the plan, row by row: found by tag, else by terminal, by address in any notation, or by station, slot and channel. Empty cells
- *  of a column that is mapped say nothing; they take nothing away. */
+/** Compares a list with the plan, row by row: found by tag, else by terminal, by address in any
+ *  notation, or by station, slot and channel. Empty cells of a column that is mapped say nothing;
+ *  they take nothing away. */
 export function compareList(derived: Derived, table: ListTable, mapping: Mapping): ListComparison {
   const index = indexOf(derived)
   const column = (field: ListField) => mapping.indexOf(field)
@@ -318,8 +319,9 @@ function positionKey(station: string, slot: number | string, channel: string): s
   return `${station}/${slot}/${channel}`.toLowerCase()
 }
 
-/** The channel that a row's place means: what station, slot and channel, address and station say together. The terminal counts where nothing else does.
- *  Null where it names none, a sentence where it means several or none that is there. */
+/** The channel that a row's place means: what station, slot and channel, address and station say
+ *  together. The terminal counts where nothing else does. Null where it names none, a sentence
+ *  where it means several or none that is there. */
 function placesOf(
   index: Index,
   {

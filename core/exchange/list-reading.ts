@@ -2,7 +2,8 @@ import Papa from 'papaparse'
 import { decodeText } from '../device-files/decode-text'
 import { guarded } from './cell-text'
 
-/** A table as somebody keeps it: its headings, and rows of text with the number each has in the file. */
+/** A table as somebody keeps it: its headings, and rows of text with the number each has in the
+ *  file. */
 export interface ListTable {
   readonly name: string
   readonly headings: readonly string[]
@@ -14,7 +15,8 @@ export interface ListTable {
 const mostRows = 100_000
 const mostColumns = 200
 
-/** Reads a list out of a workbook (ECMA-376) or a text with any separator and encoding (RFC 4180); a sentence where it cannot. */
+/** Reads a list out of a workbook (ECMA-376) or a text with any separator and encoding (RFC 4180);
+ *  a sentence where it cannot. */
 export async function readList(
   bytes: Uint8Array,
   fileName: string,

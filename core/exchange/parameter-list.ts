@@ -99,7 +99,8 @@ export function recordTable(derived: Derived): SheetTable {
   }
 }
 
-/** Ports with the devices below them, what they exchange and the cycle time they are planned with. */
+/** Ports with the devices below them, what they exchange and the cycle time they are planned
+ *  with. */
 export function portTable(derived: Derived): SheetTable {
   const rows = [...derived.stations.values()].flatMap((view) =>
     view.modules.flatMap((module) =>

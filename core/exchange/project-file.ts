@@ -32,7 +32,8 @@ export interface FileName {
   readonly name: string
 }
 
-/** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same plan gives the same bytes. */
+/** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same
+ *  plan gives the same bytes. */
 export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
   const rows = rowsOfPlan(plan)
   const sorted = Object.fromEntries(

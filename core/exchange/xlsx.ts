@@ -28,7 +28,8 @@ export function ioTable(rows: readonly IoRow[]): SheetTable {
   }
 }
 
-/** Tables as an Office Open XML workbook (ECMA-376), and a sheet that says which plan they are of. */
+/** Tables as an Office Open XML workbook (ECMA-376), and a sheet that says which plan they are
+ *  of. */
 export async function writeXlsx(
   tables: readonly SheetTable[],
   facts: ExportFacts,

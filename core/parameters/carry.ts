@@ -10,8 +10,9 @@ interface Choice {
   readonly plugged: PluggedParts
 }
 
-/** Chosen values of a module as another type takes them over: under the same record and key where those exist there, else under
- *  the same names. What fits nowhere stays under its old key, so that nothing is lost and a finding can tell it. */
+/** Chosen values of a module as another type takes them over: under the same record and key where
+ *  those exist there, else under the same names. What fits nowhere stays under its old key, so that
+ *  nothing is lost and a finding can tell it. */
 export function carryValues(
   catalog: Catalog,
   fromFile: string,

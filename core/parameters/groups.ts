@@ -15,7 +15,8 @@ export interface ParameterRow {
   readonly isChosen: boolean
   /** The description leaves no choice. */
   readonly isFixed: boolean
-  /** Where the menus show it with the values as they are; null where they do not, or show it nowhere. */
+  /** Where the menus show it with the values as they are; null where they do not, or show it
+   *  nowhere. */
   readonly menu: MenuPlace | null
   /** Chosen, but the menus do not show it with the other values as they are: why. */
   readonly hidden: string | null
@@ -30,9 +31,10 @@ export interface ParameterGroup {
   readonly rows: readonly ParameterRow[]
 }
 
-/** Parameters as somebody looks at them: by owner and menu, in the order of the description's menus; what menus never show stands under its record's
- *  name. What the description hides, what its menus do not show with the values as they are, and check sums that follow from the rest, are left out;
- *  a chosen value that menus do not show stays in sight. */
+/** Parameters as somebody looks at them: by owner and menu, in the order of the description's
+ *  menus; what menus never show stands under its record's name. What the description hides, what
+ *  its menus do not show with the values as they are, and check sums that follow from the rest, are
+ *  left out; a chosen value that menus do not show stays in sight. */
 export function parameterGroups(
   records: readonly PlacedRecord[],
   values: ParameterChoices,

@@ -28,7 +28,8 @@ export function parseOctets(text: string): Uint8Array | null {
   return Uint8Array.from(digits.match(/../g) ?? [], (pair) => parseInt(pair, 16))
 }
 
-/** Index of a dictionary object as everybody writes it, in hexadecimal: `8010`, `0x8010`, `#x8010`; null where it is none (ETG.2000, CiA 301). */
+/** Index of a dictionary object as everybody writes it, in hexadecimal: `8010`, `0x8010`, `#x8010`;
+ *  null where it is none (ETG.2000, CiA 301). */
 export function parseObjectIndex(text: string): number | null {
   const [, digits] = /^\s*(?:0x|#x)?([0-9a-f]{1,4})\s*$/i.exec(text) ?? []
   return digits === undefined ? null : Number.parseInt(digits, 16)

@@ -3,15 +3,18 @@ import type { ParameterChoices } from '../plan/model'
 import type { PlacedRecord } from './placed'
 import { wordParameterValue } from './words'
 
-/** The menu names of a parameter, from the outside in, where it is shown first; empty where no menu shows it. */
+/** The menu names of a parameter, from the outside in, where it is shown first; empty where no menu
+ *  shows it. */
 export function menuPath({ menus }: Pick<Parameter, 'menus'>): readonly string[] {
   return menus?.[0]?.path ?? []
 }
 
-/** Where the menus of one device show a parameter with the values as they are; or why they do not. */
+/** Where the menus of one device show a parameter with the values as they are; or why they do
+ *  not. */
 export type Shown = { readonly menu: MenuPlace | null; readonly hidden: string | null }
 
-/** Answers for the records of one owner. A condition on a parameter that is not among them is taken as met, since nobody can know it here. */
+/** Answers for the records of one owner. A condition on a parameter that is not among them is taken
+ *  as met, since nobody can know it here. */
 export function shownNow(
   records: readonly PlacedRecord[],
   values: ParameterChoices,

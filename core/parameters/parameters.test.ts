@@ -42,7 +42,8 @@ describe('values in a record', () => {
     [place('unsigned', 'little', 2, 2, 3), 5, '00 00 14 00 00 00'],
     // A bit area over the octet's end goes on in the next one's low bits (GSDML leaves it open).
     [place('unsigned', 'little', 0, 6, 4), 0b1011, 'c0 02 00 00 00 00'],
-    // An IODD field of 12 bits at bit 4 of two octets: the first octet and the second one's high half.
+    // An IODD field of 12 bits at bit 4 of two octets: the first octet and the second one's high
+    // half.
     [place('unsigned', 'big', 0, 4, 12), 0xabc, 'ab c0 00 00 00 00'],
     // Short texts are filled with blanks (from memory).
     [place('text', 'big', 1, 0, 32), 'AB', '00 41 42 20 20 00'],

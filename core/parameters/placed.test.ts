@@ -67,7 +67,8 @@ describe('setting parameters', () => {
   test('lands in the record’s octets, and back at the default it is no choice any more', () => {
     const before = bytesOf(plan, 'dosing-1.4', '1.1')
     const changed = doAll(plan, catalog, set('dosing-1.4', '1.1', 'Ch2High', -2))
-    // Two octets of head, eight a channel, the upper limit at the third (the demo file's own layout); big-endian.
+    // Two octets of head, eight a channel, the upper limit at the third (the demo file's own
+    // layout); big-endian.
     expect(bytesOf(changed, 'dosing-1.4', '1.1').split(' ').slice(20, 22)).toEqual(['ff', 'fe'])
     expect(moduleOf(changed, 'dosing-1.4').values['1.1']).toMatchObject({ Ch2High: -2 })
     const back = doAll(changed, catalog, set('dosing-1.4', '1.1', 'Ch2High', 32_000))
@@ -170,7 +171,8 @@ const onNetwork = (kind: NetworkKindName, file: string, device: string, ...more:
     shelfCatalog,
   ).stations.get('s')!
 
-// Set_Prm: station status, watchdog factors, shortest station delay, ident number, groups, user data (EN 50170, from memory).
+// Set_Prm: station status, watchdog factors, shortest station delay, ident number, groups, user
+// data (EN 50170, from memory).
 describe('the Set_Prm telegram', () => {
   test('of a station with modules', () => {
     const file = shelfCatalog.get('BRCK0F31.gsd')!
@@ -240,7 +242,8 @@ describe('the start-up list of an EtherCAT slave', () => {
       steps.findLastIndex(({ transition, from }) => transition === 'PS' && from !== 'own'),
     ).toBeLessThan(steps.findIndex(({ comment }) => comment === 'wider window'))
   })
-  // SDO download: expedited with the number of unused octets in bits 2 and 3, else the size in four octets (ETG.1000.6, from memory).
+  // SDO download: expedited with the number of unused octets in bits 2 and 3, else the size in four
+  // octets (ETG.1000.6, from memory).
   test.each([
     ['01', '00 20 2f 10 80 06 01 00 00 00'],
     ['10 27', '00 20 2b 10 80 06 10 27 00 00'],

@@ -7,7 +7,8 @@ import { encodeRecord, type EncodedRecord, type ParameterValues } from './record
 
 /** A parameter record of something that stands in a plan. */
 export interface PlacedRecord {
-  /** Unique within the head or module: subslot (`m`: the module itself, `2p`: the device below port 2), index, subindex. */
+  /** Unique within the head or module: subslot (`m`: the module itself, `2p`: the device below port
+   *  2), index, subindex. */
   readonly key: string
   readonly subslot: number | null
   /** What it belongs to: the module, a submodule of it, or the device below a port. */
@@ -19,7 +20,8 @@ export interface PlacedRecord {
   readonly record: ParameterRecord
 }
 
-/** All parameter records of a head or module with what is plugged into it and the devices below its ports. */
+/** All parameter records of a head or module with what is plugged into it and the devices below its
+ *  ports. */
 export function recordsOfPlaced(
   catalog: Catalog,
   file: string,
@@ -72,8 +74,9 @@ const placedRecords = oncePlaced(
   },
 )
 
-/** The record as the device gets it: chosen values over the description's, the check sums of F parameters computed. A value that
- *  the description does not allow is told, and its default is sent. */
+/** The record as the device gets it: chosen values over the description's, the check sums of F
+ *  parameters computed. A value that the description does not allow is told, and its default is
+ *  sent. */
 export function encodePlaced(
   { record, isFailSafe }: PlacedRecord,
   values: ParameterValues | undefined,

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { nextPortCycle, portCycleOctet, portCycleOf } from './port-cycle'
 
-// IO-Link interface specification 1.1, annex B.1.3 (from memory): base 0.1 ms from 0.4 to 6.3, 0.4 ms from 6.4 to 31.6, 1.6 ms from 32 to 132.8 ms.
+// IO-Link interface specification 1.1, annex B.1.3 (from memory): base 0.1 ms from 0.4 to 6.3, 0.4
+// ms from 6.4 to 31.6, 1.6 ms from 32 to 132.8 ms.
 describe('the octet of a port’s cycle time', () => {
   test.each([
     [0, 0x00],

@@ -11,8 +11,8 @@ export interface EncodedRecord {
   readonly problems: readonly Problem[]
 }
 
-/** The record with these values, by parameter key, over its default. A value that the file does not allow is refused
- *  with what it does allow, and the default stays. */
+/** The record with these values, by parameter key, over its default. A value that the file does not
+ *  allow is refused with what it does allow, and the default stays. */
 export function encodeRecord(record: ParameterRecord, values: ParameterValues): EncodedRecord {
   const bytes = fromHex(record.bytes)
   const problems: Problem[] = []

@@ -1,7 +1,8 @@
-// Records as they travel, against an independent protocol analyser: tshark, dissectors pn_io, ecat_mailbox (Debian's package `tshark`,
-// installed by `npm test`). The frames around them are built here, by IEC 61158-6-10 and ETG.1000.4 (from memory); what is
-// asserted is our octets: slot, index, length, the record at its place, every field of the F parameters (the analyser finds them by the
-// description file), and the SDO download. It does not compute F_Par_CRC itself.
+// Records as they travel, against an independent protocol analyser: tshark, dissectors pn_io,
+// ecat_mailbox (Debian's package `tshark`, installed by `npm test`). The frames around them are
+// built here, by IEC 61158-6-10 and ETG.1000.4 (from memory); what is asserted is our octets: slot,
+// index, length, the record at its place, every field of the F parameters (the analyser finds them
+// by the description file), and the SDO download. It does not compute F_Par_CRC itself.
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -133,7 +134,8 @@ function request(opnum: number, blocks: number[]): Uint8Array {
   return Uint8Array.from([...mac(device), ...mac(controller), 0x08, 0, ...ip])
 }
 
-/** Connect: relation, both communication relations, and the expected fail-safe submodules with their data. */
+/** Connect: relation, both communication relations, and the expected fail-safe submodules with
+ *  their data. */
 function connect(): Uint8Array {
   const relationBlock = [
     ...u16(0x0101),
@@ -245,7 +247,8 @@ function write(slot: number, index: number, hex: string): Uint8Array {
   ])
 }
 
-/** A forward open of EtherNet/IP in TCP: the connection's path, and its configuration assembly as a data segment behind it (CIP Vol. 1, 3-5.5). */
+/** A forward open of EtherNet/IP in TCP: the connection's path, and its configuration assembly as a
+ *  data segment behind it (CIP Vol. 1, 3-5.5). */
 function forwardOpen(path: string, configuration: string): Uint8Array {
   const data = [...fromHex(configuration)]
   if (data.length % 2 === 1) data.push(0)

@@ -22,8 +22,8 @@ export const usualPrmSettings: PrmSettings = {
   groups: 0,
 }
 
-/** Octets of the Set_Prm telegram: station status, watchdog factors, shortest station delay, ident number, groups, user parameters
- *  (EN 50170 / IEC 61158-6-3, from memory). */
+/** Octets of the Set_Prm telegram: station status, watchdog factors, shortest station delay, ident
+ *  number, groups, user parameters (EN 50170 / IEC 61158-6-3, from memory). */
 export function setPrmTelegram(
   identNumber: number,
   user: Uint8Array,
@@ -47,7 +47,8 @@ export function setPrmTelegram(
   ])
 }
 
-/** Two factors of 1 to 255 whose product times 10 ms is the shortest time that is not below the wished one. */
+/** Two factors of 1 to 255 whose product times 10 ms is the shortest time that is not below the
+ *  wished one. */
 export function watchdogFactors(ms: number): readonly [number, number] {
   const wished = Math.max(1, Math.ceil(ms / 10))
   let best: readonly [number, number] = [255, 255]
@@ -58,7 +59,8 @@ export function watchdogFactors(ms: number): readonly [number, number] {
   return best
 }
 
-/** User parameters of a PROFIBUS station: those of the head, then of its modules in slot order; each part with where it comes from. */
+/** User parameters of a PROFIBUS station: those of the head, then of its modules in slot order;
+ *  each part with where it comes from. */
 export function userParameters(
   { station, modules }: DerivedStation,
   catalog: Catalog,
@@ -82,8 +84,8 @@ export function userParameters(
   })
 }
 
-/** Octets of the Chk_Cfg telegram of a PROFIBUS station: the identifiers of its modules, one after the other in the order of their slots
- *  (EN 50170 / IEC 61158-6-3, from memory). */
+/** Octets of the Chk_Cfg telegram of a PROFIBUS station: the identifiers of its modules, one after
+ *  the other in the order of their slots (EN 50170 / IEC 61158-6-3, from memory). */
 export function checkConfiguration({ modules }: DerivedStation): Uint8Array {
   return Uint8Array.from(
     modules.flatMap(({ described }) => [
@@ -94,5 +96,6 @@ export function checkConfiguration({ modules }: DerivedStation): Uint8Array {
   )
 }
 
-/** Most octets of user parameters that one Set_Prm carries beside its own seven (EN 50170 / IEC 61158-6-3, from memory). */
+/** Most octets of user parameters that one Set_Prm carries beside its own seven (EN 50170 / IEC
+ *  61158-6-3, from memory). */
 export const mostUserParameters = 237

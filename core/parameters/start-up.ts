@@ -7,15 +7,17 @@ import { encodePlaced, recordsOfPlaced } from './placed'
 /** One SDO download of an EtherCAT slave on its way up. */
 export interface StartUpStep extends Omit<StartUpLine, 'transition'> {
   readonly transition: string
-  /** The description's, with the slot of its module (0: the slave itself); `own`: somebody added it. */
+  /** The description's, with the slot of its module (0: the slave itself); `own`: somebody added
+   *  it. */
   readonly from: { readonly slot: number } | 'own'
 }
 
 /** The order in which a slave goes through its states (ETG.1000.6). */
 const transitions = ['IP', 'PI', 'PS', 'SP', 'SO', 'OS']
 
-/** What the master writes into a slave while it comes up: the description's init commands, indexes grown by slot where they depend on it,
- *  then what somebody added, each in its transition (ETG.2000, from memory). */
+/** What the master writes into a slave while it comes up: the description's init commands, indexes
+ *  grown by slot where they depend on it, then what somebody added, each in its transition
+ *  (ETG.2000, from memory). */
 export function startUpList(
   { station, device, modules }: DerivedStation,
   catalog: Catalog,
@@ -46,7 +48,8 @@ export function startUpList(
   )
 }
 
-/** SDO download request as CoE carries it: expedited up to four octets, else normal with its size (ETG.1000.6, from memory). */
+/** SDO download request as CoE carries it: expedited up to four octets, else normal with its size
+ *  (ETG.1000.6, from memory). */
 export function sdoDownload({
   index,
   subindex,

@@ -1,15 +1,17 @@
 import type { Parameter } from '../catalog/model'
 import { parseOctets, toHex } from './hex'
 
-/** Where a value stands in a record: the octets it touches are one number in its byte order, and it begins at bit
- *  `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low bits, an IODD field in the octet before. */
+/** Where a value stands in a record: the octets it touches are one number in its byte order, and it
+ *  begins at bit `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low
+ *  bits, an IODD field in the octet before. */
 export type ValuePlace = Pick<
   Parameter,
   'kind' | 'byteOrder' | 'offsetBytes' | 'offsetBits' | 'bits' | 'fill' | 'lengthOctets'
 >
 
-/** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are filled with blanks or what `fill` says, short octet
- *  strings with zeros; a Boolean of its own is 00 or FF (from memory). Fractions of whole-number values are cut off. */
+/** Writes a value into a record; what lies beyond the record's end is dropped. Short texts are
+ *  filled with blanks or what `fill` says, short octet strings with zeros; a Boolean of its own is
+ *  00 or FF (from memory). Fractions of whole-number values are cut off. */
 export function encodeValue(bytes: Uint8Array, place: ValuePlace, value: number | string): void {
   if (place.kind === 'text' || place.kind === 'octets')
     putOctets(bytes, place, octetsOf(place, String(value)))

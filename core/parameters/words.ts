@@ -20,8 +20,9 @@ export function shownValue(
     : shown.toFixed(display.decimals)
 }
 
-/** What somebody typed as the value that is stored; the text itself where it is no number, so that it can be refused with its words. Decimal comma and
- *  hexadecimal are taken; a scaled whole number becomes the nearest one. */
+/** What somebody typed as the value that is stored; the text itself where it is no number, so that
+ *  it can be refused with its words. Decimal comma and hexadecimal are taken; a scaled whole number
+ *  becomes the nearest one. */
 export function typedValue(
   { display, kind, unit }: Pick<Parameter, 'display' | 'kind' | 'unit'>,
   text: string,

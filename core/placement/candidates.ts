@@ -19,7 +19,8 @@ export function standingRow(view: DerivedStation): Standing[] {
   )
 }
 
-/** What a slot takes by the description file: what keeps the order first, then the most used in this plan, then in the file's order. */
+/** What a slot takes by the description file: what keeps the order first, then the most used in
+ *  this plan, then in the file's order. */
 export function candidatesFor(derived: Derived, view: DerivedStation, slot: number): Candidate[] {
   const allowed = new Set((view.device && slotOf(view.device, slot)?.allowed) ?? [])
   const uses = new Map<string, number>()
@@ -71,7 +72,8 @@ export function firstFreeSlot(view: DerivedStation): number | null {
   )
 }
 
-/** Modules that the description proposes for empty slots of a station, to be inserted in one step; empty where there are none. */
+/** Modules that the description proposes for empty slots of a station, to be inserted in one step;
+ *  empty where there are none. */
 export function proposedModules(view: DerivedStation): readonly CommandOf<'insertModule'>[] {
   const standing = new Set(view.modules.flatMap(({ row, slot }) => (row ? [slot] : [])))
   return (view.device?.slots ?? []).flatMap(({ slot, default: module }) =>

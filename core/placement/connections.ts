@@ -12,7 +12,8 @@ export function carriedBy(connection: Connection): string[] {
 
 const sizeOf = ({ inputBytes, outputBytes }: Connection) => inputBytes + outputBytes
 
-/** The smallest connection that carries all of what is wanted and has the room that is needed; null where none does. */
+/** The smallest connection that carries all of what is wanted and has the room that is needed; null
+ *  where none does. */
 export function suggestConnection(
   device: Device,
   wanted: ReadonlySet<string>,

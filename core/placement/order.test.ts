@@ -76,8 +76,8 @@ describe('order of a row', () => {
     else expect(why).toContain(says)
   })
 
-  // Whatever the row: taking out what is at fault, one after the other, brings it into order, and a module without rules is at fault only
-  // as one too many behind an extension.
+  // Whatever the row: taking out what is at fault, one after the other, brings it into order, and a
+  // module without rules is at fault only as one too many behind an extension.
   test('faults end when their modules are gone', () => {
     fc.assert(
       fc.property(

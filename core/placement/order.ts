@@ -31,8 +31,9 @@ export function wordOrderFault(fault: OrderFault): string {
   return say[fault.code](fault)
 }
 
-/** Checks a row of modules, in slot order, against what their sheets ask: common practice of modular stations (supply before the
- *  first inputs and outputs, end module last, communication next to the head, extension after so many modules). */
+/** Checks a row of modules, in slot order, against what their sheets ask: common practice of
+ *  modular stations (supply before the first inputs and outputs, end module last, communication
+ *  next to the head, extension after so many modules). */
 export function orderFaults(
   device: Pick<Device, 'placement'>,
   row: readonly Standing[],
@@ -77,7 +78,8 @@ export function missingKinds(
     : (placement?.requires ?? []).filter((kind) => !row.some(({ module }) => isOf(module, kind)))
 }
 
-/** What would be newly wrong if the module stood in that slot, which others make room for; null where nothing would. */
+/** What would be newly wrong if the module stood in that slot, which others make room for; null
+ *  where nothing would. */
 export function whyOutOfOrder(
   device: Pick<Device, 'placement'>,
   row: readonly Standing[],
@@ -96,7 +98,8 @@ export function whyOutOfOrder(
   return fault ?? null
 }
 
-/** Whether another module may not stand on that side: one of the same kind, or any where no kind is named; its likes may. */
+/** Whether another module may not stand on that side: one of the same kind, or any where no kind is
+ *  named; its likes may. */
 function isRival(
   { kind }: ModulePlacement,
   { module }: Standing,

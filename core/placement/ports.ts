@@ -100,7 +100,8 @@ export function sizeOfDevice({ limits }: Device): { inputBytes: number; outputBy
 /** Whether a device can stand below a submodule: what it carries are plain octets. */
 export function carriesOctets(port: Submodule): boolean {
   const { channels } = layoutOfSubmodules([port])
-  // One item a direction: an octet string that only a device gives a meaning, and not status octets with names of their own.
+  // One item a direction: an octet string that only a device gives a meaning, and not status octets
+  // with names of their own.
   return (
     channels.length > 0 &&
     channels.every(({ kind }) => kind === 'port') &&

@@ -1,19 +1,21 @@
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 
-/** A supply as it stands behind a module: what has been drawn since the last feed, and what that feed gives. */
+/** A supply as it stands behind a module: what has been drawn since the last feed, and what that
+ *  feed gives. */
 export interface SupplyStep {
   readonly module: DerivedModule
   readonly drawnMa: number
   readonly suppliedMa: number
 }
 
-/** Running sum of the backplane current from the head on; a module that supplies begins anew (common practice). Empty
- *  where no description says what is supplied. */
+/** Running sum of the backplane current from the head on; a module that supplies begins anew
+ *  (common practice). Empty where no description says what is supplied. */
 export function supplySteps(modules: readonly DerivedModule[]): SupplyStep[] {
   return runningSum(modules, (module) => module.described?.currentMa ?? 0)
 }
 
-/** The same for the field supply of the potential groups: a module that feeds begins a new group (common practice). */
+/** The same for the field supply of the potential groups: a module that feeds begins a new group
+ *  (common practice). */
 export function fieldSupplySteps(modules: readonly DerivedModule[]): SupplyStep[] {
   return runningSum(modules, ({ described }) => {
     const placement = described?.placement

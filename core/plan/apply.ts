@@ -36,8 +36,8 @@ const handlers: { [T in CommandType]: Handler<T> } = {
 export type Applied =
   { ok: true; plan: Plan; changes: RowChange[] } | { ok: false; refusal: Refusal }
 
-/** Carries out a command: pure, the same in browser, server and command line. A batch is done whole or not at all, and
- *  what is left is a valid plan. */
+/** Carries out a command: pure, the same in browser, server and command line. A batch is done whole
+ *  or not at all, and what is left is a valid plan. */
 export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Applied {
   const singles = command.type === 'batch' ? command.commands : [command]
   const tooLarge: Applied = {
@@ -62,7 +62,8 @@ export function applyCommand(plan: Plan, catalog: Catalog, command: Command): Ap
     : { ok: true, plan: after, changes }
 }
 
-/** A short command may ask for very much; copies are the only ones whose size can be told before. */
+/** A short command may ask for very much; copies are the only ones whose size can be told
+ *  before. */
 function rowsOfCopies(plan: Plan, commands: readonly SingleCommand[]): number {
   let rows = 0
   for (const command of commands) {

@@ -16,7 +16,8 @@ import {
 /** Owners before what they own, so that a group exists when its rows arrive. */
 const ownersFirst = ['project', ...tableNames]
 
-/** The plan after the changes. Removals run from the owned to the owners, additions the other way. */
+/** The plan after the changes. Removals run from the owned to the owners, additions the other
+ *  way. */
 export function applyChanges(plan: Plan, changes: readonly RowChange[]): Plan {
   const draft = new Draft(plan)
   draft.expectSignals(changes.length)
@@ -48,7 +49,8 @@ export function invert(changes: readonly RowChange[]): RowChange[] {
     .reverse()
 }
 
-/** Many changes, one after the other, as one: each row as it was first and as it is last; what came back to itself drops out. */
+/** Many changes, one after the other, as one: each row as it was first and as it is last; what came
+ *  back to itself drops out. */
 export function netChanges(steps: readonly (readonly RowChange[])[]): RowChange[] {
   const net = new Map<string, RowChange>()
   for (const change of steps.flat()) {
@@ -63,7 +65,8 @@ export function emptyPlan(project: ProjectRow): Plan {
   return { project, controllers: {}, networks: {}, stations: {}, unplaced: {} }
 }
 
-/** The in-memory plan of flat tables that make a valid plan, see `faultsOfRows`; callers check that first. */
+/** The in-memory plan of flat tables that make a valid plan, see `faultsOfRows`; callers check that
+ *  first. */
 export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
   const stationOf = new Map(rows.modules.map((module) => [module.id, module.stationId]))
   const groups = Object.fromEntries(

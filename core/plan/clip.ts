@@ -8,7 +8,8 @@ import { moduleRow, signalRow, type Id, type ModuleRow, type Plan } from './mode
 import { newId } from './new-id'
 import { wordRefusal } from './refusals'
 
-/** Modules as they travel over the clipboard, also to another project: their type, place and signals, and nothing of the plan they came from. */
+/** Modules as they travel over the clipboard, also to another project: their type, place and
+ *  signals, and nothing of the plan they came from. */
 export const clip = z
   .object({
     kataxisClip: z.literal(1),
@@ -95,8 +96,9 @@ export interface Pasting {
   readonly left: readonly { readonly words: string; readonly why: string }[]
 }
 
-/** Where modules of a clip would stand from `slot` on: with the same distances where those slots are free and allowed, else in the
- *  next free slot that takes them. Tags that the plan has already are left out, so that none stands twice. */
+/** Where modules of a clip would stand from `slot` on: with the same distances where those slots
+ *  are free and allowed, else in the next free slot that takes them. Tags that the plan has already
+ *  are left out, so that none stands twice. */
 export function planPaste(
   plan: Plan,
   catalog: Catalog,

@@ -19,8 +19,10 @@ import {
   type SignalFacts,
 } from './model'
 
-/** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run the same ones. */
-/** Fields of a row as a change may set them: any of them, and none filled in where it is left out. */
+/** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run
+ *  the same ones. */
+/** Fields of a row as a change may set them: any of them, and none filled in where it is left
+ *  out. */
 function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(
   row: z.ZodObject<T>,
   ...without: K[]
@@ -79,7 +81,8 @@ const single = {
   }),
   updateNetwork: z.object({ id, set: settable(networkRow, 'controllerId', 'kind') }),
   removeNetwork: z.object({ id }),
-  /** Name, address and device number are the next free ones where they are left out; fixed modules come with it. */
+  /** Name, address and device number are the next free ones where they are left out; fixed modules
+   *  come with it. */
   addStation: z.object({
     id,
     networkId: id,
@@ -108,8 +111,9 @@ const single = {
     ),
   }),
   removeStation: z.object({ id }),
-  /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the copies' signals carry no tag.
-   *  Name, address and number are the next free ones where they are left out. */
+  /** Copies with modules, and signals whose tags have `find` replaced by `with`; without `find` the
+   *  copies' signals carry no tag. Name, address and number are the next free ones where they are
+   *  left out. */
   copyStation: z.object({
     sourceId: id,
     networkId: id,
@@ -128,13 +132,15 @@ const single = {
       .min(1)
       .max(1000),
   }),
-  /** To another network of the same protocol, or to another position on its own. IP addresses and numbers that do not fit there become the next free ones. */
+  /** To another network of the same protocol, or to another position on its own. IP addresses and
+   *  numbers that do not fit there become the next free ones. */
   moveStations: z.object({
     ids: z.array(id).min(1).max(1000),
     networkId: id,
     position: z.number().optional(),
   }),
-  /** Another head, firmware or connection: modules that it takes stay with their addresses, the others go, and signals never do. */
+  /** Another head, firmware or connection: modules that it takes stay with their addresses, the
+   *  others go, and signals never do. */
   replaceHead: z.object({
     id,
     file: stationRow.shape.file,
@@ -156,8 +162,9 @@ const single = {
   moveModule: z.object({ id, stationId: id, slot: moduleRow.shape.slot }),
   replaceModule: z.object({ id, module: z.string().min(1) }),
   removeModules: z.object({ ids: z.array(id).min(1).max(10_000) }),
-  /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an empty text takes it out.
-   *  Data of the same size keep their bytes. The cycle time of the port in µs is kept where it is left out; 0: as fast as the device can. */
+  /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an
+   *  empty text takes it out. Data of the same size keep their bytes. The cycle time of the port in
+   *  µs is kept where it is left out; 0: as fast as the device can. */
   setSubslot: z.object({
     moduleId: id,
     subslot: z.number().int().min(0).max(65_535),
@@ -166,7 +173,8 @@ const single = {
     device: z.string().max(200).default(''),
     cycleUs: z.number().int().min(0).max(132_800).optional(),
   }),
-  /** Places blocks by hand; each holds its place from then on unless `fixed` is false. `bit` only where its station packs bits. */
+  /** Places blocks by hand; each holds its place from then on unless `fixed` is false. `bit` only
+   *  where its station packs bits. */
   setAddress: z.object({
     moduleId: id,
     subslot,
@@ -175,13 +183,15 @@ const single = {
     bit: z.number().int().min(0).max(7).optional(),
     fixed: z.boolean().optional(),
   }),
-  /** Gives a controller's data new addresses in the order network, station, slot, or as tight as can be; what is fixed stays. */
+  /** Gives a controller's data new addresses in the order network, station, slot, or as tight as
+   *  can be; what is fixed stays. */
   repack: z.object({
     controllerId: id,
     stationIds: z.array(id).max(100_000).optional(),
     tight: z.boolean().optional(),
   }),
-  /** How the octets of values are turned on their way into the image; an empty word: as they come. */
+  /** How the octets of values are turned on their way into the image; an empty word: as they
+   *  come. */
   setByteOrder: z.object({
     moduleId: id,
     values: z
@@ -190,7 +200,8 @@ const single = {
       .max(10_000),
     turn: z.union([z.literal(''), z.enum(turnNames)]),
   }),
-  /** Sets parameters of heads and modules, any number at once; null: as the description says. Values it does not allow are refused. */
+  /** Sets parameters of heads and modules, any number at once; null: as the description says.
+   *  Values it does not allow are refused. */
   setParameters: z.object({
     edits: z
       .array(
@@ -206,14 +217,16 @@ const single = {
       .min(1)
       .max(200_000),
   }),
-  /** Puts the values of a module on others, also of another type, by record and name; what does not fit is left as it is. */
+  /** Puts the values of a module on others, also of another type, by record and name; what does not
+   *  fit is left as it is. */
   copyParameters: z.object({
     values: parameterValues,
     file: stationRow.shape.file,
     from: z.string().max(200),
     moduleIds: z.array(id).min(1).max(10_000),
   }),
-  /** The check sum over a fail-safe module's own parameters, as the maker's tool gave it for what is set now; null takes it away. */
+  /** The check sum over a fail-safe module's own parameters, as the maker's tool gave it for what
+   *  is set now; null takes it away. */
   setIParameterSum: z.object({
     moduleId: id,
     subslot,
@@ -221,7 +234,8 @@ const single = {
     by: z.string().max(200),
     at: z.string().max(40),
   }),
-  /** The configuration signature of a CIP safety device, for the parameters as they are set now; empty takes it away. */
+  /** The configuration signature of a CIP safety device, for the parameters as they are set now;
+   *  empty takes it away. */
   setSafetyConfiguration: z.object({
     id,
     signature: z.string().max(100),

@@ -9,7 +9,8 @@ import type {
   TableName,
 } from './model'
 
-/** One row before and after; `null` where it was or is not there. Swapped, it is its own inverse. */
+/** One row before and after; `null` where it was or is not there. Swapped, it is its own
+ *  inverse. */
 export type RowChange =
   | {
       [T in TableName]: {
@@ -37,7 +38,8 @@ export class TooManyRows extends Error {}
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 
-/** A plan being changed: copies every container once on first touch and remembers each row's before and after. */
+/** A plan being changed: copies every container once on first touch and remembers each row's before
+ *  and after. */
 export class Draft {
   plan: Plan
   private readonly owned = new WeakSet<object>()
@@ -48,7 +50,8 @@ export class Draft {
   private readonly log = new Map<string, RowChange>()
   /** The station where the last row was found: the next one usually stands beside it. */
   private near: Id | null = null
-  /** The station of each signal, null for one that waits, and of each module; only once many are looked for. */
+  /** The station of each signal, null for one that waits, and of each module; only once many are
+   *  looked for. */
   private homes: Map<Id, Id | null> | null = null
   private moduleHomes: Map<Id, Id> | null = null
   private work = 0
@@ -96,7 +99,8 @@ export class Draft {
     if (this.work > mostVisits) throw new TooManyRows()
   }
 
-  /** Before so many signals are looked for: from a number on they are told where they stand, instead of searched for. */
+  /** Before so many signals are looked for: from a number on they are told where they stand,
+   *  instead of searched for. */
   expectSignals(count: number): void {
     if (count < 200 || this.homes) return
     this.homes = new Map(Object.keys(this.plan.unplaced).map((id) => [id, null]))
@@ -150,7 +154,8 @@ export class Draft {
     this.remember({ table, id, before, after: null } as RowChange)
   }
 
-  /** Rows that may change their station leave the old group before they enter the new one; gives the row as it was. */
+  /** Rows that may change their station leave the old group before they enter the new one; gives
+   *  the row as it was. */
   private readonly leaveGroup: { [T in TableName]?: (next: RowOf[T]) => RowOf[T] | null } = {
     modules: (next) => {
       const standing = this.plan.stations[next.stationId]?.modules[next.id]
@@ -258,7 +263,8 @@ function inStation<T extends 'modules' | 'signals'>(plan: Plan, table: T, id: Id
   return stationId === null ? null : (plan.stations[stationId]![table][id] as RowOf[T])
 }
 
-/** Where rows stood that were found last, in whichever plan: a guess that is looked at before it is believed. */
+/** Where rows stood that were found last, in whichever plan: a guess that is looked at before it is
+ *  believed. */
 const guesses = new Map<Id, Id>()
 const mostGuesses = 10_000
 

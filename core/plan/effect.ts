@@ -16,7 +16,8 @@ export interface Effect {
   }[]
 }
 
-/** Sorts the rows of a change into what stays, comes, goes and loses its place. `modules` is how many stood there before. */
+/** Sorts the rows of a change into what stays, comes, goes and loses its place. `modules` is how
+ *  many stood there before. */
 export function effectOf(changes: readonly RowChange[], modules: number): Effect {
   const rows = changes.filter((change) => change.table === 'modules')
   const removed = rows.flatMap(({ before, after }) =>

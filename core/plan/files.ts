@@ -2,7 +2,8 @@ import type { Plan, Plugged, StationGroup } from './model'
 
 const known = new WeakMap<StationGroup, ReadonlySet<string>>()
 
-/** SHA-256 of every description file a plan refers to, each once: those of heads, those of devices below ports, and sheets that add to them. */
+/** SHA-256 of every description file a plan refers to, each once: those of heads, those of devices
+ *  below ports, and sheets that add to them. */
 export function filesOfPlan(plan: Plan): string[] {
   const files = new Set<string>(plan.project.supplements)
   for (const id in plan.stations)

@@ -83,7 +83,8 @@ const fieldWords: Readonly<Record<string, string>> = {
   moduleFormats: 'raw formats of modules',
 }
 
-/** One row's change as a person would tell it. `before` and `after` are the plans around it, for the names of what it refers to. */
+/** One row's change as a person would tell it. `before` and `after` are the plans around it, for
+ *  the names of what it refers to. */
 export function wordChange(
   change: RowChange,
   before: Plan,

@@ -18,7 +18,8 @@ export const identityFields = {
   station: 'the name it has now',
 } as const
 
-/** The last octet of an address, or more of it where the subnet is larger than 256: what is left of the network's own address. */
+/** The last octet of an address, or more of it where the subnet is larger than 256: what is left of
+ *  the network's own address. */
 export function hostOf(
   network: Pick<NetworkRow, 'controllerIp' | 'prefixLength'>,
   ip: string,
@@ -39,7 +40,8 @@ export function ipOfHost(
   return subnet && host > 0 && subnet.network + host < subnet.broadcast ? ip : null
 }
 
-/** The one number that name, address and switches of a station follow: of its address where the network has IP, else its node number. */
+/** The one number that name, address and switches of a station follow: of its address where the
+ *  network has IP, else its node number. */
 export function numberOf(
   network: NetworkRow,
   station: Pick<StationRow, 'ip' | 'deviceNumber'>,
@@ -84,8 +86,8 @@ function* numbersOf({ number: { first, last, start } }: NetworkKind): Generator<
   for (let number = first; number < start; number++) yield number
 }
 
-/** Numbers that new stations may get, best first. Without a pool addresses go on behind the highest one, so that gaps stay for what was
- *  taken out. */
+/** Numbers that new stations may get, best first. Without a pool addresses go on behind the highest
+ *  one, so that gaps stay for what was taken out. */
 function* candidates(
   network: NetworkRow,
   kind: NetworkKind,
@@ -112,7 +114,8 @@ function* candidates(
   )
 }
 
-/** An address for a controller on one more network: in the first subnet 192.168.n.0/24 that no network lies in (RFC 1918). */
+/** An address for a controller on one more network: in the first subnet 192.168.n.0/24 that no
+ *  network lies in (RFC 1918). */
 export function freeControllerIp({ networks }: Plan): string {
   const used = Object.values(networks).flatMap(
     ({ controllerIp, prefixLength }) => subnetOf(controllerIp, prefixLength) ?? [],
@@ -171,7 +174,8 @@ interface Surroundings {
   readonly bank: SwitchBank | null
 }
 
-/** Whether name, address and number of its stations follow one number, and they have both address and number. */
+/** Whether name, address and number of its stations follow one number, and they have both address
+ *  and number. */
 const followsOneNumber = (network: NetworkRow) =>
   network.tied && kindOf(network).hasIp && kindOf(network).number.isUnit !== true
 
@@ -228,8 +232,8 @@ export class TakenIdentities {
   }
 }
 
-/** Address, number and name for one more station: the next free ones of the network's pool that its switches can make, tied together where
- *  the network says so; what is given stays as it is. */
+/** Address, number and name for one more station: the next free ones of the network's pool that its
+ *  switches can make, tied together where the network says so; what is given stays as it is. */
 export function newIdentity(
   taken: TakenIdentities,
   device: Device,
@@ -270,7 +274,8 @@ export function newIdentity(
   }
 }
 
-/** The next free address; where all follow one number, that of the number given, or one whose number is free too. Null where there is none. */
+/** The next free address; where all follow one number, that of the number given, or one whose
+ *  number is free too. Null where there is none. */
 function freeIp(
   around: Surroundings,
   highest: number,
@@ -291,7 +296,8 @@ function freeIp(
   return null
 }
 
-/** The next free number; where all follow one number, that of the address if it is free. Null where there is none. */
+/** The next free number; where all follow one number, that of the address if it is free. Null where
+ *  there is none. */
 function freeNumberFor(around: Surroundings, ip: string | null): number | null {
   const { network } = around
   const kind = kindOf(network)
@@ -302,8 +308,8 @@ function freeNumberFor(around: Surroundings, ip: string | null): number | null {
   return null
 }
 
-/** The first identity that a station on its network could have instead of its own, nearest to it: another address, another number, or both where
- *  they follow one. Null where there is none. */
+/** The first identity that a station on its network could have instead of its own, nearest to it:
+ *  another address, another number, or both where they follow one. Null where there is none. */
 export function otherIdentity(
   plan: Plan,
   device: Device | null,
@@ -378,8 +384,8 @@ function fieldsOf(network: NetworkRow, device: Device | null, station: string, n
   }
 }
 
-/** The role name that the network's pattern asks of a station: with what its switches show, since it makes its role name of that. Null where the
- *  network has no pattern or a wrong one. */
+/** The role name that the network's pattern asks of a station: with what its switches show, since
+ *  it makes its role name of that. Null where the network has no pattern or a wrong one. */
 export function expectedRole(
   network: NetworkRow,
   device: Device | null,
@@ -440,8 +446,9 @@ export interface IdentityChange {
   readonly faults: readonly string[]
 }
 
-/** New identities for stations of a network in the order given, with what would be wrong with each; nothing is changed yet. Reserved
- *  numbers and those of stations that are not among them are left out. */
+/** New identities for stations of a network in the order given, with what would be wrong with each;
+ *  nothing is changed yet. Reserved numbers and those of stations that are not among them are left
+ *  out. */
 export function proposeIdentities(
   plan: Plan,
   catalog: Catalog,

@@ -9,7 +9,8 @@ export interface Mark {
   readonly words: readonly string[]
 }
 
-/** Changes by the thing that shows them: modules and stations for themselves, signals at their module; what was removed at what it was part of. */
+/** Changes by the thing that shows them: modules and stations for themselves, signals at their
+ *  module; what was removed at what it was part of. */
 export function marksOf(
   changes: readonly RowChange[],
   before: Plan,

@@ -13,7 +13,8 @@ import { faultsOfRows, ownership, type PlanFault } from './validity'
 export interface MendWishes {
   /** Rows that were put there on purpose: where two contend, they stay. */
   readonly kept?: ReadonlySet<string>
-  /** Rows that are meant to be gone: what belonged to them follows them instead of bringing them back. */
+  /** Rows that are meant to be gone: what belonged to them follows them instead of bringing them
+   *  back. */
   readonly gone?: ReadonlySet<string>
   /** Rows as they were before they went, for owners that have to come back. */
   readonly remembered?: ReadonlyMap<string, RowOf[TableName]>
@@ -26,8 +27,9 @@ export interface Mended {
 
 const keyOf = (table: TableName, id: Id) => `${table}/${id}`
 
-/** Makes rows a valid plan with as little loss as can be: owners that are remembered come back; signals lose their
- *  channel and wait; what has no place at all goes. The changes hold everything that went. */
+/** Makes rows a valid plan with as little loss as can be: owners that are remembered come back;
+ *  signals lose their channel and wait; what has no place at all goes. The changes hold everything
+ *  that went. */
 export function mend(rows: PlanRows, wishes: MendWishes = {}): Mended {
   const work = new Mending(rows, wishes)
   for (let faults = faultsOfRows(rows); faults.length > 0; faults = faultsOfRows(work.rows)) {
@@ -41,7 +43,8 @@ export function mend(rows: PlanRows, wishes: MendWishes = {}): Mended {
   return { rows: work.rows, changes: work.changes }
 }
 
-/** Owners, as `table/id`, whose return would mend something; their own owners are asked for when they are known. */
+/** Owners, as `table/id`, whose return would mend something; their own owners are asked for when
+ *  they are known. */
 export function missingOwners(rows: PlanRows, { gone, remembered }: MendWishes): string[] {
   const known = [...(remembered ?? new Map<string, RowOf[TableName]>()).entries()]
   const all = { ...rows } as Record<TableName, RowOf[TableName][]>

@@ -9,8 +9,9 @@ import { meanings } from '../signals/meaning'
 import { valueListText } from '../value-list'
 import { networkKindNames } from './network-kinds'
 
-/** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on the wire,
- *  in the project file and in the browser. Nothing here can be computed from something else. */
+/** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on
+ *  the wire, in the project file and in the browser. Nothing here can be computed from something
+ *  else. */
 
 /** Names that every JavaScript object answers to: rows stand in records by id. */
 const ownWords: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
@@ -33,8 +34,8 @@ const byteAddress = z.number().int().min(0).max(1_048_575)
 
 const bitInByte = z.number().int().min(1).max(7).optional()
 
-/** First byte of each data block in the controller's image, by subslot; the bit where it shares its byte with others, and
- *  whether somebody chose the place, so that nothing moves it. */
+/** First byte of each data block in the controller's image, by subslot; the bit where it shares its
+ *  byte with others, and whether somebody chose the place, so that nothing moves it. */
 export const addressMap = z.record(
   z.string(),
   z
@@ -49,8 +50,9 @@ export const addressMap = z.record(
     .strict(),
 )
 
-/** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is built in there), and the device
- *  below a port, with the description file it stands in and the cycle time the port is planned with (left out: as fast as the device can). */
+/** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is
+ *  built in there), and the device below a port, with the description file it stands in and the
+ *  cycle time the port is planned with (left out: as fast as the device can). */
 export const plugged = z.record(
   z.string().regex(/^\d+$/),
   z
@@ -63,10 +65,12 @@ export const plugged = z.record(
     .strict(),
 )
 
-/** How the octets of single values are turned on their way into the image, by `subslot.direction.offset`; not listed: as they come. */
+/** How the octets of single values are turned on their way into the image, by
+ *  `subslot.direction.offset`; not listed: as they come. */
 export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
 
-/** What a record of a placed head or module is called: subslot, then index and subindex, see `recordsOfPlaced`. */
+/** What a record of a placed head or module is called: subslot, then index and subindex, see
+ *  `recordsOfPlaced`. */
 export const recordKey = keyText(
   z
     .string()
@@ -78,11 +82,13 @@ export const parameterKey = keyText(z.string().min(1).max(200))
 /** Texts and octets as a description may hold them. */
 export const parameterValue = z.union([z.number(), z.string().max(2000)])
 
-/** Values that somebody chose, by record and parameter; what is not listed is as the description says. */
+/** Values that somebody chose, by record and parameter; what is not listed is as the description
+ *  says. */
 export const parameterValues = z.record(recordKey, z.record(parameterKey, parameterValue))
 
-/** Check sums over a fail-safe module's own parameters as the maker's tool gave them, by subslot: with a signature of the octets they
- *  were given for, so that a later change shows, and who entered them when. */
+/** Check sums over a fail-safe module's own parameters as the maker's tool gave them, by subslot:
+ *  with a signature of the octets they were given for, so that a later change shows, and who
+ *  entered them when. */
 export const iParameterSums = z.record(
   z.string().regex(/^\d+$/),
   z
@@ -95,7 +101,8 @@ export const iParameterSums = z.record(
     .strict(),
 )
 
-/** A configuration signature of a CIP safety device, with a signature of the parameters it was given for, and who entered it when. */
+/** A configuration signature of a CIP safety device, with a signature of the parameters it was
+ *  given for, and who entered it when. */
 export const safetyConfiguration = z
   .object({
     signature: z.string().min(1).max(100),
@@ -164,7 +171,8 @@ export const projectRow = z
     railMm: z.number().int().min(0).max(100_000).default(0),
     /** Modules of up to four bits stand side by side in one byte of their station. */
     packsBits: z.boolean().default(false),
-    /** Device sheets that add to what other files describe, by their hash; a later one lies over an earlier one. */
+    /** Device sheets that add to what other files describe, by their hash; a later one lies over an
+     *  earlier one. */
     supplements: z.array(z.string().min(1).max(64)).max(100).default([]),
     parameterSets: z.array(parameterSet).max(500).default([]),
     safetyRelease: safetyRelease.nullable().default(null),
@@ -181,7 +189,8 @@ export const projectRow = z
   })
   .strict()
 
-/** From which byte on a kind of data, of one network or of all, gets its addresses; null: this direction is not kept apart. */
+/** From which byte on a kind of data, of one network or of all, gets its addresses; null: this
+ *  direction is not kept apart. */
 export const imageArea = z
   .object({
     content: z.enum(['any', ...dataContents]),
@@ -209,12 +218,14 @@ export const controllerRow = z
     reserveBytes: z.number().int().min(0).max(65_535).default(0),
     reservePercent: z.number().int().min(0).max(400).default(0),
     areas: z.array(imageArea).max(64).default([]),
-    /** In which order its program reads the octets of a number; `network`: it turns them as the network asks, and nobody has to care. */
+    /** In which order its program reads the octets of a number; `network`: it turns them as the
+     *  network asks, and nobody has to care. */
     byteOrder: z.enum(['network', 'little', 'big']).default('network'),
   })
   .strict()
 
-/** The numbers that stations of a network get: last octets on networks with IP, node numbers elsewhere. */
+/** The numbers that stations of a network get: last octets on networks with IP, node numbers
+ *  elsewhere. */
 export const numberPool = z
   .object({
     first: z.number().int().min(0).max(65_535),
@@ -277,7 +288,8 @@ export const stationRow = z
     /** SHA-256 of the description file, and the head's key in it. */
     file: z.string().min(1).max(64),
     device: z.string().min(1),
-    /** The connection that carries its data, where the head offers several; empty: its built-in data. */
+    /** The connection that carries its data, where the head offers several; empty: its built-in
+     *  data. */
     connection: z.string().max(200).default(''),
     comment: z.string().max(2000),
     /** Of its rail, in millimetres; 0: as the project says. */
@@ -292,7 +304,8 @@ export const stationRow = z
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
-    /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set then. */
+    /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set
+     *  then. */
     safetyConfiguration: safetyConfiguration.nullable().default(null),
     /** EtherCAT only. */
     startUp: z.array(startUpLine).max(1000).default([]),
@@ -337,7 +350,8 @@ const characteristic = z.discriminatedUnion('kind', [
     .strict(),
 ])
 
-/** What is known of a signal apart from its name; all of it goes along wherever the signal is put. */
+/** What is known of a signal apart from its name; all of it goes along wherever the signal is
+ *  put. */
 /** Characters that the texts of a signal hold. */
 export const longest = {
   tag: 500,
@@ -357,7 +371,8 @@ export const signalFacts = z
     low: z.number(),
     high: z.number(),
     unit: z.string().max(longest.unit),
-    /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`, `Pt100`. */
+    /** What the transmitter gives or the actuator takes, in everybody’s words: `4…20 mA`,
+     *  `Pt100`. */
     transmitter: z.string().max(60),
     /** What its channel takes, where neither a parameter nor a sheet says it. */
     channelRange: z.string().max(60),
@@ -374,11 +389,13 @@ export const signalFacts = z
     supply: z.enum(['channel', 'external', 'device']),
     hart: z.boolean(),
     switching: z.enum(['pnp', 'npn', 'contact']),
-    /** The shortest pulse that is not to be missed, ms; the current of a load, lasting and while it starts, mA. */
+    /** The shortest pulse that is not to be missed, ms; the current of a load, lasting and while it
+     *  starts, mA. */
     pulseMs: z.number().positive(),
     loadMa: z.number().min(0),
     inrushMa: z.number().min(0),
-    /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V, mA, mW, nF, mH. */
+    /** Intrinsic safety: what the channel's side can give, what device and cable take or store. V,
+     *  mA, mW, nF, mH. */
     ex: z
       .object({
         u0: z.number(),
@@ -404,8 +421,8 @@ export const signalFacts = z
   .partial()
   .strict()
 
-/** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits within
- *  the data of that submodule and direction. */
+/** Where a signal sits: `moduleId` is the station's id for the head's own channels. Offset in bits
+ *  within the data of that submodule and direction. */
 export const signalPlace = z
   .object({
     moduleId: id,
@@ -464,7 +481,8 @@ export interface RowOf {
 
 export type Rows<T> = Readonly<Record<Id, T>>
 
-/** A station with the rows that belong to it, so that a change copies one group and not a whole table. */
+/** A station with the rows that belong to it, so that a change copies one group and not a whole
+ *  table. */
 export interface StationGroup {
   readonly station: StationRow
   readonly modules: Rows<ModuleRow>

@@ -10,8 +10,8 @@ export interface NetworkKind {
   readonly hasWireNames: boolean
   /** Whether stations feed each other: heads supply the backplane of the stations behind them. */
   readonly sharesBackplane?: boolean
-  /** What tells stations apart by number: its word, the smallest and largest, and where new ones begin. A unit only tells those apart
-   *  that share an IP address. */
+  /** What tells stations apart by number: its word, the smallest and largest, and where new ones
+   *  begin. A unit only tells those apart that share an IP address. */
   readonly number: {
     readonly word: string
     readonly first: number
@@ -21,8 +21,9 @@ export interface NetworkKind {
   }
 }
 
-/** Ranges: PROFIBUS EN 50170 (126 means not yet set, 127 broadcast); Modbus over serial line 1.02; the others from memory.
- *  That controllers take the low PROFIBUS addresses 1 and 2 is common practice. */
+/** Ranges: PROFIBUS EN 50170 (126 means not yet set, 127 broadcast); Modbus over serial line 1.02;
+ *  the others from memory. That controllers take the low PROFIBUS addresses 1 and 2 is common
+ *  practice. */
 export const networkKinds = {
   profinet: {
     name: 'PROFINET',
@@ -104,7 +105,8 @@ export function kindOf(network: { readonly kind: NetworkKindName }): NetworkKind
   return networkKinds[network.kind]
 }
 
-/** The lowest number not taken, from where the kind begins; below that only where nothing else is left. Null where all are taken. */
+/** The lowest number not taken, from where the kind begins; below that only where nothing else is
+ *  left. Null where all are taken. */
 export function freeNumber(
   { number: { first, last, start } }: NetworkKind,
   taken: ReadonlySet<number>,

@@ -3,7 +3,8 @@ import type { Id, SignalRow } from './model'
 type Signals = Readonly<Record<Id, SignalRow>>
 const known = new WeakMap<Signals, readonly SignalRow[]>()
 
-/** Signals of a station that name a partner, looked for once for each state of them, since most plans have a hundred thousand that name none. */
+/** Signals of a station that name a partner, looked for once for each state of them, since most
+ *  plans have a hundred thousand that name none. */
 export function signalsWithPartner(signals: Signals): readonly SignalRow[] {
   let found = known.get(signals)
   if (!found) known.set(signals, (found = namePartner(signals)))

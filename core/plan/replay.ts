@@ -3,12 +3,14 @@ import { rowsOfPlan } from './flat'
 import { tableNames, type Id, type Plan, type RowOf, type TableName } from './model'
 import { nameOfRow } from './validity'
 
-/** What stands in the way of doing recorded changes once more: the row is no longer as they found it. */
+/** What stands in the way of doing recorded changes once more: the row is no longer as they found
+ *  it. */
 export interface Obstacle {
   readonly table: RowChange['table']
   readonly id: Id
   readonly name: string
-  /** `changed`: the same fields are different now; `gone`: it is not there any more; `there`: it is there already. */
+  /** `changed`: the same fields are different now; `gone`: it is not there any more; `there`: it is
+   *  there already. */
   readonly how: 'changed' | 'gone' | 'there'
 }
 
@@ -29,8 +31,8 @@ export const keyedFields: ReadonlySet<string> = new Set([
   'moduleFormats',
 ])
 
-/** Recorded changes once more, on the plan as it is now: other fields of the same rows keep what was
- *  done to them since. Where a row was removed by the changes it goes as it is now. */
+/** Recorded changes once more, on the plan as it is now: other fields of the same rows keep what
+ *  was done to them since. Where a row was removed by the changes it goes as it is now. */
 export function replayChanges(plan: Plan, recorded: readonly RowChange[]): Replayed {
   const changes: RowChange[] = []
   const obstacles: Obstacle[] = []
@@ -81,7 +83,8 @@ function rowsById(
 
 type Fields = Readonly<Record<string, unknown>>
 
-/** `now` with the step from `before` to `after` done to all fields that still are as `before` had them. */
+/** `now` with the step from `before` to `after` done to all fields that still are as `before` had
+ *  them. */
 function mergeFields(
   before: Fields,
   after: Fields,

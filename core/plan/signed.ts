@@ -1,6 +1,7 @@
 import type { Command, SingleCommand } from './commands'
 
-/** A command with the sender's name wherever it says who entered or released something, whatever stood there. */
+/** A command with the sender's name wherever it says who entered or released something, whatever
+ *  stood there. */
 export function signedBy(command: Command, by: string): Command {
   return command.type === 'batch'
     ? { ...command, commands: command.commands.map((single) => signed(single, by)) }

@@ -25,8 +25,9 @@ export const ownership: { readonly [T in TableName]: Ownership<T> | null } = {
 }
 const order = Object.keys(ownership) as TableName[]
 
-/** The one place that says what a valid plan is: every id once, every owner there, one module a slot,
- *  one signal a channel. Heads and modules share their ids, since a signal's place may name either. */
+/** The one place that says what a valid plan is: every id once, every owner there, one module a
+ *  slot, one signal a channel. Heads and modules share their ids, since a signal's place may name
+ *  either. */
 export function faultsOfRows(rows: PlanRows): PlanFault[] {
   const faults: PlanFault[] = []
   const ids = Object.fromEntries(order.map((table) => [table, new Set<Id>()])) as Record<
@@ -77,8 +78,9 @@ export function faultsOfRows(rows: PlanRows): PlanFault[] {
   return faults
 }
 
-/** What would be wrong with a plan after changes: `faultsOfRows` over the rows beside those changed, so that
- *  an edit of one module looks at one station. Changes of what no rule asks for cost nothing. */
+/** What would be wrong with a plan after changes: `faultsOfRows` over the rows beside those
+ *  changed, so that an edit of one module looks at one station. Changes of what no rule asks for
+ *  cost nothing. */
 export function faultsOfChange(plan: Plan, changes: readonly RowChange[]): PlanFault[] {
   const structural = changes.filter(isStructural)
   if (structural.length === 0) return []
@@ -167,7 +169,8 @@ function isStructural(change: RowChange): boolean {
   return channelOf(change.before.place) !== channelOf(change.after.place)
 }
 
-/** All rows that the rules could compare with the changed ones: heads of the plan, and the content of the stations they are about. */
+/** All rows that the rules could compare with the changed ones: heads of the plan, and the content
+ *  of the stations they are about. */
 function neighbourhood(plan: Plan, changes: readonly RowChange[]): PlanRows {
   const moduleHomes = new Map<Id, Id>()
   const touched = new Set<Id>()

@@ -1,5 +1,6 @@
-// The frames against an independent protocol analyser: tshark, dissector pn_dcp (Debian's package `tshark`, installed by
-// `npm test`). Presence, value and position of each field are asserted, since no error alone proves little.
+// The frames against an independent protocol analyser: tshark, dissector pn_dcp (Debian's package
+// `tshark`, installed by `npm test`). Presence, value and position of each field are asserted,
+// since no error alone proves little.
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -137,7 +138,8 @@ test('the analyser sees all frames and finds nothing malformed', () => {
     ['-2', '-r', file, '-Y', '_ws.malformed || _ws.expert.severity>="Warning"'],
     { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] },
   )
-  // An answer that says the device refused is marked by the analyser for its content, not for its form.
+  // An answer that says the device refused is marked by the analyser for its content, not for its
+  // form.
   expect(
     complaints.split('\n').filter((line) => line.trim() !== '' && !/error/i.test(line)),
   ).toEqual([])

@@ -1,7 +1,8 @@
 import { formatIp, parseIp } from '../addressing/ip'
 
-/** Discovery and basic configuration protocol of PROFINET. IEC 61158-6-10 (clauses from memory); checked octet by octet
- *  against an independent protocol analyser in `dcp.analyser.test.ts`. Multi-octet values are big-endian. */
+/** Discovery and basic configuration protocol of PROFINET. IEC 61158-6-10 (clauses from memory);
+ *  checked octet by octet against an independent protocol analyser in `dcp.analyser.test.ts`.
+ *  Multi-octet values are big-endian. */
 
 export type Mac = string
 

@@ -114,7 +114,8 @@ function agreement(station: PlannedStation, device: FoundDevice): number {
   )
 }
 
-/** Planned and real modules slot by slot, in slot order; two modules that took each other's place are told as swapped. */
+/** Planned and real modules slot by slot, in slot order; two modules that took each other's place
+ *  are told as swapped. */
 export function compareModules(station: PlannedStation, device: FoundDevice): SlotComparison[] {
   const planned = new Map(station.modules.map((module) => [module.slot, module.ident]))
   const real = new Map(device.modules.map((module) => [module.slot, module.ident]))

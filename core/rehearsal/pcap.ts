@@ -3,7 +3,8 @@ export interface CapturedFrame {
   readonly bytes: Uint8Array
 }
 
-/** Frames as a capture file (libpcap format 2.4, link type 1 = Ethernet), for any protocol analyser. */
+/** Frames as a capture file (libpcap format 2.4, link type 1 = Ethernet), for any protocol
+ *  analyser. */
 export function writePcap(frames: readonly CapturedFrame[]): Uint8Array {
   const file = new Uint8Array(24 + frames.reduce((sum, { bytes }) => sum + 16 + bytes.length, 0))
   const view = new DataView(file.buffer)

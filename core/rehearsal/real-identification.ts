@@ -6,8 +6,8 @@ export interface RealModule {
 
 const blockType = 0x0013
 
-/** RealIdentificationData, block version 1.1, one application process 0: what a device says is really plugged.
- *  IEC 61158-6-10 (from memory). Big-endian. */
+/** RealIdentificationData, block version 1.1, one application process 0: what a device says is
+ *  really plugged. IEC 61158-6-10 (from memory). Big-endian. */
 export function encodeRealIdentification(modules: readonly RealModule[]): Uint8Array {
   const size =
     4 + 2 + 2 + 4 + 2 + modules.reduce((sum, { submodules }) => sum + 8 + submodules.length * 6, 0)

@@ -34,9 +34,10 @@ function recorded(row: object | null): string {
   ])
 }
 
-/** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its place, its station's name and address, the
- *  addresses of its data and the tags on its channels, its F parameters or its own, what somebody entered for it, or the released signature. Looks only at stations on files that
- *  offer such modules, and at those with a configuration signature. */
+/** Whether a change touches anything fail-safe: a module of that kind that comes or goes, its
+ *  place, its station's name and address, the addresses of its data and the tags on its channels,
+ *  its F parameters or its own, what somebody entered for it, or the released signature. Looks only
+ *  at stations on files that offer such modules, and at those with a configuration signature. */
 export function bearsOnSafety(
   before: Plan,
   after: Plan,

@@ -3,7 +3,8 @@ import type { Device, Module } from '../catalog/model'
 import { recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { ParameterChoices, Plan, Plugged } from '../plan/model'
 
-/** F destination addresses: each fail-safe submodule of a plan has its own (PROFIsafe profile, from memory). */
+/** F destination addresses: each fail-safe submodule of a plan has its own (PROFIsafe profile, from
+ *  memory). */
 const destination = 'F_Dest_Add'
 const parameterOf = ({ record }: PlacedRecord) =>
   record.parameters.find(({ key }) => key === destination)
@@ -47,7 +48,8 @@ export function destinationsIn({ stations }: Plan, catalog: Catalog): Set<number
   return used
 }
 
-/** The lowest address that nobody has, among those that a parameter allows; null where there is none. */
+/** The lowest address that nobody has, among those that a parameter allows; null where there is
+ *  none. */
 export function freeDestination(
   isUsed: (address: number) => boolean,
   allowed: readonly (readonly [number, number])[],
@@ -59,8 +61,8 @@ export function freeDestination(
   return null
 }
 
-/** Values of a head or module that is new in a plan, or of which the submodules in some subslots are, with an address of its own for each new
- *  fail-safe submodule whose address is taken. */
+/** Values of a head or module that is new in a plan, or of which the submodules in some subslots
+ *  are, with an address of its own for each new fail-safe submodule whose address is taken. */
 export function withOwnDestinations(
   plan: Plan,
   catalog: Catalog,

@@ -2,7 +2,8 @@ import { createModel } from 'js-crc'
 import type { ParameterRecord } from '../catalog/model'
 import { fromHex, toHex } from '../parameters/hex'
 
-/** F parameters of a PROFIsafe submodule (layout from the profile, from memory; confirmed by a protocol analyser in the tests). */
+/** F parameters of a PROFIsafe submodule (layout from the profile, from memory; confirmed by a
+ *  protocol analyser in the tests). */
 export interface FParameters {
   readonly sourceAddress: number
   readonly destinationAddress: number
@@ -36,8 +37,9 @@ const crc16 = createModel({
   xorout: 0,
 })
 
-/** F_Par_CRC: 16 bits, polynomial 0x14EAB, not reflected, start 0, over the block without it (PROFIsafe profile, from memory). Where the block
- *  holds an iPar CRC it is taken in the order of the block; that order is not confirmed. */
+/** F_Par_CRC: 16 bits, polynomial 0x14EAB, not reflected, start 0, over the block without it
+ *  (PROFIsafe profile, from memory). Where the block holds an iPar CRC it is taken in the order of
+ *  the block; that order is not confirmed. */
 export function parameterCrc(block: Uint8Array): number {
   return parseInt(crc16([...block.subarray(0, block.length - 2)]), 16)
 }

@@ -7,8 +7,9 @@ const mapValues = <T, U>(
   make: (row: T) => U,
 ): Record<string, U> => Object.fromEntries(Object.entries(rows).map(([id, row]) => [id, make(row)]))
 
-/** A plan as it comes in from a file: whoever signed or released something there did not do so here. Check sums, configuration
- *  signatures and the release are kept as imported, and hold for nothing until somebody enters or releases them anew. */
+/** A plan as it comes in from a file: whoever signed or released something there did not do so
+ *  here. Check sums, configuration signatures and the release are kept as imported, and hold for
+ *  nothing until somebody enters or releases them anew. */
 export function unsignedPlan(plan: Plan, importer: string): Plan {
   const mark = <T extends { over: string; by: string }>(entered: T): T => ({
     ...entered,
@@ -49,7 +50,8 @@ const markOf = (by: string, importer: string) =>
     longestName,
   )
 
-/** The same for somebody who may not change what is fail-safe: all that was chosen or entered for it stays out. */
+/** The same for somebody who may not change what is fail-safe: all that was chosen or entered for
+ *  it stays out. */
 export function withoutSafety(plan: Plan, catalog: Catalog): Plan {
   const plain = <T extends StationRow | ModuleRow>(
     row: T,

@@ -70,7 +70,8 @@ export function ownSignature(
   )
 }
 
-/** SHA-256 over the octets of all parameters of a station, which a configuration signature was entered for. */
+/** SHA-256 over the octets of all parameters of a station, which a configuration signature was
+ *  entered for. */
 export function stationParameterSignature(view: DerivedStation, catalog: Catalog): string {
   return signatureOf(
     view.modules.flatMap((module) => {
@@ -89,9 +90,10 @@ export function signatureOf(lines: readonly string[]): string {
   return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
 }
 
-/** What of a station bears on safety. One line a fail-safe submodule: where it stands, what it is, its F parameters, its own, and what was
- *  entered for them; one for a configuration signature (CIP safety), with the parameters as they are. Then what the safety program sees of it: the
- *  address of each block of fail-safe data, and the tag on each of its channels. */
+/** What of a station bears on safety. One line a fail-safe submodule: where it stands, what it is,
+ *  its F parameters, its own, and what was entered for them; one for a configuration signature (CIP
+ *  safety), with the parameters as they are. Then what the safety program sees of it: the address
+ *  of each block of fail-safe data, and the tag on each of its channels. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
   const { networkId, name, ip, safetyConfiguration, deviceNumber } = view.station
   const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [

@@ -1,4 +1,5 @@
-/** Times of one fail-safe connection in milliseconds: how often its data travel, how long its device and the controller take. */
+/** Times of one fail-safe connection in milliseconds: how often its data travel, how long its
+ *  device and the controller take. */
 export interface MonitoredTimes {
   readonly updateMs: number
   readonly deviceMs: number
@@ -10,8 +11,8 @@ export interface MonitoredTimes {
 /** Added on top of what is needed at the least (common practice). */
 const reserve = 0.3
 
-/** The shortest monitoring time and one with reserve: twice the update time plus device and controller, and longer than a ring takes to close
- *  (common practice). Whole milliseconds. */
+/** The shortest monitoring time and one with reserve: twice the update time plus device and
+ *  controller, and longer than a ring takes to close (common practice). Whole milliseconds. */
 export function monitoringTime({ updateMs, deviceMs, hostMs, ringMs }: MonitoredTimes): {
   leastMs: number
   suggestedMs: number
@@ -22,15 +23,17 @@ export function monitoringTime({ updateMs, deviceMs, hostMs, ringMs }: Monitored
   return { leastMs, suggestedMs: Math.ceil(leastMs * (1 + reserve)) }
 }
 
-/** One link of the chain sensor → input → network → logic → network → output; without a watchdog of its own where `watchdogMs` is null. */
+/** One link of the chain sensor → input → network → logic → network → output; without a watchdog of
+ *  its own where `watchdogMs` is null. */
 export interface ChainLink {
   readonly name: string
   readonly worstMs: number
   readonly watchdogMs: number | null
 }
 
-/** Longest time from the sensor to the safe output: every link at its worst, and the one fault that costs most until its watchdog ends
- *  (safety function response time, IEC 61784-3-3, from memory). */
+/** Longest time from the sensor to the safe output: every link at its worst, and the one fault that
+ *  costs most until its watchdog ends (safety function response time, IEC 61784-3-3, from
+ *  memory). */
 export function reactionTime(links: readonly ChainLink[]): {
   normalMs: number
   worstMs: number

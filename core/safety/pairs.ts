@@ -5,7 +5,8 @@ import type { PlacedRecord } from '../parameters/placed'
 import type { ParameterChoices } from '../plan/model'
 import { channelIn, meaningOf, type MeaningRule } from '../signals/meaning'
 
-/** Two channels of a fail-safe module that a device evaluates together, as its description words it. */
+/** Two channels of a fail-safe module that a device evaluates together, as its description words
+ *  it. */
 export interface ChannelPair {
   readonly channels: readonly [number, number]
   readonly evaluation: 'single' | 'equivalent' | 'antivalent' | 'off'
@@ -37,9 +38,11 @@ function namedChannels(parameter: Parameter): [number, number] | null {
   return null
 }
 
-/** Pairs of a module's channels, recognised by the parameters that say how two are evaluated: by their meaning, which a project may declare, and by
- *  the words of their values. Which channels they are the parameter names, or its menu; else they follow in order: a channel with the one half
- *  the module further on, or with its neighbour where the project says so (common practice). `numbers` are the module's channels. */
+/** Pairs of a module's channels, recognised by the parameters that say how two are evaluated: by
+ *  their meaning, which a project may declare, and by the words of their values. Which channels
+ *  they are the parameter names, or its menu; else they follow in order: a channel with the one
+ *  half the module further on, or with its neighbour where the project says so (common practice).
+ *  `numbers` are the module's channels. */
 export function channelPairs(
   records: readonly PlacedRecord[],
   values: ParameterChoices,
@@ -113,7 +116,8 @@ export function channelPairs(
     })
 }
 
-/** Numbers of a module's fail-safe inputs, as they end their names; in order where they have none. */
+/** Numbers of a module's fail-safe inputs, as they end their names; in order where they have
+ *  none. */
 export function pairableChannels({ layout }: Pick<DerivedModule, 'layout'>): number[] {
   const inputs =
     layout?.channels.filter(({ safety, direction }) => safety && direction === 'in') ?? []
@@ -143,7 +147,8 @@ export function usedOfPair(module: DerivedModule, { channels }: ChannelPair): nu
   })
 }
 
-/** Whether both channels make one value, which stands at the address of the first (common practice). */
+/** Whether both channels make one value, which stands at the address of the first (common
+ *  practice). */
 export function isEvaluatedTogether({ evaluation }: Pick<ChannelPair, 'evaluation'>): boolean {
   return isPaired(evaluation)
 }

@@ -26,7 +26,8 @@ describe('check sums', () => {
       53_356,
     ))
 
-  // Two packages of the registry agree on both polynomials; check values over 123456789 from the catalogue of CRC parameters.
+  // Two packages of the registry agree on both polynomials; check values over 123456789 from the
+  // catalogue of CRC parameters.
   test.each([
     [16, 0x4eab, 'cea5'],
     [32, 0xf4acfb13, '6c9f84a8'],
@@ -50,7 +51,8 @@ describe('check sums', () => {
     )
   })
 
-  // The order with an iPar CRC in the block is not confirmed by anything outside: taken as it stands.
+  // The order with an iPar CRC in the block is not confirmed by anything outside: taken as it
+  // stands.
   test('stand at the block’s end, the iPar CRC before', () => {
     expect(withParameterCrc('09 40 00 01 00 01 00 96 00 00', 7)).toBe(
       '09 40 00 01 00 01 00 96 d0 6c',
@@ -67,7 +69,8 @@ describe('check sums', () => {
   })
 })
 
-// Days since 1972-01-01 and milliseconds since midnight (CIP Vol. 5, from memory): 2026-11-26 is day 20053.
+// Days since 1972-01-01 and milliseconds since midnight (CIP Vol. 5, from memory): 2026-11-26 is
+// day 20053.
 test('a safety network number by the time', () => {
   expect(timeBasedNetworkNumber(new Date('2026-11-26T00:00:00.010Z'))).toBe(
     (20_053).toString(16).padStart(4, '0') + '0000000a',
@@ -76,7 +79,8 @@ test('a safety network number by the time', () => {
   expect(nodeReference('', '192.168.1.7')).toBeNull()
 })
 
-// Common practice: twice the update time, device, controller; and longer than a ring needs to close.
+// Common practice: twice the update time, device, controller; and longer than a ring needs to
+// close.
 test.each([
   [
     { updateMs: 4, deviceMs: 10, hostMs: 20, ringMs: 0 },
@@ -92,7 +96,8 @@ test.each([
   ],
 ])('monitoring time for %j', (times, expected) => expect(monitoringTime(times)).toEqual(expected))
 
-// Safety function response time = sum of worst-case delays + the largest difference between a watchdog and its delay (IEC 61784-3-3, from memory).
+// Safety function response time = sum of worst-case delays + the largest difference between a
+// watchdog and its delay (IEC 61784-3-3, from memory).
 test('reaction time counts one fault, the one that costs most', () => {
   const link = (name: string, worstMs: number, watchdogMs: number | null) => ({
     name,

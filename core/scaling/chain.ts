@@ -43,13 +43,15 @@ export interface ChainReading {
 
 type Span = { readonly low: number; readonly high: number; readonly unit: string }
 
-/** A span in mA or mV, so that V and mV can be compared; null for sensors and channels that are off. */
+/** A span in mA or mV, so that V and mV can be compared; null for sensors and channels that are
+ *  off. */
 export function spanOf(range: ElectricalRange): Span | null {
   if (!('low' in range)) return null
   return { low: range.low, high: range.high, unit: range.unit }
 }
 
-/** The sensor's own curve where a channel measures Ω or thermocouples: what stands at its terminals. */
+/** The sensor's own curve where a channel measures Ω or thermocouples: what stands at its
+ *  terminals. */
 export function sensorOf(range: ElectricalRange): Curve | null {
   return range.kind === 'resistance'
     ? resistanceThermometer(range.type)
@@ -58,7 +60,8 @@ export function sensorOf(range: ElectricalRange): Curve | null {
       : null
 }
 
-/** What a channel that does not add the cold end would take a thermocouple's temperature for, °C; null where its voltage lies outside the standard. */
+/** What a channel that does not add the cold end would take a thermocouple's temperature for, °C;
+ *  null where its voltage lies outside the standard. */
 export function uncompensated({ channel }: Pick<Chain, 'channel'>, process: number): number | null {
   const [real, plain] =
     channel.kind === 'thermocouple' ? [sensorOf(channel), thermocouple(channel.type)] : [null, null]
@@ -138,11 +141,9 @@ function processAt(chain: Chain, signal: number): number | null {
   )
 }
 
-/** Counts at both ends of what the channel measures evenly: its electrical range, or its sensor's temperatures. */
-function countLine({
-  channel,
-  format,
-}: Pick<Chain, 'channel' | 'format'>): {
+/** Counts at both ends of what the channel measures evenly: its electrical range, or its sensor's
+ *  temperatures. */
+function countLine({ channel, format }: Pick<Chain, 'channel' | 'format'>): {
   readonly from: number
   readonly to: number
   readonly rawLow: number
@@ -217,7 +218,8 @@ export function rightScaling(chain: Chain): Scaling | null {
     : null
 }
 
-/** The scaling that is usual and wrong where transmitter and channel have other ranges: the whole raw range for the measuring range. */
+/** The scaling that is usual and wrong where transmitter and channel have other ranges: the whole
+ *  raw range for the measuring range. */
 export function usualScaling(chain: Chain): Scaling | null {
   const line = countLine(chain)
   return line && !sensorOf(chain.channel)
@@ -288,7 +290,8 @@ export function worstError(
   return worst
 }
 
-/** The smallest change in the process value that a count shows, at its coarsest over the measuring range. */
+/** The smallest change in the process value that a count shows, at its coarsest over the measuring
+ *  range. */
 export function resolution(chain: Chain): number | null {
   const right = rightScaling(chain)
   if (!right || chain.format.type === 'REAL') return null
@@ -315,11 +318,13 @@ export function processEnds(chain: Chain): readonly [number, number] {
   return sensor ? [sensor.from, sensor.to] : [chain.process.low, chain.process.high]
 }
 
-/** NAMUR NE 43: measuring information from 3.8 to 20.5 mA, failure at or below 3.6 mA and at or above 21.0 mA. */
+/** NAMUR NE 43: measuring information from 3.8 to 20.5 mA, failure at or below 3.6 mA and at or
+ *  above 21.0 mA. */
 export const ne43 = { failureLow: 3.6, low: 3.8, high: 20.5, failureHigh: 21 } as const
 export type Ne43Mark = keyof typeof ne43
 
-/** A mark of NE 43 on a channel: its counts before rounding, its process value, and whether the channel can tell it. */
+/** A mark of NE 43 on a channel: its counts before rounding, its process value, and whether the
+ *  channel can tell it. */
 export interface MarkOnChannel {
   readonly mark: Ne43Mark
   readonly signal: number

@@ -1,5 +1,6 @@
-/** How the process value follows from the transmitter's signal: evenly, by its square root (a differential pressure that measures a flow), or by
- *  a table of signal in per cent and process value, both rising or the value falling throughout. */
+/** How the process value follows from the transmitter's signal: evenly, by its square root (a
+ *  differential pressure that measures a flow), or by a table of signal in per cent and process
+ *  value, both rising or the value falling throughout. */
 export type Characteristic =
   | { readonly kind: 'linear' }
   | { readonly kind: 'root' }
@@ -21,7 +22,8 @@ export function tableFault(points: readonly (readonly [number, number])[]): stri
   return null
 }
 
-/** The process value at a share of the signal (0 to 1); null where there is none. Beyond its ends a table goes on as straight as it ended. */
+/** The process value at a share of the signal (0 to 1); null where there is none. Beyond its ends a
+ *  table goes on as straight as it ended. */
 export function valueAt(
   characteristic: Characteristic,
   share: number,

@@ -7,7 +7,8 @@ export interface Curve {
 
 const steps = 80
 
-/** Where a curve has a value, to the last digit that matters; null where it lies outside. Halves the span until nothing is left of it. */
+/** Where a curve has a value, to the last digit that matters; null where it lies outside. Halves
+ *  the span until nothing is left of it. */
 export function inverse({ from, to, at }: Curve, y: number): number | null {
   const [low, high] = [at(from), at(to)]
   const rises = high > low

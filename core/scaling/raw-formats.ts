@@ -15,7 +15,8 @@ export const typeBounds: Readonly<Record<RawType, readonly [number, number]>> = 
 export interface RawFormat {
   readonly name: string
   readonly type: RawType
-  /** Counts at the nominal ends of the channel's range. Where the range is as wide below zero as above, `low` stands for −`high`. */
+  /** Counts at the nominal ends of the channel's range. Where the range is as wide below zero as
+   *  above, `low` stands for −`high`. */
   readonly low: number
   readonly high: number
   /** Instead of the ends of the range: counts for one unit of what the channel measures. */
@@ -76,7 +77,8 @@ export const commonFormats: Readonly<Record<string, RawFormat>> = {
   }),
 }
 
-/** A value in counts as the module sends it: to the nearest step, and within bounds or with its code beyond them. */
+/** A value in counts as the module sends it: to the nearest step, and within bounds or with its
+ *  code beyond them. */
 export function quantised(
   { type, step, least, most, underflow, overflow }: RawFormat,
   counts: number,
@@ -90,7 +92,8 @@ export function quantised(
 
 const words: Partial<Record<RawType, 16 | 32>> = { INT: 16, UINT: 16, DINT: 32, UDINT: 32 }
 
-/** What a whole number of counts shows when it is read as another type of the same size: 65520 as INT is −16. Null where the sizes differ. */
+/** What a whole number of counts shows when it is read as another type of the same size: 65520 as
+ *  INT is −16. Null where the sizes differ. */
 export function readAs(raw: number, from: RawType, as: RawType): number | null {
   const bits = words[from]
   if (bits === undefined || words[as] !== bits) return null

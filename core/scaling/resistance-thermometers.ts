@@ -5,8 +5,9 @@ const platinum = { a: 3.9083e-3, b: -5.775e-7, c: -4.183e-12 }
 /** DIN 43760:1987 (withdrawn), nickel, 6178 ppm/K (from memory; check value 161.8 Ω at 100 °C). */
 const nickel = { a: 5.485e-3, b: 6.65e-6, d: 2.805e-11, f: -2e-17 }
 
-/** Resistance in Ω over temperature in °C of `Pt100`, `Pt1000`, `Ni100` and the like (IEC 60751, −200…850 °C; nickel −60…250 °C);
- *  null for anything else. The number is the resistance at 0 °C. */
+/** Resistance in Ω over temperature in °C of `Pt100`, `Pt1000`, `Ni100` and the like (IEC 60751,
+ *  −200…850 °C; nickel −60…250 °C); null for anything else. The number is the resistance at 0
+ *  °C. */
 export function resistanceThermometer(type: string): Curve | null {
   const parts = /^(Pt|Ni)(\d{2,4})$/.exec(type)
   if (!parts) return null

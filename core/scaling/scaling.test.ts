@@ -74,7 +74,8 @@ describe('resistance thermometers', () => {
 })
 
 describe('thermocouples', () => {
-  // NIST ITS-90 Thermocouple Database (NIST Monograph 175; the same reference functions as IEC 60584-1): every tenth degree of its printed tables.
+  // NIST ITS-90 Thermocouple Database (NIST Monograph 175; the same reference functions as IEC
+  // 60584-1): every tenth degree of its printed tables.
   const tables = readFileSync(new URL('test/its-90.txt', import.meta.url), 'utf8')
     .trim()
     .split('\n')
@@ -91,7 +92,8 @@ describe('thermocouples', () => {
       }
     },
   )
-  // NIST ITS-90 tables of type K: 41.276 mV at 1000 °C, 1.000 mV at 25 °C; 40.276 mV lies between the 40.101 of 970 °C and the 40.494 of 980.
+  // NIST ITS-90 tables of type K: 41.276 mV at 1000 °C, 1.000 mV at 25 °C; 40.276 mV lies between
+  // the 40.101 of 970 °C and the 40.494 of 980.
   test('a cold end that is not at 0 °C takes its share of the voltage', () => {
     const warm = chain('type K', 'type K', 'tenths', 0, 1300, {
       channel: { kind: 'thermocouple', type: 'K', coldEnd: 25 },

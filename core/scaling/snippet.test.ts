@@ -16,7 +16,8 @@ const chain = (more: Partial<Chain> = {}): Chain => ({
 const of = (one: Chain, arithmetic: Arithmetic, decimals = 2) =>
   scalingSnippet(one, { raw: 'PT_raw', target: 'PT', arithmetic, decimals })!
 
-/** What a statement of the kind written here gives, computed by JavaScript with 64-bit numbers and cut as DINT cuts. */
+/** What a statement of the kind written here gives, computed by JavaScript with 64-bit numbers and
+ *  cut as DINT cuts. */
 function run(text: string, raw: number, whole: boolean): number {
   const body = text
     .replace(/\(\*.*\*\)/, '')

@@ -23,8 +23,9 @@ const nothing = 1e-9
 const plus = (value: number, words = digits) =>
   Math.abs(value) < nothing ? '' : value < 0 ? ` - ${words(-value)}` : ` + ${words(value)}`
 
-/** A statement that scales the counts of `raw` into `target`. In whole numbers the value comes in units of 10^−`decimals`, and products that
- *  the type cannot hold are warned of. Null where the chain has no scaling. */
+/** A statement that scales the counts of `raw` into `target`. In whole numbers the value comes in
+ *  units of 10^−`decimals`, and products that the type cannot hold are warned of. Null where the
+ *  chain has no scaling. */
 export function scalingSnippet(
   chain: Chain,
   {

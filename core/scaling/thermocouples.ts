@@ -7,7 +7,8 @@ interface Piece {
   readonly c: readonly number[]
 }
 
-/** Reference functions of IEC 60584-1:2013, as the NIST ITS-90 Thermocouple Database (NIST Monograph 175) publishes them: mV over °C, cold end at 0 °C. */
+/** Reference functions of IEC 60584-1:2013, as the NIST ITS-90 Thermocouple Database (NIST
+ *  Monograph 175) publishes them: mV over °C, cold end at 0 °C. */
 const functions: Readonly<Record<string, readonly Piece[]>> = {
   B: [
     {
@@ -170,8 +171,9 @@ const exponential = { a0: 0.1185976, a1: -0.1183432e-3, a2: 126.9686 }
 
 export const thermocoupleTypes = Object.keys(functions)
 
-/** Voltage in mV over temperature in °C of a thermocouple type (B E J K N R S T), cold end at so many °C; null for another. Type B falls slightly
- *  up to 21 °C, so its curve begins at 43 °C, where its voltage is unique. */
+/** Voltage in mV over temperature in °C of a thermocouple type (B E J K N R S T), cold end at so
+ *  many °C; null for another. Type B falls slightly up to 21 °C, so its curve begins at 43 °C,
+ *  where its voltage is unique. */
 export function thermocouple(type: string, coldEnd = 0): Curve | null {
   const pieces = functions[type]
   if (!pieces) return null

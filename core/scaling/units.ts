@@ -45,7 +45,8 @@ export const unitGroups: readonly (readonly [quantity: string, units: readonly s
 
 const libraryNames = new Map(Object.values(quantities).flatMap((units) => Object.entries(units)))
 
-/** A unit as it is written here: `m3/h` and `degC` are known too; as it was where nobody knows it. */
+/** A unit as it is written here: `m3/h` and `degC` are known too; as it was where nobody knows
+ *  it. */
 export function usualUnit(text: string): string {
   const written = text
     .trim()
@@ -55,13 +56,15 @@ export function usualUnit(text: string): string {
   return libraryNames.has(written) ? written : text.trim()
 }
 
-/** Units that a value in this one can be converted into, itself first; only itself where it is not known. */
+/** Units that a value in this one can be converted into, itself first; only itself where it is not
+ *  known. */
 export function unitsLike(unit: string): readonly string[] {
   const group = unitGroups.find(([, units]) => units.includes(unit))?.[1] ?? [unit]
   return [unit, ...group.filter((one) => one !== unit)]
 }
 
-/** A value in another unit, by js-quantities (its psi is rounded to six digits); null where the two do not measure the same or one of them is not known. */
+/** A value in another unit, by js-quantities (its psi is rounded to six digits); null where the two
+ *  do not measure the same or one of them is not known. */
 export function convertUnit(value: number, from: string, to: string): number | null {
   if (from === to) return value
   const [own, other] = [libraryNames.get(from), libraryNames.get(to)]

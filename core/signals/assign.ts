@@ -25,8 +25,9 @@ interface FreeChannel {
   readonly channel: Channel
 }
 
-/** Puts waiting signals on the next free channels that fit them: of the kind they need, and able to take what their transmitter gives. Begins at
- *  `near` (a module or station) and goes on in the Board's order, then round to the beginning; signals keep their order. */
+/** Puts waiting signals on the next free channels that fit them: of the kind they need, and able to
+ *  take what their transmitter gives. Begins at `near` (a module or station) and goes on in the
+ *  Board's order, then round to the beginning; signals keep their order. */
 export function assignSignals(
   derived: Derived,
   signals: readonly SignalRow[],
@@ -73,8 +74,9 @@ export function assignSignals(
   return { placed, left }
 }
 
-/** Finds the next channel for a signal, one that surely fits before one that perhaps does; else how many are free that do not. Signals that need the
- *  same go on where the one before stopped, so that thousands are quick. */
+/** Finds the next channel for a signal, one that surely fits before one that perhaps does; else how
+ *  many are free that do not. Signals that need the same go on where the one before stopped, so
+ *  that thousands are quick. */
 function finder(
   derived: Derived,
   free: readonly FreeChannel[],
@@ -122,10 +124,12 @@ function* freeChannels({ controllers }: Derived): Generator<FreeChannel> {
   }
 }
 
-/** A channel that only has a number, and no meaning of its own such as the echo strength of a level radar. */
+/** A channel that only has a number, and no meaning of its own such as the echo strength of a level
+ *  radar. */
 const plainName = /^(channel|input|output|value|kanal|a[io]|d[io])?[\s._-]*\d+$/i
 
-/** Whether a channel can be set to what the transmitter gives; where its description says no ranges, nobody can tell. */
+/** Whether a channel can be set to what the transmitter gives; where its description says no
+ *  ranges, nobody can tell. */
 function fitOf(
   { catalog, plan }: Derived,
   { view, module, channel }: FreeChannel,

@@ -23,7 +23,8 @@ import {
   type Meaning,
 } from './meaning'
 
-/** A parameter that sets something of a channel, or of the whole module where it has no channel of its own. */
+/** A parameter that sets something of a channel, or of the whole module where it has no channel of
+ *  its own. */
 export interface ChannelSetting {
   readonly meaning: Meaning
   readonly placed: PlacedRecord
@@ -47,7 +48,8 @@ interface Knob {
 type Rules = ProjectRow['meanings']
 const knobs = new WeakMap<readonly PlacedRecord[], { rules: Rules; knobs: readonly Knob[] }>()
 
-/** Parameters of a module that everybody knows by another name, and the number of the channel that each is for. */
+/** Parameters of a module that everybody knows by another name, and the number of the channel that
+ *  each is for. */
 function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[] {
   const known = knobs.get(records)
   if (known?.rules === rules) return known.knobs
@@ -79,8 +81,8 @@ function knobsOf(records: readonly PlacedRecord[], rules: Rules): readonly Knob[
   return found
 }
 
-/** Settings of one channel by what they mean. Channels are told by the number in their name, else by their order; so are settings
- *  without a number, where there is one for each channel. */
+/** Settings of one channel by what they mean. Channels are told by the number in their name, else
+ *  by their order; so are settings without a number, where there is one for each channel. */
 export function settingsOf(
   catalog: Catalog,
   view: DerivedStation,
@@ -128,7 +130,8 @@ function wordValue({ texts, unit }: Parameter, meaning: Meaning, value: number |
   return range ? wordRange(range) : text
 }
 
-/** The electrical range of a channel, and who says it: a parameter that sets it, the device's sheet, or somebody in the plan. */
+/** The electrical range of a channel, and who says it: a parameter that sets it, the device's
+ *  sheet, or somebody in the plan. */
 export interface ChannelRange {
   readonly range: ElectricalRange
   readonly source: 'parameter' | 'sheet' | 'plan'
@@ -139,7 +142,8 @@ export const rangeSources: Readonly<Record<ChannelRange['source'], string>> = {
   plan: 'entered in this plan; the description says none',
 }
 
-/** The electrical range that a channel has; null where nobody says it. What the plan says counts where the description is silent. */
+/** The electrical range that a channel has; null where nobody says it. What the plan says counts
+ *  where the description is silent. */
 export function rangeOfChannel(
   settings: ReadonlyMap<Meaning, ChannelSetting>,
   { range: fixed }: Electrical,
@@ -170,7 +174,8 @@ export function rangesOf({
 
 export type ParameterEdit = CommandOf<'setParameters'>['edits'][number]
 
-/** The edit that sets a channel as somebody wrote it, in everybody's words or the maker's; or why it cannot. */
+/** The edit that sets a channel as somebody wrote it, in everybody's words or the maker's; or why
+ *  it cannot. */
 export function editFor(
   moduleId: string,
   setting: ChannelSetting,
@@ -192,7 +197,8 @@ export function editFor(
   return { moduleId, record: placed.key, parameter: parameter.key, value }
 }
 
-/** Whether a text, or the bit of a parameter without texts, says that something is off; null where it says neither. */
+/** Whether a text, or the bit of a parameter without texts, says that something is off; null where
+ *  it says neither. */
 function isOffAt({ texts, bits }: Parameter, value: number | string): boolean | null {
   const text = texts[String(value)]
   if (text === undefined) return bits === 1 ? Number(value) === 0 : null
@@ -200,7 +206,8 @@ function isOffAt({ texts, bits }: Parameter, value: number | string): boolean | 
   return /\b(on|yes|enabled?|activated?|active|used|ein|ja)\b/i.test(text) ? false : null
 }
 
-/** What switches a channel off and on: its range, or a parameter of that meaning; null where nothing does. */
+/** What switches a channel off and on: its range, or a parameter of that meaning; null where
+ *  nothing does. */
 export interface OffSwitch {
   readonly setting: ChannelSetting
   readonly isOff: boolean
@@ -243,7 +250,8 @@ export function isSwitchedOff(
   )
 }
 
-/** Whether any channel of a module has a switch of its own; asked first, since most plans have a hundred thousand channels. */
+/** Whether any channel of a module has a switch of its own; asked first, since most plans have a
+ *  hundred thousand channels. */
 export function canSwitchOff(
   catalog: Catalog,
   view: DerivedStation,
@@ -257,7 +265,8 @@ export function canSwitchOff(
   )
 }
 
-/** Edits that switch every channel off that carries no signal, itself or as the second of a pair, where it can be. */
+/** Edits that switch every channel off that carries no signal, itself or as the second of a pair,
+ *  where it can be. */
 export function unusedOff(catalog: Catalog, view: DerivedStation, rules: Rules): ParameterEdit[] {
   return view.modules
     .filter((module) => canSwitchOff(catalog, view, module, rules))

@@ -61,7 +61,8 @@ export function wordElectrical(electrical: Electrical, kind?: string): string[] 
   })
 }
 
-/** The entity parameters of a circuit: what was entered, and for the channel's side what its description says. */
+/** The entity parameters of a circuit: what was entered, and for the channel's side what its
+ *  description says. */
 export function entityOf(
   described: DerivedModule['described'],
   { ex }: SignalFacts,
@@ -87,7 +88,8 @@ export function readMilliseconds(text: string): number | null {
       )
 }
 
-/** How long an input has to hold until it counts, ms: by its filter as it is set, else by its description; null where nobody says. */
+/** How long an input has to hold until it counts, ms: by its filter as it is set, else by its
+ *  description; null where nobody says. */
 export function inputDelay(
   settings: ReadonlyMap<Meaning, ChannelSetting>,
   { delayMs }: Electrical,
@@ -96,7 +98,8 @@ export function inputDelay(
   return (filter ? readMilliseconds(filter.words) : null) ?? delayMs ?? null
 }
 
-/** The longest filter that still passes a pulse, as a value of its parameter; null where none does. Pulse in ms. */
+/** The longest filter that still passes a pulse, as a value of its parameter; null where none does.
+ *  Pulse in ms. */
 export function filterFor({ texts }: Pick<Parameter, 'texts'>, pulseMs: number): number | null {
   const [best] = Object.entries(texts)
     .flatMap(([value, text]) => {

@@ -2,7 +2,8 @@ import type { SignalFacts } from '../plan/model'
 
 export type EntityParameters = NonNullable<SignalFacts['ex']>
 
-/** Names, units and whose they are, in the order in which somebody reads them off the certificates. */
+/** Names, units and whose they are, in the order in which somebody reads them off the
+ *  certificates. */
 export const entityParameters = [
   ['u0', 'U₀', 'V', 'channel'],
   ['i0', 'I₀', 'mA', 'channel'],
@@ -34,8 +35,9 @@ export interface EntityCheck {
   readonly missing: readonly string[]
 }
 
-/** IEC 60079-25: a simple intrinsically safe circuit is safe where U₀ ≤ Uᵢ, I₀ ≤ Iᵢ, P₀ ≤ Pᵢ, C₀ ≥ Cᵢ + cable and L₀ ≥ Lᵢ + cable; where Cᵢ and Lᵢ without
- *  cable both exceed 1 % of C₀ and L₀, those are halved. V, mA, mW, nF, mH. */
+/** IEC 60079-25: a simple intrinsically safe circuit is safe where U₀ ≤ Uᵢ, I₀ ≤ Iᵢ, P₀ ≤ Pᵢ, C₀ ≥
+ *  Cᵢ + cable and L₀ ≥ Lᵢ + cable; where Cᵢ and Lᵢ without cable both exceed 1 % of C₀ and L₀,
+ *  those are halved. V, mA, mW, nF, mH. */
 export function entityCheck(ex: EntityParameters): EntityCheck {
   const missing = entityParameters
     .filter(([key]) => ex[key] === undefined)

@@ -18,7 +18,8 @@ const says: Readonly<Record<HartVariable, RegExp>> = {
   QV: /\bQV\b|quaternary variable/i,
 }
 
-/** Where a module sends the HART variables of one of its channels: data items of their own, told by their names, e.g. `Channel 2 HART SV`. */
+/** Where a module sends the HART variables of one of its channels: data items of their own, told by
+ *  their names, e.g. `Channel 2 HART SV`. */
 export function hartItems(
   { layout }: Pick<DerivedModule, 'layout'>,
   channel: Channel,

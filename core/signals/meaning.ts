@@ -115,7 +115,8 @@ const span = new RegExp(
 )
 const both = /(?:±|\+\/-|\+-)\s*(\d+(?:[.,]\d+)?)\s*(m?[AV])\b/i
 
-/** Reads a range out of a maker's words: `4 to 20 mA`, `0..10V`, `±10 V`, `Pt100`, `type K`, `channel off`; null where it is none of these. */
+/** Reads a range out of a maker's words: `4 to 20 mA`, `0..10V`, `±10 V`, `Pt100`, `type K`,
+ *  `channel off`; null where it is none of these. */
 export function readRange(text: string): ElectricalRange | null {
   if (/\b(off|disabled|deactivated|not used|unused|inactive|aus|deaktiviert)\b/i.test(text))
     return { kind: 'off' }

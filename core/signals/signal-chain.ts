@@ -15,7 +15,8 @@ export interface SignalChain {
   readonly assumed: readonly string[]
   /** Who says the channel's range. */
   readonly source: ChannelRange['source']
-  /** Whether somebody said how the module counts; else nobody can say that a program scales it wrong. */
+  /** Whether somebody said how the module counts; else nobody can say that a program scales it
+   *  wrong. */
   readonly knowsFormat: boolean
 }
 
@@ -44,7 +45,8 @@ const likely: readonly (readonly [type: RegExp, format: string])[] = [
   [/./, 'i32767'],
 ]
 
-/** From process value to program for a signal on an analog channel; or why there is no such chain. */
+/** From process value to program for a signal on an analog channel; or why there is no such
+ *  chain. */
 export function chainOf(
   catalog: Catalog,
   project: ProjectRow,

@@ -110,7 +110,8 @@ describe('settings of channels', () => {
     expect(settings(0).get('filter')!.words).toBe('strong')
   })
 
-  // First what sets it, then what fixes it, then what somebody entered; what the transmitter gives is no reason.
+  // First what sets it, then what fixes it, then what somebody entered; what the transmitter gives
+  // is no reason.
   test.each<[string, Electrical, SignalFacts, [string, string] | null]>([
     ['a parameter', { range: '0…10 V' }, { channelRange: '0…20 mA' }, ['4…20 mA', 'parameter']],
     ['a sheet', { range: '0…10 V' }, { channelRange: '0…20 mA' }, ['0…10 V', 'sheet']],

@@ -144,7 +144,8 @@ const sensors: Readonly<Record<2 | 3 | 4, readonly Conductor[]>> = {
   ],
 }
 
-/** How a signal is wired to its channel by what is known of it; common practice where nothing is. */
+/** How a signal is wired to its channel by what is known of it; common practice where nothing
+ *  is. */
 export function wiringOf(
   channel: Pick<Channel, 'kind' | 'direction'>,
   facts: SignalFacts,

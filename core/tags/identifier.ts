@@ -19,8 +19,9 @@ export interface TagRules {
   readonly reservedWords: readonly string[]
 }
 
-/** What is wrong with a tag as an IEC 61131-3 identifier (6.1.2): letter or underscore first, then letters, digits and
- *  single underscores, none at the end, no keyword. The sentence names the character. Null where it is right. */
+/** What is wrong with a tag as an IEC 61131-3 identifier (6.1.2): letter or underscore first, then
+ *  letters, digits and single underscores, none at the end, no keyword. The sentence names the
+ *  character. Null where it is right. */
 export function tagFault(
   tag: string,
   { tagLength, tagCase, reservedWords }: TagRules,

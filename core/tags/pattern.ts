@@ -32,9 +32,10 @@ export const patternFields: Readonly<Record<keyof PatternFields | 'n', string>> 
 
 export type PatternResult = { text: string } | { fault: string }
 
-/** Fills a pattern such as `{station}_{kind}{slot:02}_{channel}`. Behind a colon stands what is done with a field, one
- *  after the other: `{name:u}` upper case, `{name:l}` lower case, digits pad numbers, `{n:*10:+90}` reckons with them, `{station:->_}`
- *  replaces each `-` by `_`. Illegal characters stay: the check says so, nobody guesses. */
+/** Fills a pattern such as `{station}_{kind}{slot:02}_{channel}`. Behind a colon stands what is
+ *  done with a field, one after the other: `{name:u}` upper case, `{name:l}` lower case, digits pad
+ *  numbers, `{n:*10:+90}` reckons with them, `{station:->_}` replaces each `-` by `_`. Illegal
+ *  characters stay: the check says so, nobody guesses. */
 export function fillPattern(
   pattern: string,
   fields: PatternFields,
@@ -95,7 +96,8 @@ function formatField(text: string, format: string): string | null {
   return from === undefined ? null : text.replaceAll(from, () => to!)
 }
 
-/** Next of a series: the last number in the text grows by `step`, with its width kept; without a number the text stays. */
+/** Next of a series: the last number in the text grows by `step`, with its width kept; without a
+ *  number the text stays. */
 export function nextInSeries(text: string, step: number): string {
   const match = /^(.*?)(\d+)(\D*)$/.exec(text)
   if (!match) return text
@@ -117,7 +119,8 @@ function partsOf(text: string): Parts {
   }
 }
 
-/** Where texts differ in one number only, by the same step from each to the next: which, and by how much; null where they do not. */
+/** Where texts differ in one number only, by the same step from each to the next: which, and by how
+ *  much; null where they do not. */
 function stepOf(texts: readonly Parts[]): { at: number; step: number } | null {
   const [first, second] = texts
   if (!first || !second || texts.some(({ words }) => words.join('\0') !== first.words.join('\0')))
@@ -145,8 +148,10 @@ function withNumber(
   return words.map((word, i) => word + (next[i] ?? '')).join('')
 }
 
-/** Goes on with a series that begins with some texts, `index` places behind the first (below 0: before it). Two and more continue their step; one counts on
- *  by one; pairs of other texts repeat, each counting on so that none comes twice. Without a number a text repeats. Null where the numbers end below 0. */
+/** Goes on with a series that begins with some texts, `index` places behind the first (below 0:
+ *  before it). Two and more continue their step; one counts on by one; pairs of other texts repeat,
+ *  each counting on so that none comes twice. Without a number a text repeats. Null where the
+ *  numbers end below 0. */
 export function seriesAt(texts: readonly string[], index: number): string | null {
   const [only] = texts
   if (only === undefined) return null

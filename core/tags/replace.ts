@@ -6,7 +6,8 @@ export interface Replacement {
   readonly matchesCase: boolean
 }
 
-/** A replacement made ready for many texts: all places in each are replaced. A sentence where the pattern is none. */
+/** A replacement made ready for many texts: all places in each are replaced. A sentence where the
+ *  pattern is none. */
 export function replacer({
   find,
   with: text,

@@ -121,7 +121,8 @@ describe('patterns', () => {
     ['{channel:-1}', '6'],
   ])('%s reckons', (pattern, text) => expect(fillPattern(pattern, fields, 12)).toEqual({ text }))
 
-  // What a spreadsheet does with two start cells, and what names need besides: never the same one twice.
+  // What a spreadsheet does with two start cells, and what names need besides: never the same one
+  // twice.
   test.each<[string[], number[], (string | null)[]]>([
     [['P_101'], [1, 2], ['P_102', 'P_103']],
     [

@@ -7,7 +7,8 @@ interface Role {
   readonly rights: readonly Right[]
 }
 
-/** Roles of accounts. Only who has `safety` changes anything of a fail-safe module, its address or parameters (see `bearsOnSafety`). */
+/** Roles of accounts. Only who has `safety` changes anything of a fail-safe module, its address or
+ *  parameters (see `bearsOnSafety`). */
 export const roles = {
   viewer: { name: 'Viewer', says: 'looks and exports', rights: ['read'] },
   planner: {

@@ -18,7 +18,8 @@ const firstPort = 4690
 
 interface Servers {
   readonly databaseUrl: string
-  /** One command of an editor, about a signal of its own on the 128,000-channel plan, over one of the instances. */
+  /** One command of an editor, about a signal of its own on the 128,000-channel plan, over one of
+   *  the instances. */
   readonly command: (editor: number, instance?: number) => Promise<void>
 }
 
@@ -90,8 +91,9 @@ async function withServers<T>(
   }
 }
 
-/** p95 of a command over HTTP on the 128,000-channel plan with 20 editors at two commands a second each, against p95 of a bare
- *  one-row INSERT on the same PostgreSQL under as many connections at the same pace; windows of both in turn. */
+/** p95 of a command over HTTP on the 128,000-channel plan with 20 editors at two commands a second
+ *  each, against p95 of a bare one-row INSERT on the same PostgreSQL under as many connections at
+ *  the same pace; windows of both in turn. */
 export function measureCommandLatency(): Promise<Ratio> {
   return withServers(1, async ({ databaseUrl, command }) => {
     const pool = new pg.Pool({ connectionString: databaseUrl, max: editors })
@@ -116,8 +118,8 @@ export function measureCommandLatency(): Promise<Ratio> {
   })
 }
 
-/** Commands a second of 20 editors who never rest, over two instances on one database against over one of them, in turn; and how much later
- *  the slowest twentieth is answered. */
+/** Commands a second of 20 editors who never rest, over two instances on one database against over
+ *  one of them, in turn; and how much later the slowest twentieth is answered. */
 export function measureTwoInstances(): Promise<{
   ratio: number
   one: number
@@ -145,7 +147,8 @@ export function measureTwoInstances(): Promise<{
   })
 }
 
-/** Every editor sends the next command as soon as the last one is answered, over so many instances; commands a second and p95 in ms. */
+/** Every editor sends the next command as soon as the last one is answered, over so many instances;
+ *  commands a second and p95 in ms. */
 async function withoutRest(command: Servers['command'], instances: number, ms: number) {
   const times: number[] = []
   const end = performance.now() + ms
@@ -160,7 +163,8 @@ async function withoutRest(command: Servers['command'], instances: number, ms: n
   return { rate: times.length / (ms / 1000), p95: p95(times) }
 }
 
-/** Every editor works at its own pace, begun at times spread over the first interval; gives each round trip in ms. */
+/** Every editor works at its own pace, begun at times spread over the first interval; gives each
+ *  round trip in ms. */
 async function inWindow(work: (editor: number) => Promise<unknown>): Promise<number[]> {
   const times: number[] = []
   await Promise.all(

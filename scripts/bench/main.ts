@@ -59,7 +59,8 @@ function readWhole(bytes: Uint8Array, name: string): void {
     throw new Error(`${name} was not read well: ${problems[0]?.message}`)
 }
 
-/** Short work is done several times a measurement, ours and the reference's alike, so that compiling does not weigh more than reading. */
+/** Short work is done several times a measurement, ours and the reference's alike, so that
+ *  compiling does not weigh more than reading. */
 function times(count: number, work: () => unknown): () => void {
   return () => {
     for (let i = 0; i < count; i++) work()
@@ -116,7 +117,8 @@ function readMemory(ratio: string, text: string, name: string): void {
   )
 }
 
-/** In a process of its own, so that no measurement finds code that another one has compiled for its own data. */
+/** In a process of its own, so that no measurement finds code that another one has compiled for its
+ *  own data. */
 function measureApart(name: string): void {
   const run = spawnSync(process.execPath, [...process.execArgv, process.argv[1]!, name], {
     cwd: root,
@@ -219,7 +221,8 @@ const measurements: Record<string, () => void | Promise<void>> = {
   },
   'image.allocate': () => {
     const large = largePlan(stationCount)
-    // The real command on a plan of which nothing is known yet, with every address somewhere else, so that each is found and written anew.
+    // The real command on a plan of which nothing is known yet, with every address somewhere else,
+    // so that each is found and written anew.
     const shifted = () => {
       const plan = freshCopy(large)
       for (const { modules } of Object.values(plan.stations))

@@ -18,7 +18,8 @@ export interface Ratio {
   readonly referenceMs: number
 }
 
-/** Our median over the reference's median, both taken in turn in this run after one unmeasured round of each. */
+/** Our median over the reference's median, both taken in turn in this run after one unmeasured
+ *  round of each. */
 export function compare(ours: () => unknown, reference: () => unknown): Ratio {
   ours()
   reference()

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import { readDeviceFile } from '@kataxis/core'
 
-/** Peak resident memory above what stood there with the bytes already loaded, while one file is read. */
+/** Peak resident memory above what stood there with the bytes already loaded, while one file is
+ *  read. */
 const bytes = readFileSync(process.argv[2]!)
 const before = process.memoryUsage.rss()
 const { file } = readDeviceFile(bytes, basename(process.argv[2]!))

@@ -24,7 +24,8 @@ const typed = [
   'nothing of this',
 ]
 
-/** Search as somebody types over 60,000 order numbers, against `count(*)` over the same table, on a PostgreSQL of its own. */
+/** Search as somebody types over 60,000 order numbers, against `count(*)` over the same table, on a
+ *  PostgreSQL of its own. */
 export async function measureShelfSearch(): Promise<Ratio & { searchMs: number }> {
   rmSync(home, { recursive: true, force: true })
   const postgres = await startPostgres(home)

@@ -82,8 +82,9 @@ export async function enter(
   }
 }
 
-/** People who edit the same projects over both instances until they are stopped. Whatever is not answered is sent again, sometimes on the other
- *  instance, until it is; some of what was answered is sent again too. */
+/** People who edit the same projects over both instances until they are stopped. Whatever is not
+ *  answered is sent again, sometimes on the other instance, until it is; some of what was answered
+ *  is sent again too. */
 export function edit(
   instances: readonly Instance[],
   people: readonly Record<string, string>[],

@@ -14,8 +14,8 @@ export interface FullDisk {
   readonly wentOn: boolean
 }
 
-/** A database on a small file system that is filled: changes are refused in a sentence, the program stays up, and goes on when there is
- *  room again. Null where this machine mounts nothing. */
+/** A database on a small file system that is filled: changes are refused in a sentence, the program
+ *  stays up, and goes on when there is room again. Null where this machine mounts nothing. */
 export async function fullDisk(say: (sentence: string) => void): Promise<FullDisk | null> {
   const folder = mkdtempSync(join(tmpdir(), 'kataxis-small-'))
   if (!mountSmall(folder, 200)) {

@@ -7,7 +7,8 @@ import { fullDisk } from './full-disk'
 const isShort = process.argv.includes('--short')
 const editors = 20
 const projectCount = isShort ? 2 : 4
-/** Seconds from the beginning at which something goes wrong, and for how long the database is away. */
+/** Seconds from the beginning at which something goes wrong, and for how long the database is
+ *  away. */
 const schedule: readonly (readonly [
   at: number,
   what: 'killServer' | 'killDatabase' | 'worst' | number,
@@ -36,7 +37,8 @@ const schedule: readonly (readonly [
       [365, 'killServer'],
     ]
 const editS = isShort ? 44 : 380
-/** Work before anything is measured, so that what is kept on purpose is there; and the time until idle threads and connections are gone. */
+/** Work before anything is measured, so that what is kept on purpose is there; and the time until
+ *  idle threads and connections are gone. */
 const warmUpS = isShort ? 0 : 25
 const settleMs = isShort ? 4000 : 80_000
 const say = (sentence: string) => process.stderr.write(`${sentence}\n`)

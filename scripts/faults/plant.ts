@@ -93,7 +93,8 @@ export class Plant {
     }, 60_000)
   }
 
-  /** The database is gone for a while; gives the time from its return until each instance says that it has it. */
+  /** The database is gone for a while; gives the time from its return until each instance says that
+   *  it has it. */
   async outage(seconds: number): Promise<number> {
     this.postgres.stop()
     await pause(seconds * 1000)

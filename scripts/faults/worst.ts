@@ -2,7 +2,8 @@ import { zipSync } from 'fflate'
 
 const text = (of: string) => new TextEncoder().encode(of)
 
-/** Requests that would hold up or end a server that does not mind them. Each is answered somehow; that is all that is asked. */
+/** Requests that would hold up or end a server that does not mind them. Each is answered somehow;
+ *  that is all that is asked. */
 export async function worstRequests(
   url: string,
   headers: Record<string, string>,

@@ -21,7 +21,8 @@ const version = 1
 /** The first line of a backup: what it is, and the sum over the dump behind it. */
 const headerBytes = 1024
 
-/** Does something with the database: the one of DATABASE_URL, or the cluster below `home`, which is started for that long if nobody has. */
+/** Does something with the database: the one of DATABASE_URL, or the cluster below `home`, which is
+ *  started for that long if nobody has. */
 export async function withDatabase(home, work) {
   ensurePostgresInstalled()
   if (process.env.DATABASE_URL) return work(process.env.DATABASE_URL)
@@ -70,8 +71,9 @@ export async function writeBackup(url, file) {
   return { ...counts, bytes: statSync(file).size }
 }
 
-/** Checks a backup, by its sum and by restoring it into a database beside the real one, then puts it in the real one's place, all in one
- *  transaction: what fails leaves everything as it was. Browsers learn by the new epoch that it is another database. */
+/** Checks a backup, by its sum and by restoring it into a database beside the real one, then puts
+ *  it in the real one's place, all in one transaction: what fails leaves everything as it was.
+ *  Browsers learn by the new epoch that it is another database. */
 export async function restoreBackup(url, file) {
   const header = readHeader(file)
   if ((await sumOf(file)) !== header.sha256)

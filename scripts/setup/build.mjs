@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { root, run } from './run.mjs'
 import { say } from './say.mjs'
 
-/** Builds the web interface when its sources, core's or the packages changed since the last time. */
+/** Builds the web interface when its sources, core's or the packages changed since the last
+ *  time. */
 export function ensureWebBuild() {
   ensureBuilt('web', ['web', 'core', 'package-lock.json'], 'the interface')
 }

@@ -6,7 +6,8 @@ import { CannotGoOn, say } from './say.mjs'
 
 const isRoot = process.getuid?.() === 0
 
-/** Installs Debian packages whose program is not there yet. `wanted`: [{ package, present: () => boolean, why }]. */
+/** Installs Debian packages whose program is not there yet. `wanted`: [{ package, present: () =>
+ *  boolean, why }]. */
 export function ensureDebianPackages(wanted) {
   const missing = wanted.filter(({ present }) => !present())
   if (missing.length === 0) return

@@ -45,8 +45,8 @@ export function ensurePostgresInstalled() {
   ])
 }
 
-/** A cluster of the project's own below `home`, on loopback only, running. Gives its URL and how to stop it.
- *  initdb refuses to run as root, so root runs it as Debian's user `postgres`. */
+/** A cluster of the project's own below `home`, on loopback only, running. Gives its URL and how to
+ *  stop it. initdb refuses to run as root, so root runs it as Debian's user `postgres`. */
 export async function startPostgres(home) {
   ensurePostgresInstalled()
   const bin = serverPrograms()
@@ -150,7 +150,8 @@ export async function startPostgres(home) {
   }
 }
 
-/** Below `home`; where root's project stands in a folder that `postgres` may not enter, beside it in /var/tmp. */
+/** Below `home`; where root's project stands in a folder that `postgres` may not enter, beside it
+ *  in /var/tmp. */
 function clusterFolder(home) {
   mkdirSync(home, { recursive: true })
   let folder = join(home, 'postgres')
@@ -172,7 +173,8 @@ function giveToPostgres(path) {
   chownSync(path, Number(uid), Number(gid))
 }
 
-/** Number of the running postmaster, or null; the number in its pid file may belong to another program after a crash. */
+/** Number of the running postmaster, or null; the number in its pid file may belong to another
+ *  program after a crash. */
 function postmasterOf(data) {
   const file = join(data, 'postmaster.pid')
   if (!existsSync(file)) return null
@@ -187,15 +189,16 @@ function postmasterOf(data) {
   }
 }
 
-/** A pid file left behind by a crash whose number now belongs to another program, or to a postmaster that is dead and was not
- *  yet taken away, would keep the server from starting. */
+/** A pid file left behind by a crash whose number now belongs to another program, or to a
+ *  postmaster that is dead and was not yet taken away, would keep the server from starting. */
 function forgetForeignPid(data) {
   const file = join(data, 'postmaster.pid')
   if (!existsSync(file) || postmasterOf(data) !== null) return
   if (existsSync(`/proc/${readFileSync(file, 'utf8').split('\n')[0]}`)) rmSync(file)
 }
 
-/** Stops and deletes the cluster below `home`, and `home` with it: for tests that want to begin with nothing. */
+/** Stops and deletes the cluster below `home`, and `home` with it: for tests that want to begin
+ *  with nothing. */
 export function removePostgres(home) {
   const bin = serverPrograms()
   const data = bin && existsSync(home) ? join(clusterFolder(home), 'data') : null

@@ -1,7 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
-/** Claims `home` for this process. Gives the address of the program that already holds it, or null. */
+/** Claims `home` for this process. Gives the address of the program that already holds it, or
+ *  null. */
 export async function claim(home) {
   mkdirSync(home, { recursive: true })
   const file = join(home, 'running.json')
@@ -35,7 +36,8 @@ function readHolder(file) {
   }
 }
 
-/** Alive, and really one of our start scripts: after a crash the number may belong to another program. */
+/** Alive, and really one of our start scripts: after a crash the number may belong to another
+ *  program. */
 function isAlive(pid) {
   try {
     process.kill(pid, 0)

@@ -19,10 +19,12 @@ export function connect(url: string, connections = 20): { db: Database; pool: pg
     max: connections,
     connectionTimeoutMillis: 5000,
     keepAlive: true,
-    // Nobody waits for ever for somebody who holds a lock, and who falls silent in the middle of a transaction loses it.
+    // Nobody waits for ever for somebody who holds a lock, and who falls silent in the middle of a
+    // transaction loses it.
     options: '-c lock_timeout=20s -c idle_in_transaction_session_timeout=60s',
   })
-  // A connection that breaks, idle or in the middle of a transaction, ends its own query and nothing else.
+  // A connection that breaks, idle or in the middle of a transaction, ends its own query and
+  // nothing else.
   pool.on('connect', (client) => client.on('error', () => undefined))
   pool.on('error', () => undefined)
   return { db: drizzle(pool, { schema }), pool }
@@ -33,8 +35,9 @@ export class CannotStart extends Error {}
 
 const migrationsFolder = join(projectRoot, 'server', 'db', 'migrations')
 
-/** Brings the schema up to date: all pending migrations in one transaction, one instance at a time, and first on a copy, so that what
- *  fails leaves everything as it was. A database of a newer program is refused. */
+/** Brings the schema up to date: all pending migrations in one transaction, one instance at a time,
+ *  and first on a copy, so that what fails leaves everything as it was. A database of a newer
+ *  program is refused. */
 export async function migrateDatabase(url: string): Promise<void> {
   if (await visiting(url, hasToBeTried)) await tryOnCopy(url)
   await visiting(url, async (client) => {
@@ -43,7 +46,8 @@ export async function migrateDatabase(url: string): Promise<void> {
   })
 }
 
-/** Whether there is a database of an older program to be brought up to date; one of a newer program is refused. */
+/** Whether there is a database of an older program to be brought up to date; one of a newer program
+ *  is refused. */
 async function hasToBeTried(client: pg.Client): Promise<boolean> {
   const applied = await appliedMigrations(client)
   const newest = readMigrationFiles({ migrationsFolder }).at(-1)!.folderMillis
@@ -74,8 +78,8 @@ async function appliedMigrations(client: pg.Client): Promise<number[]> {
   return applied.rows.map(({ created_at: when }) => Number(when))
 }
 
-/** Migrates a copy of the database, which is thrown away. Where none can be made (somebody else is connected, or the account may not)
- *  the transaction alone has to do. */
+/** Migrates a copy of the database, which is thrown away. Where none can be made (somebody else is
+ *  connected, or the account may not) the transaction alone has to do. */
 async function tryOnCopy(url: string): Promise<void> {
   const at = (database: string) => Object.assign(new URL(url), { pathname: `/${database}` }).href
   const name = decodeURIComponent(new URL(url).pathname.slice(1)).replaceAll('"', '""')

@@ -74,11 +74,13 @@ const owned = {
   id: text().notNull(),
 }
 
-/** Older rows that contend for a slot or channel and wait to be repaired; only the migration that brought the unique constraints sets it. */
+/** Older rows that contend for a slot or channel and wait to be repaired; only the migration that
+ *  brought the unique constraints sets it. */
 const aside = { standsAside: boolean('stands_aside').notNull().default(false) }
 
-/* What the tables of the plan also have, written by hand in migrations/0011_valid_plans.sql since it is deferred to the end of
-   the transaction: foreign keys down the chain of owners, one module a slot, one signal a channel, a signal's place that is there. */
+/* What the tables of the plan also have, written by hand in migrations/0011_valid_plans.sql since
+   it is deferred to the end of the transaction: foreign keys down the chain of owners, one module a
+   slot, one signal a channel, a signal's place that is there. */
 
 export const controllers = pgTable(
   'controllers',
@@ -190,7 +192,8 @@ export const signals = pgTable(
   (table) => [primaryKey({ columns: [table.projectId, table.id] })],
 )
 
-/** Everything that was ever done to a plan, with its inverse inside (each row's before and after). */
+/** Everything that was ever done to a plan, with its inverse inside (each row's before and
+ *  after). */
 export const changes = pgTable(
   'changes',
   {
@@ -236,12 +239,14 @@ export const descriptionFiles = pgTable('description_files', {
   content: bytea().notNull(),
   catalog: jsonb().$type<PackedFile>().notNull(),
   summary: jsonb().$type<FileSummary>().notNull(),
-  /** Version of the reader that made catalog and summary; older ones are made anew from the content. */
+  /** Version of the reader that made catalog and summary; older ones are made anew from the
+   *  content. */
   reader: integer().notNull().default(0),
   addedAt: timestamp('added_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
-/** Every head and module of every file, for search while typing. `words` is all of it in lower case, found by its trigrams. */
+/** Every head and module of every file, for search while typing. `words` is all of it in lower
+ *  case, found by its trigrams. */
 export const shelfItems = pgTable(
   'shelf_items',
   {
@@ -261,7 +266,8 @@ export const shelfItems = pgTable(
   ],
 )
 
-/** One row: what tells this database from another one, and from itself before a backup was restored. */
+/** One row: what tells this database from another one, and from itself before a backup was
+ *  restored. */
 export const instance = pgTable('instance', {
   one: boolean().primaryKey().default(true),
   epoch: text()
@@ -278,7 +284,8 @@ export const signInTries = pgTable('sign_in_tries', {
   forgottenAt: timestamp('forgotten_at', { withTimezone: true }).notNull(),
 })
 
-/** The simulated wire of a project, as plain data, so that any server instance can go on with it. */
+/** The simulated wire of a project, as plain data, so that any server instance can go on with
+ *  it. */
 export const rehearsals = pgTable('rehearsals', {
   projectId: text('project_id')
     .primaryKey()
@@ -297,7 +304,8 @@ export const users = pgTable('users', {
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 })
 
-/** Who is signed in: SHA-256 of the cookie's token, and the word that every changing request has to bring along. */
+/** Who is signed in: SHA-256 of the cookie's token, and the word that every changing request has to
+ *  bring along. */
 export const sessions = pgTable(
   'sessions',
   {

@@ -3,8 +3,9 @@ import { Refused } from '../http/refused'
 import type { Sent } from '../http/endpoint'
 import { builtFile } from '../paths'
 
-/** `plans`: everything that asks for or changes a plan, one thread, so that it is kept once. `work`: what may take long, such as
- *  imports, exports and whole description files; two threads that know plans only as long as they are at it. */
+/** `plans`: everything that asks for or changes a plan, one thread, so that it is kept once.
+ *  `work`: what may take long, such as imports, exports and whole description files; two threads
+ *  that know plans only as long as they are at it. */
 export type Desk = 'plans' | 'work'
 
 export interface Call {
@@ -20,7 +21,8 @@ export interface Answer {
   readonly isPacked?: boolean
 }
 
-/** What a thread sends back: an answer, or a refusal in parts, since errors lose their class on the way. */
+/** What a thread sends back: an answer, or a refusal in parts, since errors lose their class on the
+ *  way. */
 export type Reply =
   | { readonly answer: Answer }
   | {
@@ -34,9 +36,11 @@ export type Reply =
 
 interface Limits {
   readonly threads: number
-  /** Whether a thread takes everything at once, as it comes, and puts it in order itself; otherwise one after the other. */
+  /** Whether a thread takes everything at once, as it comes, and puts it in order itself; otherwise
+   *  one after the other. */
   readonly takesAll: boolean
-  /** After which a thread is ended, and everything else that it is at answers 503 and is sent again. */
+  /** After which a thread is ended, and everything else that it is at answers 503 and is sent
+   *  again. */
   readonly seconds: number
   readonly memoryMb: number
 }
@@ -47,7 +51,8 @@ const limits: Readonly<Record<Desk, Limits>> = {
 }
 /** Requests of one desk at a time; more are refused. */
 const mostUnanswered = 1000
-/** Room for what is new: whole plans and catalogs live on, and copying them again and again costs. */
+/** Room for what is new: whole plans and catalogs live on, and copying them again and again
+ *  costs. */
 const youngGenerationMb = 96
 
 /** What a thread is asked for before anybody else asks. */
@@ -119,7 +124,8 @@ export class Desks {
     }
   }
 
-  /** Reads and writes the plans that were begun last, so that the first one to open them does not wait for it. */
+  /** Reads and writes the plans that were begun last, so that the first one to open them does not
+   *  wait for it. */
   async warm(): Promise<void> {
     await this.pools.plans.run(warmUp).catch(() => undefined)
   }

@@ -34,9 +34,11 @@ interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
   /** OpenAPI form: `/api/projects/{project}`. */
   readonly path: string
   readonly summary: string
-  /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for everything else. `none`: nobody has to be signed in. */
+  /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for
+   *  everything else. `none`: nobody has to be signed in. */
   readonly right?: Right | 'none'
-  /** The thread that does it, so that nothing large holds up everybody else; left out: here, at once. */
+  /** The thread that does it, so that nothing large holds up everybody else; left out: here, at
+   *  once. */
   readonly at?: Desk
   readonly params?: P
   readonly query?: Q
@@ -74,7 +76,8 @@ interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
   readonly response: Response
 }
 
-/** One way into the program: what it takes is checked by Zod, described in OpenAPI from the same schemas, then called. */
+/** One way into the program: what it takes is checked by Zod, described in OpenAPI from the same
+ *  schemas, then called. */
 export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType>(
   shape: Shape<P, Q, B>,
   call: (input: Input<P, Q, B>) => unknown,

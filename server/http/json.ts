@@ -2,7 +2,8 @@ import { Refused } from './refused'
 
 const utf8 = new TextDecoder('utf-8', { fatal: true })
 
-/** A body as JSON. Characters that no database holds (NUL and halves of pairs) are refused with their place. */
+/** A body as JSON. Characters that no database holds (NUL and halves of pairs) are refused with
+ *  their place. */
 export function readJson(bytes: Uint8Array): unknown {
   if (bytes.length === 0) return undefined
   let text: string

@@ -60,7 +60,8 @@ const meeting = plain(
   'Somebody else changed the same at the same time; look at it and decide anew.',
 )
 
-/** Codes and classes of PostgreSQL (appendix A of its manual), of sockets, and of the thread pool. */
+/** Codes and classes of PostgreSQL (appendix A of its manual), of sockets, and of the thread
+ *  pool. */
 const causes: readonly [RegExp, Problem][] = [
   [/^(53100|58030|ENOSPC)$/, full],
   [

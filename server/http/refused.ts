@@ -1,7 +1,8 @@
 import type { Problem, Refusal } from '@kataxis/core'
 import { wordRefusal } from '@kataxis/core'
 
-/** A request that cannot be granted, with a sentence for people; the error handler turns it into problem+json (RFC 9457). */
+/** A request that cannot be granted, with a sentence for people; the error handler turns it into
+ *  problem+json (RFC 9457). */
 export class Refused extends Error {
   constructor(
     readonly status: number,
@@ -13,7 +14,8 @@ export class Refused extends Error {
   }
 }
 
-/** 409: somebody was quicker; 404: it is gone; 422: the plan or the description does not allow it. */
+/** 409: somebody was quicker; 404: it is gone; 422: the plan or the description does not allow
+ *  it. */
 const statusOf = {
   'row.missing': 404,
   'id.taken': 409,

@@ -17,7 +17,8 @@ export function sessionOf(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
-/** Sets the session's cookie, or takes it away; not readable by scripts, not sent along by other sites. */
+/** Sets the session's cookie, or takes it away; not readable by scripts, not sent along by other
+ *  sites. */
 export function setCookie(
   request: Request,
   response: Response,
@@ -36,7 +37,8 @@ export function setCookie(
   )
 }
 
-/** Lets a request pass that somebody signed in sends and has the right to; every changing one has to bring the session's word along. */
+/** Lets a request pass that somebody signed in sends and has the right to; every changing one has
+ *  to bring the session's word along. */
 export async function guard(users: Users, request: Request, right: Right): Promise<SignedIn> {
   const token = tokenOf(request)
   const signedIn = token === null ? null : await users.signedIn(token)

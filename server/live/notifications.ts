@@ -16,13 +16,15 @@ export interface Presence {
   readonly asks: boolean
 }
 
-/** A new revision, where somebody is now, or whose sessions have ended: one (by the hash of its token), or all of an account. */
+/** A new revision, where somebody is now, or whose sessions have ended: one (by the hash of its
+ *  token), or all of an account. */
 export type Notice =
   | { readonly project: string; readonly revision: number; readonly epoch?: string }
   | { readonly project: string; readonly presence: Presence }
   | { readonly ended: { readonly session: string } | { readonly user: string } }
 
-/** As part of a statement: sent when its transaction commits, to every server instance on this database. */
+/** As part of a statement: sent when its transaction commits, to every server instance on this
+ *  database. */
 export function notifying(notice: Notice): SQL {
   return sql`pg_notify(${channel}, ${JSON.stringify(notice)})`
 }
@@ -38,7 +40,8 @@ interface Heard {
   readonly again: []
 }
 
-/** Listens for what any instance tells. Where the connection is lost it is made again, one attempt at a time, at growing intervals. */
+/** Listens for what any instance tells. Where the connection is lost it is made again, one attempt
+ *  at a time, at growing intervals. */
 export class Notifications {
   private readonly events = new EventEmitter().setMaxListeners(0)
   private client: pg.Client | null = null
@@ -56,7 +59,8 @@ export class Notifications {
     return this.client !== null
   }
 
-  /** Begins to listen; gives up for this time when the database does not answer, and tries again by itself. */
+  /** Begins to listen; gives up for this time when the database does not answer, and tries again by
+   *  itself. */
   async open(): Promise<void> {
     const client = new pg.Client({
       connectionString: this.url,

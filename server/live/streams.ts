@@ -2,7 +2,8 @@ import type { Response } from 'express'
 import { Refused } from '../http/refused'
 import type { Notifications, Notice } from './notifications'
 
-/** Streams that one account may have open at a time, and that this instance holds in all. One browser needs one. */
+/** Streams that one account may have open at a time, and that this instance holds in all. One
+ *  browser needs one. */
 const mostOfAccount = 24
 const mostInAll = 4000
 const beatMs = 15_000
@@ -15,7 +16,8 @@ interface Stream {
   readonly projects: ReadonlySet<string>
 }
 
-/** Streams of server-sent events: new revisions and presence of some projects, as long as the session lasts. */
+/** Streams of server-sent events: new revisions and presence of some projects, as long as the
+ *  session lasts. */
 export class Streams {
   private readonly open = new Set<Stream>()
   private readonly stops: (() => void)[]

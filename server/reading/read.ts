@@ -19,7 +19,8 @@ export interface ReadingTask {
   readonly language?: string
 }
 
-/** What one description file gave; its catalog and items are JSON in UTF-8 already and go into the database as they are. */
+/** What one description file gave; its catalog and items are JSON in UTF-8 already and go into the
+ *  database as they are. */
 export type Reading =
   | {
       readonly name: string
@@ -44,7 +45,8 @@ export type Read = (task: ReadingTask) => Promise<Reading[]>
 export const readAll: Read = (task) =>
   Promise.resolve(filesOf(task).map((file) => ('ok' in file ? file : readOne(file))))
 
-/** The description files of what came, one or a ZIP of them; what cannot be unpacked is told like a file that cannot be read. */
+/** The description files of what came, one or a ZIP of them; what cannot be unpacked is told like a
+ *  file that cannot be read. */
 export function filesOf({ name, bytes, language }: ReadingTask): (ReadingTask | Reading)[] {
   if (!isZip(bytes)) return [{ name, bytes, ...(language !== undefined && { language }) }]
   const unpacked = unpack(bytes)

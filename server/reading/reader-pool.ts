@@ -4,15 +4,18 @@ import { Refused } from '../http/refused'
 import { builtFile } from '../paths'
 import { refused, type Reading, type ReadingTask } from './read'
 
-/** Longest time for one file while it is read, waiting not counted; one of 30 MB takes one to three seconds. */
+/** Longest time for one file while it is read, waiting not counted; one of 30 MB takes one to three
+ *  seconds. */
 const readingTimeoutMs = 60_000
 const atOnce = 2
 const mostWaiting = 500
 
-/** Room for what is new: a catalog lives on, and copying it again and again costs a fifth of reading. Three halves of 32 MB, measured by `npm run bench`. */
+/** Room for what is new: a catalog lives on, and copying it again and again costs a fifth of
+ *  reading. Three halves of 32 MB, measured by `npm run bench`. */
 const youngGenerationMb = 96
 
-/** Reads description files in worker threads with bounded memory and time, so that the server goes on answering meanwhile. */
+/** Reads description files in worker threads with bounded memory and time, so that the server goes
+ *  on answering meanwhile. */
 export class ReaderPool {
   private readonly pool = new Piscina({
     filename: builtFile('reader'),
@@ -24,7 +27,8 @@ export class ReaderPool {
   })
   private readonly queue = pLimit(atOnce)
 
-  /** A file, or every one of a package: each has the limits for itself, so that a bad one does not refuse its neighbours. */
+  /** A file, or every one of a package: each has the limits for itself, so that a bad one does not
+   *  refuse its neighbours. */
   async read(task: ReadingTask): Promise<Reading[]> {
     if (this.queue.pendingCount >= mostWaiting)
       throw new Refused(

@@ -11,8 +11,9 @@ export type ChangeEntry = typeof changes.$inferSelect
 const mostAtOnce = 8
 export const mostRowsAtOnce = 500
 
-/** Writes changes that follow each other: their rows, their places in the history and the project's revision, as one statement where they are
- *  small. Whoever calls holds the project. Every server instance on this database hears of it when the transaction commits. */
+/** Writes changes that follow each other: their rows, their places in the history and the project's
+ *  revision, as one statement where they are small. Whoever calls holds the project. Every server
+ *  instance on this database hears of it when the transaction commits. */
 export async function recordChanges(
   db: Connection,
   entries: readonly ChangeEntry[],
@@ -26,8 +27,9 @@ export async function recordChanges(
 /** A change with the account of its sender; null: the program itself. */
 type Claimed = ChangeEntry & { readonly userId: string | null }
 
-/** The same without a transaction around it: one statement, which first claims the project at the revision before, and is done whole or not at
- *  all. False where somebody else was quicker, one of the commands was carried out already, or it is too much for that. */
+/** The same without a transaction around it: one statement, which first claims the project at the
+ *  revision before, and is done whole or not at all. False where somebody else was quicker, one of
+ *  the commands was carried out already, or it is too much for that. */
 export async function recordAtOnce(
   db: Connection,
   entries: readonly Claimed[],
@@ -57,7 +59,8 @@ export function areFewRows(entries: readonly Pick<ChangeEntry, 'changes'>[]): bo
   return entries.reduce((rows, { changes: own }) => rows + own.length, 0) <= mostRowsAtOnce
 }
 
-/** A claim refused; and PostgreSQL's codes for a row that is there already, an owner that is gone, and two who wait for each other. */
+/** A claim refused; and PostgreSQL's codes for a row that is there already, an owner that is gone,
+ *  and two who wait for each other. */
 const whenTwoMeet = new Set(['KX001', '23505', '23503', '40P01', '40001'])
 
 function codeOf(error: unknown): string {
@@ -88,7 +91,8 @@ function statementsOf(db: Connection, entries: readonly ChangeEntry[]) {
   ]
 }
 
-/** The last part is run first: what it claims is held before any row is touched (PostgreSQL runs parts that nobody reads last). */
+/** The last part is run first: what it claims is held before any row is touched (PostgreSQL runs
+ *  parts that nobody reads last). */
 async function recordTogether(
   db: Connection,
   statements: Statements,

@@ -98,7 +98,8 @@ export interface Hit extends ShelfItem {
   readonly protocol: string | null
 }
 
-/** Items whose order number, name, information, maker or family hold every word; exact order numbers first. */
+/** Items whose order number, name, information, maker or family hold every word; exact order
+ *  numbers first. */
 export async function searchItems(
   db: Connection,
   words: readonly string[],
@@ -216,7 +217,8 @@ export interface Use {
   readonly station: string
 }
 
-/** Stations that are built on a file, or have a device out of it below one of their ports; and projects that a sheet adds to. */
+/** Stations that are built on a file, or have a device out of it below one of their ports; and
+ *  projects that a sheet adds to. */
 export async function usesOf(db: Connection, sha256: string): Promise<Use[]> {
   const holds = (plugged: Column) =>
     sql`jsonb_path_exists(${plugged}, '$.*.file ? (@ == $file)', jsonb_build_object('file', ${sha256}::text))`

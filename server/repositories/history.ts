@@ -6,7 +6,8 @@ import { changes, controllers, modules, networks, signals, stations } from '../d
 export interface HistoryAsked {
   /** Only entries older than this revision. */
   readonly before: number | null
-  /** Words that each stand in the entry: in who, in the kind of command, or in the names, tags and places of its rows. */
+  /** Words that each stand in the entry: in who, in the kind of command, or in the names, tags and
+   *  places of its rows. */
   readonly words: readonly string[]
 }
 
@@ -14,7 +15,8 @@ export interface HistoryAsked {
 const pageLength = 100
 const rowsTold = 3
 
-/** The newest entries first: who did what, and the first rows of each with their values before and after. */
+/** The newest entries first: who did what, and the first rows of each with their values before and
+ *  after. */
 export async function history(db: Connection, projectId: string, { before, words }: HistoryAsked) {
   return db
     .select({
@@ -42,7 +44,8 @@ export async function history(db: Connection, projectId: string, { before, words
     .limit(pageLength)
 }
 
-/** Whether a word stands in an entry. Rows name their station and module by identifier; those are looked up as they are called now. */
+/** Whether a word stands in an entry. Rows name their station and module by identifier; those are
+ *  looked up as they are called now. */
 function says(projectId: string, word: string): SQL {
   const has = (text: SQL) => sql`position(${word} in lower(${text})) > 0`
   const own = sql`concat_ws(' ', ${changes.author}, 'r' || ${changes.revision}, ${changes.kind}, ${changes.command}->>'type', ${changes.command}->>'label')`

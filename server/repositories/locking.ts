@@ -14,9 +14,10 @@ export interface Held {
   readonly news: readonly ChangeEntry[]
 }
 
-/** Does something in a transaction that holds a project from its first statement on. Whoever changes a plan takes this lock before any other,
- *  so that instances wait for each other here and nowhere else. Beginning, lock and news are one round trip, each with its own
- *  view: news may come while somebody waits for the lock. `held` is null where there is no such project. */
+/** Does something in a transaction that holds a project from its first statement on. Whoever
+ *  changes a plan takes this lock before any other, so that instances wait for each other here and
+ *  nowhere else. Beginning, lock and news are one round trip, each with its own view: news may come
+ *  while somebody waits for the lock. `held` is null where there is no such project. */
 export async function whileHolding<T>(
   db: Database & { $client?: unknown },
   projectId: string,

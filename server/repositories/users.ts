@@ -26,7 +26,8 @@ export async function findUser(
   return row ?? null
 }
 
-/** One change of accounts after the other, on whatever instance, with all accounts as they are then. */
+/** One change of accounts after the other, on whatever instance, with all accounts as they are
+ *  then. */
 export async function whileAlone(
   db: Database,
   change: (tx: Connection, all: UserRow[]) => Promise<void>,

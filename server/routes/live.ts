@@ -7,7 +7,8 @@ import { notify } from '../live/notifications'
 import type { Services } from '../services'
 
 const project = z.object({ project: id })
-/** Of one account on this instance: steady, and at once. A window that somebody works in says a few things a second at most. */
+/** Of one account on this instance: steady, and at once. A window that somebody works in says a few
+ *  things a second at most. */
 const presencePerS = 10
 const presenceAtOnce = 60
 

@@ -23,7 +23,8 @@ const order = z.object({
   baseRevision: z.number().int().min(0).max(latest),
   epoch: z.string().max(100).optional(),
 })
-/** Taken back with what others have built on it, and which change the sender means, as a refusal offered it. */
+/** Taken back with what others have built on it, and which change the sender means, as a refusal
+ *  offered it. */
 const takingBack = order.extend({
   withDependents: z.boolean().default(false),
   skip: z.boolean().default(false),
@@ -67,7 +68,8 @@ const entry = z.object({
   target: z.number().nullable(),
   changes: z.array(rowChange),
 })
-/** `epoch` names the database; where it is another one, what the sender knows of the plan is of no use. */
+/** `epoch` names the database; where it is another one, what the sender knows of the plan is of no
+ *  use. */
 const entries = z.object({ epoch: z.string(), entries: z.array(entry) })
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
 const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]

@@ -4,7 +4,8 @@ import { loadCatalogs } from '../repositories/files'
 
 const mostKept = 300
 
-/** Parsed descriptions, kept in memory because they never change; the least recently used go first. */
+/** Parsed descriptions, kept in memory because they never change; the least recently used go
+ *  first. */
 export class Catalogs {
   private readonly kept = new Map<string, DeviceFile>()
 

@@ -58,7 +58,8 @@ interface Commanded {
   readonly command: Command
 }
 
-/** A command, or work of another kind, which may write as it goes and has a transaction of its own. */
+/** A command, or work of another kind, which may write as it goes and has a transaction of its
+ *  own. */
 type Asked =
   | Commanded
   | {
@@ -82,16 +83,19 @@ const gatherMs = 5
 /** Higher than any: nothing is known yet, and nothing is told. */
 const noRevision = 2_147_483_647
 
-/** The one way of every change: in turn with others of its project, against the newest plan, kept only if it leaves a valid one. Commands that
- *  wait for their turn are written together. Other instances meet in the database. */
+/** The one way of every change: in turn with others of its project, against the newest plan, kept
+ *  only if it leaves a valid one. Commands that wait for their turn are written together. Other
+ *  instances meet in the database. */
 export class Changing {
   private readonly turns = new Turns<Asked, Told>((projectId, waiting) =>
     this.next(projectId, waiting),
   )
   private readonly contended = new Map<string, number>()
-  /** Commands that were looked at and are more than a statement takes, or to be refused: not to be looked at again and again with others. */
+  /** Commands that were looked at and are more than a statement takes, or to be refused: not to be
+   *  looked at again and again with others. */
   private readonly apart = new WeakSet<Asked>()
-  /** Files that the commands which led to a plan needed: all it names, and perhaps some that it named before. */
+  /** Files that the commands which led to a plan needed: all it names, and perhaps some that it
+   *  named before. */
   private readonly files = new WeakMap<Plan, readonly string[]>()
 
   constructor(
@@ -121,8 +125,9 @@ export class Changing {
     return this.held(projectId, waiting)
   }
 
-  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, the changes are small and name no new file.
-   *  Does as many commands as this is so for, perhaps none; then the long way finds out what to say. */
+  /** The common case in one statement: the plan in memory is the newest, nobody is in the way, the
+   *  changes are small and name no new file. Does as many commands as this is so for, perhaps none;
+   *  then the long way finds out what to say. */
   private async atOnce(projectId: string, commands: readonly Commanded[]): Promise<Told[]> {
     const begun = this.isContended(projectId) ? undefined : this.cache.peek(projectId)
     if (!begun || begun.damage.length > 0) return []
@@ -176,7 +181,8 @@ export class Changing {
     })
   }
 
-  /** In one transaction that holds the project: each is done or refused for itself. Where that fails as a whole, the first alone. */
+  /** In one transaction that holds the project: each is done or refused for itself. Where that
+   *  fails as a whole, the first alone. */
   private async held(
     projectId: string,
     waiting: () => readonly Asked[],
@@ -329,7 +335,8 @@ export class Changing {
     return applied
   }
 
-  /** What was carried out before, and seen by its sender since, is refused by the rows themselves; it is only told again. */
+  /** What was carried out before, and seen by its sender since, is refused by the rows themselves;
+   *  it is only told again. */
   private async orToldAgain(
     projectId: string,
     order: Order,
@@ -355,7 +362,8 @@ export class Changing {
     return bearsOnSafety(before, after, await this.catalogs.load(db, files), changes)
   }
 
-  /** Remembers when another instance changed a project: then this one waits for its turn instead of trying its luck. */
+  /** Remembers when another instance changed a project: then this one waits for its turn instead of
+   *  trying its luck. */
   private note(projectId: string, known: KeptPlan | undefined, at: KeptPlan): void {
     if (known && known.epoch === at.epoch && known.revision < at.revision)
       this.contended.set(projectId, Date.now())
@@ -365,7 +373,8 @@ export class Changing {
     return Date.now() - (this.contended.get(projectId) ?? 0) < contendedMs
   }
 
-  /** Description files that a change newly refers to stay on the Shelf until it is done; one that has gone is told. */
+  /** Description files that a change newly refers to stay on the Shelf until it is done; one that
+   *  has gone is told. */
   private async holdFiles(tx: Connection, added: readonly string[]): Promise<void> {
     if (added.length === 0) return
     const held = await lockFiles(tx, added)
@@ -403,7 +412,8 @@ function stepTo(
   }
 }
 
-/** Whether a command names more than is written together with others; found without carrying it out. */
+/** Whether a command names more than is written together with others; found without carrying it
+ *  out. */
 function isLarge(command: Command): boolean {
   const singles = command.type === 'batch' ? command.commands : [command]
   const named = singles.flatMap((single) =>

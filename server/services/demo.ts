@@ -12,7 +12,8 @@ import type { Shelf } from './shelf'
 const folder = join(projectRoot, 'demo')
 export const demoProject = { id: 'skarvholm', name: 'Skarvholm Waterworks' }
 
-/** Puts the invented description files on the Shelf and the demo project beside it, once; later starts leave both alone. */
+/** Puts the invented description files on the Shelf and the demo project beside it, once; later
+ *  starts leave both alone. */
 export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promise<void> {
   if (await findProject(db, demoProject.id)) return
   const files = []
@@ -32,7 +33,8 @@ export async function loadDemo(db: Database, plans: Plans, shelf: Shelf): Promis
   await plans.import(result.plan, 1)
 }
 
-/** A plan of 500 stations and 128,000 channels beside it, to see how the program behaves with much. */
+/** A plan of 500 stations and 128,000 channels beside it, to see how the program behaves with
+ *  much. */
 export async function loadLargeDemo(db: Database, plans: Plans, shelf: Shelf): Promise<void> {
   if (await findProject(db, 'large')) return
   const [arrival] = await shelf.add(largePlanFile.name, largePlanFile.bytes)

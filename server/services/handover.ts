@@ -47,8 +47,8 @@ export class Handover {
     }
   }
 
-  /** A project file or archive becomes a new project; where its id is taken it gets another one. What is fail-safe comes in unsigned,
-   *  and of somebody who may not change it not at all. */
+  /** A project file or archive becomes a new project; where its id is taken it gets another one.
+   *  What is fail-safe comes in unsigned, and of somebody who may not change it not at all. */
   async import(
     bytes: Uint8Array,
     importer: { readonly name: string; readonly mayChangeSafety: boolean },

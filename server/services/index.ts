@@ -41,7 +41,8 @@ export interface Services extends PlanServices {
   readonly loop: IntervalHistogram
 }
 
-/** Services on one database connection pool; files are read at once unless somebody else reads them. */
+/** Services on one database connection pool; files are read at once unless somebody else reads
+ *  them. */
 export function putTogether(db: Database, isDemo: boolean, read: Read = readAll): PlanServices {
   const catalogs = new Catalogs()
   const plans = new Plans(db, catalogs)
@@ -102,7 +103,8 @@ export async function openServices(
 
 const longestWaitMs = 10_000
 
-/** Waits for a database that is still starting, or away; whatever else is wrong with it ends the start. */
+/** Waits for a database that is still starting, or away; whatever else is wrong with it ends the
+ *  start. */
 async function whenItAnswers(log: Logger, work: () => Promise<void>): Promise<void> {
   for (let waitMs = 300; ; waitMs = Math.min(longestWaitMs, waitMs * 2)) {
     try {

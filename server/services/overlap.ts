@@ -10,8 +10,9 @@ const words: Record<RowChange['table'], string> = {
   signals: 'the signal',
 }
 
-/** The first value that somebody else changed since and that this change touches too; null where they keep apart.
- *  Two people may change different fields of one row, and different parameters of one module. */
+/** The first value that somebody else changed since and that this change touches too; null where
+ *  they keep apart. Two people may change different fields of one row, and different parameters of
+ *  one module. */
 export function overlap(
   others: readonly ChangeEntry[],
   changes: readonly RowChange[],
@@ -29,7 +30,8 @@ export function overlap(
   return null
 }
 
-/** `table/id/field` of every field a change touches; a row that appears or goes touches itself as a whole. */
+/** `table/id/field` of every field a change touches; a row that appears or goes touches itself as a
+ *  whole. */
 function fieldsOf({ table, id, before, after }: RowChange): string[] {
   const whole = `${table}/${id}/`
   if (!before || !after) return [whole]

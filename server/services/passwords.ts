@@ -16,14 +16,16 @@ const worth = new ZxcvbnFactory({ dictionary: common.dictionary, graphs: common.
 /** Compared with where there is no such account, so that both take as long. */
 const nobody = hash(randomBytes(16))
 
-/** Argon2id, two at a time on threads of their own; who would wait behind too many is turned away. */
+/** Argon2id, two at a time on threads of their own; who would wait behind too many is turned
+ *  away. */
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   if (queue.pendingCount >= mostWaiting)
     throw new Refused(503, 'server.busy', 'Too many people sign in at this moment; try again.')
   return queue(work)
 }
 
-/** A new password as it is kept; too short or too easily guessed ones are refused. `about`: names that it should not be made of. */
+/** A new password as it is kept; too short or too easily guessed ones are refused. `about`: names
+ *  that it should not be made of. */
 export async function hashed(password: string, about: readonly string[]): Promise<string> {
   if (password.length < shortest)
     throw new Refused(

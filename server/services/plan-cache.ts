@@ -24,11 +24,13 @@ export interface PlanAt {
   readonly revision: number
   /** Of the database that says so. */
   readonly epoch: string
-  /** What is wrong with the rows as they stand; then `plan` is what can be read of them, and nothing changes it but a repair. */
+  /** What is wrong with the rows as they stand; then `plan` is what can be read of them, and
+   *  nothing changes it but a repair. */
   readonly damage: readonly PlanFault[]
 }
 
-/** With the last changes, one a revision and ending at it, so that who looked a moment ago is told without asking the database. */
+/** With the last changes, one a revision and ending at it, so that who looked a moment ago is told
+ *  without asking the database. */
 export interface KeptPlan extends PlanAt {
   readonly recent: readonly ChangeEntry[]
 }
@@ -132,7 +134,8 @@ export function recentSince(
     : null
 }
 
-/** A plan with what it missed; null where that is not all of it, or after a repair, when rows are no longer what their changes say. */
+/** A plan with what it missed; null where that is not all of it, or after a repair, when rows are
+ *  no longer what their changes say. */
 function caughtUp(
   kept: KeptPlan,
   missed: readonly ChangeEntry[],

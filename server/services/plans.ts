@@ -31,12 +31,14 @@ import { PlanCache, recentSince, type PlanAt } from './plan-cache'
 import { takeBack } from './taking-back'
 import { toldSince, type Told } from './told'
 
-/** At a quality that costs as little as gzip and packs rows, which are much alike, three times as well. */
+/** At a quality that costs as little as gzip and packs rows, which are much alike, three times as
+ *  well. */
 const pack = (text: string) =>
   promisify(brotliCompress)(text, { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } })
 
-/** The plan with authority: every change is one transaction, one revision, one row of history, and leaves a valid plan. The plans
- *  kept in memory are a cache by revision and nothing more; several instances may share one database. */
+/** The plan with authority: every change is one transaction, one revision, one row of history, and
+ *  leaves a valid plan. The plans kept in memory are a cache by revision and nothing more; several
+ *  instances may share one database. */
 export class Plans {
   private readonly cache: PlanCache
   private readonly changing: Changing
@@ -68,7 +70,8 @@ export class Plans {
     }
   }
 
-  /** A plan as whoever opens it gets it: JSON, packed. Written once a revision; a large plan takes half a second. */
+  /** A plan as whoever opens it gets it: JSON, packed. Written once a revision; a large plan takes
+   *  half a second. */
   async packed(projectId: string): Promise<Uint8Array> {
     const { plan, revision, epoch, damage } = await this.load(projectId)
     const known = this.written.get(plan)
@@ -86,7 +89,8 @@ export class Plans {
     return bytes
   }
 
-  /** Reads and writes the plans that were begun last, so that the first one to open them does not wait for it. */
+  /** Reads and writes the plans that were begun last, so that the first one to open them does not
+   *  wait for it. */
   async warm(most: number): Promise<void> {
     const latest = (await plansRepository.listProjects(this.db)).slice(-most)
     for (const { id } of latest) {
@@ -113,7 +117,8 @@ export class Plans {
     })
   }
 
-  /** Carries a command out and gives everything that happened since the sender last looked, its own change included. */
+  /** Carries a command out and gives everything that happened since the sender last looked, its own
+   *  change included. */
   async execute(projectId: string, order: Order, command: Command): Promise<Told> {
     return this.changing.ask(projectId, { order, command })
   }
@@ -179,7 +184,8 @@ export class Plans {
     return history(this.db, projectId, asked)
   }
 
-  /** Makes the plan what it was at a revision, as a new change: what came since stays in the history. */
+  /** Makes the plan what it was at a revision, as a new change: what came since stays in the
+   *  history. */
   async backTo(projectId: string, order: TakingBack, revision: number): Promise<Told> {
     return this.changing.ask(projectId, {
       order,
@@ -198,7 +204,8 @@ export class Plans {
     })
   }
 
-  /** Puts the rows of a damaged project in order: owners come back from the history, what has no place goes or waits. */
+  /** Puts the rows of a damaged project in order: owners come back from the history, what has no
+   *  place goes or waits. */
   async repair(projectId: string, order: Order): Promise<Told> {
     return this.changing.ask(projectId, {
       order,

@@ -22,7 +22,8 @@ export interface Arrival {
 
 const mostHits = 120
 
-/** The description files that projects can use; each stands there once, by the hash of its bytes. */
+/** The description files that projects can use; each stands there once, by the hash of its
+ *  bytes. */
 export class Shelf {
   constructor(
     private readonly db: Database,
@@ -34,7 +35,8 @@ export class Shelf {
     return filesRepository.listFiles(this.db)
   }
 
-  /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing behind. */
+  /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing
+   *  behind. */
   async add(name: string, bytes: Uint8Array): Promise<Arrival[]> {
     const arrivals: Arrival[] = []
     for (const reading of await this.read({ name, bytes })) arrivals.push(await this.keep(reading))
@@ -105,7 +107,8 @@ export class Shelf {
     return packed
   }
 
-  /** The packed catalog with its texts in another of the file's languages; read anew, never stored. */
+  /** The packed catalog with its texts in another of the file's languages; read anew, never
+   *  stored. */
   async inLanguage(sha256: string, language: string): Promise<Uint8Array> {
     const { name, content } = await this.content(sha256)
     const [reading] = await this.read({ name, bytes: content, language })
@@ -145,7 +148,8 @@ export class Shelf {
     return filesRepository.fileNames(this.db, [...hashes])
   }
 
-  /** Throws an unused file away. Whoever is just beginning to use it is waited for; who comes later finds it gone. */
+  /** Throws an unused file away. Whoever is just beginning to use it is waited for; who comes later
+   *  finds it gone. */
   async remove(sha256: string): Promise<void> {
     await this.db.transaction(async (tx) => {
       if (!(await filesRepository.lockForRemoval(tx, sha256))) throw notFound('description file')

@@ -7,12 +7,14 @@ interface Limit {
   readonly free: number
   /** Longest wait after a wrong try, in seconds. */
   readonly longestS: number
-  /** `refuse`: tries before the wait is over are turned away unheard; `hold`: each try is answered that much later. */
+  /** `refuse`: tries before the wait is over are turned away unheard; `hold`: each try is answered
+   *  that much later. */
   readonly how: 'refuse' | 'hold'
 }
 
-/** Wrong tries are counted by address and name together, by address, by name, and in all, in PostgreSQL for every instance. Nobody can
- *  keep the right person out for good: what others may use up (a name, all together) only makes answers slower. */
+/** Wrong tries are counted by address and name together, by address, by name, and in all, in
+ *  PostgreSQL for every instance. Nobody can keep the right person out for good: what others may
+ *  use up (a name, all together) only makes answers slower. */
 const limits = {
   pair: { free: 9, longestS: 60, how: 'refuse' },
   address: { free: 60, longestS: 30, how: 'refuse' },
@@ -31,7 +33,8 @@ export class SignInLimits {
 
   constructor(private readonly db: Database) {}
 
-  /** Before a password is looked at: waits, or refuses with the seconds that are left. The try counts as wrong until `succeeded`. */
+  /** Before a password is looked at: waits, or refuses with the seconds that are left. The try
+   *  counts as wrong until `succeeded`. */
   async begin(address: string, name: string): Promise<void> {
     const keys = keysOf(address, name)
     const known = await repository.readTries(this.db, Object.values(keys))

@@ -5,7 +5,8 @@ import type { Logger } from 'pino'
 const scarceBytes = 500_000_000
 const everyMs = 15_000
 
-/** Free space where the program and, as far as it stands on this machine, its database keep their files. */
+/** Free space where the program and, as far as it stands on this machine, its database keep their
+ *  files. */
 export class Space {
   /** Of the folder that has least; null as long as nobody looked. */
   freeBytes: number | null = null

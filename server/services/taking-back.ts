@@ -34,8 +34,8 @@ interface Wish {
 
 const mostReasons = 4
 
-/** Recorded changes once more on the plan as it is now, so that a valid plan is left. What stands in the way is told with who did it,
- *  unless the sender wants it to follow. */
+/** Recorded changes once more on the plan as it is now, so that a valid plan is left. What stands
+ *  in the way is told with who did it, unless the sender wants it to follow. */
 export async function takeBack(
   db: Connection,
   plan: Plan,

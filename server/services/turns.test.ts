@@ -4,7 +4,8 @@ import { Turns } from './turns'
 
 const later = () => new Promise((done) => setImmediate(done))
 
-// However much of what waits is done at a time, everybody is answered once, in order, one turn of a key after the other.
+// However much of what waits is done at a time, everybody is answered once, in order, one turn of a
+// key after the other.
 test('everything is done once and in order', async () => {
   await fc.assert(
     fc.asyncProperty(

@@ -6,8 +6,9 @@ interface Waiting<A, R> {
   readonly settle: (outcome: Outcome<R>) => void
 }
 
-/** Work about one thing, such as a project, one after the other; what gathers meanwhile is done together. `work` may ask again and again for
- *  all that waits, in the order in which it came, and gives the outcomes of as many as it did, at least of the first. */
+/** Work about one thing, such as a project, one after the other; what gathers meanwhile is done
+ *  together. `work` may ask again and again for all that waits, in the order in which it came, and
+ *  gives the outcomes of as many as it did, at least of the first. */
 export class Turns<A, R> {
   private readonly waiting = new Map<string, Waiting<A, R>[]>()
 

@@ -20,7 +20,8 @@ export interface SignedIn {
 }
 
 const sessionDays = 14
-/** So long a session is believed without asking the database, even where nobody could tell this instance that it ended. */
+/** So long a session is believed without asking the database, even where nobody could tell this
+ *  instance that it ended. */
 const believedMs = 800
 const mostBelieved = 2000
 

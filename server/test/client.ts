@@ -71,7 +71,8 @@ async function enter(url: string, name: string, role: RoleName): Promise<Visit> 
   return { cookie: response.headers.get('set-cookie')!.split(';')[0]!, csrf }
 }
 
-/** A request of somebody signed in: of who is named as `author` in the body, else of A; both owners. */
+/** A request of somebody signed in: of who is named as `author` in the body, else of A; both
+ *  owners. */
 export async function call(
   base: string,
   method: string,

@@ -173,7 +173,8 @@ const timeoutMs = 15_000
 /** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
 const changeTimeoutMs = 300_000
 
-/** The word of the session that changing requests bring along, and what happens when the server knows no session any more. */
+/** The word of the session that changing requests bring along, and what happens when the server
+ *  knows no session any more. */
 export const sessionWord = {
   csrf: '',
   onLost(): void {
@@ -246,7 +247,8 @@ async function request<T>(
   return (await ask(method, path, body, timeout)).json() as Promise<T>
 }
 
-/** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as `AbortError`. */
+/** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as
+ *  `AbortError`. */
 function upload(
   file: File,
   onSent: (share: number) => void,

@@ -27,8 +27,9 @@ const longestRetryMs = 15_000
 /** Windows that open together get one stream together. */
 const gatherMs = 60
 
-/** One stream of events a browser, however many windows it has: over HTTP/1.1 six streams would leave no connection for anything else.
- *  The window that holds the lock listens for all and passes on what it hears; when it goes the next one takes over. */
+/** One stream of events a browser, however many windows it has: over HTTP/1.1 six streams would
+ *  leave no connection for anything else. The window that holds the lock listens for all and passes
+ *  on what it hears; when it goes the next one takes over. */
 class Hub {
   private readonly channel = new BroadcastChannel('kataxis.live')
   private readonly followers = new Map<string, string>()
@@ -138,7 +139,8 @@ class Hub {
     stream.onerror = () => {
       if (this.stream !== stream) return
       this.tell({ kind: 'up', isUp: false })
-      // A browser gives up for good when the answer is no event stream, as while the server starts or nobody is signed in.
+      // A browser gives up for good when the answer is no event stream, as while the server starts
+      // or nobody is signed in.
       if (stream.readyState !== EventSource.CLOSED) return
       this.stream = null
       this.timer = setTimeout(() => this.listen(), this.retryMs * (0.7 + Math.random() * 0.6))

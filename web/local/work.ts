@@ -114,7 +114,8 @@ export async function forgetPending(commandId: string): Promise<void> {
   await (await database()).delete('pending', commandId)
 }
 
-/** What somebody left unsent in a project, of windows that are gone: it becomes this window's, one window at a time. */
+/** What somebody left unsent in a project, of windows that are gone: it becomes this window's, one
+ *  window at a time. */
 export async function takeOverPending({ project, user, tab }: Owner): Promise<Pending[]> {
   return whileAlone('kataxis.take-over', async () => {
     const db = await database()

@@ -2,7 +2,8 @@
 import { useEventListener } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 
-/** A box over the page: the first field has the focus, Esc closes it, and the focus goes back to where it was. */
+/** A box over the page: the first field has the focus, Esc closes it, and the focus goes back to
+ *  where it was. */
 defineProps<{ title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const box = ref<HTMLElement>()

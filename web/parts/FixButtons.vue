@@ -4,8 +4,8 @@ import { ref, shallowRef, watch } from 'vue'
 import type { Finding, Fix } from '@kataxis/core'
 import { useProject } from '../stores/project'
 
-/** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan: only of what can be seen, and after what
- *  somebody does has shown. */
+/** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan:
+ *  only of what can be seen, and after what somebody does has shown. */
 const props = defineProps<{ finding: Finding; most?: number }>()
 const project = useProject()
 const place = ref<HTMLElement>()

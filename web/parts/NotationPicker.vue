@@ -2,7 +2,8 @@
 import { notationNames, notations } from '@kataxis/core'
 import { usePreferences } from '../stores/preferences'
 
-/** How addresses are written for a moment, everywhere at once; the plan keeps what each controller asks. */
+/** How addresses are written for a moment, everywhere at once; the plan keeps what each controller
+ *  asks. */
 const preferences = usePreferences()
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-/** The head of a page that looks at one thing: where it belongs, what it is, and what can be done with it. */
+/** The head of a page that looks at one thing: where it belongs, what it is, and what can be done
+ *  with it. */
 withDefaults(defineProps<{ above: string; title: string; quiet?: string }>(), { quiet: '' })
 </script>
 

@@ -13,7 +13,8 @@ import {
   type SwitchBank,
 } from '@kataxis/core'
 
-/** How to set the address switches of one device: drawn, in words, and read back from what somebody sees on the housing. */
+/** How to set the address switches of one device: drawn, in words, and read back from what somebody
+ *  sees on the housing. */
 const props = defineProps<{ bank: SwitchBank; address: number | null; title: string }>()
 const emit = defineEmits<{ take: [address: number] }>()
 const positions = computed(() =>
@@ -156,8 +157,7 @@ const example = computed(() => {
           :aria-invalid="Boolean(reading?.fault) || undefined"
       /></label>
       <p v-if="reading" role="status" class="answer">
-        <span v-if="reading.fault" class="wrong">{{ reading.fault }}</span
-        ><template v-else
+        <span v-if="reading.fault" class="wrong">{{ reading.fault }}</span><template v-else
           >makes <strong class="mono">{{ reading.address }}</strong>{{
             reading.address === address ? ', as planned' : ''
           }}<button

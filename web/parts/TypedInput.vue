@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 
-/** A field whose text is taken over on Enter or when it is left, and put back on Esc. What is being typed stays when the page is drawn again. */
+/** A field whose text is taken over on Enter or when it is left, and put back on Esc. What is being
+ *  typed stays when the page is drawn again. */
 const props = defineProps<{ value: string }>()
 const emit = defineEmits<{ change: [value: string] }>()
 const text = ref(props.value)

@@ -16,7 +16,9 @@ interface Field {
   readonly bits: number
 }
 
-/** Data of one direction drawn to the bit: one row an octet, bit 7 left; octets that only go on with a longer value share its row. `fromEnd`: bit offsets count from the last octet (IO-Link). */
+/** Data of one direction drawn to the bit: one row an octet, bit 7 left; octets that only go on
+ *  with a longer value share its row. `fromEnd`: bit offsets count from the last octet
+ *  (IO-Link). */
 export function bitRows(
   items: readonly DataItem[],
   bytes: number,

@@ -1,6 +1,7 @@
 import { readCells, writeCells } from '@kataxis/core'
 
-/** Tables that come from the clipboard, with cells of several lines, instead of the grid package's own reading. */
+/** Tables that come from the clipboard, with cells of several lines, instead of the grid package's
+ *  own reading. */
 export function readPaste(event: Event): void {
   const { detail } = event as CustomEvent<{ dataText: string; parsed: string[][] }>
   detail.parsed = readCells(detail.dataText)

@@ -13,7 +13,8 @@ interface EditDetail<Row> {
   readonly models?: Record<number, Row>
 }
 
-/** The cell of an edit. The grid never writes by itself: every edit is a command, and the rows come back from the plan. */
+/** The cell of an edit. The grid never writes by itself: every edit is a command, and the rows come
+ *  back from the plan. */
 export function takeEdit<Row>(event: Event): GridCell<Row>[] {
   event.preventDefault()
   const { model, prop, val } = (event as CustomEvent<EditDetail<Row>>).detail

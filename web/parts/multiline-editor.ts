@@ -1,6 +1,7 @@
 import type { EditCell, EditorBase, HyperFunc, VNode } from '@revolist/vue3-datagrid'
 
-/** An editor of the grid package for texts of several lines: Enter stores, Shift or Alt with Enter begins a line. */
+/** An editor of the grid package for texts of several lines: Enter stores, Shift or Alt with Enter
+ *  begins a line. */
 export class MultilineEditor implements EditorBase {
   element: Element | null = null
   editCell?: EditCell

@@ -1,7 +1,8 @@
 import { nextTick, onBeforeUnmount, shallowRef, watch, type Ref } from 'vue'
 
 interface BudgetOptions<Key> {
-  /** How many are drawn in full within one frame at the most; the others show next to nothing until it is their turn. */
+  /** How many are drawn in full within one frame at the most; the others show next to nothing until
+   *  it is their turn. */
   readonly perFrame: () => number
   /** What makes all of them be drawn anew, and the one that never waits for it. */
   readonly anew?: { readonly when: () => unknown; readonly but: () => Key | null }
@@ -9,11 +10,13 @@ interface BudgetOptions<Key> {
 
 /** Of a frame, for drawing rows; the browser needs as much again to lay them out and paint them. */
 const budgetMs = 7
-/** A frame that has already worked so long, e.g. on what a scroll takes away, draws nothing more; but no row waits longer than so many frames. */
+/** A frame that has already worked so long, e.g. on what a scroll takes away, draws nothing more;
+ *  but no row waits longer than so many frames. */
 const busyMs = 6
 const mostPostponed = 3
 
-/** Spreads the drawing of rows over frames, so that neither a long jump nor another zoom holds a frame up. Gives those whose turn has come. */
+/** Spreads the drawing of rows over frames, so that neither a long jump nor another zoom holds a
+ *  frame up. Gives those whose turn has come. */
 export function useDrawBudget<Key>(
   shown: Ref<readonly Key[]>,
   { perFrame, anew }: BudgetOptions<Key>,

@@ -1,7 +1,8 @@
 import { onBeforeUnmount, watch, type Ref } from 'vue'
 
-/** Roles that the grid package leaves out: its headings stand in a row, its row numbers are headings of rows, and what scrolls can be reached by
- *  the keyboard. It draws anew as it likes, so they are set again whenever it does. */
+/** Roles that the grid package leaves out: its headings stand in a row, its row numbers are
+ *  headings of rows, and what scrolls can be reached by the keyboard. It draws anew as it likes, so
+ *  they are set again whenever it does. */
 export function useGridRoles(holder: Ref<HTMLElement | undefined>): void {
   const set = (root: HTMLElement) => {
     const give = (selector: string, name: string, value: string) => {

@@ -1,6 +1,7 @@
 import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
 
-/** How much of a long list is drawn: a first part at once, the rest some every frame, so that it opens at once however long it is. */
+/** How much of a long list is drawn: a first part at once, the rest some every frame, so that it
+ *  opens at once however long it is. */
 export function useGrowing(of: Ref<unknown>, total: () => number, first: number, step: number) {
   const shown = ref(first)
   let frame = 0

@@ -2,7 +2,8 @@ import { useEventListener } from '@vueuse/core'
 
 type Choice = HTMLSelectElement | HTMLInputElement
 
-/** A list or box shows what the plan says again at once where the change was refused. `refusal` gives another thing after each refusal. */
+/** A list or box shows what the plan says again at once where the change was refused. `refusal`
+ *  gives another thing after each refusal. */
 export function useRefusedGoesBack(refusal: () => unknown): void {
   const shown = new WeakMap<Choice, string | boolean>()
   let before: unknown = null

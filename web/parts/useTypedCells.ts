@@ -8,8 +8,9 @@ interface Open<Row> {
   text: string | null
 }
 
-/** What somebody types into a cell of the grid is taken over however he leaves it: by another cell, another field, another stage. The grid package
- *  throws it away unless Enter or Tab ends it; Esc still does. */
+/** What somebody types into a cell of the grid is taken over however he leaves it: by another cell,
+ *  another field, another stage. The grid package throws it away unless Enter or Tab ends it; Esc
+ *  still does. */
 export function useTypedCells<Row>(
   holder: Ref<HTMLElement | undefined>,
   take: (cells: GridCell<Row>[]) => void,
@@ -82,7 +83,8 @@ export function useTypedCells<Row>(
     },
     { capture: true },
   )
-  // The grid package hears keys wherever they are pressed: whoever types into another field is not to empty a cell.
+  // The grid package hears keys wherever they are pressed: whoever types into another field is not
+  // to empty a cell.
   useEventListener(window, 'focusin', ({ target }) => {
     const isElsewhere =
       target instanceof Element &&

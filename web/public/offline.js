@@ -1,5 +1,5 @@
-// Keeps the page itself, so that a reload while the server is away starts with what this browser has.
-// Data are none of its business: they stand in the page's own database.
+// Keeps the page itself, so that a reload while the server is away starts with what this browser
+// has. Data are none of its business: they stand in the page's own database.
 const name = 'kataxis-page'
 const page = '/'
 

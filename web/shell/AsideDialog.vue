@@ -5,7 +5,8 @@ import { wordCommand } from '@kataxis/core'
 import type { SetAside } from '../local/work'
 import { useProject } from '../stores/project'
 
-/** Changes that could not be carried out by no fault of whoever made them: tried again, copied, or thrown away. */
+/** Changes that could not be carried out by no fault of whoever made them: tried again, copied, or
+ *  thrown away. */
 const emit = defineEmits<{ close: [] }>()
 const project = useProject()
 const isShown = computed({ get: () => true, set: () => emit('close') })

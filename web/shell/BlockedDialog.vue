@@ -3,7 +3,8 @@ import { NButton, NModal } from 'naive-ui'
 import { computed } from 'vue'
 import { useProject } from '../stores/project'
 
-/** Others have built on what is to be taken back: who and what, and the offer to take that along. */
+/** Others have built on what is to be taken back: who and what, and the offer to take that
+ *  along. */
 const project = useProject()
 const isShown = computed({
   get: () => project.blocked !== null,

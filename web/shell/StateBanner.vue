@@ -5,7 +5,8 @@ import { api } from '../api/client'
 import { useProject } from '../stores/project'
 import { useSession } from '../stores/session'
 
-/** What somebody has to know of the state of things before going on: damage, work of others that waits here, a full disk. */
+/** What somebody has to know of the state of things before going on: damage, work of others that
+ *  waits here, a full disk. */
 const project = useProject()
 const session = useSession()
 const isRepairing = ref(false)

@@ -26,8 +26,9 @@ export interface Hit {
 
 const mostHits = 40
 
-/** Controllers, networks, stations, modules, devices below ports, tags, terminals, plant designations, addresses, order numbers and findings that
- *  contain the text; an address finds its channel. */
+/** Controllers, networks, stations, modules, devices below ports, tags, terminals, plant
+ *  designations, addresses, order numbers and findings that contain the text; an address finds its
+ *  channel. */
 export function findPlaces(text: string, derived: Derived, findings: readonly Finding[]): Hit[] {
   const wanted = text.trim().toLowerCase()
   if (wanted === '') return []

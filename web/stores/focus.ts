@@ -7,7 +7,8 @@ export interface Focus {
   readonly id: string
 }
 
-/** The thing in focus stands in the URL, so that findings, search and colleagues can point to it. */
+/** The thing in focus stands in the URL, so that findings, search and colleagues can point to
+ *  it. */
 export function useFocus() {
   const route = useRoute()
   const router = useRouter()

@@ -16,21 +16,24 @@ interface Project {
   /** The server refused it; the plan is shown as it is without it. */
   readonly refused: (pending: Pending, error: RefusedByServer) => Promise<void>
   readonly laidAnew: () => void
-  /** The server's database is another one than the command was meant for: loads the plan anew and sets such commands aside. */
+  /** The server's database is another one than the command was meant for: loads the plan anew and
+   *  sets such commands aside. */
   readonly begunAnew: () => Promise<void>
 }
 
 const firstRetryMs = 1500
 const longestRetryMs = 20_000
 
-/** Commands on their way to the server, one after the other. Each is kept in the browser's database, but sending never waits for that. What
- *  cannot be carried out by the program's own fault is set aside, and the rest goes on. */
+/** Commands on their way to the server, one after the other. Each is kept in the browser's
+ *  database, but sending never waits for that. What cannot be carried out by the program's own
+ *  fault is set aside, and the rest goes on. */
 export function useOutbox(project: Project) {
   const pending: ShallowRef<readonly Pending[]> = shallowRef([])
   const aside: ShallowRef<readonly SetAside[]> = shallowRef([])
   const others: ShallowRef<readonly { name: string; count: number }[]> = shallowRef([])
   const link = ref<'saved' | 'saving' | 'away'>('saved')
-  /** Why the last attempt to keep something in this browser failed; empty where all of it is kept. */
+  /** Why the last attempt to keep something in this browser failed; empty where all of it is
+   *  kept. */
   const notKept = ref('')
   let sending = false
   /** Whose work it is; under another name nothing of it is sent. */
@@ -133,7 +136,8 @@ export function useOutbox(project: Project) {
             await pause(error.retryAfterMs ?? waitMs)
             waitMs = Math.min(longestRetryMs, waitMs * 1.6)
           } else {
-            // The program's own fault, there or here: sent again and again it would hold up everything behind it.
+            // The program's own fault, there or here: sent again and again it would hold up
+            // everything behind it.
             const reason =
               error instanceof FailedInServer
                 ? error.message

@@ -11,7 +11,8 @@ export const usePreferences = defineStore('preferences', () => {
     wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value,
   )
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
-  /** For a moment addresses may be written in another notation than their controllers ask; not remembered. */
+  /** For a moment addresses may be written in another notation than their controllers ask; not
+   *  remembered. */
   const notation = ref<NotationName | ''>('')
   const toggleTheme = () => (wish.value = theme.value === 'dark' ? 'light' : 'dark')
   return { theme, notation, toggleTheme }

@@ -9,7 +9,8 @@ const sayAgainMs = 15_000
 /** Who was not heard of for so long is gone. */
 const goneAfterMs = 40_000
 
-/** Who else looks at the project, and at which thing. Nobody keeps a list: each browser says where it is, and the others listen. */
+/** Who else looks at the project, and at which thing. Nobody keeps a list: each browser says where
+ *  it is, and the others listen. */
 export const usePresence = defineStore('presence', () => {
   const project = useProject()
   const client = newId()

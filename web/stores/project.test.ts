@@ -15,7 +15,8 @@ import { insert, smallCatalog, smallFile, smallPlan } from '../../core/test/plan
 import type { ChangeEntry, Order, TakingBack } from '../api/client'
 import type { Listener } from '../live/hub'
 
-/** A server in memory: the same function with authority, a log of changes, and switches for trouble. */
+/** A server in memory: the same function with authority, a log of changes, and switches for
+ *  trouble. */
 class FakeServer {
   plan: Plan = smallPlan()
   log: ChangeEntry[] = []

@@ -44,7 +44,8 @@ const takeOverMs = 4000
 /** Room for the first frames of a project before everything is checked. */
 const showMs = 100
 
-/** The open project: the plan as the server confirmed it, the unconfirmed commands laid over it, and all that follows. */
+/** The open project: the plan as the server confirmed it, the unconfirmed commands laid over it,
+ *  and all that follows. */
 export const useProject = defineStore('project', () => {
   const session = useSession()
   const shelf = useShelf()
@@ -88,7 +89,8 @@ export const useProject = defineStore('project', () => {
     () => void needCatalogs(),
   )
 
-  /** Opens a project; while the server is away from what this browser kept, and tries again by itself. */
+  /** Opens a project; while the server is away from what this browser kept, and tries again by
+   *  itself. */
   async function open(projectId: string): Promise<void> {
     close()
     id.value = projectId
@@ -207,7 +209,8 @@ export const useProject = defineStore('project', () => {
     return applied.ok ? null : wordRefusal(applied.refusal)
   }
 
-  /** The first blocker that a station would newly have after a command; null where there would be none. */
+  /** The first blocker that a station would newly have after a command; null where there would be
+   *  none. */
   function newlyWrong(command: Command, stationId: string): string | null {
     if (!plan.value || !derived.value) return null
     const applied = applyCommand(plan.value, catalog.value, command)
@@ -292,7 +295,8 @@ export const useProject = defineStore('project', () => {
     revision.value = entry.revision
   }
 
-  /** Another database, as after a restored backup: its plan is loaded, and what was meant for the other one is kept apart. */
+  /** Another database, as after a restored backup: its plan is loaded, and what was meant for the
+   *  other one is kept apart. */
   async function begunAnew(): Promise<void> {
     await load(id.value)
     await outbox.putAside(

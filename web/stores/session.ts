@@ -37,7 +37,8 @@ export const useSession = defineStore('session', () => {
       sentence.value = (error as Error).message
     }
   }
-  /** Asks who is signed in; while the server is away the page starts with whom it remembers, and asks again by itself. */
+  /** Asks who is signed in; while the server is away the page starts with whom it remembers, and
+   *  asks again by itself. */
   function load(): Promise<void> {
     loading ??= asking().finally(() => (loading = null))
     return loading

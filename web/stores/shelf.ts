@@ -148,7 +148,8 @@ export const useShelf = defineStore('shelf', () => {
   }
 })
 
-/** What a reader makes of a file never changes: what this browser has kept needs no server. Null where there is no such file. */
+/** What a reader makes of a file never changes: what this browser has kept needs no server. Null
+ *  where there is no such file. */
 async function loadCatalog(hash: string): Promise<DeviceFile | null> {
   const kept = await storedCatalog(`${hash} ${readerVersion}`).catch(() => null)
   if (kept !== null) return unpackFile(JSON.parse(kept) as PackedFile)

@@ -9,7 +9,8 @@ import { assemblyInstance, parsePath } from './paths'
 /** `ParamN`, still without a place in a record. */
 export type EdsParameter = { -readonly [K in keyof Parameter]: Parameter[K] }
 
-/** One member of an assembly, laid out: bit by bit from the least significant one of its first octet. */
+/** One member of an assembly, laid out: bit by bit from the least significant one of its first
+ *  octet. */
 interface Member {
   readonly offset: number
   readonly bits: number

@@ -1,7 +1,8 @@
 import type { Position, Problems } from '../../problem'
 import type { SourceText } from '../source-text'
 
-/** `Name = field, field, …;` in its section. Empty fields keep their place; texts stand without quotes. */
+/** `Name = field, field, …;` in its section. Empty fields keep their place; texts stand without
+ *  quotes. */
 export class Entry implements Position {
   constructor(
     readonly section: string,
@@ -63,7 +64,8 @@ const [quote, dollar, comma, equals, semicolon, open, close, backslash] = [
   0x22, 0x24, 0x2c, 0x3d, 0x3b, 0x5b, 0x5d, 0x5c,
 ]
 
-/** Every entry of an EDS text; `$` comments are gone, adjacent texts are joined (CIP Vol. 1, ch. 7, from memory). */
+/** Every entry of an EDS text; `$` comments are gone, adjacent texts are joined (CIP Vol. 1, ch. 7,
+ *  from memory). */
 export function readEntries(
   source: SourceText,
   problems: Problems,
@@ -125,7 +127,8 @@ export function readEntries(
   return null
 }
 
-/** Fields up to `;`, and where each begins if somebody asks; stops before a section or another entry's `=` too. */
+/** Fields up to `;`, and where each begins if somebody asks; stops before a section or another
+ *  entry's `=` too. */
 function readFields(text: string, from: number, fields: string[], offsets?: number[]): number {
   let at = from
   let field = ''

@@ -1,6 +1,7 @@
 import { parseDigits } from '../digits'
 
-/** A number as EDS files write it: decimal, `0x…`, also negative and with a decimal point; null where it is none. */
+/** A number as EDS files write it: decimal, `0x…`, also negative and with a decimal point; null
+ *  where it is none. */
 export function parseEdsNumber(text: string): number | null {
   const plain = parseDigits(text)
   if (plain >= 0) return plain

@@ -1,5 +1,6 @@
-/** Octets of a path text such as `20 04 24 [Param1] 2C 64`; `valueOf` gives the default of a parameter that stands in it.
- *  A string says what is wrong. CIP Vol. 1, App. C, segment encoding. */
+/** Octets of a path text such as `20 04 24 [Param1] 2C 64`; `valueOf` gives the default of a
+ *  parameter that stands in it. A string says what is wrong. CIP Vol. 1, App. C, segment
+ *  encoding. */
 export function parsePath(
   text: string,
   valueOf: (reference: string) => number | null,
@@ -26,7 +27,8 @@ export function parsePath(
   return octets
 }
 
-/** The instance of class 4 (assembly) that a path ends at; null where it names none. `24 cc`, or `25 00 lo hi` over 255. */
+/** The instance of class 4 (assembly) that a path ends at; null where it names none. `24 cc`, or
+ *  `25 00 lo hi` over 255. */
 export function assemblyInstance(path: readonly number[]): number | null {
   const at = path[0] === 0x34 ? 10 : 0
   const after =
@@ -41,8 +43,9 @@ export function assemblyInstance(path: readonly number[]): number | null {
   return null
 }
 
-/** Instances and connection points of a connection path in their order: configuration, output, input where all three stand there.
- *  `24`/`2c` with one octet, `25 00`/`2d 00` with two (CIP Vol. 1, App. C). */
+/** Instances and connection points of a connection path in their order: configuration, output,
+ *  input where all three stand there. `24`/`2c` with one octet, `25 00`/`2d 00` with two (CIP Vol.
+ *  1, App. C). */
 export function connectionPoints(path: readonly number[]): number[] {
   const points: number[] = []
   for (let i = path[0] === 0x34 ? 10 : 0; i < path.length;) {

@@ -105,7 +105,8 @@ describe('an EDS file', () => {
     ])
   })
 
-  // Little-endian; members nested and packed bit by bit; literals and pads (CIP Vol. 1, ch. 7, from memory). 1.5 = 0x3FC00000 (IEEE 754).
+  // Little-endian; members nested and packed bit by bit; literals and pads (CIP Vol. 1, ch. 7, from
+  // memory). 1.5 = 0x3FC00000 (IEEE 754).
   test('gives the configuration with its defaults', () => {
     expect(config).toMatchObject({ index: 0x66, length: 9, bytes: '01 00 00 c0 3f 01 7f fb ff' })
     expect(
@@ -294,7 +295,8 @@ describe('an EDS file that cannot be read', () => {
   })
 })
 
-// CIP Vol. 1, ch. 7 (from memory): groups name parameters by number; engineering value = (value + offset) × multiplier × base / divider.
+// CIP Vol. 1, ch. 7 (from memory): groups name parameters by number; engineering value = (value +
+// offset) × multiplier × base / divider.
 describe('groups and scaling', () => {
   const parametersOf = (text: string) => {
     const { file, problems } = read(text)

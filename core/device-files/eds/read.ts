@@ -13,8 +13,9 @@ import { parseEdsNumber } from './numbers'
 import { readEntries, type Entry } from './entries'
 import { parsePath } from './paths'
 
-/** Reads an EDS file of an EtherNet/IP device (CIP Vol. 1, ch. 7, from memory). Sections of makers stand apart and are not interpreted;
- *  `readable` is false where the text is no EDS or ends in the middle of an entry. */
+/** Reads an EDS file of an EtherNet/IP device (CIP Vol. 1, ch. 7, from memory). Sections of makers
+ *  stand apart and are not interpreted; `readable` is false where the text is no EDS or ends in the
+ *  middle of an entry. */
 export function readEds(text: string): FormatReading {
   const problems = new Problems()
   const source = new SourceText(text)
@@ -108,7 +109,8 @@ export function readEds(text: string): FormatReading {
     return null
   }
 
-  /** Fields of ParamN: reserved, link path size, link path, descriptor, type, size, name, units, help, min, max, default, … */
+  /** Fields of ParamN: reserved, link path size, link path, descriptor, type, size, name, units,
+   *  help, min, max, default, … */
   function addParameter(entry: Entry): void {
     const key = entry.name.toLowerCase()
     if (parameters.has(key))
@@ -203,7 +205,8 @@ export function readEds(text: string): FormatReading {
     return { id: entry.name, label: { name: entry.field(0) }, entries }
   }
 
-  /** Engineering value = (value + offset) × multiplier × base / divider (CIP Vol. 1, ch. 7, from memory). Links to other parameters are not followed. */
+  /** Engineering value = (value + offset) × multiplier × base / divider (CIP Vol. 1, ch. 7, from
+   *  memory). Links to other parameters are not followed. */
   function displayOf(entry: Entry): Parameter['display'] | null {
     const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) =>
       numberIn(entry, field),
@@ -251,7 +254,8 @@ export function readEds(text: string): FormatReading {
     }
   }
 
-  /** Fields of ConnectionN: transport, flags, O→T interval, size, format, T→O interval, size, format, both configurations, name, help, path. */
+  /** Fields of ConnectionN: transport, flags, O→T interval, size, format, T→O interval, size,
+   *  format, both configurations, name, help, path. */
   function readConnection(
     entry: Entry,
   ): Connection & { readonly configurations: readonly string[] } {
@@ -276,7 +280,8 @@ export function readEds(text: string): FormatReading {
       path: typeof path === 'string' ? '' : toHex(Uint8Array.from(path)),
       requestedIntervalUs: outputInterval ?? inputInterval,
       requestedInputIntervalUs: inputInterval,
-      // Bits 8 to 10 of the flags: 4 = 32-bit header with run/idle (CIP Vol. 1, ch. 7, from memory).
+      // Bits 8 to 10 of the flags: 4 = 32-bit header with run/idle (CIP Vol. 1, ch. 7, from
+      // memory).
       hasRunIdleHeader: (((numberIn(entry, 1) ?? 0) >>> 8) & 7) === 4,
       inputs: inputs.assembly ? assemblies.items(inputs.assembly) : [],
       outputs: outputs.assembly ? assemblies.items(outputs.assembly) : [],

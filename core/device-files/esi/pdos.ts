@@ -16,7 +16,8 @@ export class Pdos {
     private readonly texts: LocalTexts,
   ) {}
 
-  /** All process data of a device or module as one submodule, laid out as the file assigns them by default; none where it has no PDOs. */
+  /** All process data of a device or module as one submodule, laid out as the file assigns them by
+   *  default; none where it has no PDOs. */
   submodule(owner: XmlElement, key: string, name: string): Submodule[] {
     const pdos = owner.children.flatMap((element) =>
       element.name === 'RxPdo' || element.name === 'TxPdo' ? [this.read(element)] : [],
@@ -90,8 +91,8 @@ export class Pdos {
   }
 }
 
-/** PDOs with a sync manager make the default assignment, bit after bit, sync manager by sync manager (ETG.2000, from memory);
- *  where the file names no sync manager at all, all of them do. */
+/** PDOs with a sync manager make the default assignment, bit after bit, sync manager by sync
+ *  manager (ETG.2000, from memory); where the file names no sync manager at all, all of them do. */
 function assigned(
   pdos: readonly Pdo[],
   direction: Pdo['direction'],

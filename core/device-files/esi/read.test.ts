@@ -94,7 +94,8 @@ describe('an ESI file', () => {
     expect(fixed!.currentMa).toBe(-2000)
   })
 
-  // EtherCAT data are little-endian and packed bit by bit; the third PDO has no sync manager and stays out.
+  // EtherCAT data are little-endian and packed bit by bit; the third PDO has no sync manager and
+  // stays out.
   test('lays out the default PDO assignment', () => {
     const [data] = fixed!.submodules
     expect(data).toMatchObject({ inputBytes: 8, outputBytes: 1 })

@@ -35,7 +35,8 @@ export function parseEsiNumber(text: string): number | null {
   return /^[#0]x[0-9a-f]+$/i.test(trimmed) ? parseInt(trimmed.slice(2), 16) : null
 }
 
-/** Reads an ESI file (ETG.2000, from memory). `readable` is false where the text is no ESI or was cut off. */
+/** Reads an ESI file (ETG.2000, from memory). `readable` is false where the text is no ESI or was
+ *  cut off. */
 export function readEsi(
   text: string,
   _fileName: string,

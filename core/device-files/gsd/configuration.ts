@@ -15,7 +15,8 @@ export interface Part {
   readonly isWhole: boolean
 }
 
-/** Decodes PROFIBUS configuration bytes; a string says what is wrong. EN 50170-2 / IEC 61158-6-3, general identifier format. */
+/** Decodes PROFIBUS configuration bytes; a string says what is wrong. EN 50170-2 / IEC 61158-6-3,
+ *  general identifier format. */
 export function decodeConfiguration(bytes: readonly number[]): readonly Identifier[] | string {
   const identifiers: Identifier[] = []
   for (let at = 0; at < bytes.length;) {
@@ -62,7 +63,8 @@ export interface DirectionData {
   readonly items: readonly DataItem[]
 }
 
-/** Data items of one direction: words one by one, single bytes as rows of bits, longer consistent bytes as one string of octets (common practice). */
+/** Data items of one direction: words one by one, single bytes as rows of bits, longer consistent
+ *  bytes as one string of octets (common practice). */
 export function dataItemsOf(
   identifiers: readonly Identifier[],
   direction: 'inputs' | 'outputs',

@@ -28,11 +28,13 @@ const types: Readonly<Record<string, { kind: ValueKind; bits: number }>> = {
   signed16: { kind: 'signed', bits: 16 },
   signed32: { kind: 'signed', bits: 32 },
 }
-/** User parameter bytes of a station (EN 50170, from memory: 237 in one message, 244 with extensions). */
+/** User parameter bytes of a station (EN 50170, from memory: 237 in one message, 244 with
+ *  extensions). */
 const mostOctets = 244
 const bitType = /^(bit|bitarea)\s*\(\s*(\d)\s*(?:-\s*(\d)\s*)?\)$/i
 
-/** The type line of an `ExtUserPrmData`, e.g. `BitArea(4-7) 1 0-3` or `Unsigned16 100 1,5,10`; false where the line is none. */
+/** The type line of an `ExtUserPrmData`, e.g. `BitArea(4-7) 1 0-3` or `Unsigned16 100 1,5,10`;
+ *  false where the line is none. */
 export function readType(
   definition: Definition,
   line: string,
@@ -103,7 +105,8 @@ export class UserParameters {
     this.written += `${statement.keyword}(${statement.argument})${statement.value}\n`
   }
 
-  /** The record, or none where the file gives no user parameters. Numbers of 16 and 32 bits are big-endian (EN 50170, from memory). */
+  /** The record, or none where the file gives no user parameters. Numbers of 16 and 32 bits are
+   *  big-endian (EN 50170, from memory). */
   settle(
     definitions: ReadonlyMap<number, Definition>,
     texts: ReadonlyMap<number, Record<string, string>>,

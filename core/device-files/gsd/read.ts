@@ -74,8 +74,9 @@ const parameterKeywords: ReadonlySet<string> = new Set([
   'ext_user_prm_data_ref',
 ])
 
-/** Reads a GSD file of PROFIBUS DP, revisions 1 to 5 (IEC 61784 CPF 3 / EN 50170, from memory). What it does not interpret is passed over;
- *  `readable` is false where the text is no GSD or a block is still open at its end. */
+/** Reads a GSD file of PROFIBUS DP, revisions 1 to 5 (IEC 61784 CPF 3 / EN 50170, from memory).
+ *  What it does not interpret is passed over; `readable` is false where the text is no GSD or a
+ *  block is still open at its end. */
 export function readGsd(text: string): FormatReading {
   const problems = new Problems()
   const source = new SourceText(text)
@@ -429,8 +430,9 @@ export function readGsd(text: string): FormatReading {
     })
   }
 
-  /** Slots from their definitions; without any a modular station takes every module in each of `Max_Module` slots,
-   *  a compact one has a single slot for its configuration (common practice). */
+  /** Slots from their definitions; without any a modular station takes every module in each of
+   *  `Max_Module` slots, a compact one has a single slot for its configuration (common
+   *  practice). */
   function slotsOf(
     modules: readonly Module[],
     keys: ReadonlyMap<number | null, string>,

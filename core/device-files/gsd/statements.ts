@@ -22,7 +22,8 @@ export class Statement implements Position {
   }
 }
 
-/** Every statement of the text: comments (`;`) gone, lines that end with `\` joined (IEC 61784 CPF 3 / EN 50170, from memory). */
+/** Every statement of the text: comments (`;`) gone, lines that end with `\` joined (IEC 61784 CPF
+ *  3 / EN 50170, from memory). */
 export function* statements(source: SourceText, problems: Problems): Generator<Statement> {
   const { text } = source
   const lefts = new Lefts()

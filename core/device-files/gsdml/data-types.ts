@@ -55,7 +55,8 @@ const dataTypeBytes: Readonly<Record<string, number | null>> = {
   'Unipolar2.16': 2,
 }
 
-/** Octets of a data type; null where `Length` says it, undefined where the format knows no such type. */
+/** Octets of a data type; null where `Length` says it, undefined where the format knows no such
+ *  type. */
 export function bytesOfType(type: string): number | null | undefined {
   return Object.hasOwn(dataTypeBytes, type) ? dataTypeBytes[type] : undefined
 }
@@ -68,7 +69,8 @@ export function kindOfType(type: string): ValueKind {
   return /STRING|String/.test(type) && type !== 'OctetString' ? 'text' : 'octets'
 }
 
-/** Types whose bits count from the last octet backwards, because PROFINET sends them most significant octet first. */
+/** Types whose bits count from the last octet backwards, because PROFINET sends them most
+ *  significant octet first. */
 export function isBigEndianNumber(type: string): boolean {
   return /^(Unsigned|Integer)(16|32|64)$/.test(type)
 }

@@ -13,7 +13,8 @@ function read(fields: string) {
   return { record: file!.modules[0]!.submodules[0]!.parameters[0]!, problems }
 }
 
-// PROFIsafe profile (from memory). The usual default set `09 40 00 01 00 01 00 96` has the CRC 53356 = 0xD06C; common practice.
+// PROFIsafe profile (from memory). The usual default set `09 40 00 01 00 01 00 96` has the CRC
+// 53356 = 0xD06C; common practice.
 test.each([
   ['nothing stated', '', '09 40 00 01 00 01 00 96 d0 6c'],
   [

@@ -44,8 +44,9 @@ const number = (name: string, offsetBytes: number, octets: 2 | 4, fallback: numb
   words: [],
 })
 
-/** F parameters by PROFIsafe profile (layout and defaults from memory): flags, source, destination, watchdog; with block id 1 or 3
- *  the iPar CRC; the parameter CRC last. Multi-octet values are big-endian. */
+/** F parameters by PROFIsafe profile (layout and defaults from memory): flags, source, destination,
+ *  watchdog; with block id 1 or 3 the iPar CRC; the parameter CRC last. Multi-octet values are
+ *  big-endian. */
 const common: readonly Field[] = [
   flag('F_Check_SeqNr', 0, 0, 1, 1, ['NoCheck', 'Check']),
   flag('F_Check_iPar', 0, 1, 1, 0, ['NoCheck', 'Check']),

@@ -45,7 +45,8 @@ describe('a GSDML file', () => {
     ])
   })
 
-  // GSDML specification, ModuleItemRef (from memory): allowed, used, fixed; fixed alone means only there.
+  // GSDML specification, ModuleItemRef (from memory): allowed, used, fixed; fixed alone means only
+  // there.
   test.each([
     [
       'AllowedInSlots="1..3"',
@@ -145,7 +146,8 @@ describe('a GSDML file', () => {
     ).toEqual(expected)
   })
 
-  // PROFINET is big-endian, so bit 0 of a 16-bit value stands in its last octet; octet strings count from the front (from memory).
+  // PROFINET is big-endian, so bit 0 of a 16-bit value stands in its last octet; octet strings
+  // count from the front (from memory).
   test.each([
     ['DataType="Unsigned8"', 0, 0],
     ['DataType="Unsigned8"', 7, 7],
@@ -160,7 +162,8 @@ describe('a GSDML file', () => {
     expect(item.channels).toEqual([{ name: 'Name of S', offsetBits }])
   })
 
-  // A reference's default lies over the constant beneath it; bytes with neither are 0 (GSDML specification, from memory).
+  // A reference's default lies over the constant beneath it; bytes with neither are 0 (GSDML
+  // specification, from memory).
   test('gives the default record and its parameters', () => {
     const record = submodule(
       '',

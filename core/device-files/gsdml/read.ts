@@ -34,8 +34,8 @@ const maxSlots = 65536
 /** Subslots that one submodule is built into at once. */
 const maxBuiltIn = 1000
 
-/** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and column;
- *  `readable` is false where the text is no GSDML at all or was cut off. */
+/** Reads a GSDML file (ISO 15745-4, GSDML schema 2.x; clauses from memory). Problems carry line and
+ *  column; `readable` is false where the text is no GSDML at all or was cut off. */
 export function readGsdml(
   text: string,
   fileName: string,
@@ -116,7 +116,8 @@ export function readGsdml(
     },
   })
 
-  // What a broken file would have gone on to say is not known, so its open references are no errors of their own.
+  // What a broken file would have gone on to say is not known, so its open references are no errors
+  // of their own.
   if (failure)
     return {
       readable: false,
@@ -205,7 +206,8 @@ export function readGsdml(
       limits: {
         inputBytes,
         outputBytes,
-        // Left out, the total is the sum of both directions (GSDML specification, IOConfigData; from memory).
+        // Left out, the total is the sum of both directions (GSDML specification, IOConfigData;
+        // from memory).
         dataBytes:
           attributes.number(io, 'MaxDataLength') ??
           (inputBytes !== null && outputBytes !== null ? inputBytes + outputBytes : null),
@@ -240,7 +242,8 @@ export function readGsdml(
     return device
   }
 
-  /** What the access point and its interface can do (GSDML specification, DeviceAccessPointItem and InterfaceSubmoduleItem; from memory). */
+  /** What the access point and its interface can do (GSDML specification, DeviceAccessPointItem and
+   *  InterfaceSubmoduleItem; from memory). */
   function readCapabilities(element: XmlElement) {
     const interfaceItem = child(
       child(element, 'SystemDefinedSubmoduleList'),
@@ -444,8 +447,8 @@ export function readGsdml(
   }
 }
 
-/** Sets for every slot what may, must and does stand there at the start. `Fixed` alone means: only there.
- *  Slots that take the same modules share one list. */
+/** Sets for every slot what may, must and does stand there at the start. `Fixed` alone means: only
+ *  there. Slots that take the same modules share one list. */
 function fillSockets(socket: Sockets, known: ReadonlySet<string>, problems: Problems): void {
   const references = socket.references.filter(({ target, at }) => {
     if (!known.has(target))

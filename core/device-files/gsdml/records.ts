@@ -23,7 +23,8 @@ interface WaitingEnumeration {
   readonly at: Position
 }
 
-/** Reads `ParameterRecordDataItem`s: constants, then the references' defaults over them. GSDML specification. */
+/** Reads `ParameterRecordDataItem`s: constants, then the references' defaults over them. GSDML
+ *  specification. */
 export class Records {
   readonly enumerations: Enumerations = new Map()
   private readonly waiting: WaitingEnumeration[] = []
@@ -112,7 +113,8 @@ export class Records {
     return made
   }
 
-  /** `MenuList` and `ParameterGroups` of a record (GSDML specification, ParameterRecordDataItem; from memory). */
+  /** `MenuList` and `ParameterGroups` of a record (GSDML specification, ParameterRecordDataItem;
+   *  from memory). */
   private readMenus(record: XmlElement): Menu[] {
     return menuLists
       .flatMap(([list, item]) => listed(record, list, item))

@@ -11,7 +11,8 @@ export interface Allowed {
   readonly texts: Record<string, string>
 }
 
-/** One value of a datatype. `bitOffset` counts from bit 0 of the last octet (IO-Link interface specification 1.1). */
+/** One value of a datatype. `bitOffset` counts from bit 0 of the last octet (IO-Link interface
+ *  specification 1.1). */
 export interface Field extends Allowed {
   readonly subindex: number
   readonly bitOffset: number
@@ -81,7 +82,8 @@ export class Datatypes {
     else this.named.set(id, element)
   }
 
-  /** Layout of what a variable or process data hold; `isProcessData` values are not rounded up to octets. */
+  /** Layout of what a variable or process data hold; `isProcessData` values are not rounded up to
+   *  octets. */
   layoutOf(owner: XmlElement, isProcessData: boolean): Layout {
     const datatype = this.find(owner, 'Datatype')
     if (!datatype) return nothing
@@ -240,7 +242,8 @@ export class Datatypes {
   }
 }
 
-/** Alone in a variable, numbers take 1, 2, 4 or 8 octets and a Boolean one (IO-Link interface specification 1.1, from memory). */
+/** Alone in a variable, numbers take 1, 2, 4 or 8 octets and a Boolean one (IO-Link interface
+ *  specification 1.1, from memory). */
 function wholeOctets(type: string, bits: number): number {
   if (type === 'BooleanT') return 8
   if (type !== 'UIntegerT' && type !== 'IntegerT') return bits
@@ -253,7 +256,8 @@ export function parseIoddNumber(text: string): number | null {
   if (plain >= 0) return plain
   if (text === 'true') return 1
   if (text === 'false') return 0
-  // `Number` knows binary, octal and Infinity too, which are none here; blanks alone it takes for 0.
+  // `Number` knows binary, octal and Infinity too, which are none here; blanks alone it takes for
+  // 0.
   const value = text.trim() === '' || /^\s*.[bo]/i.test(text) ? NaN : Number(text)
   return Number.isFinite(value) ? value : null
 }

@@ -8,7 +8,8 @@ import { unitNames } from './units'
 
 type Shown = Pick<Parameter, 'unit' | 'display'>
 
-/** Roles' own menus, in the order in which a tool shows them (IODD specification 1.1, from memory). */
+/** Roles' own menus, in the order in which a tool shows them (IODD specification 1.1, from
+ *  memory). */
 const roots: readonly (readonly [element: string, name: string])[] = [
   ['IdentificationMenu', 'Identification'],
   ['ParameterMenu', 'Parameter'],
@@ -16,7 +17,8 @@ const roots: readonly (readonly [element: string, name: string])[] = [
   ['DiagnosisMenu', 'Diagnosis'],
 ]
 
-/** Reads `Menu`s and says of each variable where the specialist's menus show it, with which unit and scaling. */
+/** Reads `Menu`s and says of each variable where the specialist's menus show it, with which unit
+ *  and scaling. */
 export class Menus {
   private readonly menus: Menu[] = []
   private readonly rootIds: string[] = []
@@ -48,7 +50,8 @@ export class Menus {
     }
   }
 
-  /** Once all texts are filled in. Variables that can only be read stand in menus too and are passed over. */
+  /** Once all texts are filled in. Variables that can only be read stand in menus too and are
+   *  passed over. */
   settle(records: readonly ParameterRecord[]): void {
     if (this.menus.length === 0) return
     const parameters = new Map(
@@ -113,7 +116,8 @@ export class Menus {
     return [{ kind: 'parameter', target, at: entry.place }]
   }
 
-  /** `Condition` names a variable or an item of one, and the value at which the menu is shown (IODD specification 1.1, from memory). */
+  /** `Condition` names a variable or an item of one, and the value at which the menu is shown (IODD
+   *  specification 1.1, from memory). */
   private conditionOf(condition: XmlElement | undefined): ParameterIs | null {
     if (!condition) return null
     const subindex = this.attributes.number(condition, 'subindex', [0, 255]) ?? 0

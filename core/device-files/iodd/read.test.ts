@@ -69,7 +69,8 @@ describe('an IODD file', () => {
     })
   })
 
-  // The variable's default value picks the layout; bit offsets count from the last octet (IO-Link interface specification 1.1).
+  // The variable's default value picks the layout; bit offsets count from the last octet (IO-Link
+  // interface specification 1.1).
   test('gives the process data whose condition the default values meet', () => {
     const [data] = device.submodules
     expect(data).toMatchObject({ inputBytes: 4, outputBytes: 1 })
@@ -94,7 +95,8 @@ describe('an IODD file', () => {
     ])
   })
 
-  // Octets travel most significant first; lone numbers take 1, 2, 4 or 8 octets and a lone Boolean 00 or FF.
+  // Octets travel most significant first; lone numbers take 1, 2, 4 or 8 octets and a lone Boolean
+  // 00 or FF.
   test.each([
     [80, '01', [['V_Mode', 0, 0, 8]]],
     [
@@ -289,7 +291,8 @@ describe('an IODD file that cannot be read', () => {
   })
 })
 
-// IODD specification 1.1, UserInterface (from memory): the specialist's menus, unit codes, shown value = value × gradient + offset.
+// IODD specification 1.1, UserInterface (from memory): the specialist's menus, unit codes, shown
+// value = value × gradient + offset.
 describe('menus', () => {
   const interfaceOf = (menus: string) =>
     iodd().replace(

@@ -30,8 +30,8 @@ const rates: Readonly<Record<string, string>> = {
   '230400': 'COM3',
 }
 
-/** Reads an IODD file (IEC 61131-9, IODD specification 1.0.1 and 1.1, from memory): one device with all its variants.
- *  `readable` is false where the text is no IODD or was cut off. */
+/** Reads an IODD file (IEC 61131-9, IODD specification 1.0.1 and 1.1, from memory): one device with
+ *  all its variants. `readable` is false where the text is no IODD or was cut off. */
 export function readIodd(
   text: string,
   _fileName: string,
@@ -231,7 +231,8 @@ export function readIodd(
     })
   }
 
-  /** The layout whose condition the variables' default values meet, else one without a condition. */
+  /** The layout whose condition the variables' default values meet, else one without a
+   *  condition. */
   function chosenLayout(): ProcessDataLayout | undefined {
     const met = layouts.find(
       ({ condition }) =>

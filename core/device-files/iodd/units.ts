@@ -1,4 +1,5 @@
-/** Unit codes that IODD files name (IODD-StandardUnitDefinitions 1.1, the common ones, from memory); a code that is not here is shown as its number. */
+/** Unit codes that IODD files name (IODD-StandardUnitDefinitions 1.1, the common ones, from
+ *  memory); a code that is not here is shown as its number. */
 export const unitNames: ReadonlyMap<string, string> = new Map([
   ['1000', 'K'],
   ['1001', '°C'],

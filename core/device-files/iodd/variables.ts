@@ -7,7 +7,8 @@ import { child, children, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
 import { Datatypes, offsetBytesOf, parseIoddNumber, type Field } from './datatypes'
 
-/** Standard variables that can be written: index, octets (IO-Link interface specification 1.1, annex B; lengths from memory). */
+/** Standard variables that can be written: index, octets (IO-Link interface specification 1.1,
+ *  annex B; lengths from memory). */
 const standardVariables = new Map<
   string,
   { index: number; octets: number; type: 'StringT' | 'UIntegerT' }
@@ -22,12 +23,14 @@ const standardVariables = new Map<
 /** Reads variables; every one that can be written becomes a record. */
 export class Variables {
   readonly records: ParameterRecord[] = []
-  // Side by side instead of a map: large files have tens of thousands, and only the few conditions ask.
+  // Side by side instead of a map: large files have tens of thousands, and only the few conditions
+  // ask.
   private readonly defaultIds: string[] = []
   private readonly defaultSubindexes: number[] = []
   private readonly defaultValues: number[] = []
   private readonly ids = new Set<string>()
-  /** Where default records are put together, one after the other; the longest variable has 232 octets. */
+  /** Where default records are put together, one after the other; the longest variable has 232
+   *  octets. */
   private readonly scratch = new Uint8Array(256)
 
   constructor(
@@ -107,7 +110,8 @@ export class Variables {
     })
   }
 
-  /** Default value of a variable or of one of its record items, also of those that can only be read; undefined where the file gives none. */
+  /** Default value of a variable or of one of its record items, also of those that can only be
+   *  read; undefined where the file gives none. */
   defaultValueOf(id: string, subindex: number): number | undefined {
     const at = this.defaultIds.findIndex(
       (one, i) => one === id && this.defaultSubindexes[i] === subindex,

@@ -213,7 +213,8 @@ describe('a device sheet', () => {
     )
   })
 
-  // References count from 1 behind the table's digit (common practice); the addresses of a sheet count from 0.
+  // References count from 1 behind the table's digit (common practice); the addresses of a sheet
+  // count from 0.
   const register = (
     name: string,
     address: number,

@@ -40,7 +40,8 @@ import {
   type SheetData,
 } from './schema'
 
-/** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and place. */
+/** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and
+ *  place. */
 export function readSheet(text: string): FormatReading {
   const problems = new Problems()
   const source = new SourceText(text)
@@ -126,7 +127,8 @@ function nodeAt(tree: Node, path: (string | number)[]): Node {
 
 type Complain = (code: string, message: string, path: (string | number)[]) => void
 
-/** What a sheet offers, in the catalog's model; also what the form previews while somebody types. */
+/** What a sheet offers, in the catalog's model; also what the form previews while somebody
+ *  types. */
 export function catalogOf(
   sheet: DeviceSheet,
   complain: Complain = () => undefined,
@@ -404,7 +406,8 @@ function submoduleOf(
   ]
 }
 
-/** Bits are packed from bit 0, half octets at bit 0 or 4, everything else begins at a whole octet. */
+/** Bits are packed from bit 0, half octets at bit 0 or 4, everything else begins at a whole
+ *  octet. */
 export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bits: number } {
   const items: DataItem[] = []
   let offset = 0
@@ -476,7 +479,8 @@ function recordOf(
   return { index: record.index, length: record.length, bytes: toHex(bytes), parameters }
 }
 
-/** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). It begins with the head's own data. */
+/** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). It begins
+ *  with the head's own data. */
 function connectionOf(
   {
     key,

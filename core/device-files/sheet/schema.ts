@@ -197,7 +197,8 @@ const headPlacement = z
   })
   .strict()
 
-/** A device sheet: what a device has that comes without an open description file. Written by hand or by the form on the Shelf. */
+/** A device sheet: what a device has that comes without an open description file. Written by hand
+ *  or by the form on the Shelf. */
 export const deviceSheet = z
   .object({
     $schema: z.string().optional(),
@@ -397,7 +398,8 @@ export const deviceSheet = z
   })
   .strict()
 
-/** A sheet that adds to what other files describe, and changes none of them: what stands in the manual and not in the file. */
+/** A sheet that adds to what other files describe, and changes none of them: what stands in the
+ *  manual and not in the file. */
 export const supplementSheet = z
   .object({
     $schema: z.string().optional(),

@@ -402,7 +402,8 @@ describe('addresses and octets', () => {
     ])
   })
 
-  // Stable: replaced by what takes as much, it stays; only where bits are packed does their number count.
+  // Stable: replaced by what takes as much, it stays; only where bits are packed does their number
+  // count.
   test.each([
     [false, 5],
     [true, 0],

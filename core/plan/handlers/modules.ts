@@ -210,7 +210,8 @@ function putInSlots(
   return null
 }
 
-/** Into another station: tags go along, and addresses too where both hang on the same controller. */
+/** Into another station: tags go along, and addresses too where both hang on the same
+ *  controller. */
 function moveAcross(
   draft: Draft,
   catalog: Catalog,

@@ -83,7 +83,8 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
   },
 }
 
-/** Writes the values; where the data below a port follow from them, signals whose channel is gone stand without a place. */
+/** Writes the values; where the data below a port follow from them, signals whose channel is gone
+ *  stand without a place. */
 function writeValues(draft: Draft, catalog: Catalog, id: Id, owner: ParameterOwner): void {
   const layout = () => {
     const row = draft.get('modules', id)
@@ -119,7 +120,8 @@ class ParameterOwner {
     this.byKey = new Map(records.map((placed) => [placed.key, placed]))
   }
 
-  /** A value back at the description's is no choice any more. What the description does not know can only be taken away. */
+  /** A value back at the description's is no choice any more. What the description does not know
+   *  can only be taken away. */
   set(record: string, key: string, value: Value): Refusal | null {
     const parameter = this.byKey.get(record)?.record.parameters.find((one) => one.key === key)
     if (value !== null) {

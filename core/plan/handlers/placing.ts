@@ -131,7 +131,8 @@ export function putAllocated<T extends 'stations' | 'modules'>(
   if (known && isNew) known.touches = draft.touches
 }
 
-/** A module to be placed; its subslots are filled as the description says unless it brings what stood there. */
+/** A module to be placed; its subslots are filled as the description says unless it brings what
+ *  stood there. */
 export type NewModule = Omit<
   ModuleRow,
   'addresses' | 'plugged' | 'orders' | 'values' | 'iParameterSums'
@@ -214,8 +215,9 @@ export function layoutOfStation(catalog: Catalog, station: StationRow): Layout |
   return device && layoutOfHead(catalog, device, station)
 }
 
-/** What stands in the subslots of a module or head: what the description fixes or proposes where it is new; what stood there `before` where it
- *  may stay. A subslot that `from`, the type it was before, had too and that was empty stays empty. */
+/** What stands in the subslots of a module or head: what the description fixes or proposes where it
+ *  is new; what stood there `before` where it may stay. A subslot that `from`, the type it was
+ *  before, had too and that was empty stays empty. */
 export function pluggedInto(
   owner: Module | Device,
   before: Plugged | undefined,
@@ -278,7 +280,8 @@ export function layoutOfOwner(draft: Draft, catalog: Catalog, moduleId: Id): Lay
       : layoutOfStation(catalog, group.station)
 }
 
-/** Signals of a head or module whose channel is gone, or is another one now, stand without a place. */
+/** Signals of a head or module whose channel is gone, or is another one now, stand without a
+ *  place. */
 export function unplaceLost(
   draft: Draft,
   signals: Readonly<Record<Id, SignalRow>>,
@@ -298,8 +301,8 @@ export function unplaceLost(
   }
 }
 
-/** Whether a signal finds its channel again under another layout: at the same place, of the same kind and size. Where nobody
- *  knows what it stood on, the place decides. */
+/** Whether a signal finds its channel again under another layout: at the same place, of the same
+ *  kind and size. Where nobody knows what it stood on, the place decides. */
 export function keepsChannel(
   before: Layout | null,
   after: Layout | null,

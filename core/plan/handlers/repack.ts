@@ -83,16 +83,15 @@ const holdsStill = ({ addresses, block, bit }: StandingBlock) =>
   bit !== null && isFixed(addresses, block.subslot, block.direction)
 
 function fixedOf(standing: readonly StandingBlock[], packs: boolean) {
-  return standing
-    .filter(holdsStill)
-    .map(({ block, bit }) => ({
-      direction: block.direction,
-      bit: bit!,
-      bits: bitsTaken(block, packs),
-    }))
+  return standing.filter(holdsStill).map(({ block, bit }) => ({
+    direction: block.direction,
+    bit: bit!,
+    bits: bitsTaken(block, packs),
+  }))
 }
 
-/** Network by network, station by station, slot by slot: each block at the lowest place that is left, reserves behind each station. */
+/** Network by network, station by station, slot by slot: each block at the lowest place that is
+ *  left, reserves behind each station. */
 function packInOrder(
   controller: ControllerRow,
   space: ImageSpace,
@@ -131,7 +130,8 @@ function packInOrder(
   return { ok: true, bits }
 }
 
-/** All blocks of an area in the order that leaves the fewest bytes between them; reserves are not kept. */
+/** All blocks of an area in the order that leaves the fewest bytes between them; reserves are not
+ *  kept. */
 function packTight(
   controller: ControllerRow,
   space: ImageSpace,
@@ -157,7 +157,8 @@ interface AreaPiece {
   readonly members: { readonly one: StandingBlock; readonly bit: number }[]
 }
 
-/** What has to be placed, area by area; small blocks of a station together in bytes, the widest first. */
+/** What has to be placed, area by area; small blocks of a station together in bytes, the widest
+ *  first. */
 function piecesByArea(controller: ControllerRow, stations: readonly StationBlocks[]) {
   const areas = new Map<string, { range: { from: number; to: number }; pieces: AreaPiece[] }>()
   for (const { group, packs, standing } of stations) {

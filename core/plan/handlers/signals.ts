@@ -75,7 +75,8 @@ export const signalHandlers: {
   },
 }
 
-/** Who belongs to a signal belongs to it under its new name too, unless the same edit says otherwise. */
+/** Who belongs to a signal belongs to it under its new name too, unless the same edit says
+ *  otherwise. */
 function followRenames(
   draft: Draft,
   renamed: ReadonlyMap<string, string>,
@@ -99,7 +100,8 @@ function followRenames(
 
 type FactsEdit = NonNullable<CommandOf<'editSignals'>['edits'][number]['facts']>
 
-/** Which signal holds which channel, built once per touched module, so that thousands of edits stay quick. */
+/** Which signal holds which channel, built once per touched module, so that thousands of edits stay
+ *  quick. */
 class PlaceIndex {
   private readonly holders = new Map<string, string>()
   private readonly known = new Set<string>()

@@ -61,7 +61,8 @@ const refusalOf = (plan: Plan, command: Command, catalog = smallCatalog) => {
 }
 
 describe('networks of every kind', () => {
-  // Number ranges: EN 50170, Modbus over serial line 1.02; EtherCAT addresses from 1001 are common practice.
+  // Number ranges: EN 50170, Modbus over serial line 1.02; EtherCAT addresses from 1001 are common
+  // practice.
   test.each<[NetworkKindName, string, string, string, number, string]>([
     ['profibus', '', 'BRCK0F31.gsd', 'BW-DP Head', 3, ''],
     ['ethercat', '', 'Quillane-QE200-terminals.xml', '0x00002101.0x00010000', 1001, ''],

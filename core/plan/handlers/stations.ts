@@ -480,7 +480,8 @@ function replaceHead(
   return null
 }
 
-/** What a module becomes under another description file: the same key, else the same order number. */
+/** What a module becomes under another description file: the same key, else the same order
+ *  number. */
 function takenOver(
   catalog: Catalog,
   oldFile: string,

@@ -87,7 +87,8 @@ describe('subslots', () => {
     expect(view(doAll(plan, shelfCatalog, set(3, 'U_IN8'))).addresses[3]).toEqual({ in: 9 })
   })
 
-  // Octets of the 48 bits in the order in which they travel: level 2, temperature 2, quality 1, switches 1; the file counts bits from the last octet.
+  // Octets of the 48 bits in the order in which they travel: level 2, temperature 2, quality 1,
+  // switches 1; the file counts bits from the last octet.
   test('the device below a port gives its octets a meaning', () => {
     const channels = view(start(set(2, 'U_IN8', sensor))).layout!.channels.filter(
       ({ subslot }) => subslot === 2,
@@ -102,7 +103,8 @@ describe('subslots', () => {
     expect(filesOfPlan(start(set(2, 'U_IN8', sensor)))).toEqual([gsdml, iodd])
   })
 
-  // IODD specification 1.1, ProcessData with Condition (from memory): the variable that the condition names picks the layout.
+  // IODD specification 1.1, ProcessData with Condition (from memory): the variable that the
+  // condition names picks the layout.
   test('its data follow from the value that picks their layout; what has no channel then waits for another', () => {
     const layout = (value: number | null): SingleCommand => ({
       type: 'setParameters',

@@ -75,8 +75,7 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
       <ul>
         <li v-for="account in demo.accounts" :key="account.name">
           <button class="enter" :disabled="isBusy" @click="enterAs(account.name)">
-            <strong>{{ roles[account.role].name }}</strong
-            ><span
+            <strong>{{ roles[account.role].name }}</strong><span
               >{{ account.fullName }}, <span class="mono">{{ account.name }}</span></span
             ><span class="quiet">{{ roles[account.role].says }}</span>
           </button>

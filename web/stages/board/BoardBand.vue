@@ -37,7 +37,8 @@ const emit = defineEmits<{
   add: []
 }>()
 
-/** The same functions for every lane and every time, so that a lane is drawn anew only when it changed. */
+/** The same functions for every lane and every time, so that a lane is drawn anew only when it
+ *  changed. */
 const on = {
   walk: (cell: Cell) => emit('walk', cell),
   open: (next: Focus) => emit('open', next),
@@ -53,7 +54,8 @@ const laneHeight = computed(() => zooms[props.zoom].lane)
 const shown = computed(() => {
   const { stations } = props.band
   const { top, height, isPrinting } = props.window
-  // Where the band stands depends on all bands above it; asking the browser is simpler than adding them up.
+  // Where the band stands depends on all bands above it; asking the browser is simpler than adding
+  // them up.
   const range =
     isPrinting.value || !lanes.value
       ? { first: 0, last: isPrinting.value ? stations.length : Math.min(stations.length, 30) }
@@ -163,7 +165,8 @@ const words = computed(() => {
         >
           <span role="rowheader">{{ derived.stations.get(id)?.station.name }}</span>
         </div>
-        <!-- What hides it stands around it: on the lane itself it would draw it anew with every scroll. -->
+        <!-- What hides it stands around it: on the lane itself it would draw it anew with every
+             scroll. -->
         <div
           v-if="drawn && derived.stations.has(drawn.id)"
           :class="{ resting: drawn.id !== id || !isReady(id) }"

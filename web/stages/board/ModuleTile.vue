@@ -27,7 +27,8 @@ const label = computed(() => {
   if (!described || !layout) return 'unknown'
   return wordChannels(layout) || (described.orderNumber ?? described.name)
 })
-/** What is sure to have room is not cut off: every cut costs the browser a layer, thousands of them a scroll. */
+/** What is sure to have room is not cut off: every cut costs the browser a layer, thousands of them
+ *  a scroll. */
 const isCut = computed(
   () =>
     label.value.length > 9 ||
@@ -39,8 +40,8 @@ const isCut = computed(
 const box = computed(() => pipGrids[props.zoom === 'plant' ? 'plant' : 'lane'].box)
 const paths = computed(() => (props.zoom === 'module' ? [] : pipPaths(props.module, props.zoom)))
 const mostLines = 7
-/** Addresses, tags and terminals, as many as fit on the tile: named channels first. A column is one text of several lines, since
- *  an element for each word would cost more than a frame a lane. */
+/** Addresses, tags and terminals, as many as fit on the tile: named channels first. A column is one
+ *  text of several lines, since an element for each word would cost more than a frame a lane. */
 const lines = computed(() => {
   const { layout } = props.module
   if (props.zoom !== 'module' || !layout) return []
@@ -126,7 +127,8 @@ const words = computed(() => tileWords(props.module, props.trouble, props.mark))
   left: 0;
   top: 0;
 }
-/* Plain blocks wherever they do: grids and flexible lines lay out their texts twice, thousands of times while somebody scrolls. */
+/* Plain blocks wherever they do: grids and flexible lines lay out their texts twice, thousands of
+   times while somebody scrolls. */
 .tile {
   display: block;
   height: 100%;

@@ -6,7 +6,8 @@ import { usePreferences } from '../../stores/preferences'
 import type { BoardWindow } from './useBoardWindow'
 import { zooms, type Zoom } from './zooms'
 
-/** The whole plant in one strip: a line a station, as long as it is full, dark as far as it is named; a click goes there. */
+/** The whole plant in one strip: a line a station, as long as it is full, dark as far as it is
+ *  named; a click goes there. */
 const props = defineProps<{
   derived: Derived
   zoom: Zoom

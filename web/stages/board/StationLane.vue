@@ -68,7 +68,8 @@ const identity = computed(() => {
   return network && kindOf(network).hasIp ? station.ip : String(station.deviceNumber)
 })
 
-/** Before the focus moves, and the cursor with it: a selection begins where the cursor still stands. */
+/** Before the focus moves, and the cursor with it: a selection begins where the cursor still
+ *  stands. */
 function press(event: MouseEvent, slot: number, id: string): void {
   if (event.ctrlKey || event.metaKey) emit('toggle', id)
   else if (event.shiftKey) emit('extend', cellAt(slot))

@@ -1,6 +1,7 @@
 import type { Zoom } from './zooms'
 
-/** A place in which lanes are drawn one after the other: taking one away and making another costs several times as much as drawing over it. */
+/** A place in which lanes are drawn one after the other: taking one away and making another costs
+ *  several times as much as drawing over it. */
 export interface LanePlace {
   readonly place: number
   /** The station it is for now; null while nobody needs it. */
@@ -11,8 +12,9 @@ export interface LanePlace {
 
 const mostSpare = 4
 
-/** Gives every station in sight a place, the one it stood in if it can. A place with the focus in it (`focused`) is not used for another station.
- *  Places are listed by their number, so that none moves in the document. */
+/** Gives every station in sight a place, the one it stood in if it can. A place with the focus in
+ *  it (`focused`) is not used for another station. Places are listed by their number, so that none
+ *  moves in the document. */
 export function nextPlaces(
   before: readonly LanePlace[],
   shown: readonly string[],

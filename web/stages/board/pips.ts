@@ -14,7 +14,8 @@ interface Grid {
   readonly size: number
 }
 
-/** Pips as large as the tile has room for: the first grid that holds all channels, else the last. */
+/** Pips as large as the tile has room for: the first grid that holds all channels, else the
+ *  last. */
 export const pipGrids = {
   lane: {
     box: { width: 73, height: 17 },
@@ -35,7 +36,8 @@ export const pipGrids = {
   { box: { width: number; height: number }; grids: readonly Grid[] }
 >
 
-/** One path for each kind of pip on a module: square digital, circle analog, diamond everything else. */
+/** One path for each kind of pip on a module: square digital, circle analog, diamond everything
+ *  else. */
 export function pipPaths(module: DerivedModule, size: keyof typeof pipGrids): PipPath[] {
   const { layout } = module
   if (!layout) return []

@@ -35,7 +35,8 @@ export function useBoardClipboard() {
     })
   }
 
-  /** Pastes what fits from that slot on, and tells what does not. Gives the modules that were placed. */
+  /** Pastes what fits from that slot on, and tells what does not. Gives the modules that were
+   *  placed. */
   function paste(event: ClipboardEvent, stationId: string, slot: number): readonly string[] {
     const clip = parseClip(event.clipboardData?.getData('text/plain') ?? '')
     if (!clip) {

@@ -16,7 +16,8 @@ export interface OverNetwork extends Over {
   readonly id: string
 }
 
-/** Dragging modules within and between lanes, and stations within and between networks; the place under the pointer says why it would refuse. */
+/** Dragging modules within and between lanes, and stations within and between networks; the place
+ *  under the pointer says why it would refuse. */
 export function useBoardDrag() {
   const project = useProject()
   const dragged = shallowRef<{ kind: 'module' | 'station'; ids: readonly string[] } | null>(null)
@@ -31,7 +32,8 @@ export function useBoardDrag() {
     }
   }
 
-  /** What a drop on a slot means: modules one after the other from there on; a station before the one it is dropped on. */
+  /** What a drop on a slot means: modules one after the other from there on; a station before the
+   *  one it is dropped on. */
   function onSlot(stationId: string, slot: number): Command | null {
     if (!dragged.value) return null
     const { kind, ids } = dragged.value

@@ -1,12 +1,14 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { ref, type Ref } from 'vue'
 
-/** What part of the Board can be seen, so that only those lanes are drawn; everything while it is printed. */
+/** What part of the Board can be seen, so that only those lanes are drawn; everything while it is
+ *  printed. */
 export function useBoardWindow(board: Ref<HTMLElement | undefined>) {
   const top = ref(0)
   const { height } = useElementSize(board)
   const isPrinting = ref(false)
-  /** Heads stay in sight only while somebody looks to the right: every one that does costs a layer of its own. */
+  /** Heads stay in sight only while somebody looks to the right: every one that does costs a layer
+   *  of its own. */
   const isSideways = ref(false)
   useEventListener(
     board,

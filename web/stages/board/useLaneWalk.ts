@@ -25,7 +25,8 @@ export function useLaneWalk(
     void nextTick(() => focusWhenDrawn(cell, mostFrames))
   }
 
-  /** Lanes that came into the window are drawn a few a frame; who went to a field or a dialog meanwhile keeps the keyboard. */
+  /** Lanes that came into the window are drawn a few a frame; who went to a field or a dialog
+   *  meanwhile keeps the keyboard. */
   function focusWhenDrawn(cell: Cell, frames: number): void {
     if (
       !board.value ||

@@ -2,7 +2,8 @@ import { computed, ref, shallowRef, type Ref } from 'vue'
 import type { DerivedStation } from '@kataxis/core'
 import type { Cell } from './useLaneWalk'
 
-/** Several modules or stations at once: what was picked singly, and everything between an anchor and the cursor. */
+/** Several modules or stations at once: what was picked singly, and everything between an anchor
+ *  and the cursor. */
 export function useSelection(stations: Ref<readonly DerivedStation[]>, cursor: Ref<Cell | null>) {
   const picked = shallowRef<ReadonlySet<string>>(new Set())
   const anchor = ref<Cell | null>(null)
@@ -47,7 +48,8 @@ export function useSelection(stations: Ref<readonly DerivedStation[]>, cursor: R
   return { ids, stationIds, moduleIds, toggle, extend, clear }
 }
 
-/** The modules in the rectangle between two cells; their heads instead, where it reaches the heads. */
+/** The modules in the rectangle between two cells; their heads instead, where it reaches the
+ *  heads. */
 export function idsBetween(
   stations: readonly DerivedStation[],
   from: Cell,

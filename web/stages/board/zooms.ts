@@ -12,7 +12,8 @@ export function zoomStep(zoom: Zoom, by: 1 | -1): Zoom {
   return zoomNames[zoomNames.indexOf(zoom) + by] ?? zoom
 }
 
-/** Which lanes of a band can be seen, with a few beyond either edge; `top` is where the band's first lane stands. */
+/** Which lanes of a band can be seen, with a few beyond either edge; `top` is where the band's
+ *  first lane stands. */
 export function visibleLanes(
   count: number,
   laneHeight: number,

@@ -213,8 +213,12 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
             :key="`${one.kind}${one.id}`"
             :class="one.how"
           >
-            <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span
-            ><button v-if="canGo(one)" class="go" @click="go(one)">{{ one.words }}</button
+            <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button
+              v-if="canGo(one)"
+              class="go"
+              @click="go(one)"
+            >
+              {{ one.words }}</button
             ><span v-else>{{ one.words }}</span>
           </li>
         </ol>

@@ -15,7 +15,8 @@ const nothing: { words: readonly ChangeWords[]; marks: ReadonlyMap<string, Mark>
   marks: new Map(),
 }
 
-/** What differs between two revisions, in words and by place; `to` null is now. Nothing while `from` is null. */
+/** What differs between two revisions, in words and by place; `to` null is now. Nothing while
+ *  `from` is null. */
 export function useDifference(
   from: Readonly<Ref<number | null>>,
   to: Readonly<Ref<number | null>>,

@@ -14,7 +14,8 @@ const kindWords = {
   repair: 'Repaired the project',
 } as const
 
-/** The changes of the project, newest first, of which only those with some words where a filter is typed; older ones on asking. */
+/** The changes of the project, newest first, of which only those with some words where a filter is
+ *  typed; older ones on asking. */
 export function useEntries(failure: { value: string }) {
   const project = useProject()
   const filter = ref('')

@@ -76,7 +76,8 @@ const set = useStorage<ColumnSet>('kataxis.ledger-columns', 'addressing')
 const rows = computed(() =>
   ledgerRows(project.derived!, preferences.notation, second.value, set.value),
 )
-/** While nothing else is to do, rows are made ready for the filter, so that its first letter is as quick as the next ones. */
+/** While nothing else is to do, rows are made ready for the filter, so that its first letter is as
+ *  quick as the next ones. */
 watch(
   rows,
   (now) => {
@@ -262,7 +263,8 @@ async function selection(): Promise<Area | null> {
   return x === undefined || y === undefined ? null : { x, y, x1: x, y1: y }
 }
 
-/** One cell copied goes over the whole selection, and a block over as many of its size; what finds no row becomes a signal that waits. */
+/** One cell copied goes over the whole selection, and a block over as many of its size; what finds
+ *  no row becomes a signal that waits. */
 async function onPaste(event: Event) {
   event.preventDefault()
   const parsed = readCells((event as CustomEvent<{ dataText: string }>).detail.dataText)
@@ -500,7 +502,8 @@ async function openReplace() {
   beside.value = 'replace'
 }
 
-/** Where a row stands in the grid, which somebody may have sorted and which takes a moment to have rows at all. */
+/** Where a row stands in the grid, which somebody may have sorted and which takes a moment to have
+ *  rows at all. */
 async function placeOf(wanted: string): Promise<number> {
   for (let tries = 0; tries < 40; tries++) {
     await new Promise((done) => setTimeout(done, 60))
@@ -510,7 +513,8 @@ async function placeOf(wanted: string): Promise<number> {
   return -1
 }
 
-/** The signal that the address names is shown once, as soon as it stands in a row; what is edited afterwards moves nothing. */
+/** The signal that the address names is shown once, as soon as it stands in a row; what is edited
+ *  afterwards moves nothing. */
 let shownFor: string | null = null
 watch(
   [focus, shown],

@@ -162,8 +162,12 @@ function take() {
             <td>{{ row.station }} · {{ row.slot }} · {{ row.channel }}</td>
             <td class="mono quiet">{{ row.tag || '–' }}</td>
             <td>
-              <span class="mono" :class="{ fault }">{{ tag || '–' }}</span
-              ><span v-if="fault" class="why"> {{ fault }}</span>
+              <span class="mono" :class="{ fault }">{{ tag || '–' }}</span><span
+                v-if="fault"
+                class="why"
+              >
+                {{ fault }}</span
+              >
             </td>
           </tr>
         </tbody>

@@ -5,7 +5,8 @@ import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 import { useLedgerEdits } from './useLedgerEdits'
 
-/** Finds and replaces in the rows that are shown or selected, with groups; what would collide is told before. */
+/** Finds and replaces in the rows that are shown or selected, with groups; what would collide is
+ *  told before. */
 const props = defineProps<{ rows: readonly LedgerRow[] }>()
 const emit = defineEmits<{ done: [] }>()
 const project = useProject()

@@ -4,7 +4,8 @@ import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/co
 import EditField from '../../parts/EditField.vue'
 import { useProject } from '../../stores/project'
 
-/** What the project asks of its signals: tags as the target takes them, spare, and raw formats of its own. */
+/** What the project asks of its signals: tags as the target takes them, spare, and raw formats of
+ *  its own. */
 const project = useProject()
 const row = computed(() => project.plan!.project)
 const set = (change: Partial<ProjectRow>) => project.run({ type: 'setProject', set: change })

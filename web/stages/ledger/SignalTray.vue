@@ -155,8 +155,7 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         … and {{ assignment.placed.length - 12 }} more
       </p>
       <p v-for="one in assignment?.left.slice(0, 6) ?? []" :key="one.signal.id" class="fault">
-        <span class="mono">{{ one.signal.tag || one.signal.comment }}</span
-        >: {{ one.why }}
+        <span class="mono">{{ one.signal.tag || one.signal.comment }}</span>: {{ one.why }}
       </p>
       <p v-if="assignment && assignment.left.length > 6" class="fault">
         … and {{ assignment.left.length - 6 }} more find no channel

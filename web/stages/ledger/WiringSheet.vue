@@ -27,7 +27,8 @@ import EditField from '../../parts/EditField.vue'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 
-/** How a signal is wired: its circuit drawn, who feeds whom, terminals, HART, and the check of an intrinsically safe circuit. */
+/** How a signal is wired: its circuit drawn, who feeds whom, terminals, HART, and the check of an
+ *  intrinsically safe circuit. */
 const props = defineProps<{ row: LedgerRow }>()
 const project = useProject()
 const electrical = computed(() => electricalOf(props.row.listed?.module.described ?? null))
@@ -40,7 +41,8 @@ const terminals = computed(() => {
     ? (described.terminals ?? []).filter(({ channel }) => channel === props.row.channel)
     : []
 })
-/** The terminals of the channel's pins: those whose functions end in the same sign, else one after the other if there are as many. */
+/** The terminals of the channel's pins: those whose functions end in the same sign, else one after
+ *  the other if there are as many. */
 const pinTerminals = computed(() => {
   const pins = wiring.value?.pins.channel ?? []
   const bySign = pins.map(

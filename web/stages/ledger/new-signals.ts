@@ -13,8 +13,8 @@ interface NewSignal {
   readonly facts: SignalFacts
 }
 
-/** Signals as lines: tag, comment, kind, transmitter, measures, between semicolons or tabs as a spreadsheet gives them. Empty lines are passed over;
- *  what is wrong is told with its line. */
+/** Signals as lines: tag, comment, kind, transmitter, measures, between semicolons or tabs as a
+ *  spreadsheet gives them. Empty lines are passed over; what is wrong is told with its line. */
 export function readNewSignals(
   text: string,
   plan: Plan,

@@ -39,7 +39,8 @@ export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
   readonly address: string
   /** The same place in a second notation, where one is chosen. */
   readonly address2: string
-  /** The channel's electrical range in everybody's words, and who says it; empty where nobody does. */
+  /** The channel's electrical range in everybody's words, and who says it; empty where nobody
+   *  does. */
   readonly range: string
   readonly rangeSource: string
   readonly terminal: string
@@ -188,7 +189,8 @@ const made = new WeakMap<
   { readonly from: readonly unknown[]; readonly rows: readonly LedgerRow[] }
 >()
 
-/** The rows of a station; the same ones as long as nothing changes that they show, so that an edit makes few anew. */
+/** The rows of a station; the same ones as long as nothing changes that they show, so that an edit
+ *  makes few anew. */
 function rowsOfStation(
   derived: Derived,
   view: DerivedStation,
@@ -238,7 +240,8 @@ function rowsOfStation(
   return rows
 }
 
-/** A module's parameter may say more than a range, such as a sensor of its maker's own; then its words stand. */
+/** A module's parameter may say more than a range, such as a sensor of its maker's own; then its
+ *  words stand. */
 function rangeOf(
   { catalog, plan: { project } }: Derived,
   { view, module, channel, signal }: StationChannel,
@@ -255,8 +258,8 @@ function rangeOf(
     : { range: '', rangeSource: '' }
 }
 
-/** What a filter asks of a row: words that stand anywhere in it, phrases in quotes that stand there as whole words, and what a field says:
- *  `slot 2`, `slot:2`, `comment:"pump 1"`. */
+/** What a filter asks of a row: words that stand anywhere in it, phrases in quotes that stand there
+ *  as whole words, and what a field says: `slot 2`, `slot:2`, `comment:"pump 1"`. */
 export function readFilter(text: string): (row: LedgerRow) => boolean {
   const pieces = text.toLowerCase().match(/[a-z]*:?"[^"]*"?|\S+/g) ?? []
   const tests: ((row: LedgerRow) => boolean)[] = []
@@ -320,7 +323,8 @@ export function haystackOf(row: LedgerRow): string {
 }
 
 const inOrder = new Intl.Collator('en', { numeric: true })
-/** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what is empty behind the rest either way. */
+/** Two rows by a column: numbers in texts by what they count, addresses by where they are, and what
+ *  is empty behind the rest either way. */
 export function compareRows(
   by: keyof LedgerRow,
   a: LedgerRow,

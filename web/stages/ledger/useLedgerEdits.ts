@@ -19,8 +19,8 @@ export interface CellEdit {
   readonly text: string
 }
 
-/** Turns edited cells into one command. A tag that belongs to a signal without a channel, typed on a free channel, puts
- *  that signal there instead of making a second one. */
+/** Turns edited cells into one command. A tag that belongs to a signal without a channel, typed on
+ *  a free channel, puts that signal there instead of making a second one. */
 export function useLedgerEdits() {
   const project = useProject()
 
@@ -85,7 +85,8 @@ export function useLedgerEdits() {
     )
   }
 
-  /** A range belongs to the channel: it is set in its module's parameters, or entered with the signal where the description says none; or why it cannot. */
+  /** A range belongs to the channel: it is set in its module's parameters, or entered with the
+   *  signal where the description says none; or why it cannot. */
   function rangeEdit({ row, text }: CellEdit): ParameterEdit | CellEdit | string {
     const { listed } = row
     if (!listed) return 'This signal has no channel yet, so it has no range.'

@@ -6,8 +6,9 @@ export interface Order {
   readonly isDescending: boolean
 }
 
-/** The rows that are shown, in the order in which they are. Both are found when somebody asks, by the filter or a heading, and hold while rows are
- *  edited: nothing vanishes or jumps under the cursor. */
+/** The rows that are shown, in the order in which they are. Both are found when somebody asks, by
+ *  the filter or a heading, and hold while rows are edited: nothing vanishes or jumps under the
+ *  cursor. */
 export function useShownRows(
   rows: Ref<readonly LedgerRow[]>,
   wish: { readonly text: Ref<string>; readonly onlyFree: Ref<boolean> },
@@ -35,7 +36,8 @@ export function useShownRows(
   }
   watch([wish.text, wish.onlyFree, order], askAgain, { immediate: true })
 
-  /** Without a filter and an order every row is shown as it comes; with them, what came since stands behind the others. */
+  /** Without a filter and an order every row is shown as it comes; with them, what came since
+   *  stands behind the others. */
   const shown = computed<readonly LedgerRow[]>(() =>
     isPlain()
       ? rows.value

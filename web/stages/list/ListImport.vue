@@ -13,7 +13,8 @@ import { useProject } from '../../stores/project'
 import PageHead from '../../parts/PageHead.vue'
 import { useListImport } from './useListImport'
 
-/** A signal list from a spreadsheet: what its columns are, what it would change, and what of that is taken over. */
+/** A signal list from a spreadsheet: what its columns are, what it would change, and what of that
+ *  is taken over. */
 const project = useProject()
 const { goTo } = useFocus()
 const {
@@ -224,8 +225,9 @@ const open = ({ edit, kind: what }: ListDifference) =>
                   class="link"
                   @click="open(one)"
                 >
-                  {{ one.tag || '(no tag)' }}</button
-                ><template v-else>{{ one.tag || '(no tag)' }}</template>
+                  {{ one.tag || '(no tag)' }}</button><template v-else>{{
+                  one.tag || '(no tag)'
+                }}</template>
               </td>
               <td>{{ one.where }}</td>
               <td>

@@ -11,7 +11,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-/** A list somebody brought, what its columns are, and what it would change; each difference is accepted on its own or with all of its kind. */
+/** A list somebody brought, what its columns are, and what it would change; each difference is
+ *  accepted on its own or with all of its kind. */
 export function useListImport() {
   const project = useProject()
   const tables = shallowRef<readonly ListTable[]>([])

@@ -5,7 +5,8 @@ import type { Direction, MapBlock, MapCell, Mark } from '@kataxis/core'
 import ChangeMark from '../board/ChangeMark.vue'
 import type { MapRow } from './useMemoryMap'
 
-/** One byte of both images: its address, its eight bits from the highest down, and whose block begins there. */
+/** One byte of both images: its address, its eight bits from the highest down, and whose block
+ *  begins there. */
 const props = defineProps<{
   row: MapRow
   labels: Readonly<Record<Direction, string>>

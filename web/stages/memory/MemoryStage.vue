@@ -189,8 +189,7 @@ const spoken = computed(() => {
       </p>
       <div class="columns" aria-hidden="true">
         <div v-for="direction in ['in', 'out'] as const" :key="direction" class="side head">
-          <strong>{{ direction === 'in' ? 'Inputs' : 'Outputs' }}</strong
-          ><span class="bit-names"
+          <strong>{{ direction === 'in' ? 'Inputs' : 'Outputs' }}</strong><span class="bit-names"
             ><span v-for="bit in 8" :key="bit">{{ 8 - bit }}</span></span
           ><span class="owner-name">begins here</span>
         </div>

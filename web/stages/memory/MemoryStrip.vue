@@ -2,7 +2,8 @@
 import { onMounted, ref, watch } from 'vue'
 import type { Direction, MemoryMap } from '@kataxis/core'
 
-/** Both images from top to bottom in a strip as high as the window: what is given out, by station; a click goes there. */
+/** Both images from top to bottom in a strip as high as the window: what is given out, by station;
+ *  a click goes there. */
 const props = defineProps<{
   map: MemoryMap
   bytes: number

@@ -13,7 +13,8 @@ import NotationPicker from '../../parts/NotationPicker.vue'
 import { useProject } from '../../stores/project'
 import { byteLabel } from './byte-labels'
 
-/** Above the picture: whose memory, how it is written, where to go, what to compare with, and how much is given out. */
+/** Above the picture: whose memory, how it is written, where to go, what to compare with, and how
+ *  much is given out. */
 const props = defineProps<{
   map: MemoryMap
   notation: NotationName
@@ -32,7 +33,8 @@ const project = useProject()
 const controllers = computed(() => project.derived!.controllers.map(({ controller }) => controller))
 
 const wanted = ref('')
-/** An address of the notation in use, the number alone on the side that is looked at, else an address of any notation. */
+/** An address of the notation in use, the number alone on the side that is looked at, else an
+ *  address of any notation. */
 function go(): void {
   const text = wanted.value.trim()
   const own = readTyped(text, props.notation, props.side) ?? notations[props.notation].parse(text)

@@ -1,6 +1,7 @@
 import { notations, type Direction, type NotationName } from '@kataxis/core'
 
-/** What the head of a byte's row says; empty where the notation has no word for a place that begins there. */
+/** What the head of a byte's row says; empty where the notation has no word for a place that begins
+ *  there. */
 export function byteLabel(direction: Direction, byte: number, notation: NotationName): string {
   if (notation === 'plain') return `${direction} ${byte}`
   const bits =

@@ -50,7 +50,8 @@ export function useBlockDrag(
     startTop = board.value!.scrollTop
     waiting = blocks
   }
-  /** How far it was moved counts from where the pointer went down, scrolling included; at the edges the picture goes on. */
+  /** How far it was moved counts from where the pointer went down, scrolling included; at the edges
+   *  the picture goes on. */
   function move({ clientY }: PointerEvent): void {
     if (waiting.length === 0 || !board.value) return
     const delta = Math.round((clientY - startY + board.value.scrollTop - startTop) / rowHeight)

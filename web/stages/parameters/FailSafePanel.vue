@@ -5,7 +5,8 @@ import { monitoringTime, reactionTime, safetySignature, type FailSafePart } from
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 
-/** What only a fail-safe module has: check sums, monitoring time, the signature of the safety-relevant part of the plan. */
+/** What only a fail-safe module has: check sums, monitoring time, the signature of the
+ *  safety-relevant part of the plan. */
 const props = defineProps<{ part: FailSafePart }>()
 const project = useProject()
 const session = useSession()
@@ -45,7 +46,8 @@ const setReleased = () =>
     },
   })
 
-/** Times of this connection as somebody measured or looked them up; kept in this browser, since they only serve to find the monitoring time. */
+/** Times of this connection as somebody measured or looked them up; kept in this browser, since
+ *  they only serve to find the monitoring time. */
 const times = useLocalStorage('kataxis.monitored-times', {
   updateMs: 4,
   deviceMs: 10,

@@ -10,7 +10,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-/** What the parameters of this module mean in everybody's words, and rules of the project for names that the common ones do not know. */
+/** What the parameters of this module mean in everybody's words, and rules of the project for names
+ *  that the common ones do not know. */
 const props = defineProps<{ records: readonly PlacedRecord[] }>()
 const project = useProject()
 const own = computed(() => project.plan!.project.meanings)

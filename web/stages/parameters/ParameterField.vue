@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
 
-/** One parameter: its name, its value to be set, what it may be, and where it stands in the record. */
+/** One parameter: its name, its value to be set, what it may be, and where it stands in the
+ *  record. */
 const props = defineProps<{ row: ParameterRow; lit: boolean }>()
 const emit = defineEmits<{ set: [value: number | string | null]; light: [] }>()
 const mostChoices = 60

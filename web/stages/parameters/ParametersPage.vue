@@ -18,7 +18,8 @@ import TelegramPanel from './TelegramPanel.vue'
 import TypeTable from './TypeTable.vue'
 import { useParameterPage } from './useParameterPage'
 
-/** The parameters of one head or module, with the octets it gets beside them; or of all of its type in one table. */
+/** The parameters of one head or module, with the octets it gets beside them; or of all of its type
+ *  in one table. */
 const route = useRoute()
 const project = useProject()
 const guard = useGuard()

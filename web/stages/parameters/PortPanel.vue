@@ -15,7 +15,8 @@ import BitStrip from '../../parts/BitStrip.vue'
 import { useProject } from '../../stores/project'
 import TypedInput from '../../parts/TypedInput.vue'
 
-/** The ports of a master: what each is used for, and the process data below it to the bit, with the trap of the octets' order. */
+/** The ports of a master: what each is used for, and the process data below it to the bit, with the
+ *  trap of the octets' order. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
 const ports = computed(() =>
@@ -71,7 +72,8 @@ const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {
 }
 const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
 const octetOf = (us: number) => `0x${(portCycleOctet(us) ?? 0).toString(16).padStart(2, '0')}`
-/** Where the master's own description has the cycle time among its parameters, that is what it is sent. */
+/** Where the master's own description has the cycle time among its parameters, that is what it is
+ *  sent. */
 const cycleParameter = (subslot: number) =>
   (props.module.described
     ? recordsOfPlaced(

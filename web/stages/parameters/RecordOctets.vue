@@ -3,7 +3,8 @@ import { computed, ref, watch } from 'vue'
 import { useGrowing } from '../../parts/useGrowing'
 import { bitPlaces, fromHex, type Parameter, type PlacedRecord } from '@kataxis/core'
 
-/** The octets of a record as the device gets them. Each bit leads to its parameter, and the parameter in sight shows its bits. */
+/** The octets of a record as the device gets them. Each bit leads to its parameter, and the
+ *  parameter in sight shows its bits. */
 const props = defineProps<{
   placed: PlacedRecord
   bytes: string
@@ -85,8 +86,7 @@ const title = computed(() => {
         :title="owner?.name ?? 'constant'"
         @click="owner && emit('light', owner.key)"
       >
-        <span class="mono">{{ value }}</span
-        ><small>{{ bit }}</small>
+        <span class="mono">{{ value }}</span><small>{{ bit }}</small>
       </button>
       <span class="whose">{{
         [...new Set(bitsOf(shownOctet).map(({ owner }) => owner?.name ?? 'constant'))].join(' · ')

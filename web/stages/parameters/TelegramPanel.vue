@@ -9,7 +9,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-/** The whole Set_Prm telegram of a PROFIBUS station: seven octets of the bus, then everybody's user parameters. */
+/** The whole Set_Prm telegram of a PROFIBUS station: seven octets of the bus, then everybody's user
+ *  parameters. */
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const watchdogMs = ref(usualPrmSettings.watchdogMs)

@@ -15,7 +15,8 @@ import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
 import { editOf, modulesOfType, typeColumns, typeRows, type TypeRow } from './type-rows'
 
-/** One table of the parameters of all modules of a type: fill, paste, and what is other than most stands out. */
+/** One table of the parameters of all modules of a type: fill, paste, and what is other than most
+ *  stands out. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule; text: string }>()
 const project = useProject()
 const preferences = usePreferences()

@@ -104,7 +104,8 @@ export function typeRows(
   })
 }
 
-/** The edit that a typed or pasted text means; an empty text: as the description says. Or why it means none. */
+/** The edit that a typed or pasted text means; an empty text: as the description says. Or why it
+ *  means none. */
 export function editOf(
   moduleId: string,
   { row: { placed, parameter } }: TypeColumn,

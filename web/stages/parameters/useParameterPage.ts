@@ -13,7 +13,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-/** The head or module whose parameters are looked at, its records with their octets, and what can be done with them. */
+/** The head or module whose parameters are looked at, its records with their octets, and what can
+ *  be done with them. */
 export function useParameterPage(id: Ref<string>) {
   const project = useProject()
   const text = ref('')
@@ -89,7 +90,8 @@ export function useParameterPage(id: Ref<string>) {
   ): readonly PlacedRecord[] {
     return described ? recordsOfPlaced(project.catalog, view.station.file, described, plugged) : []
   }
-  /** Tells how many signals lose their channel, where the data of a device below a port follow from the value. */
+  /** Tells how many signals lose their channel, where the data of a device below a port follow from
+   *  the value. */
   function set(
     { placed, parameter }: Pick<ParameterRow, 'placed' | 'parameter'>,
     value: number | string | null,

@@ -33,7 +33,8 @@ import { heightsOf, signalAtHeight, word } from './scales'
 import { useRangeBench } from './useRangeBench'
 import TypedInput from '../../parts/TypedInput.vue'
 
-/** One signal from the process to the program: aligned scales, the probe, what is right and what would be wrong. */
+/** One signal from the process to the program: aligned scales, the probe, what is right and what
+ *  would be wrong. */
 const route = useRoute()
 const project = useProject()
 const { focus, goTo } = useFocus()
@@ -243,8 +244,9 @@ const ends = computed(() => (chain.value ? processEnds(chain.value) : null))
                 @change="type(field.link, $event)"
             /></label>
             <div v-if="wrongValue !== null" class="probe-field wrong">
-              <span class="label">{{ noted ? 'As it is scaled' : 'Scaled over all counts' }}</span
-              ><output class="mono">{{ word(wrongValue) }}</output>
+              <span class="label">{{
+                noted ? 'As it is scaled' : 'Scaled over all counts'
+              }}</span><output class="mono">{{ word(wrongValue) }}</output>
             </div>
           </div>
           <ScaleChart :chain="chain" :signal="signal" :other="other" @probe="signal = $event" />

@@ -3,7 +3,8 @@ import { computed, ref } from 'vue'
 import type { Chain, Scaling } from '@kataxis/core'
 import { heightsOf, scalesOf, signalAtHeight } from './scales'
 
-/** The aligned scales of a chain with the probe across them; another scaling leaves the line at the counts. */
+/** The aligned scales of a chain with the probe across them; another scaling leaves the line at the
+ *  counts. */
 const props = withDefaults(
   defineProps<{ chain: Chain; signal: number; other: Scaling | null; small?: boolean }>(),
   { small: false },

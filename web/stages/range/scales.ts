@@ -23,7 +23,8 @@ export interface Tick {
   readonly at: number
   readonly words: string
 }
-/** One of the vertical scales: all of them are aligned, so that what belongs together stands at the same height. */
+/** One of the vertical scales: all of them are aligned, so that what belongs together stands at the
+ *  same height. */
 export interface Scale {
   readonly name: 'process' | 'signal' | 'channel' | 'raw' | 'program'
   readonly heading: string
@@ -38,7 +39,8 @@ export interface Frame {
   readonly high: number
 }
 
-/** The stretch that is drawn: what transmitter and channel can do, the marks of NE 43, and a little beyond. */
+/** The stretch that is drawn: what transmitter and channel can do, the marks of NE 43, and a little
+ *  beyond. */
 export function frameOf(chain: Chain): Frame {
   const sensor = sensorOf(chain.channel)
   if (sensor) return { low: sensor.from, high: sensor.to }
@@ -72,7 +74,8 @@ export function roundNumbers(low: number, high: number, about: number): number[]
   )
 }
 
-/** Where a link of the chain has a value, as the aligning quantity; null where it has no such value. */
+/** Where a link of the chain has a value, as the aligning quantity; null where it has no such
+ *  value. */
 function alignedAt(chain: Chain, link: 'process' | 'signal' | 'raw', value: number): number | null {
   const { process, signal } = probe(chain, link, value)
   return sensorOf(chain.channel) ? process : signal

@@ -36,7 +36,8 @@ function wrongOnly(chain: Chain, scaling: Scaling | null): Scaling | null {
     : null
 }
 
-/** The signal on the bench with its chain, the probe across it, and the other analog signals of its station. */
+/** The signal on the bench with its chain, the probe across it, and the other analog signals of its
+ *  station. */
 export function useRangeBench(id: Ref<string>) {
   const project = useProject()
   const signals = computed(() =>

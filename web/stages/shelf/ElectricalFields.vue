@@ -4,7 +4,8 @@ import TypedInput from '../../parts/TypedInput.vue'
 
 type Electrical = NonNullable<NonNullable<WrittenSheet['modules']>[number]['electrical']>
 
-/** What the channels of a module are electrically, in the form of a device sheet; what is left empty nobody says. */
+/** What the channels of a module are electrically, in the form of a device sheet; what is left
+ *  empty nobody says. */
 const electrical = defineModel<Electrical | undefined>({ required: true })
 function set(values: { [K in keyof Electrical]?: Electrical[K] | undefined }): void {
   const said = Object.entries({ ...electrical.value, ...values }).filter(

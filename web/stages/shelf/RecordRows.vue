@@ -6,7 +6,8 @@ import TypedInput from '../../parts/TypedInput.vue'
 
 type Records = NonNullable<NonNullable<WrittenSheet['head']>['parameters']>
 
-/** Parameter records of a head or module in the form of a device sheet: octets with the parameters in them. */
+/** Parameter records of a head or module in the form of a device sheet: octets with the parameters
+ *  in them. */
 defineProps<{ label: string }>()
 const records = defineModel<Records | undefined>({ required: true })
 const change = (at: number, set: Partial<Records[number]>) =>

@@ -3,7 +3,8 @@ import { ref, watch } from 'vue'
 import { decodeText, type Problem } from '@kataxis/core'
 import { api } from '../../api/client'
 
-/** The source text around a problem's line; of a file on the Shelf, or of one that is only in the browser. */
+/** The source text around a problem's line; of a file on the Shelf, or of one that is only in the
+ *  browser. */
 const props = defineProps<{ source: string | File; problem: Problem }>()
 const around = 3
 const lines = ref<{ number: number; text: string }[]>([])
@@ -34,7 +35,8 @@ async function localLines(file: File, from: number, to: number): Promise<string[
   return text.split(/\r\n?|\n/).slice(from - 1, to)
 }
 
-/** Files without line breaks have one endless line; what stands around the column is shown of it. */
+/** Files without line breaks have one endless line; what stands around the column is shown of
+ *  it. */
 function window(text: string, column: number): string {
   return text.length <= 180
     ? text
@@ -50,8 +52,7 @@ function window(text: string, column: number): string {
     :aria-label="`Source text around line ${problem.line}`"
   >
     <li v-for="line in lines" :key="line.number" :class="{ here: line.number === problem.line }">
-      <span class="number">{{ line.number }}</span
-      ><code>{{ line.text }}</code>
+      <span class="number">{{ line.number }}</span><code>{{ line.text }}</code>
     </li>
   </ol>
 </template>

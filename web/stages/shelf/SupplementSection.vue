@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-/** A sheet that adds to what other files describe: what it adds, and whether this project takes it. */
+/** A sheet that adds to what other files describe: what it adds, and whether this project takes
+ *  it. */
 const props = defineProps<{ file: DeviceFile; sha256: string }>()
 const project = useProject()
 const taken = computed(() => project.plan!.project.supplements)

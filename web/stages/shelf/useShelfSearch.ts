@@ -2,7 +2,8 @@ import { ref, shallowRef, watch } from 'vue'
 import { api, type ShelfHit } from '../../api/client'
 import { useShelf } from '../../stores/shelf'
 
-/** Search while typing, asked again when files have come or gone: answers that come late for an older text are dropped. */
+/** Search while typing, asked again when files have come or gone: answers that come late for an
+ *  older text are dropped. */
 export function useShelfSearch() {
   const text = ref('')
   const hits = shallowRef<readonly ShelfHit[]>([])

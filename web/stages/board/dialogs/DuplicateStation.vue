@@ -31,7 +31,8 @@ const nextNumber =
       )
       .map((digits) => Number(digits ?? 0)),
   ) + 1
-/** What all tags of the station begin with, up to its last separator: the part that most likely names the station. */
+/** What all tags of the station begin with, up to its last separator: the part that most likely
+ *  names the station. */
 function commonBeginning(all: readonly string[]): string {
   const [first = '', ...rest] = all
   let length = first.length
@@ -55,14 +56,12 @@ const command = computed<Command>(() => ({
   type: 'copyStation',
   sourceId: props.stationId,
   networkId: draft.networkId,
-  copies: ids
-    .slice(0, count.value)
-    .map((id, i) => ({
-      id,
-      name: fill(draft.name, i),
-      find: draft.find,
-      with: fill(draft.with, i),
-    })),
+  copies: ids.slice(0, count.value).map((id, i) => ({
+    id,
+    name: fill(draft.name, i),
+    find: draft.find,
+    with: fill(draft.with, i),
+  })),
 }))
 const result = computed(() => {
   if (count.value === 0) return { fault: 'At least one copy is needed.', rows: [] }
@@ -153,8 +152,7 @@ function take(): void {
             <td class="mono">{{ row.station.ip || '–' }}</td>
             <td class="mono">{{ row.station.deviceNumber }}</td>
             <td>
-              <span class="mono">{{ row.tags.slice(0, 2).join(', ') }}</span
-              >{{
+              <span class="mono">{{ row.tags.slice(0, 2).join(', ') }}</span>{{
                 row.tags.length > 2
                   ? ` and ${row.tags.length - 2} more`
                   : row.tags.length === 0

@@ -11,7 +11,8 @@ import {
 } from '@kataxis/core'
 import { useShelf } from '../../../stores/shelf'
 
-/** A device from the size table of its manual: header octets, values in and out, slots of one size. It becomes a device sheet on the Shelf. */
+/** A device from the size table of its manual: header octets, values in and out, slots of one size.
+ *  It becomes a device sheet on the Shelf. */
 const props = defineProps<{ protocol: Protocol }>()
 const emit = defineEmits<{ made: [head: { sha256: string; key: string }]; close: [] }>()
 const shelf = useShelf()

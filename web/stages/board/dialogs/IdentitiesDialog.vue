@@ -11,7 +11,8 @@ import {
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 
-/** New names, addresses and numbers for many stations of a network, shown as old and new before anything changes. */
+/** New names, addresses and numbers for many stations of a network, shown as old and new before
+ *  anything changes. */
 const props = defineProps<{ networkId: string }>()
 const emit = defineEmits<{ close: [] }>()
 const project = useProject()

@@ -20,7 +20,8 @@ import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
 import HeadPicker, { type Head } from './HeadPicker.vue'
 
-/** Another order number or firmware for modules or heads, with a preview of what stays and what falls away. */
+/** Another order number or firmware for modules or heads, with a preview of what stays and what
+ *  falls away. */
 const props = defineProps<{ kind: 'module' | 'station'; ids: readonly string[] }>()
 const emit = defineEmits<{ close: [] }>()
 const project = useProject()
@@ -170,8 +171,7 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
             chosen = { file: first.file, key: module.key, name: module.orderNumber ?? module.name }
           "
         >
-          <strong>{{ module.orderNumber ?? module.name }}</strong
-          ><span>{{ module.name }}</span
+          <strong>{{ module.orderNumber ?? module.name }}</strong><span>{{ module.name }}</span
           ><span class="quiet">{{ words }}</span>
         </button>
       </li>

@@ -17,7 +17,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
-/** Numbers of more than one octet on their way: as they travel, as they lie in the image, and as the program reads them. */
+/** Numbers of more than one octet on their way: as they travel, as they lie in the image, and as
+ *  the program reads them. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
 const numbers = computed(() =>

@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import { modbusTables, requestsOf, serialTimeMs, type DerivedStation } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
-/** The requests that bring a Modbus station's registers, as few as the limits allow, with their load. */
+/** The requests that bring a Modbus station's registers, as few as the limits allow, with their
+ *  load. */
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const network = computed(() => project.plan!.networks[props.view.station.networkId]!)

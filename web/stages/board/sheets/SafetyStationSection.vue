@@ -10,7 +10,8 @@ import {
 import { useProject } from '../../../stores/project'
 import { useSession } from '../../../stores/session'
 
-/** What is fail-safe of a station: its modules' addresses and the plan's signature; in CIP safety its reference and configuration signature. */
+/** What is fail-safe of a station: its modules' addresses and the plan's signature; in CIP safety
+ *  its reference and configuration signature. */
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const session = useSession()
