@@ -58,6 +58,12 @@ async function main() {
   ])
   await step('type check of the interface', ['vue-tsc', '--noEmit', '-p', 'web/tsconfig.json'])
   await step('lint', ['eslint', '.', '--max-warnings', '0'])
+  await step('how code is set', ['prettier', '--check', '.'])
+  await step('layers and circles of imports', [
+    'depcruise',
+    ...['--config', '.dependency-cruiser.mjs'],
+    ...['core', 'standins', 'server', 'web', 'cli'],
+  ])
 
   removePostgres(join(root, '.kataxis-test'))
   const unitReport = join(results, 'vitest.json')

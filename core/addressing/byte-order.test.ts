@@ -7,11 +7,10 @@ import {
   passage,
   sameTurn,
   toOctets,
-  turnNames,
   turnNeeded,
   turnOctets,
-  type Turn,
 } from './byte-order'
+import { turnNames, type Turn } from '../vocabulary/byte-order'
 
 const hex = (octets: Uint8Array) =>
   [...octets].map((octet) => octet.toString(16).padStart(2, '0')).join(' ')

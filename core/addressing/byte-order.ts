@@ -1,9 +1,5 @@
-import type { ByteOrder, Device } from '../catalog/model'
-
-/** How the octets of a number are turned; A is the first one that comes. Common practice: `BADC`
- *  swaps the octets of each word, `CDAB` the words, `DCBA` both. */
-export const turnNames = ['BADC', 'CDAB', 'DCBA'] as const
-export type Turn = (typeof turnNames)[number] | ''
+import type { Device } from '../catalog/model'
+import type { ByteOrder, Turn } from '../vocabulary/byte-order'
 
 export const turnWords: Readonly<Record<Turn, string>> = {
   '': 'as they come (ABCD)',

@@ -1,24 +1,10 @@
 export {
-  addressOf,
-  allocate,
-  areaFor,
-  bitAddressOf,
-  bitsTaken,
-  blocksOf,
-  findFreeByte,
-  ImageSpace,
-  isFixed,
-  packsBits,
-  type Range,
-} from './image'
-export {
   fromOctets,
   hasByteOrder,
   numberKindOf,
   passage,
   sameTurn,
   toOctets,
-  turnNames,
   turnNeeded,
   turnOctets,
   turnOf,
@@ -26,21 +12,16 @@ export {
   wireOrderOf,
   type NumberKind,
   type Passage,
-  type Turn,
 } from './byte-order'
 export {
   gatherRequests,
   modbusLimits,
-  modbusTableNames,
-  modbusTables,
   referenceOf,
   registerOfReference,
   requestPdu,
   serialTimeMs,
-  wordTable,
   type MappedValue,
   type ModbusRequest,
-  type ModbusTable,
 } from './modbus'
 export {
   nibbleOffset,
@@ -49,7 +30,6 @@ export {
   rackOffset,
   type NibbleOrder,
 } from './slot-tables'
-export { spaceFor } from './occupancy'
 export {
   addressAt,
   canMake,
@@ -58,16 +38,11 @@ export {
   positionsFor,
   radixOf,
   readPositions,
-  switchBank,
   switchCount,
-  switchStyles,
   weightsOf,
   wordPositions,
   type Positions,
-  type SwitchBank,
-  type SwitchStyle,
 } from './switches'
-export { tightOrder, type Piece } from './tight'
 export {
   formatIp,
   formatSubnet,

@@ -6,13 +6,12 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import {
   gatherRequests,
   modbusLimits,
-  modbusTableNames,
-  modbusTables,
   requestPdu,
   serialTimeMs,
   type MappedValue,
   type ModbusRequest,
 } from './modbus'
+import { modbusTableNames, modbusTables } from '../vocabulary/modbus-table'
 
 const value = (
   name: string,

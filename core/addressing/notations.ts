@@ -1,4 +1,4 @@
-import type { Direction } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 
 /** A place in a controller's image. `bits` 1 is a single bit, else a value beginning at `byte`. */
 export interface ImageAddress {

@@ -5,11 +5,10 @@ import {
   canMake,
   positionsFor,
   readPositions,
-  switchBank,
   switchCount,
   wordPositions,
-  type SwitchBank,
 } from './switches'
+import { switchBank, type SwitchBank } from '../vocabulary/switch-bank'
 
 const bank = (written: object) => switchBank.parse(written)
 const rotary3 = bank({ style: 'rotary-decimal', digits: 3, sets: 'lastOctet' })

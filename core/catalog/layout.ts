@@ -1,9 +1,9 @@
 import { alignmentOf, type Alignment } from './alignment'
 import { makeSubmodule } from './blank'
 import { typeName } from './cip-types'
+import type { DataContent, Direction } from '../vocabulary/direction'
 import type { Connection, DataItem, Device, Module, Submodule } from './model'
 
-export type Direction = 'in' | 'out'
 export type ChannelKind = 'digital' | 'analog' | 'port'
 
 /** One channel of a module as its description file gives it; offsets in bits from the start of its
@@ -31,10 +31,6 @@ export interface DataBlock {
   readonly bits: number
   readonly content: DataContent
 }
-
-/** What a block carries, so that an image can keep kinds of data apart. */
-export const dataContents = ['digital', 'analog', 'safety'] as const
-export type DataContent = (typeof dataContents)[number]
 
 export interface Layout {
   readonly channels: readonly Channel[]

@@ -1,7 +1,8 @@
-import type { ModbusTable } from '../addressing/modbus'
-import type { SwitchBank } from '../addressing/switches'
-import type { Problem } from '../problem'
-import type { RawFormat } from '../scaling/raw-formats'
+import type { ByteOrder } from '../vocabulary/byte-order'
+import type { ModbusTable } from '../vocabulary/modbus-table'
+import type { SwitchBank } from '../vocabulary/switch-bank'
+import type { Problem } from '../vocabulary/problem'
+import type { RawFormat } from '../vocabulary/raw-format'
 
 /** The one model every description format is read into. Keys are unique within their file. */
 
@@ -500,7 +501,6 @@ export interface ParameterRecord {
 }
 
 export type ValueKind = 'unsigned' | 'signed' | 'float' | 'text' | 'octets' | 'boolean'
-export type ByteOrder = 'big' | 'little'
 
 /** One value in a record. The octets it touches are read as one number in its byte order; it begins
  *  at bit `offsetBits` of that number. */

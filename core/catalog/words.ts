@@ -1,4 +1,5 @@
-import type { ChannelKind, Direction, Layout } from './layout'
+import type { ChannelKind, Layout } from './layout'
+import type { Direction } from '../vocabulary/direction'
 import type { FormatName, Protocol } from './model'
 
 /** Networks and formats as people write them. */

@@ -2,17 +2,12 @@ import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { readDeviceFile } from '../device-files'
 import { newPlan } from '../exchange'
-import {
-  applyChanges,
-  applyCommand,
-  type Command,
-  type NetworkKindName,
-  type Plan,
-  type SingleCommand,
-} from '../plan'
+import { applyChanges, type Command, type Plan, type SingleCommand } from '../plan'
 import { doAll, insert, place, shelfCatalog, smallCatalog, smallPlan } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check } from './check'
+import type { NetworkKindName } from '../protocols'
+import { applyCommand } from '../changing'
 
 const dataSet = (key: string, inputBytes: number) => ({
   key,

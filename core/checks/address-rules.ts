@@ -7,14 +7,15 @@ import {
   turnOf,
   turnWords,
   wireOrderOf,
-  type Turn,
 } from '../addressing/byte-order'
-import { areaFor } from '../addressing/image'
+import type { Turn } from '../vocabulary/byte-order'
+import { areaFor } from '../image/image'
 import { stationNameFault } from '../addressing/station-name'
 import { canMake } from '../addressing/switches'
 import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
-import type { Channel, Direction } from '../catalog/layout'
+import type { Channel } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 import { requestRoundMs } from '../derive/frames'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import { carriedBy, suggestConnection } from '../placement/connections'
@@ -27,8 +28,8 @@ import {
   numberOf,
   switchAddress,
   switchesOf,
-} from '../plan/identities'
-import { kindOf } from '../plan/network-kinds'
+} from '../changing/identities'
+import { kindOf } from '../protocols/network-kinds'
 import { isNameFree, otherFixes } from './free'
 import {
   atModule,

@@ -1,5 +1,5 @@
 import { derive, type Derived, type DerivedStation } from '../derive/derive'
-import { applyCommand } from '../plan/apply'
+import { applyCommand } from '../changing/apply'
 import { stationIdOf, type RowChange } from '../plan/draft'
 import type { Id } from '../plan/model'
 import {

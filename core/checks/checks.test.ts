@@ -1,20 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import {
-  applyChanges,
-  applyCommand,
-  networkKindNames,
-  type Command,
-  type Plan,
-  type RowChange,
-} from '../plan'
+import { applyChanges, type Command, type Plan, type RowChange } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
 import { planParameterRules, stationParameterRules } from './parameter-rules'
 import { electricalRules } from './electrical-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
+import { networkKindNames } from '../protocols'
+import { applyCommand } from '../changing'
 
 const second: Command = {
   type: 'addStation',

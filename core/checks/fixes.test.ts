@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { applyCommand, type Command, type Plan } from '../plan'
+import { type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
 import { check, createChecker } from './check'
 import type { Finding } from './finding'
+import { applyCommand } from '../changing'
 
 const { plan: demo, catalog } = wholeDemo()
 const keyOf = ({ code, at }: Finding) => `${code}/${at.kind}/${at.id}`

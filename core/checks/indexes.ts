@@ -1,9 +1,9 @@
 import { parseIp } from '../addressing/ip'
-import type { Direction } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
-import { nameKey } from '../plan/identities'
-import { kindOf } from '../plan/network-kinds'
+import { nameKey } from '../changing/identities'
+import { kindOf } from '../protocols/network-kinds'
 import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
 

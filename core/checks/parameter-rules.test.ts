@@ -5,8 +5,8 @@ import { doAll, wholeDemo } from '../test/plans'
 import { recordsOfPlaced } from '../parameters'
 import type { Parameter, ParameterRecord } from '../catalog'
 import { channelPairs } from '../safety'
-import type { MeaningRule } from '../signals'
 import { check } from './check'
+import type { MeaningRule } from '../vocabulary'
 
 const { plan: demo, catalog } = wholeDemo()
 const set = (

@@ -3,7 +3,7 @@ import { faultOf } from '../parameters/record'
 import { recordsOfPlaced } from '../parameters/placed'
 import { timeBasedNetworkNumber } from '../safety/cip'
 import { freeDestination } from '../safety/destinations'
-import { computedFParameters } from '../safety/f-parameters'
+import { computedFParameters } from '../parameters/f-parameters'
 import {
   choicesOf,
   failSafeParts,
@@ -27,7 +27,7 @@ import {
   settingsOf,
   unusedOff,
 } from '../signals/channel-settings'
-import { readRange, sameRange } from '../signals/meaning'
+import { readRange, sameRange } from '../vocabulary/electrical-range'
 import {
   atModule,
   atStation,

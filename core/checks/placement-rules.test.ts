@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { newPlan } from '../exchange'
-import { applyChanges, applyCommand, type Command, type Plan, type SingleCommand } from '../plan'
+import { applyChanges, type Command, type Plan, type SingleCommand } from '../plan'
 import { doAll, insert, shelfCatalog } from '../test/plans'
 import { check } from './check'
+import { applyCommand } from '../changing'
 
 const rack: SingleCommand[] = [
   {

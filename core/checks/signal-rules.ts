@@ -11,11 +11,12 @@ import {
   type Chain,
   type Scaling,
 } from '../scaling/chain'
-import { readAs, typeBounds, type RawType } from '../scaling/raw-formats'
+import { readAs } from '../scaling/raw-formats'
+import { typeBounds, type RawType } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from '../signals/channel-settings'
 import { electricalOf } from '../signals/electrical'
 import { factColumns } from '../signals/facts'
-import { readRange, wordRange } from '../signals/meaning'
+import { readRange, wordRange } from '../vocabulary/electrical-range'
 import { chainOf } from '../signals/signal-chain'
 import { tagIdentity } from '../tags/identifier'
 import {

@@ -13,12 +13,12 @@ import {
   wordOrderFault,
   type OrderFault,
 } from '../placement/order'
-import { mostUserParameters, userParameters } from '../parameters/set-prm'
+import { mostUserParameters, userParameters } from '../derive/set-prm'
 import { nextPortCycle } from '../parameters/port-cycle'
 import { submoduleFor } from '../placement/ports'
 import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
 import { newId } from '../plan/new-id'
-import { kindOf } from '../plan/network-kinds'
+import { kindOf } from '../protocols/network-kinds'
 import { legalTag, tagFault, tagIdentity } from '../tags/identifier'
 import { freeNameFor, freeTag, otherFixes } from './free'
 import {

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { applyCommand } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { channelAddress, derive } from './derive'
 import { imageList } from './image-list'
+import { applyCommand } from '../changing'
 
 describe('derive', () => {
   const plan = smallPlan(insert('a', 1, 'DI'), insert('b', 2, 'AO'), {

@@ -5,10 +5,11 @@ import {
   packsBits,
   withAddress,
   type Extent,
-} from '../addressing/image'
+} from '../image/image'
 import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
-import type { Channel, DataBlock, Direction, Layout } from '../catalog/layout'
+import type { Channel, DataBlock, Layout } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 import { placesInside, type InsidePlace } from '../catalog/inside'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
 import type { Device, DeviceFile, Module } from '../catalog/model'

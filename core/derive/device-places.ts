@@ -1,8 +1,9 @@
-import { modbusTableNames, referenceOf, wordTable } from '../addressing/modbus'
+import { referenceOf } from '../addressing/modbus'
+import { modbusTableNames, wordTable } from '../vocabulary/modbus-table'
 import type { Channel } from '../catalog/layout'
 import type { SheetTraits, Submodule } from '../catalog/model'
 import { connectionPoints } from '../device-files/eds/paths'
-import { parseOctets } from '../parameters/hex'
+import { parseOctets } from '../vocabulary/hex'
 import type { DerivedModule, DerivedStation } from './derive'
 
 /** A channel of a station with its module. */

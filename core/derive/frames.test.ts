@@ -1,12 +1,13 @@
 import { describe, expect, test } from 'vitest'
 import { newPlan } from '../exchange'
 import { doAll, insert, shelfCatalog, wholeDemo } from '../test/plans'
-import { networkKinds, type NetworkKindName, type SingleCommand } from '../plan'
+import { type SingleCommand } from '../plan'
 import { channelsAtPlace, deviceNotationNames, deviceNotations } from './device-places'
 import { channelAddress, derive } from './derive'
 import { logicalImage, placeInFrames, requestsOf, stationFrame } from './frames'
 import { gapBefore } from '../catalog/alignment'
 import { cellsAt, fits, freePlace, memoryMap } from './memory-map'
+import { type NetworkKindName, networkKinds } from '../protocols'
 
 const { plan, catalog } = wholeDemo()
 const demo = derive(plan, catalog)

@@ -1,4 +1,5 @@
-import type { Channel, DataBlock, Direction } from '../catalog/layout'
+import type { Channel, DataBlock } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 import {
   gatherRequests,
   serialTimeMs,

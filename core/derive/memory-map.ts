@@ -1,6 +1,7 @@
-import { blocksOf, heldExtents, isFixed, type Extent } from '../addressing/image'
+import { blocksOf, heldExtents, isFixed, type Extent } from '../image/image'
 import { gapBefore } from '../catalog/alignment'
-import type { Channel, DataBlock, Direction } from '../catalog/layout'
+import type { Channel, DataBlock } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
 import type { Id, SignalRow } from '../plan/model'
 import { signalOn, type Derived, type DerivedModule, type DerivedStation } from './derive'
 

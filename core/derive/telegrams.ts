@@ -1,8 +1,9 @@
-import { modbusTables, referenceOf, requestPdu } from '../addressing/modbus'
+import { referenceOf, requestPdu } from '../addressing/modbus'
+import { modbusTables } from '../vocabulary/modbus-table'
 import type { Catalog } from '../catalog/catalog'
 import { connectionPoints } from '../device-files/eds/paths'
-import { parseOctets, toHex } from '../parameters/hex'
-import { checkConfiguration, setPrmTelegram, userParameters } from '../parameters/set-prm'
+import { parseOctets, toHex } from '../vocabulary/hex'
+import { checkConfiguration, setPrmTelegram, userParameters } from './set-prm'
 import type { Derived, DerivedNetwork, DerivedStation } from './derive'
 import { logicalImage, requestsOf, stationFrame } from './frames'
 

@@ -1,4 +1,4 @@
-import type { Problem } from '../problem'
+import type { Problem } from '../vocabulary/problem'
 
 /** Text of a description file: byte order marks first, then the encoding an XML declaration names,
  *  else UTF-8 (XML 1.0, 4.3.3 and appendix F). Bytes that are illegal in that encoding are a

@@ -1,7 +1,7 @@
 import type { Parameter } from '../catalog/model'
 import { rangeOf } from '../parameters'
-import type { Position, Problems } from '../problem'
-import { formatValueList, inRanges } from '../value-list'
+import type { Position, Problems } from '../vocabulary/problem'
+import { formatValueList, inRanges } from '../vocabulary/value-list'
 
 /** A default value that its own bits cannot hold is an error; one that the file itself does not
  *  allow is a warning. */

@@ -4,9 +4,10 @@ import fc from 'fast-check'
 import { XmlDocument, ParseOption } from 'libxml2-wasm'
 import { describe, expect, test } from 'vitest'
 import { itemsOf, packFile, recordsOf, unpackFile } from '../catalog'
-import { decodeRecord, encodeRecord, fromHex } from '../parameters'
+import { decodeRecord, encodeRecord } from '../parameters'
 import { largeEsi } from '../../demo/large-esi'
 import { readDeviceFile } from './read'
+import { fromHex } from '../vocabulary'
 
 const folder = fileURLToPath(new URL('../../demo/shelf/', import.meta.url))
 const bytesOf = (name: string) => new Uint8Array(readFileSync(folder + name))

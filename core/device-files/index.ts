@@ -11,5 +11,4 @@ export {
   type SheetType,
   type WrittenSheet,
 } from './sheet/schema'
-export { parseValueList, formatValueList, inRanges, type ValueRange } from '../value-list'
 export { tokenizeXml } from './xml-tokenizer'

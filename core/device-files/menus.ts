@@ -1,5 +1,5 @@
 import type { MenuPlace, Parameter, ParameterIs } from '../catalog/model'
-import type { Position, Problems } from '../problem'
+import type { Position, Problems } from '../vocabulary/problem'
 
 /** A menu as a file writes it: its name is filled in when all texts are known. */
 export interface Menu {

@@ -1,6 +1,6 @@
 import type { DeviceFile, FormatName } from '../catalog/model'
 import { formatNames } from '../catalog/words'
-import type { Problem } from '../problem'
+import type { Problem } from '../vocabulary/problem'
 import { decodeText } from './decode-text'
 import { readEds } from './eds/read'
 import { readEsi } from './esi/read'

@@ -1,4 +1,4 @@
-import type { Position } from '../problem'
+import type { Position } from '../vocabulary/problem'
 
 /** The text of a description file; finds line and column of an offset. Lines end with LF, CR LF or
  *  CR. */

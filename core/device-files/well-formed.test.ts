@@ -3,7 +3,7 @@ import { XmlDocument } from 'libxml2-wasm'
 import { expect, test } from 'vitest'
 import { gsdml } from '../test/gsdml'
 import { demoBytes, demoFiles, readText } from '../test/plans'
-import { Problems } from '../problem'
+import { Problems } from '../vocabulary/problem'
 import { readXmlRecords, type XmlElement } from './xml-records'
 
 const ours = (text: string) =>

@@ -1,6 +1,6 @@
 import { parseDigits } from './digits'
-import type { Problems } from '../problem'
-import { parseValueList, type ValueRange } from '../value-list'
+import type { Problems } from '../vocabulary/problem'
+import { parseValueList, type ValueRange } from '../vocabulary/value-list'
 import type { XmlElement } from './xml-records'
 
 /** Reads attributes and says what is wrong with them, with the element's line. */

@@ -1,5 +1,5 @@
 import type { SaxesTagPlain } from 'saxes'
-import type { Position, Problem, Problems } from '../problem'
+import type { Position, Problem, Problems } from '../vocabulary/problem'
 import { SourceText } from './source-text'
 import { tokenizeXml, type XmlCursor } from './xml-tokenizer'
 

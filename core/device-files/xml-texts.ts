@@ -1,4 +1,4 @@
-import type { Problems } from '../problem'
+import type { Problems } from '../vocabulary/problem'
 import type { SourceText } from './source-text'
 import { tagPlace, type XmlElement } from './xml-records'
 

@@ -1,4 +1,4 @@
-import { applyCommand } from '../plan/apply'
+import { applyCommand } from '../changing/apply'
 import { emptyPlan } from '../plan/changes'
 import { command } from '../plan/commands'
 import type { Catalog } from '../catalog/catalog'
@@ -6,7 +6,7 @@ import { supplemented } from '../catalog/supplement'
 import { projectRow, type Plan } from '../plan/model'
 import { wordRefusal } from '../plan/refusals'
 import type { FileName } from './project-file'
-import { wordIssue } from '../schema-words'
+import { wordIssue } from '../vocabulary/schema-words'
 
 /** Runs commands, one JSON object a line, as the interface would; stops at the first refused one
  *  and names its line. Description files may be named by file name instead of by hash. */

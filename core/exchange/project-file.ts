@@ -3,7 +3,7 @@ import { planFromRows, rowsOfPlan } from '../plan/changes'
 import { filesOfPlan } from '../plan/files'
 import { projectRow, tableNames, tables, type Plan, type PlanRows } from '../plan/model'
 import { faultsOfRows, wordFault, type PlanFault } from '../plan/validity'
-import { wordIssue } from '../schema-words'
+import { wordIssue } from '../vocabulary/schema-words'
 
 export const projectFileVersion = 1
 /** Of one table; looked at before the rows are. */

@@ -1,6 +1,6 @@
 import type { MenuPlace, Parameter } from '../catalog/model'
 import type { ParameterChoices } from '../plan/model'
-import { computedFParameters } from '../safety/f-parameters'
+import { computedFParameters } from './f-parameters'
 import { menuPath, shownNow } from './menus'
 import type { PlacedRecord } from './placed'
 import { faultOf } from './record'

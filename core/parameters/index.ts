@@ -1,14 +1,5 @@
-export { fromHex, parseObjectIndex, parseOctets, toHex } from './hex'
 export { carriedTo } from './carry'
 export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
-export {
-  setPrmTelegram,
-  userParameters,
-  usualPrmSettings,
-  watchdogFactors,
-  type PrmSettings,
-} from './set-prm'
-export { sdoDownload, startUpList, type StartUpStep } from './start-up'
 export {
   decodeRecord,
   encodeRecord,
@@ -21,3 +12,11 @@ export { menuPath } from './menus'
 export { shownValue, typedValue, wordParameterValue } from './words'
 export { nextPortCycle, portCycleOctet } from './port-cycle'
 export { bitPlaces, decodeValue, encodeValue, rangeOf, type ValuePlace } from './value'
+export {
+  computedFParameters,
+  isFailSafeRecord,
+  parameterCrc,
+  readFParameters,
+  withParameterCrc,
+  type FParameters,
+} from './f-parameters'

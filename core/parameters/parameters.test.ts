@@ -1,17 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Parameter, ParameterRecord } from '../catalog'
-import {
-  decodeRecord,
-  decodeValue,
-  encodeRecord,
-  encodeValue,
-  fromHex,
-  parseObjectIndex,
-  parseOctets,
-  toHex,
-  type ValuePlace,
-} from '.'
+import { decodeRecord, decodeValue, encodeRecord, encodeValue, type ValuePlace } from '.'
+import { toHex, parseObjectIndex, fromHex, parseOctets } from '../vocabulary'
 
 const place = (
   kind: ValuePlace['kind'],

@@ -2,22 +2,17 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { newPlan } from '../exchange'
-import {
-  applyCommand,
-  networkKinds,
-  wordRefusal,
-  type Command,
-  type NetworkKindName,
-  type SingleCommand,
-} from '../plan'
+import { wordRefusal, type Command, type SingleCommand } from '../plan'
 import { doAll, shelfCatalog, wholeDemo } from '../test/plans'
 import { parameterGroups } from './groups'
 import { shownValue, typedValue } from './words'
 import { encodePlaced, recordsOfPlaced } from './placed'
-import { setPrmTelegram, userParameters, watchdogFactors } from './set-prm'
-import { sdoDownload, startUpList } from './start-up'
-import { fromHex, toHex } from './hex'
+import { setPrmTelegram, userParameters, watchdogFactors } from '../derive/set-prm'
+import { sdoDownload, startUpList } from '../derive/start-up'
+import { fromHex, toHex } from '../vocabulary/hex'
 import { bitPlaces, encodeValue } from './value'
+import { networkKinds, type NetworkKindName } from '../protocols'
+import { applyCommand } from '../changing'
 
 const { plan, catalog } = wholeDemo()
 const set = (

@@ -2,7 +2,7 @@ import type { Catalog } from '../catalog/catalog'
 import { findDevice } from '../catalog/catalog'
 import type { Device, Module, ParameterRecord } from '../catalog/model'
 import { oncePlaced, submodulesOf, type PluggedParts } from '../catalog/placed'
-import { isFailSafeRecord, withParameterCrc } from '../safety/f-parameters'
+import { isFailSafeRecord, withParameterCrc } from './f-parameters'
 import { encodeRecord, type EncodedRecord, type ParameterValues } from './record'
 
 /** A parameter record of something that stands in a plan. */

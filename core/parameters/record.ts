@@ -1,7 +1,7 @@
 import type { Parameter, ParameterRecord } from '../catalog/model'
-import { formatValueList, inRanges } from '../value-list'
-import type { Problem } from '../problem'
-import { fromHex, parseOctets, toHex } from './hex'
+import { formatValueList, inRanges } from '../vocabulary/value-list'
+import type { Problem } from '../vocabulary/problem'
+import { fromHex, parseOctets, toHex } from '../vocabulary/hex'
 import { decodeValue, encodeValue, rangeOf } from './value'
 
 export type ParameterValues = Readonly<Record<string, number | string>>

@@ -13,9 +13,9 @@ import { derive } from '../derive'
 import { encodeDcp, writePcap } from '../rehearsal'
 import { failSafeParts } from '../safety'
 import { wholeDemo } from '../test/plans'
-import { fromHex } from './hex'
+import { fromHex } from '../vocabulary/hex'
 import { encodePlaced, recordsOfPlaced } from './placed'
-import { sdoDownload } from './start-up'
+import { sdoDownload } from '../derive/start-up'
 
 const { plan, catalog } = wholeDemo()
 const derived = derive(plan, catalog)

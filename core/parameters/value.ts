@@ -1,5 +1,5 @@
 import type { Parameter } from '../catalog/model'
-import { parseOctets, toHex } from './hex'
+import { parseOctets, toHex } from '../vocabulary/hex'
 
 /** Where a value stands in a record: the octets it touches are one number in its byte order, and it
  *  begins at bit `offsetBits` of that number. So a GSDML bit area goes on in the next octet's low

@@ -1,5 +1,5 @@
 import type { Device, Module } from '../catalog/model'
-import { formatValueList, type ValueRange } from '../value-list'
+import { formatValueList, type ValueRange } from '../vocabulary/value-list'
 import type { ModuleRow } from '../plan/model'
 import type { Refusal } from '../plan/refusals'
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { turnNames } from '../addressing/byte-order'
+import { turnNames } from '../vocabulary/byte-order'
 import {
   byteOrders,
   controllerRow,

@@ -1,6 +1,4 @@
 export * from './model'
-export * from './network-kinds'
-export { applyCommand, type Applied } from './apply'
 export {
   applyChanges,
   completed,
@@ -32,11 +30,6 @@ export {
 } from './validity'
 export { mend, missingOwners, type Mended, type MendWishes } from './mend'
 export { wordRefusal, type Refusal } from './refusals'
-export { wordChange, wordCommand, type ChangeWords } from './history'
-export { marksOf, type Mark } from './marks'
-export * from './identities'
 export { newId } from './new-id'
-export { copyModules, parseClip, planFill, planPaste, type Clip, type Pasting } from './clip'
 export { signedBy } from './signed'
 export { filesOfPlan } from './files'
-export { effectOf, type Effect } from './effect'

@@ -1,13 +1,14 @@
 import { z } from 'zod'
-import { turnNames } from '../addressing/byte-order'
+import { turnNames } from '../vocabulary/byte-order'
 import { notationNames } from '../addressing/notations'
-import { switchBank } from '../addressing/switches'
-import { dataContents } from '../catalog/layout'
+import { switchBank } from '../vocabulary/switch-bank'
+import { dataContents } from '../vocabulary/direction'
 import { tableFault } from '../scaling/characteristic'
-import { rawTypes } from '../scaling/raw-formats'
-import { meanings } from '../signals/meaning'
-import { valueListText } from '../value-list'
-import { networkKindNames } from './network-kinds'
+import { rawFormat, rawTypes } from '../vocabulary/raw-format'
+import { serialLine } from '../vocabulary/serial-line'
+import { meanings } from '../vocabulary/meaning'
+import { valueListText } from '../vocabulary/value-list'
+import { networkKindNames } from '../protocols/network-kinds'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on
  *  the wire, in the project file and in the browser. Nothing here can be computed from something
@@ -141,21 +142,6 @@ export const parameterSet = z
   })
   .strict()
 
-/** A raw format of the project’s own, see `RawFormat`. */
-export const rawFormat = z
-  .object({
-    name: label.min(1),
-    type: z.enum(rawTypes),
-    low: z.number(),
-    high: z.number(),
-    least: z.number(),
-    most: z.number(),
-    underflow: z.number().optional(),
-    overflow: z.number().optional(),
-    step: z.number().min(0),
-  })
-  .strict()
-
 export const projectRow = z
   .object({
     id,
@@ -233,15 +219,6 @@ export const numberPool = z
     step: z.number().int().min(1).max(1000),
     /** Kept out, e.g. `200..220 254`. */
     reserved: valueListText,
-  })
-  .strict()
-
-/** Of a serial line; every node has the same. */
-export const serialLine = z
-  .object({
-    baud: z.number().int().min(300).max(12_000_000),
-    parity: z.enum(['none', 'even', 'odd']),
-    stopBits: z.union([z.literal(1), z.literal(2)]),
   })
   .strict()
 
@@ -455,7 +432,6 @@ export const tableNames = Object.keys(tables) as TableName[]
 
 export type ImageArea = z.infer<typeof imageArea>
 export type NumberPool = z.infer<typeof numberPool>
-export type SerialLine = z.infer<typeof serialLine>
 export type ParameterChoices = z.infer<typeof parameterValues>
 export type IParameterSums = z.infer<typeof iParameterSums>
 export type StartUpLine = z.infer<typeof startUpLine>

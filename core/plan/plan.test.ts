@@ -5,7 +5,6 @@ import { begin, doAll, insert, place, smallCatalog, smallPlan } from '../test/pl
 import { newPlan } from '../exchange'
 import {
   applyChanges,
-  applyCommand,
   command,
   invert,
   planFromRows,
@@ -16,6 +15,7 @@ import {
   type Plan,
   type SingleCommand,
 } from './index'
+import { applyCommand } from '../changing'
 
 const slots = (plan: Plan, stationId = 's1') =>
   Object.fromEntries(

@@ -1,6 +1,6 @@
 import type { Protocol } from '../catalog/model'
 import { protocolNames } from '../catalog/words'
-import { networkKinds, type NetworkKindName } from './network-kinds'
+import { networkKinds, type NetworkKindName } from '../protocols/network-kinds'
 import { wordFault, type PlanFault } from './validity'
 
 /** Why a command was not carried out: a code, the facts, and one place for the wording. */

@@ -3,7 +3,6 @@ import { describe, expect, test } from 'vitest'
 import { insert, place, smallCatalog, smallPlan } from '../test/plans'
 import {
   applyChanges,
-  applyCommand,
   faultsOfChange,
   faultsOfRows,
   id,
@@ -24,6 +23,7 @@ import {
   type RowOf,
   type TableName,
 } from './index'
+import { applyCommand } from '../changing'
 
 const named = (signalId: string, moduleId: string, bit: number): Command => ({
   type: 'editSignals',

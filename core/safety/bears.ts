@@ -1,7 +1,7 @@
 import type { Catalog } from '../catalog/catalog'
 import type { DeviceFile } from '../catalog/model'
 import { derive } from '../derive/derive'
-import { isFailSafeRecord } from './f-parameters'
+import { isFailSafeRecord } from '../parameters/f-parameters'
 import { safetyLinesOf } from './modules'
 import { stationIdOf, type RowChange } from '../plan/draft'
 import type { Id, NetworkRow, Plan, ProjectRow, StationRow } from '../plan/model'

@@ -1,11 +1,3 @@
-export {
-  computedFParameters,
-  isFailSafeRecord,
-  parameterCrc,
-  readFParameters,
-  withParameterCrc,
-  type FParameters,
-} from './f-parameters'
 export { bearsOnSafety } from './bears'
 export { destinationsIn } from './destinations'
 export {

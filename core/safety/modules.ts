@@ -4,7 +4,7 @@ import type { Catalog } from '../catalog/catalog'
 import { placeKey, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
 import { encodePlaced, recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
 import type { IParameterSums, ParameterChoices } from '../plan/model'
-import { readFParameters, type FParameters } from './f-parameters'
+import { readFParameters, type FParameters } from '../parameters/f-parameters'
 
 /** A fail-safe submodule as it stands in the plan. */
 export interface FailSafePart {

@@ -3,7 +3,7 @@ import { signalOn, type DerivedModule } from '../derive/derive'
 import { menuPath } from '../parameters/menus'
 import type { PlacedRecord } from '../parameters/placed'
 import type { ParameterChoices } from '../plan/model'
-import { channelIn, meaningOf, type MeaningRule } from '../signals/meaning'
+import { channelIn, meaningOf, type MeaningRule } from '../vocabulary/meaning'
 
 /** Two channels of a fail-safe module that a device evaluates together, as its description words
  *  it. */

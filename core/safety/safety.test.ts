@@ -3,21 +3,20 @@ import polycrc from 'polycrc'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
-import { fromHex } from '../parameters'
-import { applyCommand, type Command, type Plan } from '../plan'
+import { type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
 import {
   bearsOnSafety,
   failSafeParts,
   monitoringTime,
   nodeReference,
-  parameterCrc,
   reactionTime,
-  readFParameters,
   safetySignature,
   timeBasedNetworkNumber,
-  withParameterCrc,
 } from './index'
+import { fromHex } from '../vocabulary'
+import { applyCommand } from '../changing'
+import { readFParameters, withParameterCrc, parameterCrc } from '../parameters'
 
 describe('check sums', () => {
   // The usual default set of F parameters gives 53356 (from memory; good evidence, no proof).

@@ -1,7 +1,8 @@
-import type { ElectricalRange } from '../signals/meaning'
+import type { ElectricalRange } from '../vocabulary/electrical-range'
 import { shareAt, valueAt, type Characteristic } from './characteristic'
 import { inverse, type Curve } from './curve'
-import { quantised, typeBounds, type RawFormat } from './raw-formats'
+import { quantised } from './raw-formats'
+import { typeBounds, type RawFormat } from '../vocabulary/raw-format'
 import { resistanceThermometer } from './resistance-thermometers'
 import { thermocouple } from './thermocouples'
 

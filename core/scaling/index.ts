@@ -26,15 +26,7 @@ export {
   type Scaling,
 } from './chain'
 export { inverse } from './curve'
-export {
-  commonFormats,
-  quantised,
-  rawTypes,
-  readAs,
-  typeBounds,
-  type RawFormat,
-  type RawType,
-} from './raw-formats'
+export { commonFormats, quantised, readAs } from './raw-formats'
 export { resistanceThermometer } from './resistance-thermometers'
 export { thermocouple, thermocoupleTypes } from './thermocouples'
 export { convertUnit, unitGroups, unitsLike, usualUnit } from './units'

@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { readRange } from '../signals'
 import {
   errorAt,
   ne43Marks,
@@ -18,9 +17,11 @@ import {
 } from './chain'
 import { shareAt, tableFault, valueAt } from './characteristic'
 import { inverse } from './curve'
-import { commonFormats, quantised, readAs, type RawFormat } from './raw-formats'
+import { commonFormats, quantised, readAs } from './raw-formats'
+import type { RawFormat } from '../vocabulary/raw-format'
 import { resistanceThermometer } from './resistance-thermometers'
 import { thermocouple, thermocoupleTypes } from './thermocouples'
+import { readRange } from '../vocabulary'
 
 const chain = (
   transmitter: string,

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { readRange } from '../signals'
 import type { Chain } from './chain'
 import { commonFormats } from './raw-formats'
 import { scalingSnippet, type Arithmetic } from './snippet'
+import { readRange } from '../vocabulary'
 
 const chain = (more: Partial<Chain> = {}): Chain => ({
   process: { low: 0, high: 6, unit: 'bar' },

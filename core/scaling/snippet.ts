@@ -1,5 +1,5 @@
 import { rightScaling, sensorOf, type Chain } from './chain'
-import { typeBounds, type RawType } from './raw-formats'
+import { typeBounds, type RawType } from '../vocabulary/raw-format'
 
 /** How a program computes. */
 export const arithmetics = ['REAL', 'DINT', 'INT'] as const

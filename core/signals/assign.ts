@@ -5,7 +5,7 @@ import { signalOn, type Derived, type DerivedModule, type DerivedStation } from 
 import type { Id, SignalFacts, SignalPlace, SignalRow } from '../plan/model'
 import { rangeOfChannel, rangesOf, settingsOf } from './channel-settings'
 import { electricalOf } from './electrical'
-import { readRange } from './meaning'
+import { readRange } from '../vocabulary/electrical-range'
 import { takesNot } from './wiring'
 
 export interface Assigned {

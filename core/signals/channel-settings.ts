@@ -13,15 +13,13 @@ import {
   pairableChannels,
   usedOfPair,
 } from '../safety/pairs'
+import { channelIn, meaningOf, type Meaning } from '../vocabulary/meaning'
 import {
-  channelIn,
-  meaningOf,
   readRange,
   sameRange,
   wordRange,
   type ElectricalRange,
-  type Meaning,
-} from './meaning'
+} from '../vocabulary/electrical-range'
 
 /** A parameter that sets something of a channel, or of the whole module where it has no channel of
  *  its own. */

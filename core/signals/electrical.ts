@@ -4,7 +4,7 @@ import type { SignalFacts } from '../plan/model'
 import { commonFormats } from '../scaling/raw-formats'
 import type { ChannelSetting } from './channel-settings'
 import { entityParameters, type EntityParameters } from './entity'
-import type { Meaning } from './meaning'
+import type { Meaning } from '../vocabulary/meaning'
 
 const unsaid: Electrical = {}
 

@@ -1,8 +1,8 @@
 import { longest, mostPoints, type SignalFacts } from '../plan/model'
 import { tableFault } from '../scaling/characteristic'
-import { rawTypes, type RawType } from '../scaling/raw-formats'
+import { rawTypes, type RawType } from '../vocabulary/raw-format'
 import { usualUnit } from '../scaling/units'
-import { readRange, wordRange } from './meaning'
+import { readRange, wordRange } from '../vocabulary/electrical-range'
 
 /** What a change of facts may hold; null takes a fact away. */
 export type FactsEdit = { [K in keyof SignalFacts]?: SignalFacts[K] | null }

@@ -1,6 +1,6 @@
 import type { Channel } from '../catalog/layout'
 import type { DerivedModule } from '../derive/derive'
-import { channelIn } from './meaning'
+import { channelIn } from '../vocabulary/meaning'
 
 /** HART: the variables of a device beside its current (HART universal command 3). */
 export const hartVariables = {

@@ -1,16 +1,4 @@
 export {
-  commonMeanings,
-  meaningOf,
-  meanings,
-  meaningWords,
-  readRange,
-  sameRange,
-  wordRange,
-  type ElectricalRange,
-  type Meaning,
-  type MeaningRule,
-} from './meaning'
-export {
   editFor,
   isSwitchedOff,
   rangeOfChannel,

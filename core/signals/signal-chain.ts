@@ -4,10 +4,11 @@ import { kindOfChannel } from '../catalog/words'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import type { ProjectRow, SignalRow } from '../plan/model'
 import type { Chain } from '../scaling/chain'
-import { commonFormats, type RawFormat } from '../scaling/raw-formats'
+import { commonFormats } from '../scaling/raw-formats'
+import type { RawFormat } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from './channel-settings'
 import { electricalOf } from './electrical'
-import { readRange, wordRange } from './meaning'
+import { readRange, wordRange } from '../vocabulary/electrical-range'
 
 /** The chain of a signal, with what was taken for granted since nobody said it. */
 export interface SignalChain {

@@ -7,16 +7,8 @@ import type { WrittenSheet } from '../device-files/sheet/schema'
 import { channelsOfStation, newPlan } from '../exchange'
 import type { Plan, SignalFacts } from '../plan'
 import { doAll, insert, wholeDemo } from '../test/plans'
-import {
-  editFor,
-  isSwitchedOff,
-  meaningOf,
-  rangeOfChannel,
-  readRange,
-  settingsOf,
-  unusedOff,
-  wordRange,
-} from './index'
+import { editFor, isSwitchedOff, rangeOfChannel, settingsOf, unusedOff } from './index'
+import { wordRange, meaningOf, readRange } from '../vocabulary'
 
 // How makers write ranges, and how everybody does (common practice).
 test.each([

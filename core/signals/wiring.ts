@@ -2,7 +2,7 @@ import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
 import type { Electrical } from '../catalog/model'
 import type { SignalFacts } from '../plan/model'
-import { readRange } from './meaning'
+import { readRange } from '../vocabulary/electrical-range'
 
 export type WiringBox = 'device' | 'channel' | 'supply'
 export interface WiringEnd {

@@ -5,8 +5,9 @@ import type { Catalog } from '../catalog'
 import type { DeviceFile } from '../catalog/model'
 import { readDeviceFile } from '../device-files'
 import { newPlan, runCommandScript } from '../exchange'
-import { applyCommand, wordRefusal, type Command, type Plan, type SingleCommand } from '../plan'
+import { wordRefusal, type Command, type Plan, type SingleCommand } from '../plan'
 import { gsdml } from './gsdml'
+import { applyCommand } from '../changing'
 
 const demoFolder = fileURLToPath(new URL('../../demo/', import.meta.url))
 export const demoFiles = [

@@ -1,6 +1,7 @@
 import { Piscina } from 'piscina'
-import { Refused } from '../http/refused'
-import type { Sent } from '../http/endpoint'
+import { ToldByThread, type Problem } from '../http/problem'
+import { Refused } from '../services/refused'
+import type { Sent } from '../http/sent'
 import { builtFile } from '../paths'
 
 /** `plans`: everything that asks for or changes a plan, one thread, so that it is kept once.
@@ -23,16 +24,7 @@ export interface Answer {
 
 /** What a thread sends back: an answer, or a refusal in parts, since errors lose their class on the
  *  way. */
-export type Reply =
-  | { readonly answer: Answer }
-  | {
-      readonly refused: {
-        readonly status: number
-        readonly code: string
-        readonly detail: string
-        readonly extra: object
-      }
-    }
+export type Reply = { readonly answer: Answer } | { readonly refused: Omit<Problem, 'isFault'> }
 
 interface Limits {
   readonly threads: number
@@ -89,7 +81,7 @@ export class Desks {
   async run(desk: Desk, call: Call): Promise<Answer> {
     if (this.unanswered[desk] >= mostUnanswered)
       throw new Refused(
-        503,
+        'away',
         'server.busy',
         'The server has too much to do at the moment; nothing was changed. Try again.',
       )
@@ -108,12 +100,11 @@ export class Desks {
         transferList,
       })) as Reply
       if ('answer' in reply) return reply.answer
-      const { status, code, detail, extra } = reply.refused
-      throw new Refused(status, code, detail, extra)
+      throw new ToldByThread({ ...reply.refused, isFault: false })
     } catch (error) {
       if (stop.signal.aborted)
         throw new Refused(
-          422,
+          'impossible',
           'request.tooLong',
           `That takes longer than ${limits[desk].seconds} s and was stopped; nothing was changed. Do it in parts.`,
         )

@@ -5,7 +5,8 @@ import type { ZodType, z } from 'zod'
 import type { Answer, Call, Desk, Desks } from '../engine/desks'
 import type { UserRow, Users } from '../services/users'
 import { readJson, refuseUnstorable } from './json'
-import { Refused } from './refused'
+import { Refused } from '../services/refused'
+import type { Sent } from './sent'
 import { guard } from './session'
 
 type Method = 'get' | 'post' | 'delete'
@@ -54,17 +55,6 @@ export interface Endpoint extends Shape<ZodType, ZodType, ZodType> {
   readonly handle: (sent: Sent) => Promise<unknown>
 }
 
-/** A request as it came, before anything of it was checked. */
-export interface Sent {
-  readonly params: unknown
-  readonly query: unknown
-  readonly body: Uint8Array
-  readonly user: UserRow | null
-  /** Only where it is answered here. */
-  readonly request?: Request
-  readonly response?: Response
-}
-
 interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
   readonly params: z.output<P>
   readonly query: z.output<Q>
@@ -107,7 +97,7 @@ function check<S extends ZodType>(
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   throw new Refused(
-    400,
+    'invalid',
     'request.invalid',
     `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
   )

@@ -1,4 +1,4 @@
-import { Refused } from './refused'
+import { Refused } from '../services/refused'
 
 const utf8 = new TextDecoder('utf-8', { fatal: true })
 
@@ -10,13 +10,13 @@ export function readJson(bytes: Uint8Array): unknown {
   try {
     text = utf8.decode(bytes)
   } catch {
-    throw new Refused(400, 'body.utf8', 'The body is not UTF-8.')
+    throw new Refused('invalid', 'body.utf8', 'The body is not UTF-8.')
   }
   let value: unknown
   try {
     value = JSON.parse(text)
   } catch {
-    throw new Refused(400, 'body.json', 'The body is not JSON.')
+    throw new Refused('invalid', 'body.json', 'The body is not JSON.')
   }
   // Only an escape can bring such a character in.
   if (/\\u(0000|d[89a-f])/i.test(text)) refuseUnstorable(value, 'body')
@@ -30,7 +30,7 @@ export function refuseUnstorable(value: unknown, path: string): void {
     const [part, at] = next
     if (typeof part === 'string' && isUnstorable(part))
       throw new Refused(
-        400,
+        'invalid',
         'request.invalid',
         `${at}: a character in it cannot be kept (NUL or half of a surrogate pair).`,
       )
@@ -39,7 +39,7 @@ export function refuseUnstorable(value: unknown, path: string): void {
       queue.push([inner, `${at}.${key}`])
       if (isUnstorable(key))
         throw new Refused(
-          400,
+          'invalid',
           'request.invalid',
           `${at}: the name of a field holds a character that cannot be kept.`,
         )

@@ -1,4 +1,4 @@
-import { Refused } from './refused'
+import { Refused, type Reason } from '../services/refused'
 
 /** A refusal as it is sent: problem+json (RFC 9457) with a sentence, never a stack trace. */
 export interface Problem {
@@ -10,6 +10,13 @@ export interface Problem {
   readonly isFault: boolean
 }
 
+/** A refusal of another thread, which has put it into its form already. */
+export class ToldByThread extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
 const plain = (status: number, code: string, detail: string): Problem => ({
   status,
   code,
@@ -17,6 +24,20 @@ const plain = (status: number, code: string, detail: string): Problem => ({
   extra: {},
   isFault: false,
 })
+
+/** Status codes of HTTP (RFC 9110, RFC 6585) by why something is refused. */
+const statusOf: Readonly<Record<Reason, number>> = {
+  invalid: 400,
+  signedOut: 401,
+  forbidden: 403,
+  missing: 404,
+  conflict: 409,
+  tooLarge: 413,
+  impossible: 422,
+  tooOften: 429,
+  away: 503,
+  tooSlow: 504,
+}
 
 /** What the body reader throws, in words. */
 const bodyFaults: Readonly<Record<string, Problem>> = {
@@ -83,9 +104,10 @@ const messages: readonly [RegExp, Problem][] = [
 
 /** What became of a request that failed, told to whoever sent it. */
 export function problemOf(error: unknown): Problem {
+  if (error instanceof ToldByThread) return error.problem
   if (error instanceof Refused)
     return {
-      status: error.status,
+      status: statusOf[error.reason],
       code: error.code,
       detail: error.message,
       extra: error.extra,

@@ -1,20 +1,14 @@
-import { createHash } from 'node:crypto'
 import { parse, serialize } from 'cookie'
 import type { Request, Response } from 'express'
 import { may, wordMissingRight, type Right } from '@kataxis/core'
 import type { SignedIn, Users } from '../services/users'
-import { Refused } from './refused'
+import { Refused } from '../services/refused'
 
 const cookieName = 'kataxis_session'
 const csrfHeader = 'x-kataxis-token'
 
 export function tokenOf(request: Request): string | null {
   return parse(request.headers.cookie ?? '')[cookieName] ?? null
-}
-
-/** What a session is called where its token must not be known. */
-export function sessionOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
 }
 
 /** Sets the session's cookie, or takes it away; not readable by scripts, not sent along by other
@@ -42,14 +36,15 @@ export function setCookie(
 export async function guard(users: Users, request: Request, right: Right): Promise<SignedIn> {
   const token = tokenOf(request)
   const signedIn = token === null ? null : await users.signedIn(token)
-  if (!signedIn) throw new Refused(401, 'session.missing', 'You are not signed in, or no longer.')
+  if (!signedIn)
+    throw new Refused('signedOut', 'session.missing', 'You are not signed in, or no longer.')
   if (request.method !== 'GET' && request.get(csrfHeader) !== signedIn.csrf)
     throw new Refused(
-      403,
+      'forbidden',
       'session.word',
       'The request does not carry the word of your session; load the page again.',
     )
   const { role } = signedIn.user
-  if (!may(role, right)) throw new Refused(403, 'role.right', wordMissingRight(role, right))
+  if (!may(role, right)) throw new Refused('forbidden', 'role.right', wordMissingRight(role, right))
   return signedIn
 }

@@ -1,5 +1,5 @@
 import type { Response } from 'express'
-import { Refused } from '../http/refused'
+import { Refused } from '../services/refused'
 import type { Notifications, Notice } from './notifications'
 
 /** Streams that one account may have open at a time, and that this instance holds in all. One
@@ -49,13 +49,13 @@ export class Streams {
     const own = [...this.open].filter(({ userId }) => userId === stream.userId).length
     if (own >= mostOfAccount)
       throw new Refused(
-        429,
+        'tooOften',
         'streams.many',
         `This account has ${own} windows open that listen for changes; close some.`,
       )
     if (this.open.size >= mostInAll)
       throw new Refused(
-        503,
+        'away',
         'server.busy',
         'The server has as many listeners as it can have; try again later.',
       )

@@ -1,6 +1,6 @@
 import pLimit from 'p-limit'
 import { Piscina } from 'piscina'
-import { Refused } from '../http/refused'
+import { Refused } from '../services/refused'
 import { builtFile } from '../paths'
 import { refused, type Reading, type ReadingTask } from './read'
 
@@ -32,7 +32,7 @@ export class ReaderPool {
   async read(task: ReadingTask): Promise<Reading[]> {
     if (this.queue.pendingCount >= mostWaiting)
       throw new Refused(
-        503,
+        'away',
         'server.busy',
         'Too many description files are waiting to be read; try again.',
       )

@@ -2,7 +2,7 @@ import type { Request } from 'express'
 import { z } from 'zod'
 import { roleNames } from '@kataxis/core'
 import { endpoint, type Endpoint } from '../http/endpoint'
-import { Refused } from '../http/refused'
+import { Refused } from '../services/refused'
 import { setCookie, tokenOf } from '../http/session'
 import type { Services } from '../services'
 import { demoAccounts } from '../services/demo-accounts'
@@ -69,7 +69,7 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
       },
       async ({ body, request, response }) => {
         const opened = await users.signIn(body.name, body.password, addressOf(request))
-        if (!opened) throw new Refused(401, 'session.wrong', 'Name or password is wrong.')
+        if (!opened) throw new Refused('signedOut', 'session.wrong', 'Name or password is wrong.')
         setCookie(request, response, opened.token, opened.expiresAt)
         return { user: opened.user, csrf: opened.csrf, needsOwner: false, demo: null }
       },

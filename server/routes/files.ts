@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { maxFileBytes, sheetFile } from '@kataxis/core'
 import { Download, endpoint, JsonText, type Endpoint } from '../http/endpoint'
-import { Refused } from '../http/refused'
+import { Refused } from '../services/refused'
 import type { PlanServices } from '../services'
 
 const file = z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/) })
@@ -102,9 +102,14 @@ export function fileEndpoints({ shelf }: PlanServices): Endpoint[] {
         const arrivals = await shelf.add(query.name, raw)
         const [only] = arrivals
         if (arrivals.length === 1 && only?.state === 'refused')
-          throw new Refused(422, only.problems.at(-1)?.code ?? 'file.unreadable', only.sentence, {
-            problems: only.problems,
-          })
+          throw new Refused(
+            'impossible',
+            only.problems.at(-1)?.code ?? 'file.unreadable',
+            only.sentence,
+            {
+              problems: only.problems,
+            },
+          )
         return { arrivals }
       },
     ),

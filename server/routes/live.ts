@@ -1,8 +1,9 @@
 import { z } from 'zod'
 import { id } from '@kataxis/core'
 import { endpoint, type Endpoint } from '../http/endpoint'
-import { Refused } from '../http/refused'
-import { sessionOf, tokenOf } from '../http/session'
+import { Refused } from '../services/refused'
+import { tokenOf } from '../http/session'
+import { sessionOf } from '../services/session-key'
 import { notify } from '../live/notifications'
 import type { Services } from '../services'
 
@@ -22,7 +23,7 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
     budgets.set(userId, { left: Math.max(0, now - 1), at: Date.now() })
     if (now < 1)
       throw new Refused(
-        429,
+        'tooOften',
         'presence.many',
         'This account says where it is more often than anybody looks.',
       )

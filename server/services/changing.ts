@@ -15,7 +15,7 @@ import {
 } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
-import { notFound, Refused, refusedBy } from '../http/refused'
+import { notFound, Refused, refusedBy } from './refused'
 import * as changesRepository from '../repositories/changes'
 import { areFewRows, mostRowsAtOnce, type ChangeEntry } from '../repositories/changes'
 import { lockFiles } from '../repositories/files'
@@ -279,10 +279,10 @@ export class Changing {
     const { order } = asked
     const repairs = 'repairs' in asked && asked.repairs === true
     if (order.userId !== null && !accounts.includes(order.userId))
-      throw new Refused(401, 'session.missing', 'Your account is no longer there.')
+      throw new Refused('signedOut', 'session.missing', 'Your account is no longer there.')
     if (order.epoch !== undefined && order.epoch !== at.epoch)
       throw new Refused(
-        409,
+        'conflict',
         'epoch.other',
         'The database was restored from a backup since your plan was loaded; nothing was changed.',
       )
@@ -293,7 +293,7 @@ export class Changing {
     if (isAmong(since, order)) return { progress, told: { epoch: at.epoch, entries: since } }
     if (at.damage.length > 0 && !repairs)
       throw new Refused(
-        409,
+        'conflict',
         'plan.damaged',
         `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`,
       )
@@ -309,7 +309,7 @@ export class Changing {
     if (done.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, plan, done.changes))
     if (await this.isForbidden(tx, order, at.plan, plan, done.changes))
       throw new Refused(
-        403,
+        'forbidden',
         'role.safety',
         'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.',
       )

@@ -13,7 +13,7 @@ import {
   type ExportName,
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { Refused } from '../http/refused'
+import { Refused } from './refused'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
 
@@ -56,13 +56,15 @@ export class Handover {
     const archive = isZip(bytes)
       ? readArchive(bytes)
       : { projectText: new TextDecoder().decode(bytes), files: [] }
-    if ('fault' in archive) throw new Refused(422, 'import.archive', archive.fault)
+    if ('fault' in archive) throw new Refused('impossible', 'import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
-    if ('fault' in read) throw new Refused(422, 'import.project', read.fault)
+    if ('fault' in read) throw new Refused('impossible', 'import.project', read.fault)
     for (const { name, bytes: content } of archive.files) {
       const refused = (await this.shelf.add(name, content)).find(({ state }) => state === 'refused')
       if (refused)
-        throw new Refused(422, 'file.unreadable', refused.sentence, { problems: refused.problems })
+        throw new Refused('impossible', 'file.unreadable', refused.sentence, {
+          problems: refused.problems,
+        })
     }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
     const plan = importer.mayChangeSafety
@@ -76,7 +78,7 @@ export class Handover {
     return this.plans.load(id).then(
       () => true,
       (error: unknown) => {
-        if (error instanceof Refused && error.status === 404) return false
+        if (error instanceof Refused && error.reason === 'missing') return false
         throw error
       },
     )

@@ -3,7 +3,7 @@ import { hash, verify } from '@node-rs/argon2'
 import { ZxcvbnFactory } from '@zxcvbn-ts/core'
 import * as common from '@zxcvbn-ts/language-common'
 import pLimit from 'p-limit'
-import { Refused } from '../http/refused'
+import { Refused } from './refused'
 
 const shortest = 8
 /** Of 0 to 4, after the guesses that somebody needs who knows what people choose. */
@@ -20,7 +20,7 @@ const nobody = hash(randomBytes(16))
  *  away. */
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   if (queue.pendingCount >= mostWaiting)
-    throw new Refused(503, 'server.busy', 'Too many people sign in at this moment; try again.')
+    throw new Refused('away', 'server.busy', 'Too many people sign in at this moment; try again.')
   return queue(work)
 }
 
@@ -29,13 +29,13 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
 export async function hashed(password: string, about: readonly string[]): Promise<string> {
   if (password.length < shortest)
     throw new Refused(
-      422,
+      'impossible',
       'password.short',
       `The password has ${password.length} characters; at least ${shortest} are needed.`,
     )
   if (worth.check(password.slice(0, 100), [...about]).score < leastWorth)
     throw new Refused(
-      422,
+      'impossible',
       'password.weak',
       'The password is among the first that somebody would guess; take a longer or less usual one.',
     )

@@ -8,7 +8,7 @@ import {
   type PlanFault,
 } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
-import { notFound } from '../http/refused'
+import { notFound } from './refused'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import type { Held } from '../repositories/locking'

@@ -20,7 +20,7 @@ import {
   type RowChange,
 } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
-import { notFound, Refused, refusedBy } from '../http/refused'
+import { notFound, Refused, refusedBy } from './refused'
 import * as changesRepository from '../repositories/changes'
 import { history, type HistoryAsked } from '../repositories/history'
 import * as plansRepository from '../repositories/plans'
@@ -101,7 +101,7 @@ export class Plans {
 
   async create(project: ProjectRow): Promise<void> {
     if (!(await plansRepository.insertProject(this.db, project, 0)))
-      throw new Refused(409, 'project.exists', `There already is a project "${project.id}".`)
+      throw new Refused('conflict', 'project.exists', `There already is a project "${project.id}".`)
   }
 
   /** A whole valid plan as a new project; its history begins there. */
@@ -111,7 +111,11 @@ export class Plans {
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     await this.db.transaction(async (tx) => {
       if (!(await plansRepository.insertProject(tx, plan.project, revision)))
-        throw new Refused(409, 'project.exists', `There already is a project "${plan.project.id}".`)
+        throw new Refused(
+          'conflict',
+          'project.exists',
+          `There already is a project "${plan.project.id}".`,
+        )
       for (const table of tableNames)
         await plansRepository.putRows(tx, plan.project.id, table, rows[table])
     })
@@ -192,7 +196,7 @@ export class Plans {
       work: async (tx, { plan, revision: now }) => {
         const recorded = invert(await this.netBetween(tx, projectId, revision, now))
         if (recorded.length === 0)
-          throw new Refused(409, 'history.same', 'The plan is already as it was then.')
+          throw new Refused('conflict', 'history.same', 'The plan is already as it was then.')
         const changes = await takeBack(tx, plan, recorded, {
           projectId,
           way: 'back',
@@ -213,7 +217,7 @@ export class Plans {
       work: async (tx, { damage }) => {
         if (damage.length === 0)
           throw new Refused(
-            409,
+            'conflict',
             'plan.sound',
             'There is nothing to repair; the project is in order.',
           )
@@ -255,7 +259,7 @@ export class Plans {
   async nameVersion(projectId: string, author: string, name: string): Promise<void> {
     const { revision } = await this.load(projectId)
     if (!(await versionsRepository.insertVersion(this.db, { projectId, name, revision, author })))
-      throw new Refused(409, 'version.exists', `There already is a version "${name}".`)
+      throw new Refused('conflict', 'version.exists', `There already is a version "${name}".`)
   }
 
   async versions(projectId: string): Promise<versionsRepository.Version[]> {
@@ -278,7 +282,7 @@ export class Plans {
     )
     if (from > to || steps.length !== to - from)
       throw new Refused(
-        404,
+        'missing',
         'history.missing',
         `The history does not reach from revision ${from} to ${to}.`,
       )

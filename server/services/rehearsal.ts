@@ -25,7 +25,7 @@ import {
   type Wire,
 } from '@kataxis/standins'
 import type { Database } from '../db/connect'
-import { notFound, Refused } from '../http/refused'
+import { notFound, Refused } from './refused'
 import { loadRehearsal, saveRehearsal } from '../repositories/rehearsals'
 import type { Plans } from './plans'
 
@@ -90,7 +90,7 @@ export class Rehearsal {
       )
       if (holder)
         throw new Refused(
-          409,
+          'conflict',
           'name.held',
           `The device at ${holder.mac} is already called ${station.wireName}; two devices must never hold one name.`,
         )
@@ -156,10 +156,11 @@ class Session {
     const { option, suboption } = blockCode(block.kind)
     const [answer] = this.send({ destination: mac, service: 'set', blocks: [block] })
     const result = answer && blockOf(answer, 'result')
-    if (!result) throw new Refused(504, 'device.silent', `The device at ${mac} does not answer.`)
+    if (!result)
+      throw new Refused('tooSlow', 'device.silent', `The device at ${mac} does not answer.`)
     if (result.option !== option || result.suboption !== suboption || result.error !== 0) {
       throw new Refused(
-        409,
+        'conflict',
         'device.refused',
         `The device at ${mac} refused: ${dcpErrors[result.error] ?? `error ${result.error}`}.`,
       )

@@ -6,7 +6,7 @@ import {
   type Problem,
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { notFound, Refused } from '../http/refused'
+import { notFound, Refused } from './refused'
 import type { Read, Reading } from '../reading/read'
 import * as filesRepository from '../repositories/files'
 import type { Catalogs } from './catalogs'
@@ -160,7 +160,7 @@ export class Shelf {
           .map(({ project, station }) => `${station} in ${project}`)
           .join(', ')
         throw new Refused(
-          409,
+          'conflict',
           'file.used',
           `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`,
         )

@@ -1,5 +1,5 @@
 import type { Database } from '../db/connect'
-import { Refused } from '../http/refused'
+import { Refused } from './refused'
 import * as repository from '../repositories/sign-in-tries'
 
 interface Limit {
@@ -83,5 +83,5 @@ function delayS(tries: number, { free, longestS }: Limit): number {
 }
 
 function slow(seconds: number): Refused {
-  return new Refused(429, 'session.slow', `Too many tries; wait ${seconds} s.`)
+  return new Refused('tooOften', 'session.slow', `Too many tries; wait ${seconds} s.`)
 }

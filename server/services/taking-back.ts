@@ -18,7 +18,7 @@ import {
   type TableName,
 } from '@kataxis/core'
 import type { Connection } from '../db/connect'
-import { refusedBy } from '../http/refused'
+import { refusedBy } from './refused'
 import { lastToTouch, rememberedRows } from '../repositories/changes'
 
 type Way = Extract<Refusal, { code: 'undo.blocked' }>['what']

@@ -1,5 +1,5 @@
 import type { Connection } from '../db/connect'
-import { notFound } from '../http/refused'
+import { notFound } from './refused'
 import * as changesRepository from '../repositories/changes'
 import type { ChangeEntry } from '../repositories/changes'
 import * as plansRepository from '../repositories/plans'

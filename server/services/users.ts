@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import { newId, type RoleName } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { Refused, notFound } from '../http/refused'
-import { sessionOf } from '../http/session'
+import { Refused, notFound } from './refused'
+import { sessionOf } from './session-key'
 import { notify } from '../live/notifications'
 import * as repository from '../repositories/users'
 import type { UserRow } from '../repositories/users'
@@ -52,7 +52,7 @@ export class Users {
       )
       if (same)
         throw new Refused(
-          409,
+          'conflict',
           'user.exists',
           `There already is an account "${same.name}" of ${same.fullName}.`,
         )
@@ -70,7 +70,11 @@ export class Users {
     const row = await made({ ...account, role: 'owner' })
     await repository.whileAlone(this.db, async (tx, users) => {
       if (users.length > 0)
-        throw new Refused(409, 'owner.exists', 'This instance has an owner already; sign in.')
+        throw new Refused(
+          'conflict',
+          'owner.exists',
+          'This instance has an owner already; sign in.',
+        )
       await repository.insertUser(tx, row)
     })
     return row
@@ -103,7 +107,7 @@ export class Users {
     await this.limits.begin(address, user.name)
     const account = await repository.findUser(this.db, user.name)
     if (!(await matches(account?.password ?? null, current)))
-      throw new Refused(422, 'password.wrong', 'The present password is wrong.')
+      throw new Refused('impossible', 'password.wrong', 'The present password is wrong.')
     await this.limits.succeeded(address, user.name)
     const set = { password: await hashed(password, [user.name, user.fullName]) }
     await this.db.transaction(async (tx) => {
@@ -183,7 +187,11 @@ export class Users {
 function keepAnOwner(users: readonly UserRow[], id: string): void {
   const owners = users.filter(({ role }) => role === 'owner')
   if (owners.length === 1 && owners[0]!.id === id)
-    throw new Refused(409, 'owner.last', 'This is the last owner; make somebody else one first.')
+    throw new Refused(
+      'conflict',
+      'owner.last',
+      'This is the last owner; make somebody else one first.',
+    )
 }
 
 async function made({

@@ -1,8 +1,13 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { Presence } from '../api/client'
+import type { Listener } from '../live/hub'
 
 const said: Presence[] = []
+const live: { listener: Partial<Listener> } = { listener: {} }
+vi.mock('./live', () => ({
+  useLive: () => ({ listen: (one: Partial<Listener>) => (live.listener = one) }),
+}))
 vi.mock('./project', () => ({ useProject: () => ({ id: 'p' }) }))
 vi.mock('../api/client', () => ({
   api: {
@@ -40,13 +45,13 @@ test('others stand at what they said last, and are gone when they fall silent', 
 test('who asks is answered; the own voice is not heard', async () => {
   const presence = usePresence()
   presence.at('s7')
-  presence.ask()
+  live.listener.heard?.(true)
   await vi.advanceTimersByTimeAsync(1000)
   expect(said.map(({ at, asks }) => [at, asks])).toEqual([
     ['s7', false],
     ['s7', true],
   ])
-  presence.hear({ ...said[0]!, asks: true })
+  live.listener.presence?.({ ...said[0]!, asks: true })
   presence.hear(other('a', null, true))
   await vi.advanceTimersByTimeAsync(1000)
   expect(said).toHaveLength(3)

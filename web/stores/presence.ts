@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { newId } from '@kataxis/core'
 import { api, type Presence } from '../api/client'
+import { useLive } from './live'
 import { useProject } from './project'
 
 const sayAgainMs = 15_000
@@ -30,8 +31,6 @@ export const usePresence = defineStore('presence', () => {
     project.id !== '' &&
     void api.sayPresence(project.id, { client, at: place.value, asks }).catch(() => undefined)
   const say = useThrottleFn(() => send(false), 400, true)
-  /** For one who has just begun to listen: everybody answers. */
-  const ask = () => send(true)
 
   function at(thing: string | null): void {
     place.value = thing
@@ -50,11 +49,14 @@ export const usePresence = defineStore('presence', () => {
     if (left.length < heard.value.size) heard.value = new Map(left)
   }, sayAgainMs)
 
+  // For one who has just begun to listen: everybody answers.
+  useLive().listen({ presence: hear, heard: (isUp) => isUp && send(true) })
+
   function forget(): void {
     heard.value = new Map()
   }
 
-  return { people, others, at, hear, ask, forget }
+  return { people, others, at, hear, forget }
 })
 
 export function initialsOf(author: string): string {

@@ -24,10 +24,9 @@ import {
   type TakingBack,
   type Told,
 } from '../api/client'
-import { hub } from '../live/hub'
 import { keepChange, keepPlan, storedPlan, type Action, type Pending } from '../local/work'
 import { useOutbox } from './outbox'
-import { usePresence } from './presence'
+import { useLive } from './live'
 import { useSession } from './session'
 import { useShelf } from './shelf'
 
@@ -49,6 +48,7 @@ const showMs = 100
 export const useProject = defineStore('project', () => {
   const session = useSession()
   const shelf = useShelf()
+  const live = useLive()
   const id = ref('')
   const revision = ref(0)
   const plan = shallowRef<Plan | null>(null)
@@ -62,7 +62,6 @@ export const useProject = defineStore('project', () => {
   const blocked = shallowRef<Blocked | null>(null)
   let confirmed: Plan | null = null
   let epoch = ''
-  let leave: (() => void) | null = null
   let takingOver: ReturnType<typeof setInterval> | undefined
   let checker = createChecker()
 
@@ -108,7 +107,7 @@ export const useProject = defineStore('project', () => {
       }
     }
     if (!isOpen()) return
-    listen()
+    live.follow(id.value)
     await outbox.load()
     replay()
     setTimeout(() => (hasShown.value = true), showMs)
@@ -162,8 +161,7 @@ export const useProject = defineStore('project', () => {
   }
 
   function close(): void {
-    leave?.()
-    leave = null
+    live.leave()
     clearInterval(takingOver)
     id.value = ''
     confirmed = plan.value = null
@@ -334,24 +332,18 @@ export const useProject = defineStore('project', () => {
     plan.value = current
   }
 
-  function listen(): void {
-    leave?.()
-    leave = hub.follow(id.value, {
-      revision: (at, of) => {
-        outbox.hurry()
-        const isOther = (of !== null && of !== epoch) || (of !== null && at < revision.value)
-        if (isOther && !outbox.isSending()) void begunAnew().catch(() => undefined)
-        else if (at > revision.value && !outbox.isSending()) void catchUp().catch(() => undefined)
-      },
-      presence: (presence) => usePresence().hear(presence),
-      heard: (isUp) => {
-        if (isUp) {
-          outbox.hurry()
-          usePresence().ask()
-        } else outbox.link.value = 'away'
-      },
-    })
-  }
+  live.listen({
+    revision: (at, of) => {
+      outbox.hurry()
+      const isOther = (of !== null && of !== epoch) || (of !== null && at < revision.value)
+      if (isOther && !outbox.isSending()) void begunAnew().catch(() => undefined)
+      else if (at > revision.value && !outbox.isSending()) void catchUp().catch(() => undefined)
+    },
+    heard: (isUp) => {
+      if (isUp) outbox.hurry()
+      else outbox.link.value = 'away'
+    },
+  })
 
   async function catchUp(): Promise<void> {
     await accept(await api.changesSince(id.value, revision.value))

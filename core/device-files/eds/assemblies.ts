@@ -1,10 +1,11 @@
 import { typeName } from '../../catalog/cip-types'
 import type { DataItem, Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex, type ValuePlace } from '../../parameters'
-import type { Problems } from '../../problem'
+import { encodeValue, type ValuePlace } from '../../parameters'
+import type { Problems } from '../../vocabulary/problem'
 import type { Entry } from './entries'
 import { parseEdsNumber } from './numbers'
 import { assemblyInstance, parsePath } from './paths'
+import { toHex } from '../../vocabulary'
 
 /** `ParamN`, still without a place in a record. */
 export type EdsParameter = { -readonly [K in keyof Parameter]: Parameter[K] }

@@ -1,4 +1,4 @@
-import type { Position, Problems } from '../../problem'
+import type { Position, Problems } from '../../vocabulary/problem'
 import type { SourceText } from '../source-text'
 
 /** `Name = field, field, …;` in its section. Empty fields keep their place; texts stand without

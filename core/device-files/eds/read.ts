@@ -1,17 +1,18 @@
 import { cipTypes } from '../../catalog/cip-types'
 import { makeDevice, blankFile, noLimits } from '../../catalog/blank'
 import type { Connection, Device, Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex } from '../../parameters'
-import { Problems } from '../../problem'
+import { encodeValue } from '../../parameters'
+import { Problems } from '../../vocabulary/problem'
 import { checkDefault } from '../default-value'
 import type { FormatReading } from '../format'
 import { placeInMenus, type Menu, type MenuEntry } from '../menus'
 import { SourceText } from '../source-text'
-import { inRanges, type ValueRange } from '../../value-list'
+import { inRanges, type ValueRange } from '../../vocabulary/value-list'
 import { Assemblies, type EdsParameter } from './assemblies'
 import { parseEdsNumber } from './numbers'
 import { readEntries, type Entry } from './entries'
 import { parsePath } from './paths'
+import { toHex } from '../../vocabulary'
 
 /** Reads an EDS file of an EtherNet/IP device (CIP Vol. 1, ch. 7, from memory). Sections of makers
  *  stand apart and are not interpreted; `readable` is false where the text is no EDS or ends in the

@@ -7,13 +7,13 @@ import type {
   ParameterRecord,
   Slot,
 } from '../../catalog/model'
-import { parseOctets, toHex } from '../../parameters'
-import { Problems, type Position } from '../../problem'
+import { Problems, type Position } from '../../vocabulary/problem'
 import type { FormatReading, ReadOptions } from '../format'
 import { Attributes } from '../xml-attributes'
 import { child, children, listed, readXmlRecords, type XmlElement } from '../xml-records'
 import { LocalTexts, textOf } from './local-texts'
 import { Pdos } from './pdos'
+import { toHex, parseOctets } from '../../vocabulary'
 
 /** What a slot takes, by number or by class, waiting until all modules are known. */
 interface SlotWish {

@@ -1,8 +1,9 @@
 import type { Parameter, ParameterRecord, ValueKind } from '../../catalog/model'
-import { encodeValue, toHex } from '../../parameters'
-import type { Position, Problems } from '../../problem'
+import { encodeValue } from '../../parameters'
+import type { Position, Problems } from '../../vocabulary/problem'
 import { checkDefault } from '../default-value'
 import { parseNumber, parseOctetList, parseRanges, type Statement } from './statements'
+import { toHex } from '../../vocabulary'
 
 /** `ExtUserPrmData`: one kind of value that modules refer to. */
 export interface Definition {

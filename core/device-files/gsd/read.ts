@@ -1,10 +1,9 @@
 import { blankFile, makeDevice, makeModule, makeSubmodule } from '../../catalog/blank'
 import type { Device, Diagnosis, Module, Slot } from '../../catalog/model'
-import { toHex } from '../../parameters'
-import { Problems, type Position } from '../../problem'
+import { Problems, type Position } from '../../vocabulary/problem'
 import type { FormatReading } from '../format'
 import { SourceText } from '../source-text'
-import { values } from '../../value-list'
+import { values } from '../../vocabulary/value-list'
 import { dataItemsOf, decodeConfiguration } from './configuration'
 import { numberOf, readType, UserParameters, type Definition } from './parameters'
 import {
@@ -16,6 +15,7 @@ import {
   statements,
   type Statement,
 } from './statements'
+import { toHex } from '../../vocabulary'
 
 interface OpenModule {
   readonly name: string

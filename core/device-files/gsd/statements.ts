@@ -1,4 +1,4 @@
-import type { Position, Problems } from '../../problem'
+import type { Position, Problems } from '../../vocabulary/problem'
 import type { SourceText } from '../source-text'
 
 /** One logical line of a GSD file: `Keyword(argument) = value`. */

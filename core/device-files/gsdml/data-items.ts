@@ -1,5 +1,5 @@
 import type { BitChannel, DataItem } from '../../catalog/model'
-import type { Problems } from '../../problem'
+import type { Problems } from '../../vocabulary/problem'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from '../xml-attributes'
 import { bytesOfType, isBigEndianNumber } from './data-types'

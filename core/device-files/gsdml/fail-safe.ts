@@ -1,9 +1,10 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex, type ValuePlace } from '../../parameters'
-import type { Problems } from '../../problem'
-import { parseValueList, type ValueRange } from '../../value-list'
+import { encodeValue, type ValuePlace } from '../../parameters'
+import type { Problems } from '../../vocabulary/problem'
+import { parseValueList, type ValueRange } from '../../vocabulary/value-list'
 import { child, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
+import { toHex } from '../../vocabulary'
 
 interface Field extends ValuePlace {
   readonly name: string

@@ -1,6 +1,6 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, toHex } from '../../parameters'
-import type { Position, Problems } from '../../problem'
+import { encodeValue } from '../../parameters'
+import type { Position, Problems } from '../../vocabulary/problem'
 import { child, children, listed, type XmlElement } from '../xml-records'
 import { Attributes, parseWhole } from '../xml-attributes'
 import { bytesOfType, kindOfType } from './data-types'
@@ -8,6 +8,7 @@ import { readFailSafeRecord } from './fail-safe'
 import { placeInMenus, type Menu, type MenuEntry, type Placeable } from '../menus'
 import { checkDefault } from '../default-value'
 import type { Texts } from '../xml-texts'
+import { toHex } from '../../vocabulary'
 
 /** Enumerations by `ValueItem@ID`; filled while the file is read, complete at its end. */
 export type Enumerations = Map<string, Record<string, string>>

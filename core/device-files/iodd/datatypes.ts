@@ -1,5 +1,5 @@
 import type { ValueKind } from '../../catalog/model'
-import type { Problems } from '../../problem'
+import type { Problems } from '../../vocabulary/problem'
 import { parseDigits } from '../digits'
 import type { Attributes } from '../xml-attributes'
 import { child, type XmlElement } from '../xml-records'

@@ -1,5 +1,5 @@
 import type { Parameter, ParameterIs, ParameterRecord } from '../../catalog/model'
-import type { Problems } from '../../problem'
+import type { Problems } from '../../vocabulary/problem'
 import { placeInMenus, type Menu, type MenuEntry, type Placeable } from '../menus'
 import type { Attributes } from '../xml-attributes'
 import { child, type XmlElement } from '../xml-records'

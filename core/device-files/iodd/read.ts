@@ -6,7 +6,7 @@ import type {
   IoLinkTraits,
   ProcessDataLayout,
 } from '../../catalog/model'
-import { Problems } from '../../problem'
+import { Problems } from '../../vocabulary/problem'
 import type { FormatReading, ReadOptions } from '../format'
 import { Attributes } from '../xml-attributes'
 import { child, listed, readXmlRecords, type XmlElement } from '../xml-records'

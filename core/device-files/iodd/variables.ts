@@ -1,11 +1,12 @@
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue, parseOctets, toHex } from '../../parameters'
-import type { Problems } from '../../problem'
+import { encodeValue } from '../../parameters'
+import type { Problems } from '../../vocabulary/problem'
 import { checkDefault } from '../default-value'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
 import type { Texts } from '../xml-texts'
 import { Datatypes, offsetBytesOf, parseIoddNumber, type Field } from './datatypes'
+import { toHex, parseOctets } from '../../vocabulary'
 
 /** Standard variables that can be written: index, octets (IO-Link interface specification 1.1,
  *  annex B; lengths from memory). */

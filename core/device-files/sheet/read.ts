@@ -7,12 +7,8 @@ import {
   type ParseError,
 } from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
-import {
-  modbusTableNames,
-  modbusTables,
-  registerOfReference,
-  wordTable,
-} from '../../addressing/modbus'
+import { registerOfReference } from '../../addressing/modbus'
+import { modbusTableNames, modbusTables, wordTable } from '../../vocabulary/modbus-table'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
 import type {
   Connection,
@@ -25,12 +21,12 @@ import type {
   Submodule,
   Supplement,
 } from '../../catalog/model'
-import { encodeValue, parseOctets, toHex } from '../../parameters'
-import { Problems } from '../../problem'
+import { encodeValue } from '../../parameters'
+import { Problems } from '../../vocabulary/problem'
 import type { FormatReading } from '../format'
-import { wordIssue } from '../../schema-words'
+import { wordIssue } from '../../vocabulary/schema-words'
 import { SourceText } from '../source-text'
-import { inRanges, parseValueList } from '../../value-list'
+import { inRanges, parseValueList } from '../../vocabulary/value-list'
 import {
   deviceSheet,
   sheetTypes,
@@ -39,6 +35,7 @@ import {
   type DeviceSheet,
   type SheetData,
 } from './schema'
+import { toHex, parseOctets } from '../../vocabulary'
 
 /** Reads a device sheet: JSON by the published schema. Each wrong value is told with its path and
  *  place. */

@@ -1,12 +1,12 @@
 import { z } from 'zod'
-import { modbusTableNames } from '../../addressing/modbus'
+import { modbusTableNames } from '../../vocabulary/modbus-table'
 import { nibbleOrders } from '../../addressing/slot-tables'
-import { switchBank } from '../../addressing/switches'
-import { rawFormat } from '../../plan/model'
-import { networkKindNames } from '../../plan/network-kinds'
+import { switchBank } from '../../vocabulary/switch-bank'
+import { rawFormat } from '../../vocabulary/raw-format'
+import { networkKindNames } from '../../protocols/network-kinds'
 import { commonFormats } from '../../scaling/raw-formats'
-import { readRange, type ElectricalRange } from '../../signals/meaning'
-import { valueListText as valueList } from '../../value-list'
+import { readRange, type ElectricalRange } from '../../vocabulary/electrical-range'
+import { valueListText as valueList } from '../../vocabulary/value-list'
 
 /** Value types of a sheet: bits, what they hold. */
 export const sheetTypes = {

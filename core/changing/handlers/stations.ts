@@ -1,0 +1,521 @@
+import { packsBits } from '../../image/image'
+import { ipFault, subnetOf } from '../../addressing/ip'
+import { nextName } from '../../addressing/station-name'
+import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
+import type { Device } from '../../catalog/model'
+import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
+import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
+import type { Handler } from '../handler'
+import type { Draft } from '../../plan/draft'
+import { ipsOnCable, newIdentity, TakenIdentities, type IdentityFault } from '../identities'
+import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../../plan/model'
+import { kindOf } from '../../protocols/network-kinds'
+import type { Refusal } from '../../plan/refusals'
+import { carryHeadValues, carryValues } from '../../parameters/carry'
+import { withOwnDestinations } from '../../safety/destinations'
+import { behind } from './positions'
+import {
+  addressesFor,
+  keepsChannel,
+  layoutOfRow,
+  layoutOfStation,
+  moduleAddresses,
+  placeModule,
+  pluggedInto,
+  putAllocated,
+  sameBlocks,
+  unplaceSignals,
+} from './placing'
+
+type Commands =
+  'addStation' | 'updateStation' | 'removeStation' | 'copyStation' | 'moveStations' | 'replaceHead'
+
+export const stationHandlers: { [T in Commands]: Handler<T> } = {
+  addStation: (draft, catalog, command) => {
+    const network = draft.get('networks', command.networkId)
+    if (!network) return { code: 'row.missing', what: 'network', id: command.networkId }
+    const described = describedHead(catalog, network, command)
+    if (!described.ok) return described.refusal
+    const { device } = described
+    const refusal = putStation(draft, catalog, network, device, {
+      ...command,
+      connection: command.connection ?? device.connections[0]?.key ?? '',
+    })
+    // A GSD proposes an example as often as what everybody has; that is offered, not done.
+    return refusal ?? placeFixed(draft, catalog, command.id, device, device.protocol !== 'profibus')
+  },
+
+  updateStation: (draft, _, { id, set }): Refusal | null => {
+    const row = draft.get('stations', id)
+    if (!row) return { code: 'row.missing', what: 'station', id }
+    draft.put('stations', { ...row, ...set })
+    return null
+  },
+
+  removeStation: (draft, catalog, { id }) => {
+    if (!draft.get('stations', id)) return { code: 'row.missing', what: 'station', id }
+    removeStation(draft, catalog, id)
+    return null
+  },
+
+  copyStation: (draft, catalog, { sourceId, networkId, copies }) => {
+    const source = draft.plan.stations[sourceId]
+    const network = draft.get('networks', networkId)
+    if (!source) return { code: 'row.missing', what: 'station', id: sourceId }
+    if (!network) return { code: 'row.missing', what: 'network', id: networkId }
+    const described = describedHead(catalog, network, source.station)
+    if (!described.ok) return described.refusal
+    draft.expectSignals(copies.length * Object.keys(source.signals).length)
+    const taken = new TakenIdentities(draft.plan, network, stationsOn(draft, network))
+    for (const copy of copies) {
+      draft.visitStations(3)
+      const name =
+        copy.name ??
+        (network.namePattern === '' ? nextName(source.station.name, taken.names) : undefined)
+      const refusal =
+        putStation(
+          draft,
+          catalog,
+          network,
+          described.device,
+          {
+            ...source.station,
+            deviceNumber: undefined,
+            roleName: '',
+            id: copy.id,
+            name,
+            ip: copy.ip,
+          },
+          taken,
+        ) ?? copyContent(draft, catalog, source, copy)
+      if (refusal) return refusal
+      taken.add(draft.get('stations', copy.id)!)
+    }
+    return null
+  },
+
+  moveStations: (draft, catalog, { ids, networkId, position }) => {
+    const network = draft.get('networks', networkId)
+    if (!network) return { code: 'row.missing', what: 'network', id: networkId }
+    for (const [i, id] of ids.entries()) {
+      const group = draft.plan.stations[id]
+      if (!group) return { code: 'row.missing', what: 'station', id }
+      const refusal = moveStation(
+        draft,
+        catalog,
+        group,
+        network,
+        position === undefined ? null : position + i * 1e-6,
+      )
+      if (refusal) return refusal
+    }
+    return null
+  },
+
+  replaceHead: (draft, catalog, command) => {
+    const group = draft.plan.stations[command.id]
+    if (!group) return { code: 'row.missing', what: 'station', id: command.id }
+    const network = draft.get('networks', group.station.networkId)
+    if (!network) return { code: 'row.missing', what: 'network', id: group.station.networkId }
+    const described = describedHead(catalog, network, command)
+    if (!described.ok) return described.refusal
+    const { device } = described
+    const connection =
+      command.connection ??
+      (device.connections.some(({ key }) => key === group.station.connection)
+        ? group.station.connection
+        : (device.connections[0]?.key ?? ''))
+    return replaceHead(draft, catalog, group, device, {
+      file: command.file,
+      device: command.device,
+      connection,
+    })
+  },
+}
+
+/** Takes a station out; its signals keep tag and comment and wait for a new place. */
+export function removeStation(draft: Draft, catalog: Catalog, id: string): void {
+  const group = draft.plan.stations[id]!
+  unplaceSignals(draft, catalog, Object.values(group.signals))
+  for (const moduleId in group.modules) draft.remove('modules', moduleId)
+  draft.remove('stations', id)
+}
+
+/** The head a station is to stand on, or why it cannot on that network. */
+function describedHead(
+  catalog: Catalog,
+  network: NetworkRow,
+  { file, device: key }: { file: string; device: string },
+): { ok: true; device: Device } | { ok: false; refusal: Refusal } {
+  if (!catalog.has(file)) return { ok: false, refusal: { code: 'file.missing', file } }
+  const device = findDevice(catalog, file, key)
+  if (!device) return { ok: false, refusal: { code: 'device.missing', device: key } }
+  if (device.protocol !== kindOf(network).protocol)
+    return {
+      ok: false,
+      refusal: {
+        code: 'device.protocol',
+        device: device.name,
+        protocol: device.protocol,
+        network: network.name,
+        kind: network.kind,
+      },
+    }
+  return { ok: true, device }
+}
+
+type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> &
+  Partial<
+    Pick<
+      StationRow,
+      'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders' | 'values' | 'startUp'
+    >
+  > & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
+
+/** A new station at the end of its network, with the next free name, address, number and bytes. */
+function putStation(
+  draft: Draft,
+  catalog: Catalog,
+  network: NetworkRow,
+  device: Device,
+  { id, name, file, device: key, connection, comment, ...wishes }: NewStation,
+  known: TakenIdentities | null = null,
+): Refusal | null {
+  if (draft.get('stations', id)) return { code: 'id.taken', id }
+  const neighbours = stationsOn(draft, network)
+  const kind = kindOf(network)
+  const free =
+    name !== undefined &&
+    (wishes.ip !== undefined || !kind.hasIp) &&
+    wishes.deviceNumber !== undefined
+      ? null
+      : newIdentity(known ?? new TakenIdentities(draft.plan, network, neighbours), device, {
+          ...wishes,
+          name,
+        })
+  if (free !== null && (typeof free === 'string' || 'pattern' in free))
+    return wordNoIdentity(free, network, device)
+  const plugged = pluggedInto(device, wishes.plugged)
+  const packs = wishes.packsBits ?? null
+  const values = withOwnDestinations(
+    draft.plan,
+    catalog,
+    file,
+    device,
+    plugged,
+    wishes.values ?? {},
+  )
+  const found = addressesFor(
+    draft,
+    catalog,
+    { id, networkId: network.id, packsBits: packs },
+    layoutOfHead(catalog, device, { file, connection, plugged, values }),
+  )
+  if (!found.ok) return found.refusal
+  putAllocated(draft, 'stations', {
+    id,
+    networkId: network.id,
+    position: behind(neighbours),
+    file,
+    device: key,
+    connection,
+    comment,
+    plugged,
+    addresses: found.addresses,
+    name: name ?? free!.name,
+    ip: wishes.ip ?? (kind.hasIp ? free!.ip : ''),
+    deviceNumber: wishes.deviceNumber ?? free!.deviceNumber,
+    railMm: wishes.railMm ?? 0,
+    packsBits: packs,
+    roleName: wishes.roleName ?? '',
+    switches: wishes.switches ?? null,
+    orders: wishes.orders ?? {},
+    values,
+    iParameterSums: {},
+    safetyConfiguration: null,
+    startUp: wishes.startUp ?? [],
+  })
+  return null
+}
+
+function wordNoIdentity(fault: IdentityFault, network: NetworkRow, device: Device): Refusal {
+  if (typeof fault === 'object')
+    return {
+      code: 'pattern',
+      fault: `The name pattern of ${network.name} cannot be filled: ${fault.pattern}`,
+    }
+  if (fault === 'switches.full') return { code: fault, network: network.name, device: device.name }
+  return fault === 'subnet.full'
+    ? { code: fault, network: network.name }
+    : { code: fault, network: network.name, word: kindOf(network).number.word }
+}
+
+/** Modules that the description fixes, and those it proposes where `withDefaults`. */
+function placeFixed(
+  draft: Draft,
+  catalog: Catalog,
+  stationId: Id,
+  device: Device,
+  withDefaults: boolean,
+): Refusal | null {
+  for (const slot of device.slots) {
+    const key = slot.fixed ?? (withDefaults ? slot.default : null)
+    if (key === null || moduleInSlot(draft.plan.stations[stationId]!.modules, slot.slot)) continue
+    const refusal = placeModule(draft, catalog, {
+      id: `${stationId}.${slot.slot}`,
+      stationId,
+      slot: slot.slot,
+      module: key,
+    })
+    if (refusal) return refusal
+  }
+  return null
+}
+
+function copyContent(
+  draft: Draft,
+  catalog: Catalog,
+  source: StationGroup,
+  { id, find, with: replacement }: { id: Id; find: string; with: string },
+): Refusal | null {
+  const moduleIds = new Map([[source.station.id, id]])
+  for (const row of Object.values(source.modules).sort((a, b) => a.slot - b.slot)) {
+    const copied = `${id}.${row.slot}`
+    moduleIds.set(row.id, copied)
+    const refusal = placeModule(draft, catalog, {
+      id: copied,
+      stationId: id,
+      slot: row.slot,
+      module: row.module,
+      plugged: row.plugged,
+      orders: row.orders,
+      values: row.values,
+    })
+    if (refusal) return refusal
+  }
+  for (const [i, signal] of Object.values(source.signals).entries()) {
+    const tag = find === '' ? '' : signal.tag.replaceAll(find, replacement)
+    const { partner, ...others } = signal.facts
+    // A copy belongs to the copy of its partner.
+    const facts =
+      partner === undefined || find === ''
+        ? others
+        : { ...others, partner: partner.replaceAll(find, replacement) }
+    if (
+      tag === '' &&
+      signal.comment === '' &&
+      signal.terminal === '' &&
+      Object.keys(facts).length === 0
+    )
+      continue
+    draft.put('signals', {
+      ...signal,
+      id: `${id}-s${i + 1}`,
+      tag,
+      facts,
+      place: { ...signal.place!, moduleId: moduleIds.get(signal.place!.moduleId)! },
+    })
+  }
+  return null
+}
+
+function moveStation(
+  draft: Draft,
+  catalog: Catalog,
+  { station }: StationGroup,
+  network: NetworkRow,
+  position: number | null,
+): Refusal | null {
+  const from = draft.get('networks', station.networkId)
+  const kind = kindOf(network)
+  if (from && kindOf(from).protocol !== kind.protocol)
+    return {
+      code: 'network.protocol',
+      station: station.name,
+      kind: from.kind,
+      network: network.name,
+      other: network.kind,
+    }
+  const neighbours = stationsOn(draft, network).filter(({ id }) => id !== station.id)
+  const isNew = station.networkId !== network.id
+  const isOutside =
+    station.deviceNumber < kind.number.first || station.deviceNumber > kind.number.last
+  const fits = {
+    ip: !isNew || !kind.hasIp || isFittingIp(draft.plan, network, station),
+    number: !isOutside && (!isNew || isFittingNumber(network, neighbours, station)),
+  }
+  const device = findDevice(catalog, station.file, station.device)
+  const free =
+    (fits.ip && fits.number) || !device
+      ? null
+      : newIdentity(new TakenIdentities(draft.plan, network, neighbours), device, {
+          name: station.name,
+          switches: station.switches,
+          ...(fits.ip && { ip: station.ip }),
+          ...(fits.number && { deviceNumber: station.deviceNumber }),
+        })
+  if (free !== null && (typeof free === 'string' || 'pattern' in free))
+    return wordNoIdentity(free, network, device!)
+  const ip = !kind.hasIp ? '' : fits.ip || !free ? station.ip : free.ip
+  const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber
+  draft.put('stations', {
+    ...station,
+    networkId: network.id,
+    ip,
+    deviceNumber,
+    position: position ?? behind(neighbours),
+  })
+  return from?.controllerId === network.controllerId
+    ? null
+    : readdressAll(draft, catalog, station.id)
+}
+
+function isFittingIp(plan: Plan, network: NetworkRow, { id, ip }: StationRow): boolean {
+  return (
+    !ipsOnCable(plan, network, new Set([id])).has(ip) &&
+    ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) === null
+  )
+}
+
+function isFittingNumber(
+  network: NetworkRow,
+  neighbours: readonly StationRow[],
+  { deviceNumber }: StationRow,
+): boolean {
+  const { first, last, isUnit } = kindOf(network).number
+  return (
+    deviceNumber >= first &&
+    deviceNumber <= last &&
+    (isUnit === true || neighbours.every((other) => other.deviceNumber !== deviceNumber))
+  )
+}
+
+/** New bytes for a whole station in another controller's image. */
+function readdressAll(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
+  const before = draft.plan.stations[stationId]!
+  const rows = Object.values(before.modules)
+  draft.put('stations', { ...before.station, addresses: {} })
+  for (const row of rows) draft.put('modules', { ...row, addresses: {} })
+  return giveAddresses(draft, catalog, stationId)
+}
+
+/** Bytes for head and modules that have none. */
+function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
+  const { station, modules } = draft.plan.stations[stationId]!
+  const head = layoutOfStation(catalog, station)
+  if (head && head.blocks.length > 0 && Object.keys(station.addresses).length === 0) {
+    const found = addressesFor(draft, catalog, station, head)
+    if (!found.ok) return found.refusal
+    draft.put('stations', { ...station, addresses: found.addresses })
+  }
+  for (const row of Object.values(modules).sort((a, b) => a.slot - b.slot)) {
+    const layout = layoutOfRow(catalog, station, row)
+    if (!layout || layout.blocks.length === 0 || Object.keys(row.addresses).length > 0) continue
+    const found = moduleAddresses(draft, catalog, station, layout)
+    if (!found.ok) return found.refusal
+    draft.put('modules', { ...row, addresses: found.addresses })
+  }
+  return null
+}
+
+function replaceHead(
+  draft: Draft,
+  catalog: Catalog,
+  group: StationGroup,
+  device: Device,
+  head: Pick<StationRow, 'file' | 'device' | 'connection'>,
+): Refusal | null {
+  const { station } = group
+  const packs = packsBits(draft.plan, station)
+  const oldHead = layoutOfStation(catalog, station)
+  const plugged = pluggedInto(
+    device,
+    station.plugged,
+    findDevice(catalog, station.file, station.device),
+  )
+  const values = carryHeadValues(
+    catalog,
+    findDevice(catalog, station.file, station.device),
+    station.file,
+    station.values,
+    station.plugged,
+    device,
+    head.file,
+    plugged,
+  )
+  const newHead = layoutOfHead(catalog, device, { ...head, plugged, values })
+  const signals = Object.values(group.signals)
+  unplaceSignals(draft, catalog, signals)
+  for (const id in group.modules) draft.remove('modules', id)
+  draft.put('stations', {
+    ...station,
+    ...head,
+    plugged,
+    values,
+    addresses:
+      oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {},
+  })
+
+  const keeps = new Map([[station.id, keepsChannel(oldHead, newHead)]])
+  for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
+    const taken = takenOver(catalog, station.file, head.file, row, packs)
+    if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
+    const fixed = slotOf(device, row.slot)?.fixed ?? null
+    if (fixed !== null && fixed !== taken.module.key) continue
+    draft.put('modules', {
+      ...row,
+      module: taken.module.key,
+      plugged: taken.plugged,
+      values: taken.values,
+      addresses: taken.keepsAddresses ? row.addresses : {},
+    })
+    keeps.set(row.id, keepsChannel(taken.wasLayout, taken.layout))
+  }
+  const refusal =
+    placeFixed(draft, catalog, station.id, device, false) ??
+    giveAddresses(draft, catalog, station.id)
+  if (refusal) return refusal
+  for (const signal of signals)
+    if (keeps.get(signal.place!.moduleId)?.(signal)) draft.put('signals', signal)
+  return null
+}
+
+/** What a module becomes under another description file: the same key, else the same order
+ *  number. */
+function takenOver(
+  catalog: Catalog,
+  oldFile: string,
+  newFile: string,
+  row: ModuleRow,
+  packs: boolean,
+) {
+  const old = findModule(catalog, oldFile, row.module)
+  const module =
+    findModule(catalog, newFile, row.module) ??
+    catalog
+      .get(newFile)
+      ?.modules.find(
+        ({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber,
+      ) ??
+    null
+  if (!module) return null
+  const plugged = pluggedInto(module, row.plugged, old)
+  const values = carryValues(catalog, oldFile, row, newFile, { module: module.key, plugged })
+  const layout = layoutOfPlaced(catalog, newFile, module, { plugged, values })
+  const wasLayout = old && layoutOfPlaced(catalog, oldFile, old, row)
+  return {
+    module,
+    plugged,
+    values,
+    layout,
+    wasLayout,
+    keepsAddresses: wasLayout !== null && sameBlocks(wasLayout.blocks, layout.blocks, packs),
+  }
+}
+
+function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {
+  draft.visitStations(5)
+  return Object.values(draft.plan.stations)
+    .map(({ station }) => station)
+    .filter(({ networkId }) => networkId === network.id)
+}

@@ -1,0 +1,553 @@
+import { formatIp, ipFault, parseIp, subnetOf } from '../addressing/ip'
+import { legalStationName, nextName, stationNameFault, wireName } from '../addressing/station-name'
+import type { SwitchBank } from '../vocabulary/switch-bank'
+import { canMake, positionsFor } from '../addressing/switches'
+import { findDevice, type Catalog } from '../catalog/catalog'
+import type { Device } from '../catalog/model'
+import { fillFields } from '../tags/pattern'
+import { inRanges, parseValueList } from '../vocabulary/value-list'
+import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
+import { kindOf, type NetworkKind } from '../protocols/network-kinds'
+
+/** What a name pattern of a network can use. */
+export const identityFields = {
+  n: 'the station’s number: last octet or node number',
+  network: 'name of the network',
+  device: 'name of the head module',
+  order: 'its order number',
+  station: 'the name it has now',
+} as const
+
+/** The last octet of an address, or more of it where the subnet is larger than 256: what is left of
+ *  the network's own address. */
+export function hostOf(
+  network: Pick<NetworkRow, 'controllerIp' | 'prefixLength'>,
+  ip: string,
+): number | null {
+  const subnet = subnetOf(network.controllerIp, network.prefixLength)
+  const address = parseIp(ip)
+  return subnet && address !== null && address > subnet.network && address < subnet.broadcast
+    ? address - subnet.network
+    : null
+}
+
+export function ipOfHost(
+  network: Pick<NetworkRow, 'controllerIp' | 'prefixLength'>,
+  host: number,
+): string | null {
+  const subnet = subnetOf(network.controllerIp, network.prefixLength)
+  const ip = subnet && host >= 0 ? formatIp(subnet.network + host) : ''
+  return subnet && host > 0 && subnet.network + host < subnet.broadcast ? ip : null
+}
+
+/** The one number that name, address and switches of a station follow: of its address where the
+ *  network has IP, else its node number. */
+export function numberOf(
+  network: NetworkRow,
+  station: Pick<StationRow, 'ip' | 'deviceNumber'>,
+): number | null {
+  return kindOf(network).hasIp ? hostOf(network, station.ip) : station.deviceNumber
+}
+
+/** Switches of a station: as its device sheet says, or as somebody chose by hand. */
+export function switchesOf(
+  device: Device | null,
+  station: Pick<StationRow, 'switches'>,
+): SwitchBank | null {
+  return device?.switches ?? station.switches
+}
+
+/** The address that the switches of a station have to make. */
+export function switchAddress(
+  bank: SwitchBank,
+  station: Pick<StationRow, 'ip' | 'deviceNumber'>,
+): number | null {
+  if (bank.sets === 'number') return station.deviceNumber
+  const ip = parseIp(station.ip)
+  return ip === null ? null : ip % 256
+}
+
+export function isReserved(network: Pick<NetworkRow, 'pool'>, number: number): boolean {
+  return network.pool !== null && inRanges(parseValueList(network.pool.reserved) ?? [], number)
+}
+
+export function isInPool({ pool }: Pick<NetworkRow, 'pool'>, number: number): boolean {
+  return (
+    pool === null ||
+    (number >= pool.first &&
+      number <= pool.last &&
+      (number - pool.first) % pool.step === 0 &&
+      !isReserved({ pool }, number))
+  )
+}
+
+function* numbersOf({ number: { first, last, start } }: NetworkKind): Generator<number> {
+  for (let number = start; number <= last; number++) yield number
+  for (let number = first; number < start; number++) yield number
+}
+
+/** Numbers that new stations may get, best first. Without a pool addresses go on behind the highest
+ *  one, so that gaps stay for what was taken out. */
+function* candidates(
+  network: NetworkRow,
+  kind: NetworkKind,
+  highestHost: number,
+): Generator<number> {
+  const { pool } = network
+  if (pool) {
+    for (let number = pool.first; number <= pool.last; number += pool.step)
+      if (!isReserved(network, number)) yield number
+    return
+  }
+  yield* numbersOf(
+    kind.hasIp
+      ? {
+          ...kind,
+          number: {
+            ...kind.number,
+            first: 1,
+            last: 2 ** (32 - network.prefixLength) - 2,
+            start: highestHost + 1,
+          },
+        }
+      : kind,
+  )
+}
+
+/** An address for a controller on one more network: in the first subnet 192.168.n.0/24 that no
+ *  network lies in (RFC 1918). */
+export function freeControllerIp({ networks }: Plan): string {
+  const used = Object.values(networks).flatMap(
+    ({ controllerIp, prefixLength }) => subnetOf(controllerIp, prefixLength) ?? [],
+  )
+  for (let third = 1; third < 255; third++) {
+    const subnet = subnetOf(`192.168.${third}.1`, 24)!
+    if (
+      used.every(
+        ({ network, broadcast }) => broadcast < subnet.network || network > subnet.broadcast,
+      )
+    )
+      return `192.168.${third}.1`
+  }
+  return '10.0.0.1'
+}
+
+/** IP addresses in use on the cable of a network: of stations and of controllers. */
+export function ipsOnCable(
+  plan: Plan,
+  network: NetworkRow,
+  except: ReadonlySet<Id> = new Set(),
+): Set<string> {
+  const sharing = new Set(
+    Object.values(plan.networks)
+      .filter((other) => other.cable === network.cable && kindOf(other).hasIp)
+      .map(({ id }) => id),
+  )
+  const used = new Set([...sharing].map((id) => plan.networks[id]!.controllerIp))
+  used.add(network.controllerIp)
+  for (const id in plan.stations) {
+    const { station } = plan.stations[id]!
+    if (sharing.has(station.networkId) && !except.has(id)) used.add(station.ip)
+  }
+  return used
+}
+
+export interface NewIdentity {
+  readonly ip: string
+  readonly deviceNumber: number
+  readonly name: string
+}
+
+export type IdentityFault =
+  'subnet.full' | 'numbers.full' | 'switches.full' | { readonly pattern: string }
+
+/** What somebody chose of a new station's identity; the rest follows. */
+export type GivenIdentity = { readonly [K in keyof NewIdentity]?: NewIdentity[K] | undefined } & {
+  readonly switches?: SwitchBank | null | undefined
+}
+
+/** What is taken where a station is to stand, and what its switches can make. */
+interface Surroundings {
+  readonly network: NetworkRow
+  readonly ips: ReadonlySet<string>
+  readonly numbers: ReadonlySet<number>
+  readonly bank: SwitchBank | null
+}
+
+/** Whether name, address and number of its stations follow one number, and they have both address
+ *  and number. */
+const followsOneNumber = (network: NetworkRow) =>
+  network.tied && kindOf(network).hasIp && kindOf(network).number.isUnit !== true
+
+function isFreeNumber({ network, numbers, bank }: Surroundings, number: number): boolean {
+  const {
+    hasIp,
+    number: { first, last, isUnit },
+  } = kindOf(network)
+  const isApart = isUnit === true || !numbers.has(number)
+  return (
+    isApart &&
+    number >= first &&
+    number <= last &&
+    (hasIp || isInPool(network, number)) &&
+    (bank?.sets !== 'number' || canMake(bank, number))
+  )
+}
+
+function isFreeHost({ network, ips, bank }: Surroundings, host: number): boolean {
+  const ip = ipOfHost(network, host)
+  return (
+    ip !== null &&
+    !ips.has(ip) &&
+    isInPool(network, host) &&
+    (bank?.sets !== 'lastOctet' || canMake(bank, parseIp(ip)! % 256))
+  )
+}
+
+/** What is taken where new stations are to stand; kept up to date while many come. */
+export class TakenIdentities {
+  readonly ips: Set<string>
+  readonly numbers: Set<number>
+  /** As they stand on the wire. */
+  readonly names: Set<string>
+  /** The highest address in use, as what is left of the network's own. */
+  highest: number
+
+  constructor(
+    plan: Plan,
+    readonly network: NetworkRow,
+    neighbours: readonly StationRow[],
+  ) {
+    this.ips = kindOf(network).hasIp ? ipsOnCable(plan, network) : new Set()
+    this.numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
+    this.names = new Set(namesIn(plan))
+    this.highest = neighbours.reduce((most, { ip }) => Math.max(most, hostOf(network, ip) ?? 0), 0)
+  }
+
+  add({ ip, deviceNumber, name }: NewIdentity): void {
+    this.ips.add(ip)
+    this.numbers.add(deviceNumber)
+    this.names.add(wireName(name))
+    this.highest = Math.max(this.highest, hostOf(this.network, ip) ?? 0)
+  }
+}
+
+/** Address, number and name for one more station: the next free ones of the network's pool that its
+ *  switches can make, tied together where the network says so; what is given stays as it is. */
+export function newIdentity(
+  taken: TakenIdentities,
+  device: Device,
+  given: GivenIdentity = {},
+): NewIdentity | IdentityFault {
+  const { network } = taken
+  const kind = kindOf(network)
+  const bank = switchesOf(device, { switches: given.switches ?? null })
+  const around: Surroundings = { network, bank, ips: taken.ips, numbers: taken.numbers }
+  const ip = given.ip ?? freeIp(around, taken.highest, given.deviceNumber)
+  const deviceNumber = given.deviceNumber ?? freeNumberFor(around, ip)
+  if (ip === null)
+    return bank && freeIp({ ...around, bank: null }, taken.highest, given.deviceNumber) !== null
+      ? 'switches.full'
+      : 'subnet.full'
+  if (deviceNumber === null)
+    return bank && freeNumberFor({ ...around, bank: null }, ip) !== null
+      ? 'switches.full'
+      : 'numbers.full'
+  const number = kind.hasIp ? hostOf(network, ip) : deviceNumber
+  if (given.name !== undefined) return { ip, deviceNumber, name: given.name }
+  if (network.namePattern === '' || number === null)
+    return {
+      ip,
+      deviceNumber,
+      name: nextName(`${legalStationName(wishOf(device))}-1`, taken.names),
+    }
+  const filled = fillFields(
+    network.namePattern,
+    fieldsOf(network, device, '', number),
+    identityFields,
+  )
+  if ('fault' in filled) return { pattern: filled.fault }
+  return {
+    ip,
+    deviceNumber,
+    name: taken.names.has(wireName(filled.text)) ? nextName(filled.text, taken.names) : filled.text,
+  }
+}
+
+/** The next free address; where all follow one number, that of the number given, or one whose
+ *  number is free too. Null where there is none. */
+function freeIp(
+  around: Surroundings,
+  highest: number,
+  givenNumber: number | undefined,
+): string | null {
+  const { network } = around
+  if (!kindOf(network).hasIp || !subnetOf(network.controllerIp, network.prefixLength)) return ''
+  const follows = followsOneNumber(network)
+  if (follows && givenNumber !== undefined && isFreeHost(around, givenNumber))
+    return ipOfHost(network, givenNumber)
+  for (const host of candidates(network, kindOf(network), highest)) {
+    if (
+      isFreeHost(around, host) &&
+      (!follows || givenNumber !== undefined || isFreeNumber(around, host))
+    )
+      return ipOfHost(network, host)
+  }
+  return null
+}
+
+/** The next free number; where all follow one number, that of the address if it is free. Null where
+ *  there is none. */
+function freeNumberFor(around: Surroundings, ip: string | null): number | null {
+  const { network } = around
+  const kind = kindOf(network)
+  const host = ip === null ? null : hostOf(network, ip)
+  if (followsOneNumber(network) && host !== null && isFreeNumber(around, host)) return host
+  const numbers = kind.hasIp ? numbersOf(kind) : candidates(network, kind, 0)
+  for (const number of numbers) if (isFreeNumber(around, number)) return number
+  return null
+}
+
+/** The first identity that a station on its network could have instead of its own, nearest to it:
+ *  another address, another number, or both where they follow one. Null where there is none. */
+export function otherIdentity(
+  plan: Plan,
+  device: Device | null,
+  station: StationRow,
+  what: 'ip' | 'deviceNumber',
+): Partial<Pick<StationRow, 'ip' | 'deviceNumber'>> | null {
+  const network = plan.networks[station.networkId]
+  if (!network) return null
+  const kind = kindOf(network)
+  const others = Object.values(plan.stations).filter(
+    (other) => other.station.networkId === network.id && other.station.id !== station.id,
+  )
+  const around: Surroundings = {
+    network,
+    bank: switchesOf(device, station),
+    ips: kind.hasIp ? ipsOnCable(plan, network, new Set([station.id])) : new Set(),
+    numbers: new Set(others.map(({ station: { deviceNumber } }) => deviceNumber)),
+  }
+  const follows = followsOneNumber(network)
+  const now =
+    what === 'ip' ? (hostOf(network, station.ip) ?? network.pool?.first ?? 1) : station.deviceNumber
+  const most = what === 'ip' ? 2 ** (32 - network.prefixLength) - 2 : kind.number.last
+  for (let distance = 0; distance <= Math.min(most, 65_535); distance++) {
+    for (const number of distance === 0 ? [now] : [now + distance, now - distance]) {
+      const isFree =
+        what === 'ip'
+          ? isFreeHost(around, number) && (!follows || isFreeNumber(around, number))
+          : isFreeNumber(around, number) && (!follows || isFreeHost(around, number))
+      if (!isFree || (number === now && isAsItIs(network, station, what, follows))) continue
+      return {
+        ...((what === 'ip' || follows) && { ip: ipOfHost(network, number)! }),
+        ...((what === 'deviceNumber' || follows) && { deviceNumber: number }),
+      }
+    }
+  }
+  return null
+}
+
+/** Whether taking a station's own number once more would change nothing. */
+function isAsItIs(
+  network: NetworkRow,
+  { ip, deviceNumber }: StationRow,
+  what: 'ip' | 'deviceNumber',
+  follows: boolean,
+): boolean {
+  const host = hostOf(network, ip)
+  return follows ? host === deviceNumber : what === 'deviceNumber' || host !== null
+}
+
+function wishOf(device: Device): string {
+  return (device.protocol === 'profinet' ? device.profinet.dnsCompatibleName : null) ?? device.name
+}
+
+/** Names of all stations as they stand on the wire. */
+export function namesIn(plan: Plan): ReadonlySet<string> {
+  return new Set(Object.values(plan.stations).map(({ station }) => wireName(station.name)))
+}
+
+/** Under what a station's name is its own: as it stands on the wire, on one cable. */
+export const nameKey =
+  ({ networks }: Plan) =>
+  ({ networkId, name }: Pick<StationRow, 'networkId' | 'name'>): string =>
+    `${networks[networkId]?.cable ?? ''}|${wireName(name)}`
+
+function fieldsOf(network: NetworkRow, device: Device | null, station: string, n: number) {
+  return {
+    n,
+    network: network.name,
+    device: device?.name ?? '',
+    order: device?.orderNumber ?? '',
+    station,
+  }
+}
+
+/** The role name that the network's pattern asks of a station: with what its switches show, since
+ *  it makes its role name of that. Null where the network has no pattern or a wrong one. */
+export function expectedRole(
+  network: NetworkRow,
+  device: Device | null,
+  station: StationRow,
+): string | null {
+  const bank = switchesOf(device, station)
+  return expected(
+    network.rolePattern,
+    network,
+    device,
+    station,
+    bank ? switchAddress(bank, station) : numberOf(network, station),
+  )
+}
+
+/** The same of its name, with the number that all follow. */
+export function expectedName(
+  network: NetworkRow,
+  device: Device | null,
+  station: StationRow,
+): string | null {
+  return expected(network.namePattern, network, device, station, numberOf(network, station))
+}
+
+function expected(
+  pattern: string,
+  network: NetworkRow,
+  device: Device | null,
+  station: StationRow,
+  number: number | null,
+): string | null {
+  if (pattern === '' || number === null) return null
+  const filled = fillFields(
+    pattern,
+    fieldsOf(network, device, station.name, number),
+    identityFields,
+  )
+  return 'fault' in filled ? null : filled.text
+}
+
+/** What is to be given to stations of a network, and how. */
+export interface IdentityWish {
+  readonly start: number
+  readonly step: number
+  /** Empty: names stay. */
+  readonly namePattern: string
+  readonly rolePattern: string
+  readonly setsNumber: boolean
+  readonly setsIp: boolean
+}
+
+export type Identity = Pick<StationRow, 'name' | 'ip' | 'deviceNumber' | 'roleName'>
+
+export interface IdentityChange {
+  readonly id: Id
+  readonly before: Identity
+  readonly after: Identity
+  readonly faults: readonly string[]
+}
+
+/** New identities for stations of a network in the order given, with what would be wrong with each;
+ *  nothing is changed yet. Reserved numbers and those of stations that are not among them are left
+ *  out. */
+export function proposeIdentities(
+  plan: Plan,
+  catalog: Catalog,
+  networkId: Id,
+  stationIds: readonly Id[],
+  wish: IdentityWish,
+): { readonly changes: readonly IdentityChange[]; readonly fault: string | null } {
+  const network = plan.networks[networkId]!
+  const kind = kindOf(network)
+  const own = new Set(stationIds)
+  const others = Object.values(plan.stations)
+    .map(({ station }) => station)
+    .filter(({ id }) => !own.has(id))
+  const otherIps = kind.hasIp ? ipsOnCable(plan, network, own) : new Set<string>()
+  const otherNumbers = new Set(
+    others
+      .filter((station) => station.networkId === networkId)
+      .map(({ deviceNumber }) => deviceNumber),
+  )
+  const isTaken = (n: number) =>
+    n <= 65_535 &&
+    (isReserved(network, n) ||
+      (wish.setsIp && kind.hasIp && otherIps.has(ipOfHost(network, n) ?? '')) ||
+      (wish.setsNumber && !kind.number.isUnit && otherNumbers.has(n)))
+
+  let n = wish.start
+  let fault: string | null = null
+  const changes = stationIds.map((id): Omit<IdentityChange, 'faults'> => {
+    const { station } = plan.stations[id]!
+    const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
+    const makes = (number: number) =>
+      bank === null ||
+      !(bank.sets === 'number'
+        ? wish.setsNumber && !kind.number.isUnit
+        : wish.setsIp && kind.hasIp) ||
+      canMake(
+        bank,
+        bank.sets === 'number' ? number : (parseIp(ipOfHost(network, number) ?? '') ?? 0) % 256,
+      )
+    while (isTaken(n)) n += wish.step
+    // Where no number further on is one its switches can make, it is told beside the next free one.
+    let able = n
+    while (able <= 65_535 && (isTaken(able) || !makes(able))) able += wish.step
+    if (able <= 65_535) n = able
+    const { name, ip, deviceNumber, roleName } = station
+    const fields = fieldsOf(network, findDevice(catalog, station.file, station.device), name, n)
+    const fill = (pattern: string, old: string) => {
+      if (pattern === '') return old
+      const filled = fillFields(pattern, fields, identityFields)
+      if ('text' in filled) return filled.text
+      fault ??= filled.fault
+      return old
+    }
+    const after = {
+      name: fill(wish.namePattern, name),
+      // Who is not served an address has no role name.
+      roleName: roleName === '' ? '' : fill(wish.rolePattern, roleName),
+      ip: wish.setsIp && kind.hasIp ? (ipOfHost(network, n) ?? `${n}?`) : ip,
+      deviceNumber: wish.setsNumber && !kind.number.isUnit ? n : deviceNumber,
+    }
+    n += wish.step
+    return { id, before: { name, ip, deviceNumber, roleName }, after }
+  })
+
+  const seen = {
+    names: new Set(others.map(nameKey(plan))),
+    numbers: otherNumbers,
+    ips: otherIps,
+    roles: new Set(others.map(({ roleName }) => roleName).filter(Boolean)),
+  }
+  const isTwice = <T>(set: Set<T>, value: T) => set.has(value) || !set.add(value)
+  const subnet = subnetOf(network.controllerIp, network.prefixLength)
+  return {
+    fault,
+    changes: changes.map((change) => {
+      const { name, ip, deviceNumber, roleName } = change.after
+      const station = { ...plan.stations[change.id]!.station, ...change.after }
+      const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
+      const wanted = bank && switchAddress(bank, station)
+      const nameFault = kind.hasWireNames ? stationNameFault(name) : null
+      const faults = [
+        nameFault === null ? '' : `name: ${nameFault}`,
+        isTwice(seen.names, nameKey(plan)(station)) ? 'the name stands already' : '',
+        kind.hasIp && ipFault(ip, subnet) !== null ? 'no address of the subnet' : '',
+        kind.hasIp && isTwice(seen.ips, kind.number.isUnit ? `${ip}/${deviceNumber}` : ip)
+          ? 'the address is taken'
+          : '',
+        deviceNumber < kind.number.first || deviceNumber > kind.number.last
+          ? `${kind.number.word.toLowerCase()} outside ${kind.number.first} to ${kind.number.last}`
+          : '',
+        !kind.number.isUnit && isTwice(seen.numbers, deviceNumber)
+          ? `the ${kind.number.word.toLowerCase()} is taken`
+          : '',
+        roleName !== '' && isTwice(seen.roles, roleName) ? 'the role name stands already' : '',
+        bank && wanted !== null && positionsFor(bank, wanted!) === null
+          ? `its switches cannot make ${wanted}`
+          : '',
+      ]
+      return { ...change, faults: faults.filter(Boolean) }
+    }),
+  }
+}

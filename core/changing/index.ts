@@ -1,0 +1,6 @@
+export { applyCommand, type Applied } from './apply'
+export { wordChange, wordCommand, type ChangeWords } from './history'
+export { marksOf, type Mark } from './marks'
+export * from './identities'
+export { copyModules, parseClip, planFill, planPaste, type Clip, type Pasting } from './clip'
+export { effectOf, type Effect } from './effect'

@@ -1,0 +1,19 @@
+export type * from './problem'
+export { wordIssue } from './schema-words'
+export { fromHex, parseObjectIndex, parseOctets, toHex } from './hex'
+export {
+  commonMeanings,
+  meaningOf,
+  meanings,
+  meaningWords,
+  type Meaning,
+  type MeaningRule,
+} from './meaning'
+export { readRange, sameRange, wordRange, type ElectricalRange } from './electrical-range'
+export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'
+export { dataContents, type DataContent, type Direction } from './direction'
+export { turnNames, type Turn } from './byte-order'
+export { modbusTableNames, modbusTables, wordTable, type ModbusTable } from './modbus-table'
+export { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from './switch-bank'
+export { rawTypes, typeBounds, type RawFormat, type RawType } from './raw-format'
+export type { SerialLine } from './serial-line'
