@@ -105,6 +105,13 @@ describe('an EDS file', () => {
     ])
   })
 
+  test('puts the default of a parameter where a path names it', () => {
+    const connections =
+      'Connection3 = 0, 0, 1000, 0,, 1000, 0,, ,,,, "x", "", "20 04 24 [Param1] 2C Param5";'
+    const made = read(eds({ connections })).file!.devices[0]!.connections
+    expect(made.at(-1)!.path).toBe('20 04 24 01 2c 01')
+  })
+
   // Little-endian; members nested and packed bit by bit; literals and pads (CIP Vol. 1, ch. 7, from
   // memory). 1.5 = 0x3FC00000 (IEEE 754).
   test('gives the configuration with its defaults', () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { layoutOf } from '../../catalog'
 import { readDeviceFile } from '../read'
-import { parseEsiNumber } from './read'
+import { parseEsiNumber } from './numbers'
 
 const entry = (index: string, subindex: number, bits: number, name: string, type: string) =>
   `<Entry><Index>${index}</Index><SubIndex>${subindex}</SubIndex><BitLen>${bits}</BitLen><Name>${name}</Name><DataType>${type}</DataType></Entry>`

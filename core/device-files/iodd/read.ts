@@ -1,22 +1,11 @@
-import { makeDevice, blankFile, makeSubmodule, noLimits } from '../../catalog/blank'
-import type {
-  DataItem,
-  Device,
-  Diagnosis,
-  IoLinkTraits,
-  ProcessDataLayout,
-} from '../../catalog/model'
-import { Problems } from '../../vocabulary/problem'
+import { blankFile, makeDevice, makeSubmodule, noLimits } from '../../catalog/blank'
+import type { Device } from '../../catalog/model'
+import type { Problem } from '../../vocabulary/problem'
 import type { FormatReading, ReadOptions } from '../format'
-import { Attributes } from '../xml-attributes'
 import { child, listed, readXmlRecords, type XmlElement } from '../xml-records'
-import { Texts } from '../xml-texts'
-import { Datatypes } from './datatypes'
-import { Menus } from './menus'
-import { Variables } from './variables'
+import { chosenLayout, readLayout } from './process-data'
+import { Reading } from './reading'
 
-/** Process data are at most 32 octets each way (IO-Link interface specification 1.1). */
-const mostBits = 256
 /** Namespaces of the format's editions. */
 const editions: readonly (readonly [RegExp, string])[] = [
   [/IODD\/2010\/10/, '1.1'],
@@ -37,75 +26,16 @@ export function readIodd(
   _fileName: string,
   { language = null }: ReadOptions = {},
 ): FormatReading {
-  const problems = new Problems()
-  const attributes = new Attributes(problems)
-  const texts = new Texts(problems, language, { id: 'id', value: 'value' })
-  const datatypes = new Datatypes(attributes, texts, problems)
-  const variables = new Variables(attributes, datatypes, texts, problems)
-  const menus = new Menus(attributes, texts, problems)
-  const vendor = { id: null as number | null, name: '' }
-  const family = { main: '', product: '' }
-  const names = { name: '', info: '' }
-  const variants: { productId: string; name: string }[] = []
-  const diagnoses: Diagnosis[] = []
-  const layouts: ProcessDataLayout[] = []
-  let deviceId: number | null = null
-  let edition: string | null = null
-  let root = ''
-  let layer: Omit<IoLinkTraits, 'layouts'> = {
-    transmissionRate: null,
-    minCycleTimeUs: null,
-    mSequenceCapability: null,
-    hasSioMode: false,
-  }
-
-  const failure = readXmlRecords(text, {
-    problems,
-    shared: new Set(['SimpleDatatype', 'Datatype']),
-    records: {
-      DeviceIdentity: readIdentity,
-      Datatype: (element) => datatypes.define(element),
-      Variable: (element) => variables.read(element),
-      StdVariableRef: (element) => variables.readStandard(element),
-      ProcessData: (element) => layouts.push(readLayout(element)),
-      Event: readEvent,
-      Menu: (element) => menus.read(element),
-      SpecialistRoleMenuSet: (element) => menus.readRoots(element),
-      PhysicalLayer: readLayer,
-      Text: (element) => texts.readText(element),
-    },
-    outside: (element) => {
-      if (root === '') {
-        root = element.name
-        const namespaces = Object.values(element.attributes).join(' ')
-        edition = editions.find(([pattern]) => pattern.test(namespaces))?.[1] ?? null
-        if (root !== 'IODevice')
-          problems.error(
-            'iodd.root',
-            `The file begins with <${root}>; an IODD file begins with <IODevice>.`,
-            element,
-          )
-      }
-      if (element.name === 'PrimaryLanguage' || element.name === 'Language')
-        texts.enterLanguage(
-          element.attributes['xml:lang'] ?? null,
-          element.name === 'PrimaryLanguage',
-        )
-    },
-  })
+  const reading = new Reading(language)
+  const failure = collect(reading, text)
+  const { problems, edition, vendor, family, texts, diagnoses } = reading
   const about = { ...blankFile, format: 'iodd' as const, formatVersion: edition, vendor, family }
   if (failure) return { readable: false, file: { ...about, problems: [...problems.list, failure] } }
-  if (deviceId === null && root === 'IODevice')
-    problems.error('iodd.identity', 'The file has no DeviceIdentity; it is needed.', {
-      line: 1,
-      column: 1,
-    })
-  texts.settle()
-  menus.settle(variables.records)
-  const device = readDevice()
+  settle(reading)
+  const device = buildDevice(reading)
   problems.list.sort((a, b) => (a.line ?? 0) - (b.line ?? 0))
   return {
-    readable: root === 'IODevice' && deviceId !== null,
+    readable: reading.root === 'IODevice' && reading.deviceId !== null,
     file: {
       ...about,
       languages: texts.languages,
@@ -114,143 +44,129 @@ export function readIodd(
       problems: problems.list,
     },
   }
+}
 
-  function readIdentity(element: XmlElement): void {
-    vendor.id = attributes.required(element, 'vendorId', [0, 65_535])
-    vendor.name = element.attributes['vendorName'] ?? ''
-    deviceId = attributes.required(element, 'deviceId', [0, 0xffffff])
-    texts.want(names, 'name', child(element, 'DeviceName')?.attributes['textId'], element)
-    texts.want(family, 'product', child(element, 'DeviceFamily')?.attributes['textId'], element)
-    texts.want(names, 'info', child(element, 'VendorText')?.attributes['textId'], element)
-    for (const variant of listed(element, 'DeviceVariantCollection', 'DeviceVariant')) {
-      const made = { productId: variant.attributes['productId'] ?? '', name: '' }
-      const name = child(variant, 'Name') ?? child(variant, 'ProductName')
-      texts.want(made, 'name', name?.attributes['textId'], variant)
-      variants.push(made)
-    }
-  }
+function collect(reading: Reading, text: string): Problem | null {
+  const { problems, datatypes, variables, menus, texts, layouts } = reading
+  return readXmlRecords(text, {
+    problems,
+    shared: new Set(['SimpleDatatype', 'Datatype']),
+    records: {
+      DeviceIdentity: (element) => readIdentity(reading, element),
+      Datatype: (element) => datatypes.define(element),
+      Variable: (element) => variables.read(element),
+      StdVariableRef: (element) => variables.readStandard(element),
+      ProcessData: (element) => layouts.push(readLayout(reading, element)),
+      Event: (element) => readEvent(reading, element),
+      Menu: (element) => menus.read(element),
+      SpecialistRoleMenuSet: (element) => menus.readRoots(element),
+      PhysicalLayer: (element) => readLayer(reading, element),
+      Text: (element) => texts.readText(element),
+    },
+    outside: (element) => readOutside(reading, element),
+  })
+}
 
-  function readLayout(element: XmlElement): ProcessDataLayout {
-    const condition = child(element, 'Condition')
-    const [inputs, outputs] = (['ProcessDataIn', 'ProcessDataOut'] as const).map((name) =>
-      readDirection(child(element, name)),
-    ) as [Direction, Direction]
-    return {
-      condition: condition
-        ? {
-            variable: condition.attributes['variableId'] ?? '',
-            subindex: attributes.number(condition, 'subindex', [0, 255]),
-            value: attributes.required(condition, 'value'),
-          }
-        : null,
-      inputBytes: inputs.bytes,
-      outputBytes: outputs.bytes,
-      inputs: inputs.items,
-      outputs: outputs.items,
-    }
-  }
-
-  function readDirection(element: XmlElement | undefined): Direction {
-    if (!element) return { bytes: 0, items: [] }
-    const bits = attributes.required(element, 'bitLength', [0, mostBits])
-    const layout = datatypes.layoutOf(element, true)
-    if (layout.bits > bits)
-      problems.error(
-        'iodd.length',
-        `${element.name} has ${bits} bits; its datatype has ${layout.bits}.`,
+/** Elements that hold others: the root, whose namespaces say the edition, and languages. */
+function readOutside(reading: Reading, element: XmlElement): void {
+  const { name } = element
+  if (reading.root === '') {
+    reading.root = name
+    const namespaces = Object.values(element.attributes).join(' ')
+    reading.edition = editions.find(([pattern]) => pattern.test(namespaces))?.[1] ?? null
+    if (name !== 'IODevice')
+      reading.problems.error(
+        'iodd.root',
+        `The file begins with <${name}>; an IODD file begins with <IODevice>.`,
         element,
       )
-    const items = layout.fields.map((field): DataItem => {
-      const item = {
-        name: '',
-        type: field.type,
-        offsetBits: field.bitOffset,
-        bits: field.bits,
-        asBits: false,
-        channels: [],
-      }
-      const name = (field.element && child(field.element, 'Name')) ?? child(element, 'Name')
-      texts.want(item, 'name', name?.attributes['textId'], name ?? element)
-      return item
-    })
-    return { bytes: Math.ceil(bits / 8), items }
   }
+  if (name === 'PrimaryLanguage' || name === 'Language')
+    reading.texts.enterLanguage(element.attributes['xml:lang'] ?? null, name === 'PrimaryLanguage')
+}
 
-  function readEvent(element: XmlElement): void {
-    const event = {
-      kind: 'event' as const,
-      code: attributes.required(element, 'code', [0, 65_535]),
-      name: '',
-      help: '',
-    }
-    texts.want(event, 'name', child(element, 'Name')?.attributes['textId'], element)
-    texts.want(event, 'help', child(element, 'Description')?.attributes['textId'], element)
-    diagnoses.push(event)
-  }
-
-  function readLayer(element: XmlElement): void {
-    const rate = element.attributes['bitrate'] ?? element.attributes['baudrate'] ?? null
-    layer = {
-      transmissionRate: rate === null ? null : (rates[rate] ?? rate),
-      minCycleTimeUs: attributes.number(element, 'minCycleTime'),
-      mSequenceCapability: attributes.number(element, 'mSequenceCapability', [0, 255]),
-      hasSioMode: attributes.boolean(element, 'sioSupported'),
-    }
-  }
-
-  function readDevice(): Device {
-    const layout = chosenLayout()
-    const submodules = layout
-      ? [
-          makeSubmodule({
-            key: 'process-data',
-            name: 'Process data',
-            inputBytes: layout.inputBytes,
-            outputBytes: layout.outputBytes,
-            inputs: layout.inputs,
-            outputs: layout.outputs,
-          }),
-        ]
-      : []
-    return makeDevice({
-      key: String(deviceId ?? 0),
-      name: names.name,
-      info: names.info,
-      orderNumber: variants[0]?.productId ?? null,
-      protocol: 'io-link',
-      identity: { 'io-link': { vendorId: vendor.id ?? 0, deviceId: deviceId ?? 0 } },
-      limits: {
-        ...noLimits,
-        inputBytes: layout?.inputBytes ?? 0,
-        outputBytes: layout?.outputBytes ?? 0,
-      },
-      submodules,
-      parameters: variables.records,
-      variants,
-      ioLink: { ...layer, layouts },
-    })
-  }
-
-  /** The layout whose condition the variables' default values meet, else one without a
-   *  condition. */
-  function chosenLayout(): ProcessDataLayout | undefined {
-    const met = layouts.find(
-      ({ condition }) =>
-        condition &&
-        variables.defaultValueOf(condition.variable, condition.subindex ?? 0) === condition.value,
-    )
-    const chosen = met ?? layouts.find(({ condition }) => condition === null)
-    if (!chosen && layouts.length > 0)
-      problems.warning(
-        'iodd.condition',
-        'No default value meets the condition of any process data; the first layout is shown.',
-        { line: 1, column: 1 },
-      )
-    return chosen ?? layouts[0]
+function readIdentity(reading: Reading, element: XmlElement): void {
+  const { vendor, family, names, variants, attributes, texts } = reading
+  vendor.id = attributes.required(element, 'vendorId', [0, 65_535])
+  vendor.name = element.attributes['vendorName'] ?? ''
+  reading.deviceId = attributes.required(element, 'deviceId', [0, 0xffffff])
+  texts.want(names, 'name', child(element, 'DeviceName')?.attributes['textId'], element)
+  texts.want(family, 'product', child(element, 'DeviceFamily')?.attributes['textId'], element)
+  texts.want(names, 'info', child(element, 'VendorText')?.attributes['textId'], element)
+  for (const variant of listed(element, 'DeviceVariantCollection', 'DeviceVariant')) {
+    const made = { productId: variant.attributes['productId'] ?? '', name: '' }
+    const name = child(variant, 'Name') ?? child(variant, 'ProductName')
+    texts.want(made, 'name', name?.attributes['textId'], variant)
+    variants.push(made)
   }
 }
 
-interface Direction {
-  readonly bytes: number
-  readonly items: DataItem[]
+function readEvent(reading: Reading, element: XmlElement): void {
+  const { attributes, texts, diagnoses } = reading
+  const event = {
+    kind: 'event' as const,
+    code: attributes.required(element, 'code', [0, 65_535]),
+    name: '',
+    help: '',
+  }
+  texts.want(event, 'name', child(element, 'Name')?.attributes['textId'], element)
+  texts.want(event, 'help', child(element, 'Description')?.attributes['textId'], element)
+  diagnoses.push(event)
+}
+
+function readLayer(reading: Reading, element: XmlElement): void {
+  const { attributes } = reading
+  const rate = element.attributes['bitrate'] ?? element.attributes['baudrate'] ?? null
+  reading.layer = {
+    transmissionRate: rate === null ? null : (rates[rate] ?? rate),
+    minCycleTimeUs: attributes.number(element, 'minCycleTime'),
+    mSequenceCapability: attributes.number(element, 'mSequenceCapability', [0, 255]),
+    hasSioMode: attributes.boolean(element, 'sioSupported'),
+  }
+}
+
+function settle({ root, deviceId, problems, texts, menus, variables }: Reading): void {
+  if (deviceId === null && root === 'IODevice')
+    problems.error('iodd.identity', 'The file has no DeviceIdentity; it is needed.', {
+      line: 1,
+      column: 1,
+    })
+  texts.settle()
+  menus.settle(variables.records)
+}
+
+/** The one device of the file, with all its variants. */
+function buildDevice(reading: Reading): Device {
+  const { names, variants, vendor, layer, layouts, variables } = reading
+  const deviceId = reading.deviceId ?? 0
+  const layout = chosenLayout(reading)
+  const submodules = layout
+    ? [
+        makeSubmodule({
+          key: 'process-data',
+          name: 'Process data',
+          inputBytes: layout.inputBytes,
+          outputBytes: layout.outputBytes,
+          inputs: layout.inputs,
+          outputs: layout.outputs,
+        }),
+      ]
+    : []
+  return makeDevice({
+    key: String(deviceId),
+    name: names.name,
+    info: names.info,
+    orderNumber: variants[0]?.productId ?? null,
+    protocol: 'io-link',
+    identity: { 'io-link': { vendorId: vendor.id ?? 0, deviceId } },
+    limits: {
+      ...noLimits,
+      inputBytes: layout?.inputBytes ?? 0,
+      outputBytes: layout?.outputBytes ?? 0,
+    },
+    submodules,
+    parameters: variables.records,
+    variants,
+    ioLink: { ...layer, layouts },
+  })
 }

@@ -1,0 +1,60 @@
+import { makeDevice, noLimits } from '../../catalog/blank'
+import type { Device, ParameterRecord } from '../../catalog/model'
+import type { ReadConnection } from './connections'
+import { inOneRecord } from './parameters'
+import type { Reading } from './reading'
+
+/** The one device that an EDS describes. */
+export function buildDevice(reading: Reading, made: readonly ReadConnection[]): Device {
+  const major = reading.needed('device/majrev')
+  const minor = reading.needed('device/minrev')
+  const slots = reading.number('modular/defineslotsinrack')
+  const { facts } = reading
+  return makeDevice({
+    key: reading.text('device/catalog') || reading.text('device/prodname') || 'device',
+    name: reading.text('device/prodname') ?? '',
+    info: reading.text('file/desctext') ?? '',
+    orderNumber: reading.text('device/catalog') || null,
+    firmware: `${major}.${minor}`,
+    protocol: 'ethernet-ip',
+    identity: {
+      'ethernet-ip': {
+        vendorCode: reading.needed('device/vendcode'),
+        productType: reading.needed('device/prodtype'),
+        productCode: reading.needed('device/prodcode'),
+        majorRevision: major,
+        minorRevision: minor,
+      },
+    },
+    limits: { ...noLimits, modules: slots },
+    slots: Array.from({ length: Math.min(256, slots ?? 0) }, (_, i) => ({
+      slot: i,
+      fixed: null,
+      default: null,
+      allowed: [],
+    })),
+    parameters: recordsOf(reading, made),
+    connections: made.map(({ configurations: _, ...connection }) => connection),
+    ethernetIp: {
+      productType: reading.text('device/prodtypestr') ?? '',
+      maxConnections: reading.number('capacity/maxioconnections'),
+      isModular: facts.has('modular/defineslotsinrack') || facts.has('modular/width'),
+    },
+  })
+}
+
+/** The configurations that connections name, and the parameters that stand in none of them. */
+function recordsOf(
+  { assemblies, parameters }: Reading,
+  made: readonly ReadConnection[],
+): ParameterRecord[] {
+  const named = new Map(
+    made.flatMap(({ configurations }) => configurations.map((name) => [name.toLowerCase(), name])),
+  )
+  const records = [...named.values()].map((name) => assemblies.record(name))
+  const placed = new Set(
+    records.flatMap((record) => record.parameters.map(({ key }) => key.split('@')[0])),
+  )
+  const others = [...parameters.values()].filter(({ key }) => !placed.has(key))
+  return others.length > 0 ? [...records, inOneRecord(others)] : records
+}
