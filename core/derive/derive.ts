@@ -213,11 +213,42 @@ function computeView(
   packs: boolean,
 ): DerivedStation {
   const { station } = group
-  const signals = signalsByModule(group)
   const device = findDevice(catalog, station.file, station.device)
+  const modules = modulesOf(group, device, catalog)
+  const { blocks, inside } = placedBlocks(modules, packs)
+  return {
+    id: station.id,
+    station,
+    group,
+    file,
+    below: filesBelow(modules, catalog),
+    device,
+    modules,
+    blocks,
+    extents: extentsOf(
+      blocks.map(({ block: { direction }, byte, bit, bits }) => ({
+        direction,
+        bit: byte * 8 + bit,
+        bits,
+      })),
+    ),
+    inside,
+    packs,
+    ...totalsOf(modules),
+  }
+}
+
+/** The head and the modules in the order of their slots. */
+function modulesOf(
+  group: StationGroup,
+  device: Device | null,
+  catalog: Catalog,
+): [DerivedModule, ...DerivedModule[]] {
+  const { station } = group
+  const signals = signalsByModule(group)
   const head = device && layoutOfHead(catalog, device, station)
   const placeOf = placesInside(device)
-  const modules = [
+  return [
     moduleView(station.id, 0, null, device, head, station, signals),
     ...Object.values(group.modules)
       .sort((a, b) => a.slot - b.slot)
@@ -242,8 +273,28 @@ function computeView(
         )
       }),
   ]
+}
+
+/** Blocks that have addresses: those of their own, and those that stand in the head's data. */
+function placedBlocks(modules: readonly DerivedModule[], packs: boolean) {
   const blocks: PlacedBlock[] = []
   const inside: PlacedBlock[] = []
+  for (const module of modules) {
+    const isInside = module.inside !== null
+    for (const block of module.layout?.blocks ?? []) {
+      const bit = bitAddressOf(module.addresses, block.subslot, block.direction)
+      if (bit === null) continue
+      const bits = isInside ? block.bits : bitsTaken(block, packs)
+      const placed = { module, block, byte: bit >> 3, bit: bit & 7, bits }
+      if (isInside) inside.push(placed)
+      else blocks.push(placed)
+    }
+  }
+  return { blocks, inside }
+}
+
+/** What stands in the head's data is counted there. */
+function totalsOf(modules: readonly DerivedModule[]) {
   const totals = {
     inputBytes: 0,
     outputBytes: 0,
@@ -252,49 +303,17 @@ function computeView(
     channels: 0,
     named: 0,
   }
-  for (const module of modules) {
-    for (const { tag } of module.signals.values()) if (tag !== '') totals.named++
-    if (!module.layout) continue
-    const isInside = module.inside !== null
-    if (!isInside) {
-      totals.inputBytes += module.layout.inputBytes
-      totals.outputBytes += module.layout.outputBytes
-      totals.inputFrameBytes += module.layout.inputBytes + module.layout.inputStatusBytes
-      totals.outputFrameBytes += module.layout.outputBytes + module.layout.outputStatusBytes
-    }
-    totals.channels += module.layout.channels.length
-    for (const block of module.layout.blocks) {
-      const bit = bitAddressOf(module.addresses, block.subslot, block.direction)
-      if (bit !== null)
-        (isInside ? inside : blocks).push({
-          module,
-          block,
-          byte: bit >> 3,
-          bit: bit & 7,
-          bits: isInside ? block.bits : bitsTaken(block, packs),
-        })
-    }
+  for (const { signals, layout, inside } of modules) {
+    for (const { tag } of signals.values()) if (tag !== '') totals.named++
+    if (!layout) continue
+    totals.channels += layout.channels.length
+    if (inside !== null) continue
+    totals.inputBytes += layout.inputBytes
+    totals.outputBytes += layout.outputBytes
+    totals.inputFrameBytes += layout.inputBytes + layout.inputStatusBytes
+    totals.outputFrameBytes += layout.outputBytes + layout.outputStatusBytes
   }
-  return {
-    id: station.id,
-    station,
-    group,
-    file,
-    below: filesBelow(modules, catalog),
-    device,
-    modules,
-    blocks,
-    extents: extentsOf(
-      blocks.map(({ block: { direction }, byte, bit, bits }) => ({
-        direction,
-        bit: byte * 8 + bit,
-        bits,
-      })),
-    ),
-    inside,
-    packs,
-    ...totals,
-  }
+  return totals
 }
 
 /** Addresses of what stands in the head's data: they follow from the head's. What does not fit into

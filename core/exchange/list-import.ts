@@ -103,105 +103,117 @@ interface Known {
   readonly signal: SignalRow | null
 }
 
+/** What the rows before have named: tags, signals and channels, with the row that did. */
+interface Met {
+  readonly tags: Map<string, number>
+  readonly signals: Map<string, number>
+  readonly places: Map<Known, number>
+}
+
 /** Compares a list with the plan, row by row: found by tag, else by terminal, by address in any
  *  notation, or by station, slot and channel. Empty cells of a column that is mapped say nothing;
  *  they take nothing away. */
 export function compareList(derived: Derived, table: ListTable, mapping: Mapping): ListComparison {
   const index = indexOf(derived)
-  const column = (field: ListField) => mapping.indexOf(field)
-  const differences: ListDifference[] = []
-  const seen = new Map<string, number>()
-  /** The row of the list that meant a signal, or a free channel. */
-  const met = new Map<string, number>()
-  const used = new Map<Known, number>()
-  let same = 0
-  for (const { line, cells } of table.rows) {
-    const text = (field: ListField) => (column(field) < 0 ? '' : (cells[column(field)] ?? ''))
-    const tag = text('tag')
-    const key = `line-${line}`
-    const refuse = (note: string, where = '') =>
-      differences.push({ key, line, kind: 'ambiguous', tag, where, changes: [], note, edit: null })
-    const fault = tag === '' ? null : tagFault(tag, derived.plan.project)
-    if (fault) {
-      refuse(`${tag} is no tag: ${fault}.`)
-      continue
-    }
-    const before = seen.get(tagIdentity(tag))
-    if (tag !== '' && before !== undefined) {
-      refuse(`${tag} stands in row ${before} of the list too.`)
-      continue
-    }
-    if (tag !== '') seen.set(tagIdentity(tag), line)
-    const found = placesOf(index, {
-      terminal: text('terminal'),
-      address: text('address'),
-      station: text('station'),
-      slot: text('slot'),
-      subslot: text('subslot'),
-      channel: text('channel'),
-    })
-    if (typeof found === 'string') {
-      refuse(found)
-      continue
-    }
-    const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
-    if (own && found?.signal && found.signal.id !== own.id) {
-      refuse(
-        `${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`,
-        found.where,
-      )
-      continue
-    }
-    const signal = own ?? found?.signal ?? null
-    if (!signal && tag === '' && text('comment') === '') {
-      if (found) same++
-      else refuse('The row names neither a tag nor a place that is in the plan.')
-      continue
-    }
-    const twice = (signal && met.get(signal.id)) ?? (found && used.get(found))
-    if (twice) {
-      refuse(
-        `Row ${twice} of the list means the same ${signal && met.has(signal.id) ? 'signal' : 'channel'}.`,
-        found?.where,
-      )
-      continue
-    }
-    const result = editOf(signal, found, text, mapping)
-    if (typeof result === 'string') {
-      refuse(`${tag || `Row ${line}`}: ${result}.`, found?.where)
-      continue
-    }
-    if (signal) met.set(signal.id, line)
-    if (found) used.set(found, line)
-    if (signal && result.changes.length === 0) same++
-    else
-      differences.push({
-        key,
-        line,
-        kind: signal ? 'changed' : 'added',
-        tag: tag || signal?.tag || '',
-        where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'),
-        changes: result.changes,
-        note: '',
-        edit: result.edit,
-      })
+  const met: Met = { tags: new Map(), signals: new Map(), places: new Map() }
+  const rows = table.rows.map(({ line, cells }) => {
+    const text = (field: ListField) => cells[mapping.indexOf(field)] ?? ''
+    return compareRow({ derived, index, mapping, met }, line, text)
+  })
+  const isUnnamed = ({ id, tag }: SignalRow) =>
+    tag !== '' && !met.signals.has(id) && !met.tags.has(tagIdentity(tag))
+  const removed = mapping.includes('tag')
+    ? [...index.signals].filter(isUnnamed).map((signal): ListDifference => ({
+        key: `gone-${signal.id}`,
+        line: null,
+        kind: 'removed',
+        tag: signal.tag,
+        where: index.whereOf(signal),
+        changes: [],
+        note: 'not in the list',
+        edit: { id: signal.id },
+      }))
+    : []
+  const differences = rows.filter((row) => row !== null)
+  return {
+    differences: [...differences, ...removed],
+    same: rows.length - differences.length,
   }
-  if (column('tag') >= 0) {
-    for (const signal of index.signals) {
-      if (signal.tag !== '' && !met.has(signal.id) && !seen.has(tagIdentity(signal.tag)))
-        differences.push({
-          key: `gone-${signal.id}`,
-          line: null,
-          kind: 'removed',
-          tag: signal.tag,
-          where: index.whereOf(signal),
-          changes: [],
-          note: 'not in the list',
-          edit: { id: signal.id },
-        })
-    }
+}
+
+/** What one row would do; null where it says what the plan says. */
+function compareRow(
+  {
+    derived,
+    index,
+    mapping,
+    met,
+  }: {
+    readonly derived: Derived
+    readonly index: ReturnType<typeof indexOf>
+    readonly mapping: Mapping
+    readonly met: Met
+  },
+  line: number,
+  text: (field: ListField) => string,
+): ListDifference | null {
+  const tag = text('tag')
+  const key = `line-${line}`
+  const refused = (note: string, where = ''): ListDifference => ({
+    key,
+    line,
+    kind: 'ambiguous',
+    tag,
+    where,
+    changes: [],
+    note,
+    edit: null,
+  })
+  const fault = tag === '' ? null : tagFault(tag, derived.plan.project)
+  if (fault) return refused(`${tag} is no tag: ${fault}.`)
+  const before = tag === '' ? undefined : met.tags.get(tagIdentity(tag))
+  if (before !== undefined) return refused(`${tag} stands in row ${before} of the list too.`)
+  if (tag !== '') met.tags.set(tagIdentity(tag), line)
+  const found = placesOf(index, {
+    terminal: text('terminal'),
+    address: text('address'),
+    station: text('station'),
+    slot: text('slot'),
+    subslot: text('subslot'),
+    channel: text('channel'),
+  })
+  if (typeof found === 'string') return refused(found)
+  const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
+  if (own && found?.signal && found.signal.id !== own.id)
+    return refused(
+      `${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`,
+      found.where,
+    )
+  const signal = own ?? found?.signal ?? null
+  if (!signal && tag === '' && text('comment') === '')
+    return found ? null : refused('The row names neither a tag nor a place that is in the plan.')
+  const twice = (signal && met.signals.get(signal.id)) ?? (found && met.places.get(found))
+  if (twice)
+    return refused(
+      `Row ${twice} of the list means the same ${signal && met.signals.has(signal.id) ? 'signal' : 'channel'}.`,
+      found?.where,
+    )
+  const result = editOf(signal, found, text, mapping)
+  if (typeof result === 'string')
+    return refused(`${tag || `Row ${line}`}: ${result}.`, found?.where)
+  if (signal) met.signals.set(signal.id, line)
+  if (found) met.places.set(found, line)
+  if (signal && result.changes.length === 0) return null
+  return {
+    key,
+    line,
+    kind: signal ? 'changed' : 'added',
+    tag: tag || signal?.tag || '',
+    where: found?.where ?? (signal?.place ? index.whereOf(signal) : 'no channel yet'),
+    changes: result.changes,
+    note: '',
+    edit: result.edit,
   }
-  return { differences, same }
 }
 
 /** The commands that take what somebody accepted over: one change, whatever its size. */

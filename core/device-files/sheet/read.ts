@@ -200,10 +200,71 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
       ? { ...sheet.head, ...dataOfRegisters(sheet) }
       : sheet.head
   const places = slots.everySlot ? rackPlaces(sheet) : slots.nibbles ? nibblePlaces(sheet) : null
+  const made = slotsOf(sheet, places, complain)
+  const own = submoduleOf('head', sheet.name, head.inputs, head.outputs, places)
+  const common = makeDevice({
+    key: sheet.orderNumber || sheet.name,
+    name: sheet.name,
+    info: sheet.info,
+    orderNumber: sheet.orderNumber || null,
+    limits: { ...noLimits, modules: made.length },
+    slots: made,
+    submodules: own,
+    parameters: head.parameters.map((record, r) =>
+      recordOf(record, ['head', 'parameters', r], complain),
+    ),
+    connections: sheet.dataSets.map((dataSet) => connectionOf(dataSet, own[0])),
+    currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
+    ...(sheet.placement && { placement: sheet.placement }),
+    ...(sheet.switches && { switches: sheet.switches }),
+  })
+  if (sheet.network === 'ethernet-ip') return { ...common, ...ethernetIpOf(sheet, own[0]) }
+  return {
+    ...common,
+    protocol: sheet.network,
+    identity: { sheet: { vendor: sheet.maker, orderNumber: sheet.orderNumber } },
+    sheet: {
+      addressing: sheet.addressing,
+      headerBytes: layOut(head.inputs).bytes,
+      controller: sheet.controller ?? null,
+      registers: registersOf(sheet),
+      dataOrder: sheet.dataOrder,
+      modbus: sheet.modbus,
+    },
+  }
+}
+
+function ethernetIpOf(sheet: DeviceSheet, own: Submodule | undefined) {
+  const {
+    vendorCode = 0,
+    productType = 0,
+    productCode = 0,
+    majorRevision = 0,
+    minorRevision = 0,
+  } = sheet.identity
+  return {
+    protocol: 'ethernet-ip' as const,
+    identity: {
+      'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision },
+    },
+    ethernetIp: {
+      productType: '',
+      maxConnections: null,
+      isModular: sheet.slots.count > 0,
+      ...(sheet.dataSets.length > 0 && {
+        own: { inputBytes: own?.inputBytes ?? 0, outputBytes: own?.outputBytes ?? 0 },
+      }),
+    },
+  }
+}
+
+/** The slots of the sheet with the modules that fit into each: those that may stand there and have
+ *  no more data than it has room for. */
+function slotsOf({ slots, modules }: DeviceSheet, places: SlotPlaces | null, complain: Complain) {
   const numbers = places
     ? [...places.at.keys()]
     : Array.from({ length: slots.count }, (_, i) => slots.first + i)
-  const fits = sheet.modules.map((module, i) => {
+  const fits = modules.map((module, i) => {
     const ranges = parseValueList(module.slots) ?? []
     const [bitsIn, bitsOut] = [layOut(module.inputs).bits, layOut(module.outputs).bits]
     const isInRoom = (slot: number) =>
@@ -226,66 +287,13 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
       'nibbles',
       'secondFirst',
     ])
-  const own = submoduleOf('head', sheet.name, head.inputs, head.outputs, places)
-  const common = makeDevice({
-    key: sheet.orderNumber || sheet.name,
-    name: sheet.name,
-    info: sheet.info,
-    orderNumber: sheet.orderNumber || null,
-    limits: { ...noLimits, modules: numbers.length },
-    slots: numbers.map((slot) => ({
-      slot,
-      fixed: null,
-      default: null,
-      allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key),
-      ...(places && { at: places.at.get(slot)! }),
-    })),
-    submodules: own,
-    parameters: head.parameters.map((record, r) =>
-      recordOf(record, ['head', 'parameters', r], complain),
-    ),
-    connections: sheet.dataSets.map((dataSet) => connectionOf(dataSet, own[0])),
-    currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
-    ...(sheet.placement && { placement: sheet.placement }),
-    ...(sheet.switches && { switches: sheet.switches }),
-  })
-  if (sheet.network === 'ethernet-ip') {
-    const {
-      vendorCode = 0,
-      productType = 0,
-      productCode = 0,
-      majorRevision = 0,
-      minorRevision = 0,
-    } = sheet.identity
-    return {
-      ...common,
-      protocol: 'ethernet-ip',
-      identity: {
-        'ethernet-ip': { vendorCode, productType, productCode, majorRevision, minorRevision },
-      },
-      ethernetIp: {
-        productType: '',
-        maxConnections: null,
-        isModular: slots.count > 0,
-        ...(sheet.dataSets.length > 0 && {
-          own: { inputBytes: own[0]?.inputBytes ?? 0, outputBytes: own[0]?.outputBytes ?? 0 },
-        }),
-      },
-    }
-  }
-  return {
-    ...common,
-    protocol: sheet.network,
-    identity: { sheet: { vendor: sheet.maker, orderNumber: sheet.orderNumber } },
-    sheet: {
-      addressing: sheet.addressing,
-      headerBytes: layOut(head.inputs).bytes,
-      controller: sheet.controller ?? null,
-      registers: registersOf(sheet),
-      dataOrder: sheet.dataOrder,
-      modbus: sheet.modbus,
-    },
-  }
+  return numbers.map((slot) => ({
+    slot,
+    fixed: null,
+    default: null,
+    allowed: fits.filter((module) => module.fits(slot)).map(({ key }) => key),
+    ...(places && { at: places.at.get(slot)! }),
+  }))
 }
 
 /** Places of slots in the head's data, and how long those get by them. */
