@@ -16,9 +16,7 @@ import {
   type NamedBytes,
   type Plan,
 } from '@kataxis/core'
-
-/** What cannot be done, in one sentence; exit code 2. */
-export class CannotDo extends Error {}
+import { CannotDo } from './cannot-do'
 
 export function readBytes(path: string): Uint8Array {
   if (!existsSync(path)) throw new CannotDo(`There is no file "${path}".`)

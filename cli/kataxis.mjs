@@ -1,9 +1,59 @@
 #!/usr/bin/env node
-// Runs the TypeScript sources as they are; nothing needs to be built first.
-import { register } from 'tsx/esm/api'
+// Runs the command line as it was built last; at the first call after the sources changed it is
+// built anew. Plain Node, no packages.
+import { createHash } from 'node:crypto'
+import {
+  existsSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath, pathToFileURL } from 'node:url'
 
-register()
+const here = fileURLToPath(new URL('.', import.meta.url))
+const built = join(here, 'dist')
+
+/** Names, sizes and times of the sources: reading them all would take longer than most calls. */
+function stateOfSources() {
+  const hash = createHash('sha256')
+  const visit = (path) => {
+    for (const entry of readdirSync(path, { withFileTypes: true })) {
+      if (/^(node_modules|dist.*|test)$|\.test\.ts$/.test(entry.name)) continue
+      const inside = join(path, entry.name)
+      if (entry.isDirectory()) visit(inside)
+      else {
+        const { size, mtimeMs } = statSync(inside)
+        hash.update(`${inside} ${size} ${mtimeMs}\n`)
+      }
+    }
+  }
+  for (const folder of [here, join(here, '..', 'core')]) visit(folder)
+  return hash.digest('hex')
+}
+
+/** Another call may build at the same time; whoever is last stays. */
+async function build(state) {
+  const { build: bundle } = await import('vite')
+  const made = join(here, `dist-${process.pid}`)
+  const configFile = join(here, 'vite.config.ts')
+  await bundle({ configFile, logLevel: 'silent', build: { outDir: made } })
+  writeFileSync(join(made, '.sources'), state)
+  rmSync(built, { recursive: true, force: true })
+  try {
+    renameSync(made, built)
+  } catch {
+    rmSync(made, { recursive: true, force: true })
+  }
+}
+
+const state = stateOfSources()
+const marker = join(built, '.sources')
+if (!existsSync(marker) || readFileSync(marker, 'utf8') !== state) await build(state)
 // A reader that closes early (`| head`) is no fault.
 process.stdout.on('error', () => process.exit(0))
-const { main } = await import('./main.ts')
+const { main } = await import(pathToFileURL(join(built, 'main.js')).href)
 process.exitCode = await main(process.argv)

@@ -1,22 +1,15 @@
 import { Command, CommanderError, Option } from 'commander'
-import { apply } from './commands/apply'
-import { check } from './commands/check'
-import { encode } from './commands/encode'
-import { exportPlan } from './commands/export'
-import { image } from './commands/image'
-import { read } from './commands/read'
-import { schema } from './commands/schema'
-import { telegrams } from './commands/telegrams'
-import { CannotDo } from './files'
+import { CannotDo } from './cannot-do'
 
 /** Runs one call of `npx kataxis` and gives its exit code: 0 fine, 1 done with blockers or errors,
  *  2 could not be done. */
 export async function main(argv: readonly string[]): Promise<number> {
   let exitCode = 0
+  // Each command is loaded when it is asked for.
   const run =
-    <A extends unknown[]>(action: (...args: A) => number | Promise<number>) =>
+    <A extends unknown[]>(load: () => Promise<(...args: A) => number | Promise<number>>) =>
     async (...args: A) => {
-      exitCode = await action(...args)
+      exitCode = await (await load())(...args)
     }
   const program = new Command('kataxis')
     .description('Plans distributed I/O from device description files.')
@@ -27,7 +20,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     .argument('<file...>')
     .option('--language <tag>', 'of the texts, where the file has it')
     .description('the content of description files as JSON')
-    .action(run(read))
+    .action(run(async () => (await import('./commands/read')).read))
   program
     .command('encode')
     .argument('<file>')
@@ -35,27 +28,27 @@ export async function main(argv: readonly string[]): Promise<number> {
     .option('--record <index>')
     .addOption(repeated('--set <parameter=value>', 'one value'))
     .description('parameter records as bytes, with other values than the defaults')
-    .action(run(encode))
+    .action(run(async () => (await import('./commands/encode')).encode))
   program
     .command('apply')
     .argument('<plan>', 'project file or "new"')
     .argument('<commands>', 'NDJSON, one command a line')
     .addOption(files())
     .requiredOption('--out <file>')
-    .action(run(apply))
+    .action(run(async () => (await import('./commands/apply')).apply))
   program
     .command('check')
     .argument('<plan>')
     .addOption(files())
     .description('the findings of a plan')
-    .action(run(check))
+    .action(run(async () => (await import('./commands/check')).check))
   program
     .command('image')
     .argument('<plan>')
     .addOption(files())
     .option('--notation <name>', '', 'iec')
     .description('every channel in the controllers’ images')
-    .action(run(image))
+    .action(run(async () => (await import('./commands/image')).image))
   program
     .command('telegrams')
     .argument('<plan>')
@@ -63,20 +56,20 @@ export async function main(argv: readonly string[]): Promise<number> {
     .description(
       'what goes over the wire: Set_Prm and Chk_Cfg, Modbus requests, assemblies, frames, the logical image',
     )
-    .action(run(telegrams))
+    .action(run(async () => (await import('./commands/telegrams')).telegrams))
   program
     .command('export')
     .argument('<plan>')
     .requiredOption('--as <format>')
     .requiredOption('--out <file>')
     .addOption(files())
-    .action(run(exportPlan))
+    .action(run(async () => (await import('./commands/export')).exportPlan))
   program
     .command('schema')
     .option('--commands')
     .option('--sheet')
     .description('JSON Schema of the project file, the commands or device sheets')
-    .action(run(schema))
+    .action(run(async () => (await import('./commands/schema')).schema))
 
   try {
     await program.parseAsync(argv)

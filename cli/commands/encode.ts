@@ -8,7 +8,8 @@ import {
   type ParameterRecord,
   type Problem,
 } from '@kataxis/core'
-import { CannotDo, onlyDescription } from '../files'
+import { CannotDo } from '../cannot-do'
+import { onlyDescription } from '../files'
 import { print } from '../print'
 
 /** The parameter records of a device, module or submodule with the values of `--set`; exit code 1

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { check, derive, exportFormats, type ExportName } from '@kataxis/core'
-import { CannotDo, catalogOf, loadPlan } from '../files'
+import { CannotDo } from '../cannot-do'
+import { catalogOf, loadPlan } from '../files'
 import { tell } from '../print'
 
 export async function exportPlan(

@@ -1,5 +1,6 @@
 import { derive, imageList, notations, type NotationName } from '@kataxis/core'
-import { CannotDo, catalogOf, loadPlan } from '../files'
+import { CannotDo } from '../cannot-do'
+import { catalogOf, loadPlan } from '../files'
 import { print } from '../print'
 
 export function image(path: string, options: { files: string[]; notation: string }): number {

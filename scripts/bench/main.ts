@@ -281,6 +281,18 @@ const measurements: Record<string, () => void | Promise<void>> = {
       `command.two: ${ratios['command.two']} (${Math.round(two)} against ${Math.round(one)} commands a second; p95 ${p95.toFixed(2)} times)`,
     )
   },
+  'cli.start': () => {
+    const call = (...args: string[]) => spawnSync(process.execPath, args, { cwd: root })
+    const size = call('cli/kataxis.mjs', 'schema').stdout.length
+    const bare = ['-e', `process.stdout.write('x'.repeat(${size}))`]
+    record(
+      'cli.start',
+      compare(
+        () => call('cli/kataxis.mjs', 'schema'),
+        () => call(...bare),
+      ),
+    )
+  },
   'page.script': () => {
     const manifest = JSON.parse(
       readFileSync(join(root, 'web/dist/.vite/manifest.json'), 'utf8'),
