@@ -7,15 +7,16 @@ export default defineConfig({
         test: {
           // Pure functions: files may share what they import, which costs more than they do.
           name: 'unit',
-          include: ['core/**/*.test.ts', 'standins/**/*.test.ts'],
-          exclude: ['**/node_modules/**'],
+          include: ['{core,standins,web}/**/*.test.ts'],
+          exclude: ['**/node_modules/**', 'web/stores/**'],
           isolate: false,
         },
       },
       {
         test: {
-          name: 'web',
-          include: ['web/**/*.test.ts'],
+          // These replace modules by their own.
+          name: 'stores',
+          include: ['web/stores/**/*.test.ts'],
           exclude: ['**/node_modules/**'],
         },
       },

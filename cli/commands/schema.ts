@@ -1,12 +1,15 @@
-import { command, projectFile, sheetFile } from '@kataxis/core'
 import { z } from 'zod'
 import { print } from '../print'
 
-export function schema(options: { commands?: boolean; sheet?: boolean }): number {
-  print(
-    z.toJSONSchema(options.commands ? command : options.sheet ? sheetFile : projectFile, {
-      io: 'input',
-    }),
-  )
+/** Each is loaded alone, since building all of them takes longer than printing one. */
+const schemas = {
+  commands: () => import('../schemas/commands'),
+  sheet: () => import('../schemas/sheet'),
+  project: () => import('../schemas/project'),
+}
+
+export async function schema(options: { commands?: boolean; sheet?: boolean }): Promise<number> {
+  const wanted = options.commands ? 'commands' : options.sheet ? 'sheet' : 'project'
+  print(z.toJSONSchema((await schemas[wanted]()).schema, { io: 'input' }))
   return 0
 }

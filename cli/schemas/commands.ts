@@ -1,0 +1,1 @@
+export { command as schema } from '@kataxis/core'

@@ -1,0 +1,1 @@
+export { projectFile as schema } from '@kataxis/core'

@@ -1,0 +1,1 @@
+export { sheetFile as schema } from '@kataxis/core'
