@@ -10,6 +10,7 @@ export default defineConfig({
           include: ['{core,standins,web}/**/*.test.ts'],
           exclude: ['**/node_modules/**', 'web/stores/**'],
           isolate: false,
+          testTimeout: 30_000,
         },
       },
       {
@@ -17,6 +18,7 @@ export default defineConfig({
           // These replace modules by their own.
           name: 'stores',
           include: ['web/stores/**/*.test.ts'],
+          testTimeout: 30_000,
           exclude: ['**/node_modules/**'],
         },
       },
@@ -24,6 +26,7 @@ export default defineConfig({
         test: {
           name: 'cli',
           include: ['cli/**/*.test.ts'],
+          testTimeout: 30_000,
           exclude: ['**/node_modules/**'],
         },
       },

@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import {
   addNetwork,
@@ -11,6 +10,7 @@ import {
   saved,
   signedIn,
   stage,
+  violations,
 } from './steps'
 
 const shelved = async (page: Page): Promise<void> => {
@@ -24,12 +24,6 @@ const shelved = async (page: Page): Promise<void> => {
 }
 const lanes = (page: Page, network: string) =>
   page.getByRole('grid', { name: `Stations on ${network}` })
-const violations = async (page: Page) => {
-  const { violations: all } = await new AxeBuilder({ page }).analyze()
-  return all
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
-}
 
 test('a station of twelve modules by keyboard alone, then a hundred copies of it, and one undo', async ({
   page,

@@ -1,7 +1,6 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
-import { newDescription, newProject, stage } from './steps'
+import { newDescription, newProject, stage, violations } from './steps'
 
 const mark = () =>
   Math.random()
@@ -171,20 +170,10 @@ test('pages of the Shelf have no serious accessibility violation', async ({ page
     await page.goto('/p/skarvholm/shelf')
     await page.getByRole('link', { name: link }).first().click()
     await page.locator('[aria-expanded]').first().click()
-    const { violations } = await new AxeBuilder({ page }).analyze()
-    expect(
-      violations
-        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-        .map(
-          ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`,
-        ),
-    ).toEqual([])
+    expect(await violations(page)).toEqual([])
   }
   await page.goto('/p/skarvholm/shelf/sheet')
-  const { violations } = await new AxeBuilder({ page }).analyze()
-  expect(violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')).toEqual(
-    [],
-  )
+  expect(await violations(page)).toEqual([])
 })
 
 test('while two hundred files come in the page answers', async ({ page }) => {

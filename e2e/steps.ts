@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
+import AxeBuilder from '@axe-core/playwright'
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
 
 const demoFile = fileURLToPath(
@@ -74,4 +75,13 @@ export async function signedIn(browser: Browser, name: string): Promise<BrowserC
   const context = await browser.newContext({ storageState: { cookies: [], origins: [] } })
   await context.request.post('/api/session', { data: { name, password: 'skarvholm' } })
   return context
+}
+
+/** What axe finds that is serious or worse, with the places. */
+export async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(() => document.fonts.ready)
+  const found = await new AxeBuilder({ page }).analyze()
+  return found.violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
 }
