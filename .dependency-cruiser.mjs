@@ -21,6 +21,7 @@ const layersOfCore = [
   'rehearsal',
   'exchange',
   'users',
+  'contract',
 ]
 
 export default {

@@ -37,7 +37,7 @@ export default defineConfig({
           exclude: ['**/node_modules/**'],
           globalSetup: 'server/test/global-setup.ts',
           fileParallelism: false,
-          env: { KATAXIS_LOG: '/dev/null' },
+          env: { KATAXIS_LOG: '/dev/null', KATAXIS_CHECK_ANSWERS: '1' },
           testTimeout: 30_000,
           hookTimeout: 60_000,
         },

@@ -41,6 +41,10 @@ export default defineConfig({
     timeout: 180_000,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
-    env: { KATAXIS_HOME: process.env['KATAXIS_HOME'] ?? '.kataxis-e2e', PORT: port },
+    env: {
+      KATAXIS_HOME: process.env['KATAXIS_HOME'] ?? '.kataxis-e2e',
+      PORT: port,
+      KATAXIS_CHECK_ANSWERS: '1',
+    },
   },
 })

@@ -514,7 +514,7 @@ describe('a package of description files', () => {
   test('what an older reader left is read anew', async () => {
     const { pool, shelf } = one.services
     await pool.query(
-      `update description_files set reader = 0, catalog = '{"packed":1,"shared":[],"file":{}}' where sha256 = $1`,
+      `update description_files set reader = 0, catalog = '{"packed":2,"shared":[],"file":{}}' where sha256 = $1`,
       [files[1]!.sha256],
     )
     // As each server does when it starts.

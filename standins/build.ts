@@ -1,4 +1,4 @@
-import type { PlannedStation, RealModule } from '@kataxis/core'
+import { hexOctet, type PlannedStation, type RealModule } from '@kataxis/core'
 import type { StandIn, Wire } from './wire'
 
 /** Something that is not as planned. */
@@ -54,8 +54,4 @@ function swap(modules: readonly RealModule[], [a, b]: [RealModule, RealModule]):
       module === a ? { ...a, slot: b.slot } : module === b ? { ...b, slot: a.slot } : module,
     )
     .sort((x, y) => x.slot - y.slot)
-}
-
-function hexOctet(value: number): string {
-  return value.toString(16).padStart(2, '0')
 }

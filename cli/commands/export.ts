@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { check, derive, exportFormats, type ExportName } from '@kataxis/core'
+import { check, derive, exportFormats, writeExport, type ExportName } from '@kataxis/core'
 import { CannotDo } from '../cannot-do'
 import { catalogOf, loadPlan } from '../files'
 import { tell } from '../print'
@@ -19,7 +19,7 @@ export async function exportPlan(
     Promise.resolve(files.find(({ sha256 }) => sha256 === hash)?.bytes ?? null)
   writeFileSync(
     options.out,
-    await exportFormats[options.as as ExportName].write({
+    await writeExport(options.as as ExportName, {
       derived,
       revision,
       blockers,

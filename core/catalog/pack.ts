@@ -1,9 +1,9 @@
 import type { Device, DeviceFile, Module, Submodule } from './model'
 
-/** A catalog as it is stored and sent: lists that files repeat in thousands of modules stand once
- *  and are named by number. */
+/** A catalog as it is stored and sent: lists that files repeat in thousands of modules stand once,
+ *  and `{ "$list": 3 }` stands where the fourth of them belongs. */
 export interface PackedFile {
-  readonly packed: 1
+  readonly packed: 2
   readonly shared: readonly unknown[]
   readonly file: unknown
 }
@@ -54,7 +54,7 @@ export function packFile(file: DeviceFile): PackedFile {
         .map(([key, field]) => [
           key,
           sharedFields.has(key) && Array.isArray(field) && field.length > 0
-            ? numberOf(field)
+            ? { $list: numberOf(field) }
             : pack(field),
         ]),
     )
@@ -72,7 +72,7 @@ export function packFile(file: DeviceFile): PackedFile {
     numbers.set(list, number)
     return number
   }
-  return { packed: 1, file: pack(file), shared }
+  return { packed: 2, file: pack(file), shared }
 }
 
 export function unpackFile({ file, shared }: PackedFile): DeviceFile {
@@ -82,11 +82,8 @@ export function unpackFile({ file, shared }: PackedFile): DeviceFile {
     if (Array.isArray(value)) return value.flatMap((entry) => wholeRun(unpack(entry)))
     if (value === null || typeof value !== 'object') return value
     const entries = value as Record<string, unknown>
-    for (const key in entries) {
-      const field = entries[key]
-      entries[key] =
-        sharedFields.has(key) && typeof field === 'number' ? lists[field] : unpack(field)
-    }
+    if (typeof entries['$list'] === 'number') return lists[entries['$list']]
+    for (const key in entries) entries[key] = unpack(entries[key])
     return entries
   }
   for (const list of shared) lists.push(unpack(list))

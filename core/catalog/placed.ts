@@ -1,3 +1,4 @@
+import { isEmpty } from '../vocabulary/records'
 import { findDevice, findSubmodule, type Catalog } from './catalog'
 import { layoutOf, layoutOfConnection, layoutOfSubmodules, type Layout } from './layout'
 import type { DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
@@ -47,8 +48,9 @@ export function layoutOfPlaced(
   owner: Module | Device,
   choices: PlacedChoices,
 ): Layout {
-  for (const _ in choices.plugged) return layoutWithPlugged(catalog, file, owner, choices)
-  return layoutOf(owner)
+  return isEmpty(choices.plugged)
+    ? layoutOf(owner)
+    : layoutWithPlugged(catalog, file, owner, choices)
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into

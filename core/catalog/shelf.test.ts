@@ -31,6 +31,13 @@ describe('a packed catalog', () => {
   })
 })
 
+test('a number stays a number, whatever the field that holds it is called', () => {
+  const file = readText(gsdml()).file!
+  const named = { ...file, facts: { slots: 0, inputs: 1, parameters: 2, allowed: [3] } }
+  const back = unpackFile(JSON.parse(JSON.stringify(packFile(named))) as never)
+  expect(back).toEqual(JSON.parse(JSON.stringify(named)))
+})
+
 test('a summary says what a file offers', () => {
   expect(summarise(readText(gsdml()).file!)).toMatchObject({
     format: 'gsdml',

@@ -27,6 +27,7 @@ import {
   settingsOf,
   unusedOff,
 } from '../signals/channel-settings'
+import { isEmpty } from '../vocabulary/records'
 import { readRange, sameRange } from '../vocabulary/electrical-range'
 import {
   atModule,
@@ -513,9 +514,4 @@ function* pairsIn({
     ))
       yield { module, pair }
   }
-}
-
-function isEmpty(values: object): boolean {
-  for (const _ in values) return false
-  return true
 }

@@ -16,6 +16,7 @@ import { typeBounds, type RawType } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from '../signals/channel-settings'
 import { electricalOf } from '../signals/electrical'
 import { factColumns } from '../signals/facts'
+import { isEmpty } from '../vocabulary/records'
 import { readRange, wordRange } from '../vocabulary/electrical-range'
 import { chainOf } from '../signals/signal-chain'
 import { tagIdentity } from '../tags/identifier'
@@ -463,11 +464,6 @@ function impliedKind({ facts }: SignalRow, { kind, direction, bits }: Channel): 
   if (bits === 1 && analogFacts.some((fact) => facts[fact] !== undefined)) return `A${side}`
   if (kind === 'analog' && digitalFacts.some((fact) => facts[fact] !== undefined)) return `D${side}`
   return null
-}
-
-function isEmpty(facts: object): boolean {
-  for (const _ in facts) return false
-  return true
 }
 
 function short(value: number): string {

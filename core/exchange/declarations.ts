@@ -1,6 +1,6 @@
 import { formatAddress } from '../addressing/notations'
 import type { Channel } from '../catalog/layout'
-import { channelAddress, type Derived } from '../derive/derive'
+import { channelAddress, type Derived, type DerivedStation } from '../derive/derive'
 import { kindOf } from '../protocols/network-kinds'
 import { legalTag, tagFault } from '../tags/identifier'
 import { listChannels, type ListedChannel } from './io-list'
@@ -54,13 +54,19 @@ export function writeDeclarations(derived: Derived): string {
     seen.add(own.toUpperCase())
     return own
   }
-  for (const view of new Set(legal.map((one) => one.view))) {
+  const byStation = new Map<DerivedStation, typeof legal>()
+  for (const one of legal) {
+    const own = byStation.get(one.view)
+    if (own) own.push(one)
+    else byStation.set(one.view, [one])
+  }
+  for (const [view, own] of byStation) {
     const network = derived.plan.networks[view.station.networkId]
     lines.push(
       `TYPE ${ownName(view.station.name)} :${comment(`${view.station.name}${network ? `, ${kindOf(network).name}` : ''}${view.station.comment ? `, ${view.station.comment}` : ''}`)}`,
       'STRUCT',
     )
-    for (const { signal, channel } of legal.filter((one) => one.view === view))
+    for (const { signal, channel } of own)
       lines.push(`    ${signal.tag} : ${typeOf(channel)};${comment(signal.comment)}`)
     lines.push('END_STRUCT', 'END_TYPE', '')
   }

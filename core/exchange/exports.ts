@@ -7,6 +7,7 @@ import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
 import { parameterTable, portTable, recordTable, safetyTable } from './parameter-list'
+import { exportFormats, type ExportName } from './formats'
 import { ioTable, writeXlsx, type ExportFacts } from './xlsx'
 
 /** What an export may need beyond the plan. */
@@ -19,16 +20,6 @@ export interface ExportInput {
   readonly loadFile: (sha256: string) => Promise<Uint8Array | null>
 }
 
-interface ExportFormat {
-  readonly label: string
-  readonly what: string
-  readonly extension: string
-  readonly mediaType: string
-  /** Whether open blockers make it a draft. */
-  readonly isDeliverable: boolean
-  readonly write: (input: ExportInput) => Uint8Array | Promise<Uint8Array>
-}
-
 const factsOf = (derived: Derived, revision: number, blockers: number): ExportFacts => ({
   project: derived.plan.project.name,
   revision,
@@ -36,83 +27,45 @@ const factsOf = (derived: Derived, revision: number, blockers: number): ExportFa
   safetySignature: safetySignature(derived),
 })
 
-/** A new export is one entry here. */
-export const exportFormats = {
-  csv: {
-    label: 'I/O list, CSV',
-    what: 'One row a channel: station, slot, channel, terminal, address, tag, comment, type, and what is known of its signal. RFC 4180, UTF-8.',
-    extension: 'csv',
-    mediaType: 'text/csv; charset=utf-8',
-    isDeliverable: true,
-    write: ({ derived }) => writeCsv(ioList(derived)),
+const writers: Readonly<
+  Record<ExportName, (input: ExportInput) => Uint8Array | Promise<Uint8Array>>
+> = {
+  csv: ({ derived }) => writeCsv(ioList(derived)),
+  xlsx: ({ derived, revision, blockers }) =>
+    writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
+  declarations: ({ derived }) => new TextEncoder().encode(writeDeclarations(derived)),
+  parameters: ({ derived, revision, blockers }) =>
+    writeXlsx(
+      [parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)],
+      factsOf(derived, revision, blockers),
+    ),
+  kataxis: ({ derived, revision, files }) =>
+    new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),
+  archive: async ({ derived, revision, files, loadFile }) => {
+    const used = new Set(filesOfPlan(derived.plan))
+    const loaded = await Promise.all(
+      files
+        .filter(({ sha256 }) => used.has(sha256))
+        .map(async (file) => ({ ...file, bytes: await loadFile(file.sha256) })),
+    )
+    return writeArchive(
+      writeProjectFile(derived.plan, revision, files),
+      loaded.flatMap((file) => (file.bytes ? [{ ...file, bytes: file.bytes }] : [])),
+    )
   },
-  xlsx: {
-    label: 'I/O list, XLSX',
-    what: 'The same list as a workbook with a filter row, and a sheet that names plan and revision.',
-    extension: 'xlsx',
-    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    isDeliverable: true,
-    write: ({ derived, revision, blockers }) =>
-      writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
-  },
-  declarations: {
-    label: 'Declarations, Structured Text',
-    what: 'Every named signal by IEC 61131-3: a structure type for each station, and global variables at their addresses.',
-    extension: 'st',
-    mediaType: 'text/plain; charset=utf-8',
-    isDeliverable: true,
-    write: ({ derived }) => new TextEncoder().encode(writeDeclarations(derived)),
-  },
-  parameters: {
-    label: 'Parameter sheet, XLSX',
-    what: 'Every parameter as it is set, every record as the device gets it, and what is fail-safe with its check sums.',
-    extension: 'parameters.xlsx',
-    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-    isDeliverable: true,
-    write: ({ derived, revision, blockers }) =>
-      writeXlsx(
-        [parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)],
-        factsOf(derived, revision, blockers),
-      ),
-  },
-  kataxis: {
-    label: 'Project file',
-    what: 'The whole plan as JSON, without loss; description files are named by their hash.',
-    extension: 'kataxis.json',
-    mediaType: 'application/json',
-    isDeliverable: false,
-    write: ({ derived, revision, files }) =>
-      new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),
-  },
-  archive: {
-    label: 'Project archive',
-    what: 'Project file and description files in one ZIP: everything another machine needs.',
-    extension: 'kataxis.zip',
-    mediaType: 'application/zip',
-    isDeliverable: false,
-    write: async ({ derived, revision, files, loadFile }) => {
-      const used = new Set(filesOfPlan(derived.plan))
-      const loaded = await Promise.all(
-        files
-          .filter(({ sha256 }) => used.has(sha256))
-          .map(async (file) => ({ ...file, bytes: await loadFile(file.sha256) })),
-      )
-      return writeArchive(
-        writeProjectFile(derived.plan, revision, files),
-        loaded.flatMap((file) => (file.bytes ? [{ ...file, bytes: file.bytes }] : [])),
-      )
-    },
-  },
-} satisfies Record<string, ExportFormat>
+}
 
-export type ExportName = keyof typeof exportFormats
+/** An export as the bytes of its file. */
+export async function writeExport(name: ExportName, input: ExportInput): Promise<Uint8Array> {
+  return writers[name](input)
+}
 
 /** File name of an export: project, revision, and `draft` while blockers are open. */
 export function exportFileName(
   name: ExportName,
   { derived, revision, blockers }: ExportInput,
 ): string {
-  const format: ExportFormat = exportFormats[name]
+  const format = exportFormats[name]
   const project =
     derived.plan.project.name
       .normalize('NFKD')

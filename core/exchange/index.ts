@@ -1,6 +1,7 @@
 export { readArchive, writeArchive } from './archive'
 export { readCells, writeCells } from './cell-text'
-export { exportFileName, exportFormats, type ExportInput, type ExportName } from './exports'
+export { exportFileName, writeExport, type ExportInput } from './exports'
+export { exportFormats, exportNames, type ExportName } from './formats'
 export {
   channelsOfStation,
   ioColumns,

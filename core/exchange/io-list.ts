@@ -1,3 +1,4 @@
+import { isEmpty } from '../vocabulary/records'
 import { formatAddress, type NotationName } from '../addressing/notations'
 import { findDevice } from '../catalog/catalog'
 import type { Channel, Layout } from '../catalog/layout'
@@ -97,11 +98,8 @@ export function* channelsOfStation(view: DerivedStation): Generator<StationChann
 
 /** Facts in words, where any are known. */
 function wordFacts(signal: SignalRow | null): Partial<Record<FactName, string>> {
-  for (const _ in signal?.facts)
-    return Object.fromEntries(
-      factNames.map((name) => [name, factColumns[name].word(signal!.facts)]),
-    )
-  return {}
+  if (!signal || isEmpty(signal.facts)) return {}
+  return Object.fromEntries(factNames.map((name) => [name, factColumns[name].word(signal.facts)]))
 }
 
 const several = new WeakMap<Layout, boolean>()

@@ -7,6 +7,7 @@ import {
   wordParameterValue,
 } from '../parameters'
 import { subslotsOf } from '../placement'
+import { hexOctet } from '../vocabulary/hex'
 import { choicesOf, failSafeParts } from '../safety'
 import type { SheetTable } from './xlsx'
 
@@ -121,7 +122,7 @@ export function portTable(derived: Derived): SheetTable {
               data?.inputBytes ?? '',
               data?.outputBytes ?? '',
               cycleUs === 0 ? 'fastest' : cycleUs / 1000,
-              `0x${(portCycleOctet(cycleUs) ?? 0).toString(16).padStart(2, '0')}`,
+              `0x${hexOctet(portCycleOctet(cycleUs) ?? 0)}`,
             ],
           ]
         },

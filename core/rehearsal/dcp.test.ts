@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { formatIp } from '../addressing'
 import { decodeDcp, encodeDcp, identifyMulticast, type DcpBlock, type DcpFrame } from './dcp'
-import { fromHexText, toHexText } from './pcap'
+import { fromHex, toHex } from '../vocabulary/hex'
 import { decodeRealIdentification, encodeRealIdentification } from './real-identification'
 
 const me = '02:4b:41:54:00:01'
@@ -57,7 +57,7 @@ describe('DCP frames', () => {
       xid: 7,
       blocks: [{ kind: 'all' }],
     })
-    expect(toHexText(bytes)).toBe(
+    expect(toHex(bytes, bytes.length, '')).toBe(
       `010ecf000000${'024b41540001'}8892fefe0500000000070001${'0004'}ffff0000`.padEnd(120, '0'),
     )
   })
@@ -77,7 +77,7 @@ describe('DCP frames', () => {
       'cut off',
     ],
   ])('%s is told', (_, hex, part) =>
-    expect(decodeDcp(fromHexText(hex))).toEqual({ fault: expect.stringContaining(part) }),
+    expect(decodeDcp(fromHex(hex))).toEqual({ fault: expect.stringContaining(part) }),
   )
 })
 

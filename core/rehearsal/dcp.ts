@@ -1,4 +1,5 @@
 import { formatIp, parseIp } from '../addressing/ip'
+import { fromHex, toHex } from '../vocabulary/hex'
 
 /** Discovery and basic configuration protocol of PROFINET. IEC 61158-6-10 (clauses from memory);
  *  checked octet by octet against an independent protocol analyser in `dcp.analyser.test.ts`.
@@ -279,11 +280,9 @@ function dotted(bytes: readonly number[], at: number): string {
 }
 
 function macOctets(mac: Mac): number[] {
-  return mac.split(':').map((octet) => parseInt(octet, 16))
+  return [...fromHex(mac)]
 }
 
 function macText(frame: Uint8Array, at: number): Mac {
-  return Array.from(frame.subarray(at, at + 6), (octet) =>
-    octet.toString(16).padStart(2, '0'),
-  ).join(':')
+  return toHex(frame.subarray(at, at + 6), 6, ':')
 }

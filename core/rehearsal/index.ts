@@ -22,7 +22,7 @@ export {
   type SlotState,
   type StationMatch,
 } from './match'
-export { fromHexText, toHexText, writePcap, type CapturedFrame } from './pcap'
+export { writePcap, type CapturedFrame } from './pcap'
 export { plannedStations, type PlannedStation } from './planned'
 export {
   decodeRealIdentification,

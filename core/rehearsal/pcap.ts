@@ -24,12 +24,3 @@ export function writePcap(frames: readonly CapturedFrame[]): Uint8Array {
   }
   return file
 }
-
-/** Octets as hex without blanks, the form in which frames are logged. */
-export function toHexText(bytes: Uint8Array): string {
-  return Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('')
-}
-
-export function fromHexText(text: string): Uint8Array {
-  return Uint8Array.from(text.match(/../g) ?? [], (octet) => parseInt(octet, 16))
-}

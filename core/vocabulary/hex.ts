@@ -1,17 +1,19 @@
 const pairs = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padStart(2, '0'))
 
-/** Lower case hex, two digits an octet, separated by blanks. */
-export function toHex(bytes: Uint8Array, length = bytes.length): string {
+/** One octet as two digits, in lower case. */
+export const hexOctet = (octet: number): string => pairs[octet & 0xff]!
+
+/** The first octets as hex, two digits each, with blanks between them or another sign. */
+export function toHex(bytes: Uint8Array, length = bytes.length, between = ' '): string {
   if (length === 0) return ''
   let text = pairs[bytes[0]!]!
-  for (let i = 1; i < length; i++) text += ` ${pairs[bytes[i]!]!}`
+  for (let i = 1; i < length; i++) text += between + pairs[bytes[i]!]!
   return text
 }
 
+/** Octets of what `toHex` wrote, whatever one sign stands between them, or none. */
 export function fromHex(text: string): Uint8Array {
-  return Uint8Array.from(text.trim() === '' ? [] : text.trim().split(/\s+/), (octet) =>
-    parseInt(octet, 16),
-  )
+  return Uint8Array.from(text.match(/[0-9a-f]{2}/gi) ?? [], (pair) => parseInt(pair, 16))
 }
 
 /** Octets written as `0x01,0x02`, `01 02` or `0102`; null where the text is none of these. */

@@ -1,6 +1,6 @@
 export type * from './problem'
 export { wordIssue } from './schema-words'
-export { fromHex, parseObjectIndex, parseOctets, toHex } from './hex'
+export { fromHex, hexOctet, parseObjectIndex, parseOctets, toHex } from './hex'
 export {
   commonMeanings,
   meaningOf,

@@ -1,15 +1,19 @@
 import { brotliDecompressSync } from 'node:zlib'
 import express, { type Express, type Request, type RequestHandler, type Response } from 'express'
-import { wordIssue, type Right } from '@kataxis/core'
+import {
+  contract,
+  wordIssue,
+  type Contract,
+  type EndpointName,
+  type EndpointShape,
+} from '@kataxis/core'
 import type { ZodType, z } from 'zod'
-import type { Answer, Call, Desk, Desks } from '../engine/desks'
+import type { Answer, Call, Desks } from '../engine/desks'
+import { Refused } from '../services/refused'
 import type { UserRow, Users } from '../services/users'
 import { readJson, refuseUnstorable } from './json'
-import { Refused } from '../services/refused'
 import type { Sent } from './sent'
 import { guard } from './session'
-
-type Method = 'get' | 'post' | 'delete'
 
 /** A file as an answer. */
 export class Download {
@@ -30,52 +34,40 @@ export class PackedJson {
   constructor(readonly brotli: Uint8Array) {}
 }
 
-interface Shape<P extends ZodType, Q extends ZodType, B extends ZodType> {
-  readonly method: Method
-  /** OpenAPI form: `/api/projects/{project}`. */
-  readonly path: string
-  readonly summary: string
-  /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for
-   *  everything else. `none`: nobody has to be signed in. */
-  readonly right?: Right | 'none'
-  /** The thread that does it, so that nothing large holds up everybody else; left out: here, at
-   *  once. */
-  readonly at?: Desk
-  readonly params?: P
-  readonly query?: Q
-  readonly body?: B
-  /** Largest body, in bytes; looked at before it is read. */
-  readonly most?: number
-  /** A raw body instead of JSON. */
-  readonly isRaw?: boolean
-  readonly answer: ZodType | 'file' | 'events'
-}
-
-export interface Endpoint extends Shape<ZodType, ZodType, ZodType> {
+/** One way into the program, with what answers it. */
+export interface Endpoint extends EndpointShape {
   readonly handle: (sent: Sent) => Promise<unknown>
 }
 
-interface Input<P extends ZodType, Q extends ZodType, B extends ZodType> {
-  readonly params: z.output<P>
-  readonly query: z.output<Q>
-  readonly body: z.output<B>
+type Given<S> = S extends ZodType ? z.output<S> : undefined
+interface Input<N extends EndpointName> {
+  readonly params: Given<Contract[N] extends { params: infer P } ? P : undefined>
+  readonly query: Given<Contract[N] extends { query: infer Q } ? Q : undefined>
+  readonly body: Given<Contract[N] extends { body: infer B } ? B : undefined>
   readonly raw: Uint8Array
   /** Who sends it; only where the endpoint asks for no right may this be nobody. */
   readonly user: UserRow
   readonly request: Request
   readonly response: Response
 }
+/** What a handler may give: what the contract says, or the same written already. */
+type Answering<N extends EndpointName> = Contract[N]['answer'] extends ZodType
+  ? z.input<Contract[N]['answer']> | JsonText | PackedJson
+  : Contract[N]['answer'] extends 'file'
+    ? Download
+    : unknown
 
-/** One way into the program: what it takes is checked by Zod, described in OpenAPI from the same
- *  schemas, then called. */
-export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType>(
-  shape: Shape<P, Q, B>,
-  call: (input: Input<P, Q, B>) => unknown,
+/** What comes is checked by the contract's schemas before the handler is called, and what goes
+ *  afterwards. */
+export function endpoint<N extends EndpointName>(
+  name: N,
+  call: (input: Input<N>) => Answering<N> | Promise<Answering<N>>,
 ): Endpoint {
+  const shape: EndpointShape = contract[name]
   return {
     ...shape,
-    handle: async ({ params, query, body, user, request, response }) =>
-      call({
+    handle: async ({ params, query, body, user, request, response }) => {
+      const result = await call({
         params: check(shape.params, params, 'address'),
         query: check(shape.query, query, 'query'),
         body: check(shape.body, shape.body && readJson(body), 'body'),
@@ -83,16 +75,35 @@ export function endpoint<P extends ZodType, Q extends ZodType, B extends ZodType
         user: user!,
         request: request!,
         response: response!,
-      }),
+      } as Input<N>)
+      return answered(name, shape, result)
+    },
   }
 }
 
-function check<S extends ZodType>(
-  schema: S | undefined,
-  value: unknown,
-  where: string,
-): z.output<S> {
-  if (!schema) return undefined as z.output<S>
+/** Whether answers that are written already are looked at too; tests do, since it takes as long as
+ *  writing them. */
+const looksAtWritten = process.env['KATAXIS_CHECK_ANSWERS'] === '1'
+
+function answered(name: string, { answer }: EndpointShape, result: unknown): unknown {
+  if (answer === 'file' || answer === 'events' || result instanceof Download) return result
+  const isWritten = result instanceof JsonText || result instanceof PackedJson
+  if (isWritten && !looksAtWritten) return result
+  const checked = answer.safeParse(isWritten ? read(result) : result)
+  if (!checked.success)
+    throw new Error(
+      `The answer of ${name} is not what the contract says: ${checked.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
+    )
+  return isWritten ? result : checked.data
+}
+
+function read(written: JsonText | PackedJson): unknown {
+  const bytes = written instanceof PackedJson ? brotliDecompressSync(written.brotli) : written.text
+  return JSON.parse(typeof bytes === 'string' ? bytes : new TextDecoder().decode(bytes))
+}
+
+function check(schema: ZodType | undefined, value: unknown, where: string): unknown {
+  if (!schema) return undefined
   if (where !== 'body') refuseUnstorable(value, where)
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
@@ -102,7 +113,6 @@ function check<S extends ZodType>(
     `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
   )
 }
-
 /** An endpoint's name between threads. */
 export const nameOf = ({ method, path }: Pick<Endpoint, 'method' | 'path'>) => `${method} ${path}`
 

@@ -1,5 +1,3 @@
-import { z } from 'zod'
-import { id } from '@kataxis/core'
 import { endpoint, type Endpoint } from '../http/endpoint'
 import { Refused } from '../services/refused'
 import { tokenOf } from '../http/session'
@@ -7,7 +5,6 @@ import { sessionOf } from '../services/session-key'
 import { notify } from '../live/notifications'
 import type { Services } from '../services'
 
-const project = z.object({ project: id })
 /** Of one account on this instance: steady, and at once. A window that somebody works in says a few
  *  things a second at most. */
 const presencePerS = 10
@@ -29,56 +26,26 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
       )
   }
   return [
-    endpoint(
-      {
-        method: 'post',
-        path: '/api/projects/{project}/presence',
-        right: 'read',
-        summary: 'Says to everybody else where one is; nothing is kept',
-        params: project,
-        body: z.object({ client: id, at: z.string().max(200).nullable(), asks: z.boolean() }),
-        answer: z.object({}),
-      },
-      async ({ params, user, body }) => {
-        spend(user.id)
-        await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
-        return {}
-      },
+    endpoint('sayPresence', async ({ params, user, body }) => {
+      spend(user.id)
+      await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
+      return {}
+    }),
+    endpoint('events', ({ query, user, request, response }) =>
+      streams.begin({
+        response,
+        userId: user.id,
+        session: sessionOf(tokenOf(request) ?? ''),
+        projects: new Set(query.project),
+      }),
     ),
-    endpoint(
-      {
-        method: 'get',
-        path: '/api/events',
-        summary:
-          'Tells each new revision of some projects as it comes, and who is where; ends with the session',
-        query: z.object({
-          project: z.union([id.transform((one) => [one]), z.array(id).min(1).max(100)]),
-        }),
-        answer: 'events',
-      },
-      ({ query, user, request, response }) =>
-        streams.begin({
-          response,
-          userId: user.id,
-          session: sessionOf(tokenOf(request) ?? ''),
-          projects: new Set(query.project),
-        }),
-    ),
-    endpoint(
-      {
-        method: 'get',
-        path: '/api/projects/{project}/events',
-        summary: 'The same for one project',
-        params: project,
-        answer: 'events',
-      },
-      ({ params, user, request, response }) =>
-        streams.begin({
-          response,
-          userId: user.id,
-          session: sessionOf(tokenOf(request) ?? ''),
-          projects: new Set([params.project]),
-        }),
+    endpoint('projectEvents', ({ params, user, request, response }) =>
+      streams.begin({
+        response,
+        userId: user.id,
+        session: sessionOf(tokenOf(request) ?? ''),
+        projects: new Set([params.project]),
+      }),
     ),
   ]
 }

@@ -3,6 +3,7 @@ import {
   derive,
   exportFileName,
   exportFormats,
+  writeExport,
   filesOfPlan,
   isZip,
   newId,
@@ -39,7 +40,7 @@ export class Handover {
       files,
       loadFile: async (hash: string) => (await this.shelf.content(hash)).content,
     }
-    const bytes = await exportFormats[name].write(input)
+    const bytes = await writeExport(name, input)
     return {
       bytes,
       fileName: exportFileName(name, input),

@@ -7,10 +7,10 @@ import {
   derive,
   encodeDcp,
   foundDevice,
-  fromHexText,
+  fromHex,
   identifyMulticast,
   plannedStations,
-  toHexText,
+  toHex,
   writePcap,
   type DcpBlock,
   type DcpFrame,
@@ -104,7 +104,7 @@ export class Rehearsal {
   async capture(projectId: string): Promise<Uint8Array> {
     const view = await this.view(projectId)
     if (!view) throw notFound('rehearsal')
-    return writePcap(view.frames.map(({ timeMs, hex }) => ({ timeMs, bytes: fromHexText(hex) })))
+    return writePcap(view.frames.map(({ timeMs, hex }) => ({ timeMs, bytes: fromHex(hex) })))
   }
 
   private async planned(projectId: string): Promise<PlannedStation[]> {
@@ -134,11 +134,11 @@ class Session {
     const { wire, answers } = transmit(this.state.wire, bytes)
     const timeMs = Date.now()
     const log: LoggedFrame[] = [
-      { timeMs, direction: 'sent', hex: toHexText(bytes) },
+      { timeMs, direction: 'sent', hex: toHex(bytes, bytes.length, '') },
       ...answers.map((answer): LoggedFrame => ({
         timeMs,
         direction: 'received',
-        hex: toHexText(answer),
+        hex: toHex(answer, answer.length, ''),
       })),
     ]
     this.state = {

@@ -1,21 +1,21 @@
 import {
+  contract,
   unpackFile,
+  urlOf,
+  type AnswerOf,
   type Command,
-  type ControllerRow,
   type DeviceFile,
-  type Difference,
-  type FileSummary,
-  type ModuleRow,
-  type NetworkRow,
-  type PackedFile,
+  type EndpointName,
+  type ExportName,
+  type InputOf,
+  type Presence,
   type Problem,
-  type ProjectRow,
   type Refusal,
   type RoleName,
-  type RowChange,
-  type SignalRow,
-  type StationRow,
 } from '@kataxis/core'
+import type { ZodType } from 'zod'
+
+export type { Presence } from '@kataxis/core'
 
 /** The server said no, with a sentence for people. */
 export class RefusedByServer extends Error {
@@ -43,131 +43,23 @@ export class ServerAway extends Error {
 /** The server failed over this request, and would fail again. */
 export class FailedInServer extends Error {}
 
-export interface ChangeEntry {
-  readonly revision: number
-  readonly commandId: string
-  readonly author: string
-  readonly at: string
-  readonly kind: 'do' | 'undo' | 'redo' | 'back' | 'repair'
-  readonly changes: RowChange[]
-}
-
-/** What happened since, in the database of that name. */
-export interface Told {
-  readonly epoch: string
-  readonly entries: ChangeEntry[]
-}
-
-export interface PlanAnswer {
-  readonly epoch: string
-  /** What is wrong with a damaged project, as sentences; nothing changes it but a repair. */
-  readonly damage: readonly string[]
-  readonly revision: number
-  readonly project: ProjectRow
-  readonly controllers: ControllerRow[]
-  readonly networks: NetworkRow[]
-  readonly stations: StationRow[]
-  readonly modules: ModuleRow[]
-  readonly signals: SignalRow[]
-}
-
-export interface ShelfFile {
-  readonly sha256: string
-  readonly name: string
-  readonly bytes: number
-  readonly addedAt: string
-  readonly summary: FileSummary
-}
-
-export interface User {
-  readonly id: string
-  readonly name: string
-  readonly fullName: string
-  readonly role: RoleName
-}
-
-export interface Session {
-  readonly user: User | null
-  readonly csrf: string | null
-  readonly needsOwner: boolean
-  readonly demo: {
-    readonly password: string
-    readonly accounts: readonly Omit<User, 'id'>[]
-  } | null
-}
-
-export interface Order {
-  readonly commandId: string
-  readonly baseRevision: number
-  /** The database that the sender's plan comes from. */
-  readonly epoch: string
-}
-
-export interface TakingBack {
-  readonly withDependents?: boolean
-  /** Undo only: it stays, and older changes can be taken back. */
-  readonly skip?: boolean
-  /** The change that is meant, as a refusal named it. */
+export type Told = AnswerOf<'changes'>
+export type ChangeEntry = Told['entries'][number]
+export type PlanAnswer = AnswerOf<'plan'>
+export type ShelfFile = AnswerOf<'files'>['files'][number]
+export type Session = AnswerOf<'session'>
+export type User = NonNullable<Session['user']>
+/** With the database that the sender's plan comes from. */
+export type Order = Omit<InputOf<'repair'>['body'], 'epoch'> & { readonly epoch: string }
+export type TakingBack = Partial<Pick<InputOf<'undo'>['body'], 'withDependents' | 'skip'>> & {
   readonly target?: number
 }
-
-export interface Arrived {
-  readonly name: string
-  readonly state: 'new' | 'known' | 'refused'
-  readonly sha256: string | null
-  readonly sentence: string
-  readonly problems: readonly Problem[]
-}
-
-export interface ShelfHit {
-  readonly sha256: string
-  readonly kind: 'head' | 'module' | 'submodule'
-  readonly key: string
-  readonly name: string
-  readonly orderNumber: string | null
-  readonly info: string
-  readonly fileName: string
-  readonly vendor: string
-  readonly protocol: string | null
-}
-
-export interface FileUse {
-  readonly projectId: string
-  readonly project: string
-  readonly stationId: string
-  readonly station: string
-}
-
-export interface HistoryEntry {
-  readonly revision: number
-  readonly author: string
-  readonly at: string
-  readonly kind: 'do' | 'undo' | 'redo' | 'back' | 'repair'
-  readonly target: number | null
-  readonly undone: boolean
-  readonly command: Command | null
-  /** Rows it touched, and the first of them. */
-  readonly rows: number
-  readonly first: readonly RowChange[]
-}
-
-/** Where somebody is who looks at the same project. */
-export interface Presence {
-  /** The browser window, so that two of one person stay apart. */
-  readonly client: string
-  readonly author: string
-  /** Id of the thing in focus. */
-  readonly at: string | null
-  /** Whether the others shall say where they are. */
-  readonly asks: boolean
-}
-
-export interface Version {
-  readonly name: string
-  readonly revision: number
-  readonly author: string
-  readonly at: string
-}
+export type Arrived = AnswerOf<'addFile'>['arrivals'][number]
+export type ShelfHit = AnswerOf<'searchShelf'>['hits'][number]
+export type FileUse = AnswerOf<'fileUses'>['uses'][number]
+export type HistoryEntry = AnswerOf<'history'>['entries'][number]
+export type Version = AnswerOf<'versions'>['versions'][number]
+export type RehearsalView = AnswerOf<'scan'>
 
 const timeoutMs = 15_000
 /** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
@@ -213,16 +105,16 @@ function errorOf(
 }
 
 async function ask(
-  method: 'GET' | 'POST' | 'DELETE',
-  path: string,
+  method: string,
+  url: string,
   body?: unknown,
   timeout = timeoutMs,
 ): Promise<Response> {
   let response: Response
   try {
     const isRaw = body instanceof Blob
-    response = await fetch(path, {
-      method,
+    response = await fetch(url, {
+      method: method.toUpperCase(),
       signal: isRaw ? null : AbortSignal.timeout(timeout),
       headers: withWord(body === undefined || isRaw ? {} : { 'Content-Type': 'application/json' }),
       body: body === undefined ? null : isRaw ? body : JSON.stringify(body),
@@ -238,13 +130,31 @@ async function ask(
   )
 }
 
-async function request<T>(
-  method: 'GET' | 'POST' | 'DELETE',
-  path: string,
-  body?: unknown,
+/** What a call may give, whichever it is. */
+interface AnyInput {
+  readonly params?: Readonly<Record<string, string>>
+  readonly query?: Readonly<Record<string, string | number | undefined>>
+  readonly body?: unknown
+  readonly raw?: Blob
+}
+
+/** An answer as the contract says it is. */
+function answerAs<N extends EndpointName>(name: N, json: unknown): AnswerOf<N> {
+  const read = (contract[name].answer as ZodType<AnswerOf<N>>).safeParse(json)
+  if (read.success) return read.data
+  throw new FailedInServer('The server answered what this page does not know; load the page again.')
+}
+
+/** One call by the contract: path, query and body from its parts, the answer checked. */
+async function call<N extends EndpointName>(
+  name: N,
+  input: InputOf<N>,
   timeout?: number,
-): Promise<T> {
-  return (await ask(method, path, body, timeout)).json() as Promise<T>
+): Promise<AnswerOf<N>> {
+  const { params, query, body, raw } = input as AnyInput
+  const { method } = contract[name]
+  const response = await ask(method, urlOf(contract[name], params, query), raw ?? body, timeout)
+  return answerAs(name, await response.json())
 }
 
 /** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as
@@ -253,22 +163,17 @@ function upload(
   file: File,
   onSent: (share: number) => void,
   signal: AbortSignal,
-): Promise<{ arrivals: Arrived[] }> {
+): Promise<AnswerOf<'addFile'>> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest()
-    sending.open('POST', `/api/files?name=${encodeURIComponent(file.name)}`)
+    sending.open('POST', urlOf(contract.addFile, {}, { name: file.name }))
     sending.upload.onprogress = ({ loaded, total }) => onSent(total === 0 ? 1 : loaded / total)
     sending.onerror = () => reject(new ServerAway('The server does not answer.'))
     sending.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
     sending.onload = () => {
-      const answer = JSON.parse(sending.responseText || '{}') as {
-        arrivals: Arrived[]
-        code?: string
-        detail?: string
-        problems?: Problem[]
-      }
-      if (sending.status < 300) resolve(answer)
-      else reject(errorOf(sending.status, answer, null))
+      const answer: unknown = JSON.parse(sending.responseText || '{}')
+      if (sending.status < 300) resolve(answerAs('addFile', answer))
+      else reject(errorOf(sending.status, answer as object, null))
     }
     signal.addEventListener('abort', () => sending.abort())
     if (sessionWord.csrf !== '') sending.setRequestHeader('X-Kataxis-Token', sessionWord.csrf)
@@ -276,90 +181,91 @@ function upload(
   })
 }
 
-const projectPath = (id: string) => `/api/projects/${encodeURIComponent(id)}`
+const of = (project: string) => ({ params: { project } })
 
 /** Every call to the server. */
 export const api = {
-  session: () => request<Session>('GET', '/api/session'),
-  signIn: (name: string, password: string) =>
-    request<Session>('POST', '/api/session', { name, password }),
-  signOut: () => request<object>('DELETE', '/api/session'),
+  session: () => call('session', {}),
+  signIn: (name: string, password: string) => call('signIn', { body: { name, password } }),
+  signOut: () => call('signOut', {}),
   becomeOwner: (name: string, fullName: string, password: string) =>
-    request<Session>('POST', '/api/owner', { name, fullName, password }),
+    call('becomeOwner', { body: { name, fullName, password } }),
   changePassword: (current: string, password: string) =>
-    request<object>('POST', '/api/session/password', { current, password }),
-  health: () =>
-    request<{ space?: { freeBytes: number | null; isScarce: boolean } }>('GET', '/api/health'),
-  users: () => request<{ users: User[] }>('GET', '/api/users'),
-  addUser: (user: Omit<User, 'id'> & { password: string }) =>
-    request<object>('POST', '/api/users', user),
-  changeUser: (id: string, set: { role?: RoleName; password?: string }) =>
-    request<object>('POST', `/api/users/${id}`, set),
-  removeUser: (id: string) => request<object>('DELETE', `/api/users/${id}`),
+    call('changePassword', { body: { current, password } }),
+  health: async () =>
+    (await (await ask('get', '/api/health')).json()) as {
+      space?: { freeBytes: number | null; isScarce: boolean }
+    },
+  users: () => call('users', {}),
+  addUser: (body: InputOf<'addUser'>['body']) => call('addUser', { body }),
+  changeUser: (user: string, body: { role?: RoleName; password?: string }) =>
+    call('changeUser', { params: { user }, body }),
+  removeUser: (user: string) => call('removeUser', { params: { user } }),
 
   history: (id: string, { words, before }: { words: string; before?: number }) =>
-    request<{ entries: HistoryEntry[] }>(
-      'GET',
-      `${projectPath(id)}/history?${new URLSearchParams({ ...(words === '' ? {} : { words }), ...(before === undefined ? {} : { before: String(before) }) })}`,
-    ),
+    call('history', {
+      ...of(id),
+      query: {
+        ...(words === '' ? {} : { words }),
+        ...(before === undefined ? {} : { before: String(before) }),
+      },
+    }),
   backTo: (id: string, order: Order & TakingBack, revision: number) =>
-    request<Told>('POST', `${projectPath(id)}/back`, { ...order, revision }, changeTimeoutMs),
-  repair: (id: string, order: Order) =>
-    request<Told>('POST', `${projectPath(id)}/repair`, order, changeTimeoutMs),
+    call('backTo', { ...of(id), body: { ...order, revision } }, changeTimeoutMs),
+  repair: (id: string, body: Order) => call('repair', { ...of(id), body }, changeTimeoutMs),
   difference: (id: string, from: number, to: number) =>
-    request<{ changes: RowChange[] }>('GET', `${projectPath(id)}/difference?from=${from}&to=${to}`),
-  sayPresence: (id: string, presence: Omit<Presence, 'author'>) =>
-    request<object>('POST', `${projectPath(id)}/presence`, presence),
-  versions: (id: string) => request<{ versions: Version[] }>('GET', `${projectPath(id)}/versions`),
-  nameVersion: (id: string, name: string) =>
-    request<object>('POST', `${projectPath(id)}/versions`, { name }),
-  forgetVersion: (id: string, name: string) =>
-    request<object>('DELETE', `${projectPath(id)}/versions/${encodeURIComponent(name)}`),
+    call('difference', { ...of(id), query: { from: String(from), to: String(to) } }),
+  sayPresence: (id: string, body: Omit<Presence, 'author'>) =>
+    call('sayPresence', { ...of(id), body }),
+  versions: (id: string) => call('versions', of(id)),
+  nameVersion: (id: string, name: string) => call('nameVersion', { ...of(id), body: { name } }),
+  forgetVersion: (project: string, name: string) =>
+    call('forgetVersion', { params: { project, name } }),
 
-  projects: () =>
-    request<{ projects: { id: string; name: string; revision: number }[] }>('GET', '/api/projects'),
-  createProject: (name: string) => request<{ id: string }>('POST', '/api/projects', { name }),
-  importProject: (file: Blob) => request<{ id: string }>('POST', '/api/projects/import', file),
+  projects: () => call('projects', {}),
+  createProject: (name: string) => call('createProject', { body: { name } }),
+  importProject: (raw: Blob) => call('importProject', { raw }),
   /** As text, so that it can be kept as it came. */
-  plan: async (id: string) =>
-    (await ask('GET', projectPath(id), undefined, changeTimeoutMs)).text(),
+  plan: async (project: string) =>
+    (await ask('get', urlOf(contract.plan, { project }), undefined, changeTimeoutMs)).text(),
   command: (id: string, order: Order, command: Command) =>
-    request<Told>('POST', `${projectPath(id)}/commands`, { ...order, command }, changeTimeoutMs),
-  undo: (id: string, order: Order & TakingBack) =>
-    request<Told>('POST', `${projectPath(id)}/undo`, order, changeTimeoutMs),
-  redo: (id: string, order: Order & TakingBack) =>
-    request<Told>('POST', `${projectPath(id)}/redo`, order, changeTimeoutMs),
+    call('command', { ...of(id), body: { ...order, command } }, changeTimeoutMs),
+  undo: (id: string, body: Order & TakingBack) =>
+    call('undo', { ...of(id), body }, changeTimeoutMs),
+  redo: (id: string, body: Order & TakingBack) =>
+    call('redo', { ...of(id), body }, changeTimeoutMs),
   changesSince: (id: string, revision: number) =>
-    request<Told>('GET', `${projectPath(id)}/changes?since=${revision}`),
-  exportUrl: (id: string, format: string) => `${projectPath(id)}/export/${format}`,
+    call('changes', { ...of(id), query: { since: String(revision) } }),
+  exportUrl: (project: string, format: ExportName) => urlOf(contract.export, { project, format }),
 
-  files: () => request<{ files: ShelfFile[] }>('GET', '/api/files'),
+  files: () => call('files', {}),
   addFile: upload,
-  catalog: (sha256: string, language?: string): Promise<DeviceFile> =>
-    request<PackedFile>(
-      'GET',
-      `/api/files/${sha256}/catalog${language === undefined ? '' : `?language=${encodeURIComponent(language)}`}`,
-    ).then(unpackFile),
-  catalogText: async (sha256: string) =>
-    (await ask('GET', `/api/files/${sha256}/catalog`, undefined, changeTimeoutMs)).text(),
-  searchShelf: (text: string) =>
-    request<{ hits: ShelfHit[]; isComplete: boolean }>(
-      'GET',
-      `/api/files/search?q=${encodeURIComponent(text)}`,
+  catalog: async (sha256: string, language?: string): Promise<DeviceFile> =>
+    unpackFile(
+      await call('catalog', {
+        params: { sha256 },
+        query: language === undefined ? {} : { language },
+      }),
     ),
+  /** As text, so that it can be kept as it came. */
+  catalogText: async (sha256: string) =>
+    (await ask('get', urlOf(contract.catalog, { sha256 }), undefined, changeTimeoutMs)).text(),
+  searchShelf: (q: string) => call('searchShelf', { query: { q } }),
   fileLines: (sha256: string, from: number, to: number) =>
-    request<{ lines: string[] }>('GET', `/api/files/${sha256}/lines?from=${from}&to=${to}`),
-  fileUses: (sha256: string) => request<{ uses: FileUse[] }>('GET', `/api/files/${sha256}/uses`),
-  compareFiles: (older: string, newer: string) =>
-    request<{ differences: Difference[] }>('GET', `/api/files/${newer}/compare?older=${older}`),
-  rawUrl: (sha256: string) => `/api/files/${sha256}/raw`,
+    call('fileLines', { params: { sha256 }, query: { from, to } }),
+  fileUses: (sha256: string) => call('fileUses', { params: { sha256 } }),
+  compareFiles: (older: string, sha256: string) =>
+    call('compareFiles', { params: { sha256 }, query: { older } }),
+  rawUrl: (sha256: string) => urlOf(contract.rawFile, { sha256 }),
   rawText: (sha256: string) =>
-    fetch(`/api/files/${sha256}/raw`).then((response) => response.text()),
-  removeFile: (sha256: string) => request<object>('DELETE', `/api/files/${sha256}`),
+    fetch(urlOf(contract.rawFile, { sha256 })).then((response) => response.text()),
+  removeFile: (sha256: string) => call('removeFile', { params: { sha256 } }),
 
-  rehearsal: <T>(id: string) =>
-    request<{ rehearsal: T | null }>('GET', `${projectPath(id)}/rehearsal`),
-  rehearsalStep: <T>(id: string, step: '' | '/scan' | '/blink' | '/assign', body: object = {}) =>
-    request<T>('POST', `${projectPath(id)}/rehearsal${step}`, body),
-  captureUrl: (id: string) => `${projectPath(id)}/rehearsal/capture`,
+  rehearsal: (id: string) => call('rehearsal', of(id)),
+  beginRehearsal: (id: string) => call('beginRehearsal', of(id)),
+  scan: (id: string) => call('scan', of(id)),
+  blink: (id: string, mac: string) => call('blink', { ...of(id), body: { mac } }),
+  assign: (id: string, mac: string, stationId: string) =>
+    call('assign', { ...of(id), body: { mac, stationId } }),
+  captureUrl: (project: string) => urlOf(contract.capture, { project }),
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
+import { exportFormats, exportNames, type ExportName } from '@kataxis/core'
 import { api } from '../api/client'
 import { usePickList } from '../parts/usePickList'
 import { useFocus } from '../stores/focus'
@@ -38,15 +39,8 @@ const stages = {
 } as const
 const goToStage = (name: string, query: Record<string, string> = {}) =>
   void router.push({ name, params: { project: route.params['project'] }, query })
-const exports = shallowRef<readonly (readonly [format: string, label: string])[]>([])
-void import('../stages/handover/formats').then(
-  ({ exportFormats }) =>
-    (exports.value = Object.entries(exportFormats).map(
-      ([format, { label }]) => [format, label] as const,
-    )),
-)
 /** The browser asks where to put it. */
-function download(format: string): void {
+function download(format: ExportName): void {
   const link = document.createElement('a')
   link.href = api.exportUrl(project.id, format)
   link.download = ''
@@ -75,9 +69,9 @@ const deeds = computed<Entry[]>(() => [
     detail: 'History',
     go: () => goToStage('history', { name: 'version' }),
   },
-  ...exports.value.map(([format, label]) => ({
+  ...exportNames.map((format) => ({
     kind: 'Do',
-    words: `Export ${label}`,
+    words: `Export ${exportFormats[format].label}`,
     detail: 'download',
     go: () => download(format),
   })),

@@ -1,4 +1,4 @@
-import { useStorage } from '@vueuse/core'
+import { usePreferredDark, useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
 import type { NotationName } from '@kataxis/core'
@@ -6,9 +6,9 @@ import type { NotationName } from '@kataxis/core'
 /** What this browser remembers of its user. */
 export const usePreferences = defineStore('preferences', () => {
   const wish = useStorage<'light' | 'dark' | 'system'>('kataxis.theme', 'system')
-  const systemDark = window.matchMedia('(prefers-color-scheme: dark)').matches
+  const systemDark = usePreferredDark()
   const theme = computed<'light' | 'dark'>(() =>
-    wish.value === 'system' ? (systemDark ? 'dark' : 'light') : wish.value,
+    wish.value === 'system' ? (systemDark.value ? 'dark' : 'light') : wish.value,
   )
   watchEffect(() => document.documentElement.setAttribute('data-theme', theme.value))
   /** For a moment addresses may be written in another notation than their controllers ask; not

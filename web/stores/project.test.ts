@@ -41,6 +41,7 @@ class FakeServer {
       author: order.author,
       at: '',
       kind,
+      target: null,
       changes,
     })
   }

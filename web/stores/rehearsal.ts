@@ -1,25 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { matchDevices, plannedStations, type FoundDevice } from '@kataxis/core'
-import { api } from '../api/client'
+import { matchDevices, plannedStations } from '@kataxis/core'
+import { api, type RehearsalView } from '../api/client'
 import { useProject } from './project'
-
-export interface RehearsalView {
-  readonly found: readonly FoundDevice[] | null
-  readonly frames: readonly {
-    readonly timeMs: number
-    readonly direction: 'sent' | 'received'
-    readonly hex: string
-  }[]
-  readonly differences: readonly (
-    | { readonly kind: 'factoryNew'; readonly station: string }
-    | {
-        readonly kind: 'swapped'
-        readonly station: string
-        readonly slots: readonly [number, number]
-      }
-  )[]
-}
 
 /** The rehearsal of the open project: what the simulated wire showed, and how it fits the plan. */
 export const useRehearsal = defineStore('rehearsal', () => {
@@ -36,18 +19,15 @@ export const useRehearsal = defineStore('rehearsal', () => {
 
   async function load(): Promise<void> {
     const { id } = project
-    view.value = (await api.rehearsal<RehearsalView>(id)).rehearsal
+    view.value = (await api.rehearsal(id)).rehearsal
     ofProject.value = id
   }
 
   /** One step on the wire; what went wrong is told and leaves the view as it was. */
-  async function step(
-    name: '' | '/scan' | '/blink' | '/assign',
-    body: object = {},
-  ): Promise<boolean> {
+  async function step(work: (id: string) => Promise<RehearsalView>): Promise<boolean> {
     busy.value = true
     try {
-      view.value = await api.rehearsalStep<RehearsalView>(project.id, name, body)
+      view.value = await work(project.id)
       ofProject.value = project.id
       return true
     } catch (error) {
@@ -58,5 +38,15 @@ export const useRehearsal = defineStore('rehearsal', () => {
     }
   }
 
-  return { view, busy, match, planned, load, step }
+  return {
+    view,
+    busy,
+    match,
+    planned,
+    load,
+    begin: () => step(api.beginRehearsal),
+    scan: () => step(api.scan),
+    blink: (mac: string) => step((id) => api.blink(id, mac)),
+    assign: (mac: string, stationId: string) => step((id) => api.assign(id, mac, stationId)),
+  }
 })

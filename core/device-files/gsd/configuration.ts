@@ -1,4 +1,5 @@
 import type { DataItem } from '../../catalog/model'
+import { hexOctet } from '../../vocabulary/hex'
 
 export type Unit = 'byte' | 'word'
 
@@ -39,7 +40,7 @@ export function decodeConfiguration(bytes: readonly number[]): readonly Identifi
     const lengths = Number(hasInputs) + Number(hasOutputs)
     const makers = (head & 0x0f) === 15 ? 0 : head & 0x0f
     if (at + lengths + makers > bytes.length)
-      return `identifier 0x${head.toString(16).padStart(2, '0')} announces ${lengths + makers} more octets, but ${bytes.length - at} follow`
+      return `identifier 0x${hexOctet(head)} announces ${lengths + makers} more octets, but ${bytes.length - at} follow`
     const outputs = hasOutputs ? lengthOctet(bytes[at++]!) : null
     const inputs = hasInputs ? lengthOctet(bytes[at++]!) : null
     at += makers

@@ -3,11 +3,11 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
   exportFormats,
+  exportNames,
   factColumns,
   ioColumns as allColumns,
   ioList,
   safetySignature,
-  type ExportName,
 } from '@kataxis/core'
 import { api } from '../../api/client'
 import { useProject } from '../../stores/project'
@@ -27,7 +27,6 @@ const released = computed(() => {
     ? `, released by ${release.by} on ${release.at.slice(0, 10)}.`
     : `, and is no longer what ${release.by} released on ${release.at.slice(0, 10)}.`
 })
-const names = Object.keys(exportFormats) as ExportName[]
 
 async function bringIn(event: Event) {
   const input = event.target as HTMLInputElement
@@ -62,7 +61,7 @@ async function bringIn(event: Event) {
       <span class="mono">{{ signature }}</span>{{ released }}
     </p>
     <ul class="exports">
-      <li v-for="name in names" :key="name">
+      <li v-for="name in exportNames" :key="name">
         <h2>{{ exportFormats[name].label }}</h2>
         <p>{{ exportFormats[name].what }}</p>
         <a class="button" :href="api.exportUrl(project.id, name)" download>{{

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import {
+  hexOctet,
   portCycleOctet,
   recordsOfPlaced,
   subslotsOf,
@@ -71,7 +72,7 @@ const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {
     )
 }
 const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
-const octetOf = (us: number) => `0x${(portCycleOctet(us) ?? 0).toString(16).padStart(2, '0')}`
+const octetOf = (us: number) => `0x${hexOctet(portCycleOctet(us) ?? 0)}`
 /** Where the master's own description has the cycle time among its parameters, that is what it is
  *  sent. */
 const cycleParameter = (subslot: number) =>

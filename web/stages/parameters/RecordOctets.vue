@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useGrowing } from '../../parts/useGrowing'
-import { bitPlaces, fromHex, type Parameter, type PlacedRecord } from '@kataxis/core'
+import { bitPlaces, fromHex, hexOctet, type Parameter, type PlacedRecord } from '@kataxis/core'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the
  *  parameter in sight shows its bits. */
@@ -70,10 +70,10 @@ const title = computed(() => {
         class="octet mono"
         :class="{ changed: octet !== standard[i], lit: litOctets.has(i), open: shownOctet === i }"
         :title="`Octet ${i}`"
-        :aria-label="`Octet ${i}: ${octet.toString(16).padStart(2, '0')}`"
+        :aria-label="`Octet ${i}: ${hexOctet(octet)}`"
         @click="open = i"
       >
-        {{ octet.toString(16).padStart(2, '0') }}
+        {{ hexOctet(octet) }}
       </button>
     </div>
     <div v-if="shownOctet !== null && shownOctet < octets.length" class="bits">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dcpErrors, decodeDcp, fromHexText, type DcpBlock, type DcpService } from '@kataxis/core'
-import type { RehearsalView } from '../../stores/rehearsal'
+import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
+import type { RehearsalView } from '../../api/client'
 
 const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()
 const opened = ref<number | null>(null)
@@ -34,7 +34,7 @@ const rows = computed(() =>
     .slice(-60)
     .reverse()
     .map((frame) => {
-      const decoded = decodeDcp(fromHexText(frame.hex))
+      const decoded = decodeDcp(fromHex(frame.hex))
       if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
       const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(wordBlock).join(', ')}`
       return { ...frame, words, from: decoded.source, to: decoded.destination }

@@ -21,14 +21,14 @@ const open = computed(
 const others = computed(() => Object.keys(project.plan?.stations ?? {}).length)
 
 async function begin() {
-  if (await rehearsal.step('')) await rehearsal.step('/scan')
+  if (await rehearsal.begin()) await rehearsal.scan()
 }
 async function blink(mac: string) {
-  if (!(await rehearsal.step('/blink', { mac }))) return
+  if (!(await rehearsal.blink(mac))) return
   blinking.value = mac
   setTimeout(() => (blinking.value = null), 3000)
 }
-const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { mac, stationId })
+const { assign } = rehearsal
 </script>
 
 <template>
@@ -44,7 +44,7 @@ const assign = (mac: string, stationId: string) => rehearsal.step('/assign', { m
           v-if="rehearsal.view"
           class="button"
           :disabled="rehearsal.busy"
-          @click="rehearsal.step('/scan')"
+          @click="rehearsal.scan()"
         >
           Scan the wire
         </button>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import {
+  hexOctet,
   hasByteOrder,
   numberKindOf,
   passage,
@@ -35,11 +36,7 @@ const program = computed(
 const wire = computed(() => (props.view.device ? wireOrderOf(props.view.device) : 'big'))
 const orders = computed(() => props.module.row?.orders ?? props.view.station.orders)
 const example = ref('1000')
-const hex = (octets: Uint8Array) =>
-  [...octets]
-    .map((octet) => octet.toString(16).padStart(2, '0'))
-    .join(' ')
-    .toUpperCase()
+const hex = (octets: Uint8Array) => [...octets].map(hexOctet).join(' ').toUpperCase()
 const rows = computed(() =>
   numbers.value.map((channel) => {
     const turn = turnOf(orders.value, channel)

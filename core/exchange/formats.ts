@@ -1,0 +1,58 @@
+/** What is known of an export apart from how it is written; the page shows it. */
+export interface ExportFormat {
+  readonly label: string
+  readonly what: string
+  readonly extension: string
+  readonly mediaType: string
+  /** Whether open blockers make it a draft. */
+  readonly isDeliverable: boolean
+}
+
+/** A new export is one entry here and its writer in `exports.ts`. */
+export const exportFormats = {
+  csv: {
+    label: 'I/O list, CSV',
+    what: 'One row a channel: station, slot, channel, terminal, address, tag, comment, type, and what is known of its signal. RFC 4180, UTF-8.',
+    extension: 'csv',
+    mediaType: 'text/csv; charset=utf-8',
+    isDeliverable: true,
+  },
+  xlsx: {
+    label: 'I/O list, XLSX',
+    what: 'The same list as a workbook with a filter row, and a sheet that names plan and revision.',
+    extension: 'xlsx',
+    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    isDeliverable: true,
+  },
+  declarations: {
+    label: 'Declarations, Structured Text',
+    what: 'Every named signal by IEC 61131-3: a structure type for each station, and global variables at their addresses.',
+    extension: 'st',
+    mediaType: 'text/plain; charset=utf-8',
+    isDeliverable: true,
+  },
+  parameters: {
+    label: 'Parameter sheet, XLSX',
+    what: 'Every parameter as it is set, every record as the device gets it, and what is fail-safe with its check sums.',
+    extension: 'parameters.xlsx',
+    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    isDeliverable: true,
+  },
+  kataxis: {
+    label: 'Project file',
+    what: 'The whole plan as JSON, without loss; description files are named by their hash.',
+    extension: 'kataxis.json',
+    mediaType: 'application/json',
+    isDeliverable: false,
+  },
+  archive: {
+    label: 'Project archive',
+    what: 'Project file and description files in one ZIP: everything another machine needs.',
+    extension: 'kataxis.zip',
+    mediaType: 'application/zip',
+    isDeliverable: false,
+  },
+} as const satisfies Record<string, ExportFormat>
+
+export type ExportName = keyof typeof exportFormats
+export const exportNames = Object.keys(exportFormats) as [ExportName, ...ExportName[]]

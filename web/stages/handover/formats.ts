@@ -1,2 +1,0 @@
-/** Loaded where somebody wants to export: what writes the formats is large. */
-export { exportFormats } from '@kataxis/core'
