@@ -54,7 +54,7 @@ test('an owner makes an account; a session that ends keeps what was not sent', a
 
   await page.getByRole('button', { name: /^Signed in as/ }).click()
   await page.getByRole('button', { name: 'Sign out' }).click()
-  await page.getByLabel('Name').fill('nils')
+  await page.getByLabel('Name', { exact: true }).fill('nils')
   await page.getByLabel('Password').fill('long enough')
   await page.getByRole('button', { name: 'Sign in' }).click()
   await page.getByRole('button', { name: 'Signed in as Nils Hov, Commissioner' }).click()

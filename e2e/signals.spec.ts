@@ -133,9 +133,11 @@ test('cells of several lines come from a spreadsheet and go back to one', async 
   await expect(async () => {
     await grid.getByText('Pump 1 ↵ in the basin').click()
     await page.keyboard.press('Shift+ArrowDown')
-    await page.keyboard.press('Control+c')
-    const copied = await page.evaluate(() => navigator.clipboard.readText())
-    expect(copied).toBe('"Pump 1\nin the basin"\n"\'=1+1"\n')
+    const copied = async () => {
+      await page.keyboard.press('Control+c')
+      return page.evaluate(() => navigator.clipboard.readText())
+    }
+    await expect.poll(copied, { timeout: 2000 }).toBe('"Pump 1\nin the basin"\n"\'=1+1"\n')
   }).toPass()
 
   await grid.getByText('Pump 1 ↵ in the basin').click()
