@@ -118,3 +118,8 @@ export function atSlot(view: DerivedStation, slot: number): FindingPlace {
 export function nameOf(name: string): string {
   return name === '' ? '(no name)' : name
 }
+
+/** The fix that takes a module away. */
+export function removal(at: FindingPlace): Fix {
+  return { label: 'Remove it', command: { type: 'removeModules', ids: [at.id] } }
+}

@@ -1,0 +1,331 @@
+import { findDevice } from '../catalog/catalog'
+import { dataBelow, submodulesOf } from '../catalog/placed'
+import { wordBytes } from '../catalog/words'
+import { placeKey, type Derived } from '../derive/derive'
+import { nextPortCycle } from '../parameters/port-cycle'
+import { submoduleFor } from '../placement/ports'
+import { legalTag, tagFault, tagIdentity } from '../tags/identifier'
+import { freeTag } from './free'
+import { atModule, atStation, nameOf, stationRule, type Fix } from './finding'
+
+/** Subslots and ports, room in the image, tags, and what the file itself has wrong. */
+export const dataRules = [
+  stationRule<{ subslot: number; module: string; submodule: string; moduleId: string }>({
+    code: 'module.subslot',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const module of view.modules) {
+        if (!module.described) continue
+        for (const [subslot, { submodule }] of Object.entries(module.plugged)) {
+          if (
+            submodule === '' ||
+            module.described.subslots.some(
+              (one) => one.subslot === Number(subslot) && one.allowed.includes(submodule),
+            )
+          )
+            continue
+          yield {
+            at: atModule(view, module),
+            facts: {
+              subslot: Number(subslot),
+              module: module.described.name,
+              submodule,
+              moduleId: module.id,
+            },
+          }
+        }
+      }
+    },
+    say: ({ subslot, module, submodule }, at) =>
+      `Subslot ${subslot} at ${at.words} holds ${submodule}, which the description of ${module} does not allow there.`,
+    fixes: ({ subslot, moduleId }) => [
+      {
+        label: 'Take it out',
+        command: { type: 'setSubslot', moduleId, subslot, submodule: '', file: '', device: '' },
+      },
+    ],
+  }),
+
+  stationRule<PortFault>({
+    code: 'port.device',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        const choices = { plugged: module.plugged, values: (module.row ?? view.station).values }
+        for (const [subslot, { submodule, file, device }] of Object.entries(module.plugged)) {
+          if (file === '') continue
+          const facts = { moduleId: module.id, subslot: Number(subslot), submodule, file, device }
+          const found = findDevice(catalog, file, device)
+          const port =
+            module.described &&
+            submodulesOf(catalog, view.station.file, module.described, choices).find(
+              (one) => (one.subslot ?? 1) === Number(subslot),
+            )
+          if (!found)
+            yield {
+              at: atModule(view, module),
+              facts: {
+                ...facts,
+                name: device,
+                fault: 'its description file is not on the Shelf',
+                wider: null,
+              },
+            }
+          else if (!port)
+            yield {
+              at: atModule(view, module),
+              facts: {
+                ...facts,
+                name: found.name,
+                fault: 'there is no port any more',
+                wider: null,
+              },
+            }
+          else {
+            const needs = dataBelow(catalog, choices, subslot) ?? { inputBytes: 0, outputBytes: 0 }
+            if (needs.inputBytes <= port.inputBytes && needs.outputBytes <= port.outputBytes)
+              continue
+            yield {
+              at: atModule(view, module),
+              facts: {
+                ...facts,
+                name: found.name,
+                fault: `it has ${wordBytes(needs)}, the port ${wordBytes(port)}`,
+                wider: submoduleFor(view.file, module.described!, Number(subslot), needs),
+              },
+            }
+          }
+        }
+      }
+    },
+    say: ({ name, subslot, fault }, at) =>
+      `${name} below subslot ${subslot} at ${at.words} does not work there: ${fault}.`,
+    fixes: ({ wider, name, fault: _fault, ...port }) => [
+      ...(wider
+        ? [
+            {
+              label: `Plug ${wider.name}`,
+              command: { ...port, type: 'setSubslot', submodule: wider.key },
+            } satisfies Fix,
+          ]
+        : []),
+      {
+        label: `Take ${name} off the port`,
+        command: {
+          type: 'setSubslot',
+          moduleId: port.moduleId,
+          subslot: port.subslot,
+          submodule: port.submodule,
+          file: '',
+          device: '',
+        },
+      },
+    ],
+  }),
+
+  stationRule<{
+    moduleId: string
+    subslot: number
+    submodule: string
+    file: string
+    device: string
+    name: string
+    cycleUs: number
+    leastUs: number
+  }>({
+    code: 'port.cycle',
+    severity: 'blocker',
+    find: function* ({ view, catalog }) {
+      for (const module of view.modules) {
+        for (const [subslot, { submodule, file, device, cycleUs }] of Object.entries(
+          module.plugged,
+        )) {
+          const below = cycleUs === undefined ? null : findDevice(catalog, file, device)
+          const leastUs = below?.protocol === 'io-link' ? (below.ioLink.minCycleTimeUs ?? 0) : 0
+          if (below && cycleUs! < leastUs)
+            yield {
+              at: atModule(view, module),
+              facts: {
+                moduleId: module.id,
+                subslot: Number(subslot),
+                submodule,
+                file,
+                device,
+                name: below.name,
+                cycleUs: cycleUs!,
+                leastUs,
+              },
+            }
+        }
+      }
+    },
+    say: ({ name, subslot, cycleUs, leastUs }, at) =>
+      `The port in subslot ${subslot} of ${at.words} is planned with a cycle of ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
+    fixes: ({ name: _name, leastUs, ...port }) => [
+      {
+        label: `Set ${(nextPortCycle(leastUs) ?? 0) / 1000} ms`,
+        command: { ...port, type: 'setSubslot', cycleUs: nextPortCycle(leastUs) ?? 0 },
+      },
+    ],
+  }),
+
+  stationRule<{
+    direction: 'in' | 'out'
+    last: number
+    size: number
+    controllerId: string
+    controller: string
+  }>({
+    code: 'image.overrun',
+    severity: 'blocker',
+    find: function* ({ view, controller }) {
+      if (!controller) return
+      for (const { module, block, byte } of view.blocks) {
+        const size = block.direction === 'in' ? controller.inputBytes : controller.outputBytes
+        if (byte + block.bytes > size)
+          yield {
+            at: atModule(view, module),
+            facts: {
+              direction: block.direction,
+              last: byte + block.bytes - 1,
+              size,
+              controllerId: controller.id,
+              controller: controller.name,
+            },
+          }
+      }
+    },
+    say: ({ direction, last, size, controller }, at) =>
+      `${at.words} reaches ${direction === 'in' ? 'input' : 'output'} byte ${last}; ${controller} has ${size} (bytes 0 to ${size - 1}).`,
+    fixes: ({ direction, last, controllerId, controller }, at, _, now) => [
+      { label: 'Move it to free bytes', command: { type: 'readdress', moduleId: at.id } },
+      ...(last < 1_048_576 && last < roomOf(now, controllerId, direction)
+        ? [
+            {
+              label: `Enlarge ${controller} to ${last + 1}`,
+              command: {
+                type: 'updateController',
+                id: controllerId,
+                set: direction === 'in' ? { inputBytes: last + 1 } : { outputBytes: last + 1 },
+              },
+            } satisfies Fix,
+          ]
+        : []),
+    ],
+  }),
+
+  stationRule<{ tag: string; fault: string; legal: string }>({
+    code: 'tag.illegal',
+    severity: 'blocker',
+    find: function* ({ view, project }) {
+      for (const module of view.modules) {
+        for (const signal of module.signals.values()) {
+          const fault = signal.tag === '' ? null : tagFault(signal.tag, project)
+          if (fault)
+            yield {
+              at: { ...atModule(view, module), kind: 'signal', id: signal.id },
+              facts: { tag: signal.tag, fault, legal: legalTag(signal.tag, project) },
+            }
+        }
+      }
+    },
+    say: ({ tag, fault }) => `The tag "${tag}" is no IEC 61131-3 identifier: ${fault}.`,
+    fixes: ({ legal }, { id }, { project }, { plan }) => {
+      const tags = new Set(
+        [plan.unplaced, ...Object.values(plan.stations).map(({ signals }) => signals)].flatMap(
+          (signals) =>
+            Object.values(signals).flatMap((one) => (one.id === id ? [] : tagIdentity(one.tag))),
+        ),
+      )
+      const free =
+        legal === '' ? null : freeTag(legal, (tag) => tags.has(tagIdentity(tag)), project)
+      return free === null
+        ? []
+        : [
+            {
+              label: `Call it ${free}`,
+              command: { type: 'editSignals', edits: [{ id, tag: free }] },
+            },
+          ]
+    },
+  }),
+
+  stationRule<{ tag: string }>({
+    code: 'signal.noChannel',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      for (const module of view.modules) {
+        if (!module.layout || module.signals.size === 0) continue
+        let placed = 0
+        for (const channel of module.layout.channels)
+          if (module.signals.has(placeKey(channel))) placed++
+        if (placed === module.signals.size) continue
+        const channels = new Set(module.layout.channels.map(placeKey))
+        for (const [key, { id, tag }] of module.signals) {
+          if (!channels.has(key))
+            yield { at: { ...atModule(view, module), kind: 'signal', id }, facts: { tag } }
+        }
+      }
+    },
+    say: ({ tag }, at) =>
+      `The signal ${nameOf(tag)} sits at ${at.words} on a place where that module has no channel.`,
+    fixes: (_, { id }) => [
+      {
+        label: 'Take it off the module',
+        command: { type: 'editSignals', edits: [{ id, place: null }] },
+      },
+    ],
+  }),
+
+  stationRule<{ errors: number; first: string }>({
+    code: 'file.problems',
+    severity: 'warning',
+    find: function* ({ view }) {
+      const errors = view.file?.problems.filter(({ severity }) => severity === 'error') ?? []
+      const [first] = errors
+      if (first)
+        yield {
+          at: atStation(view),
+          facts: { errors: errors.length, first: `line ${first.line}: ${first.message}` },
+        }
+    },
+    say: ({ errors, first }, at) =>
+      `The description file of ${at.words} has ${errors === 1 ? 'an error' : `${errors} errors`} (${first}) Ask the maker for a newer one.`,
+  }),
+
+  stationRule<{ free: number }>({
+    code: 'channels.unnamed',
+    severity: 'note',
+    find: function* ({ view }) {
+      if (view.channels > view.named)
+        yield { at: atStation(view), facts: { free: view.channels - view.named } }
+    },
+    say: ({ free }, at) =>
+      `${free === 1 ? 'One channel' : `${free} channels`} of ${at.words} ${free === 1 ? 'carries' : 'carry'} no tag.`,
+  }),
+]
+
+interface PortFault {
+  readonly moduleId: string
+  readonly subslot: number
+  readonly submodule: string
+  readonly file: string
+  readonly device: string
+  readonly name: string
+  readonly fault: string
+  readonly wider: { readonly key: string; readonly name: string } | null
+}
+
+/** Bytes that a controller has room for as its own sheet says; without one, any. */
+function roomOf(
+  { stations, plan }: Derived,
+  controllerId: string,
+  direction: 'in' | 'out',
+): number {
+  const own = [...stations.values()]
+    .map((view) => ({ view, network: plan.networks[view.station.networkId] }))
+    .find(({ network }) => network?.controllerId === controllerId && network.kind === 'local')
+    ?.view.device
+  const traits = own?.protocol === 'local' ? own.sheet.controller : null
+  return traits ? (direction === 'in' ? traits.inputBytes : traits.outputBytes) : Infinity
+}

@@ -1,0 +1,377 @@
+import {
+  hasByteOrder,
+  numberKindOf,
+  passage,
+  sameTurn,
+  turnNeeded,
+  turnOf,
+  turnWords,
+  wireOrderOf,
+} from '../addressing/byte-order'
+import type { Turn } from '../vocabulary/byte-order'
+import { areaFor } from '../image/image'
+import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
+import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
+import type { Channel } from '../catalog/layout'
+import type { Direction } from '../vocabulary/direction'
+import type { DerivedModule, DerivedStation } from '../derive/derive'
+import { carriedBy, suggestConnection } from '../placement/connections'
+import {
+  atModule,
+  atStation,
+  stationRule,
+  type FindingPlace,
+  type Fix,
+  type StationScope,
+} from './finding'
+
+const readdress = (moduleId: string, label = 'Move it to free bytes'): Fix => ({
+  label,
+  command: { type: 'readdress', moduleId },
+})
+const sides = { in: 'input', out: 'output' } as const
+
+/** Where the data of one station stand in the image, how they get there, and its connection. */
+export const imageRules = [
+  stationRule<{ direction: 'in' | 'out'; bytes: number; moduleId: string }>({
+    code: 'image.noAddress',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      // What stands in the head's data has no address of its own.
+      const { device, modules } = view
+      const owners = carriesModules(device) ? modules.slice(0, 1) : modules
+      const all = owners.reduce((sum, { layout }) => sum + (layout?.blocks.length ?? 0), 0)
+      if (all === view.blocks.length) return
+      const placed = new Set(
+        view.blocks.map(({ module, block }) => `${module.id}/${block.subslot}/${block.direction}`),
+      )
+      for (const module of owners) {
+        for (const { subslot, direction, bytes } of module.layout?.blocks ?? []) {
+          if (!placed.has(`${module.id}/${subslot}/${direction}`))
+            yield { at: atModule(view, module), facts: { direction, bytes, moduleId: module.id } }
+        }
+      }
+    },
+    say: ({ direction, bytes }, at) =>
+      `${bytes} ${sides[direction]} ${bytes === 1 ? 'byte' : 'bytes'} of ${at.words} have no address.`,
+    fixes: ({ moduleId }) => [readdress(moduleId, 'Give it free bytes')],
+  }),
+
+  stationRule<{
+    direction: 'in' | 'out'
+    byte: number
+    from: number
+    to: number
+    controller: string
+  }>({
+    code: 'image.area',
+    severity: 'warning',
+    find: function* ({ view, network, controller }) {
+      if (
+        !controller ||
+        !network ||
+        (controller.areas.length === 0 &&
+          controller.firstInput === 0 &&
+          controller.firstOutput === 0)
+      )
+        return
+      for (const { module, block, byte } of view.blocks) {
+        const { from, to } = areaFor(controller, network.id, block.content, block.direction)
+        if (byte < from || byte + block.bytes > Math.max(to, from))
+          yield {
+            at: atModule(view, module),
+            facts: {
+              direction: block.direction,
+              byte,
+              from,
+              to: to - 1,
+              controller: controller.name,
+            },
+          }
+      }
+    },
+    say: ({ direction, byte, from, to, controller }, at) =>
+      `${at.words} stands at ${sides[direction]} byte ${byte}; ${controller} keeps its kind of data from ${from} to ${to}.`,
+    fixes: (_, { id }) => [readdress(id, 'Move it there')],
+  }),
+
+  stationRule<{ byte: number; align: Alignment }>({
+    code: 'image.alignment',
+    severity: 'note',
+    find: function* ({ view, controller }) {
+      if (!controller?.aligned) return
+      for (const {
+        module,
+        block: { align },
+        byte,
+      } of view.blocks)
+        if (gapBefore(byte, align) !== 0)
+          yield { at: atModule(view, module), facts: { byte, align } }
+    },
+    say: ({ byte, align }, at) =>
+      `${at.words} begins at byte ${byte}; its numbers want ${wordAlignment(align)}.`,
+    fixes: (_, { id }) => [readdress(id)],
+  }),
+
+  stationRule<{ names: readonly string[]; controller: string }>({
+    code: 'image.alignmentForced',
+    severity: 'note',
+    find: function* ({ view, controller }) {
+      if (!controller?.aligned) return
+      for (const { module, block, byte } of view.blocks) {
+        if (block.align.forced === 0) continue
+        const numbers = module.layout!.channels.filter(
+          (channel) =>
+            channel.kind === 'analog' &&
+            channel.subslot === block.subslot &&
+            channel.direction === block.direction,
+        )
+        yield {
+          at: atModule(view, module),
+          facts: {
+            names: numbers.filter((number) => !standsRight(number, byte)).map(({ name }) => name),
+            controller: controller.name,
+          },
+        }
+      }
+    },
+    say: ({ names, controller }, at) =>
+      `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
+  }),
+
+  stationRule<{ way: string; bytes: number; most: number }>({
+    code: 'station.largeOpen',
+    severity: 'warning',
+    find: (scope) => sizesOver(scope, cipSizes.large),
+    say: ({ way, bytes, most }, at) =>
+      `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} it has to be opened by Large_Forward_Open, which controller and device both have to know.`,
+  }),
+
+  stationRule<{ way: string; bytes: number; most: number }>({
+    code: 'station.fragments',
+    severity: 'blocker',
+    find: (scope) => sizesOver(scope, cipSizes.frame),
+    say: ({ way, bytes, most }, at) =>
+      `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} they do not fit one Ethernet frame, and cyclic data are not sent in pieces.`,
+  }),
+
+  stationRule<TurnedValues>({
+    code: 'image.byteOrder',
+    severity: 'warning',
+    find: function* ({ view, controller }) {
+      if (!controller || !view.device) return
+      for (const module of view.modules) {
+        const wrong = turnedValues(view, module, controller.byteOrder)
+        if (wrong) yield { at: atModule(view, module), facts: wrong }
+      }
+    },
+    say: ({ values, example, seen }, at) =>
+      `${values.length === 1 ? 'A number' : `${values.length} numbers`} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
+    fixes: ({ values, turn }, { id }) => [
+      {
+        label: `Take them ${turnWords[turn]}`,
+        command: {
+          type: 'setByteOrder',
+          moduleId: id,
+          values: values.map(({ subslot, direction, offsetBits }) => ({
+            subslot,
+            direction,
+            offsetBits,
+          })),
+          turn,
+        },
+      },
+    ],
+  }),
+
+  stationRule<{ baud: number; bauds: readonly number[] }>({
+    code: 'station.baud',
+    severity: 'blocker',
+    find: function* ({ view, network }) {
+      if (network?.kind !== 'modbus-rtu' || view.device?.protocol !== 'modbus') return
+      const { bauds } = view.device.sheet.modbus
+      if (bauds.length > 0 && !bauds.includes(network.line.baud))
+        yield { at: atStation(view), facts: { baud: network.line.baud, bauds } }
+    },
+    say: ({ baud, bauds }, at) =>
+      `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
+  }),
+
+  stationRule<{
+    connection: string
+    direction: Direction
+    needed: number
+    has: number
+    larger: { key: string; name: string } | null
+    file: string
+    device: string
+  }>({
+    code: 'station.connectionRoom',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const { device, station, modules } = view
+      const chosen = device?.connections.find(({ key }) => key === station.connection)
+      const needed = device && neededInside(device, modules)
+      if (!device || !chosen || !needed) return
+      const larger = device.connections.find((one) => hasRoomFor(one, needed)) ?? null
+      for (const [direction, bytes, has] of [
+        ['in', needed.inputBytes, chosen.inputBytes],
+        ['out', needed.outputBytes, chosen.outputBytes],
+      ] as const) {
+        if (bytes > has)
+          yield {
+            at: atStation(view),
+            facts: {
+              connection: chosen.name,
+              direction,
+              needed: bytes,
+              has,
+              larger,
+              file: station.file,
+              device: station.device,
+            },
+          }
+      }
+    },
+    say: ({ connection, direction, needed, has }, at) =>
+      `${at.words} has ${needed} ${sides[direction]} ${needed === 1 ? 'byte' : 'bytes'} of data, and its connection "${connection}" carries ${has}.`,
+    fixes: ({ larger, file, device }, { id }) =>
+      larger
+        ? [
+            {
+              label: `Choose ${larger.name}`,
+              command: { type: 'replaceHead', id, file, device, connection: larger.key },
+            },
+          ]
+        : [],
+  }),
+
+  stationRule<{
+    connection: string
+    now: number
+    then: number
+    key: string
+    file: string
+    device: string
+  }>({
+    code: 'station.connection',
+    severity: 'note',
+    find: function* ({ view }) {
+      const { device, station, modules } = view
+      const chosen = device?.connections.find(({ key }) => key === station.connection)
+      const [head] = modules
+      if (!device || !chosen || !head?.layout || device.connections.length < 2) return
+      const named = new Set(
+        head.layout.channels
+          .filter((channel) =>
+            [...head.signals.values()].some(
+              ({ tag, place }) =>
+                tag !== '' &&
+                place!.subslot === channel.subslot &&
+                place!.direction === channel.direction &&
+                place!.offsetBits === channel.offsetBits,
+            ),
+          )
+          .map(({ direction, name }) => `${direction} ${name}`),
+      )
+      if (named.size === 0) return
+      // A value that is taken apart into bits goes by the value's name.
+      const wanted = new Set(
+        carriedBy(chosen).filter((word) =>
+          [...named].some((name) => name === word || name.startsWith(`${word} `)),
+        ),
+      )
+      const smaller = suggestConnection(device, wanted, neededInside(device, modules))
+      const [now, then] = [chosen, smaller ?? chosen].map(
+        ({ inputBytes, outputBytes }) => inputBytes + outputBytes,
+      ) as [number, number]
+      if (smaller && then < now)
+        yield {
+          at: atStation(view),
+          facts: {
+            connection: smaller.name,
+            now,
+            then,
+            key: smaller.key,
+            file: station.file,
+            device: station.device,
+          },
+        }
+    },
+    say: ({ connection, now, then }, at) =>
+      `All that is named of ${at.words} is also carried by "${connection}", with ${then} bytes instead of ${now}.`,
+    fixes: ({ connection, key, file, device }, { id }) => [
+      {
+        label: `Take ${connection}`,
+        command: { type: 'replaceHead', id, file, device, connection: key },
+      },
+    ],
+  }),
+]
+
+/** Most bytes of data that a class 1 connection carries, to the controller and from it: what
+ *  Forward_Open can name (511, with two octets of sequence count and four of run/idle; CIP Vol. 1,
+ *  3-5.5), and what one Ethernet frame has room for (from memory). */
+const cipSizes = { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } } as const
+
+function* sizesOver(
+  { view }: StationScope,
+  most: { readonly in: number; readonly out: number },
+): Iterable<{ at: FindingPlace; facts: { way: string; bytes: number; most: number } }> {
+  const connection =
+    view.device?.protocol === 'ethernet-ip'
+      ? view.device.connections.find(({ key }) => key === view.station.connection)
+      : undefined
+  if (!connection) return
+  for (const [way, bytes, limit] of [
+    ['input', connection.inputBytes, most.in],
+    ['output', connection.outputBytes, most.out],
+  ] as const) {
+    if (bytes > limit) yield { at: atStation(view), facts: { way, bytes, most: limit } }
+  }
+}
+
+interface TurnedValues {
+  readonly values: readonly Channel[]
+  readonly turn: Turn
+  readonly example: string
+  readonly seen: string
+}
+
+/** Numbers of a module that the program would read with their octets in another order; those of the
+ *  first width, so that one turn mends them. */
+function turnedValues(
+  view: DerivedStation,
+  module: DerivedModule,
+  program: 'network' | 'little' | 'big',
+): TurnedValues | null {
+  const orders = ordersOf(view, module)
+  if (program === 'network' && Object.keys(orders).length === 0) return null
+  const numbers = (module.layout?.channels ?? []).filter(
+    (channel) => channel.kind === 'analog' && hasByteOrder(channel),
+  )
+  const wire = wireOrderOf(view.device!)
+  const wrong = numbers.filter(
+    (channel) =>
+      !sameTurn(channel.bits, turnOf(orders, channel), turnNeeded(channel.bits, wire, program)),
+  )
+  const [first] = wrong
+  if (!first) return null
+  const values = wrong.filter(({ bits }) => bits === first.bits)
+  const kind = numberKindOf(first.type)
+  const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, {
+    wire,
+    turn: turnOf(orders, first),
+    program,
+  })
+  return {
+    values,
+    turn: turnNeeded(first.bits, wire, program),
+    example: kind === 'float' ? '20' : '1000',
+    seen: String(kind === 'float' ? Number(seen.toPrecision(4)) : seen),
+  }
+}
+
+function ordersOf(view: DerivedStation, module: DerivedModule) {
+  return module.row?.orders ?? view.station.orders
+}
