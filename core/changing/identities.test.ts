@@ -7,7 +7,8 @@ import { derive } from '../derive'
 import { supplemented } from '../catalog'
 import { doAll, readText, smallCatalog, smallPlan } from '../test/plans'
 import { type Command, type NetworkRow, type Plan } from '../plan/index'
-import { expectedRole, hostOf, ipOfHost, isInPool, proposeIdentities } from './identities'
+import { expectedRole, hostOf, ipOfHost, isInPool } from './identities'
+import { proposeIdentities } from './proposals'
 import { type IdentityWish, applyCommand } from '.'
 
 const add = (id: string, more: object = {}): Command => ({

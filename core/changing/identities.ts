@@ -1,8 +1,7 @@
-import { formatIp, ipFault, parseIp, subnetOf } from '../addressing/ip'
-import { legalStationName, nextName, stationNameFault, wireName } from '../addressing/station-name'
+import { formatIp, parseIp, subnetOf } from '../addressing/ip'
+import { legalStationName, nextName, wireName } from '../addressing/station-name'
 import type { SwitchBank } from '../vocabulary/switch-bank'
-import { canMake, positionsFor } from '../addressing/switches'
-import { findDevice, type Catalog } from '../catalog/catalog'
+import { canMake } from '../addressing/switches'
 import type { Device } from '../catalog/model'
 import { fillFields } from '../tags/pattern'
 import { inRanges, parseValueList } from '../vocabulary/value-list'
@@ -374,7 +373,7 @@ export const nameKey =
   ({ networkId, name }: Pick<StationRow, 'networkId' | 'name'>): string =>
     `${networks[networkId]?.cable ?? ''}|${wireName(name)}`
 
-function fieldsOf(network: NetworkRow, device: Device | null, station: string, n: number) {
+export function fieldsOf(network: NetworkRow, device: Device | null, station: string, n: number) {
   return {
     n,
     network: network.name,
@@ -424,171 +423,4 @@ function expected(
     identityFields,
   )
   return 'fault' in filled ? null : filled.text
-}
-
-/** What is to be given to stations of a network, and how. */
-export interface IdentityWish {
-  readonly start: number
-  readonly step: number
-  /** Empty: names stay. */
-  readonly namePattern: string
-  readonly rolePattern: string
-  readonly setsNumber: boolean
-  readonly setsIp: boolean
-}
-
-export type Identity = Pick<StationRow, 'name' | 'ip' | 'deviceNumber' | 'roleName'>
-
-export interface IdentityChange {
-  readonly id: Id
-  readonly before: Identity
-  readonly after: Identity
-  readonly faults: readonly string[]
-}
-
-/** What stations that keep their identity have taken already. */
-interface TakenBeside {
-  readonly names: Set<string>
-  readonly numbers: Set<number>
-  readonly ips: Set<string>
-  readonly roles: Set<string>
-}
-
-/** New identities for stations of a network in the order given, with what would be wrong with each;
- *  nothing is changed yet. Reserved numbers and those of stations that are not among them are left
- *  out. */
-export function proposeIdentities(
-  plan: Plan,
-  catalog: Catalog,
-  networkId: Id,
-  stationIds: readonly Id[],
-  wish: IdentityWish,
-): { readonly changes: readonly IdentityChange[]; readonly fault: string | null } {
-  const network = plan.networks[networkId]!
-  const taken = takenBeside(plan, network, new Set(stationIds))
-  const sets = {
-    ip: wish.setsIp && kindOf(network).hasIp,
-    number: wish.setsNumber && !kindOf(network).number.isUnit,
-  }
-  const isTaken = (n: number) =>
-    n <= 65_535 &&
-    (isReserved(network, n) ||
-      (sets.ip && taken.ips.has(ipOfHost(network, n) ?? '')) ||
-      (sets.number && taken.numbers.has(n)))
-
-  let n = wish.start
-  let fault: string | null = null
-  const changes = stationIds.map((id): Omit<IdentityChange, 'faults'> => {
-    const { station } = plan.stations[id]!
-    const device = findDevice(catalog, station.file, station.device)
-    n = nextNumber(network, switchesOf(device, station), { n, sets, isTaken, step: wish.step })
-    const { name, ip, deviceNumber, roleName } = station
-    const fields = fieldsOf(network, device, name, n)
-    const fill = (pattern: string, old: string) => {
-      if (pattern === '') return old
-      const filled = fillFields(pattern, fields, identityFields)
-      if ('text' in filled) return filled.text
-      fault ??= filled.fault
-      return old
-    }
-    const after = {
-      name: fill(wish.namePattern, name),
-      // Who is not served an address has no role name.
-      roleName: roleName === '' ? '' : fill(wish.rolePattern, roleName),
-      ip: sets.ip ? (ipOfHost(network, n) ?? `${n}?`) : ip,
-      deviceNumber: sets.number ? n : deviceNumber,
-    }
-    n += wish.step
-    return { id, before: { name, ip, deviceNumber, roleName }, after }
-  })
-  return {
-    fault,
-    changes: changes.map((change) => ({
-      ...change,
-      faults: faultsOf(plan, catalog, network, change, taken),
-    })),
-  }
-}
-
-function takenBeside(plan: Plan, network: NetworkRow, own: ReadonlySet<Id>): TakenBeside {
-  const others = Object.values(plan.stations)
-    .map(({ station }) => station)
-    .filter(({ id }) => !own.has(id))
-  return {
-    names: new Set(others.map(nameKey(plan))),
-    numbers: new Set(
-      others
-        .filter((station) => station.networkId === network.id)
-        .map(({ deviceNumber }) => deviceNumber),
-    ),
-    ips: kindOf(network).hasIp ? ipsOnCable(plan, network, own) : new Set<string>(),
-    roles: new Set(others.map(({ roleName }) => roleName).filter(Boolean)),
-  }
-}
-
-/** The next number from `n` on that is free and that the switches can make. Where no number further
- *  on is one they can make, that is told beside the next free one. */
-function nextNumber(
-  network: NetworkRow,
-  bank: SwitchBank | null,
-  {
-    n,
-    sets,
-    isTaken,
-    step,
-  }: {
-    readonly n: number
-    readonly sets: { readonly ip: boolean; readonly number: boolean }
-    readonly isTaken: (n: number) => boolean
-    readonly step: number
-  },
-): number {
-  const makes = (number: number) =>
-    bank === null ||
-    !(bank.sets === 'number' ? sets.number : sets.ip) ||
-    canMake(
-      bank,
-      bank.sets === 'number' ? number : (parseIp(ipOfHost(network, number) ?? '') ?? 0) % 256,
-    )
-  let free = n
-  while (isTaken(free)) free += step
-  let able = free
-  while (able <= 65_535 && (isTaken(able) || !makes(able))) able += step
-  return able <= 65_535 ? able : free
-}
-
-/** What would be wrong with a proposed identity; takes what it names. */
-function faultsOf(
-  plan: Plan,
-  catalog: Catalog,
-  network: NetworkRow,
-  { id, after }: Omit<IdentityChange, 'faults'>,
-  taken: TakenBeside,
-): string[] {
-  const { hasIp, hasWireNames, number } = kindOf(network)
-  const { name, ip, deviceNumber, roleName } = after
-  const station = { ...plan.stations[id]!.station, ...after }
-  const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
-  const wanted = bank && switchAddress(bank, station)
-  const nameFault = hasWireNames ? stationNameFault(name) : null
-  const numberWord = number.word.toLowerCase()
-  const isTwice = <T>(set: Set<T>, value: T) => set.has(value) || !set.add(value)
-  return [
-    nameFault === null ? '' : `name: ${nameFault}`,
-    isTwice(taken.names, nameKey(plan)(station)) ? 'the name stands already' : '',
-    hasIp && ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) !== null
-      ? 'no address of the subnet'
-      : '',
-    hasIp && isTwice(taken.ips, number.isUnit ? `${ip}/${deviceNumber}` : ip)
-      ? 'the address is taken'
-      : '',
-    deviceNumber < number.first || deviceNumber > number.last
-      ? `${numberWord} outside ${number.first} to ${number.last}`
-      : '',
-    !number.isUnit && isTwice(taken.numbers, deviceNumber) ? `the ${numberWord} is taken` : '',
-    roleName !== '' && isTwice(taken.roles, roleName) ? 'the role name stands already' : '',
-    bank && wanted !== null && positionsFor(bank, wanted) === null
-      ? `its switches cannot make ${wanted}`
-      : '',
-  ].filter(Boolean)
 }

@@ -14,7 +14,8 @@ import {
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
-import { planParameterRules, stationParameterRules } from './parameter-rules'
+import { parameterRules } from './parameter-rules'
+import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
@@ -30,11 +31,12 @@ export interface Findings {
 const forStations = [
   ...stationRules,
   ...stationAddressRules,
-  ...stationParameterRules,
+  ...parameterRules,
+  ...stationSafetyRules,
   ...stationSignalRules,
   ...electricalRules,
 ]
-const forPlans = [...planRules, ...planAddressRules, ...planParameterRules, ...planSignalRules]
+const forPlans = [...planRules, ...planAddressRules, ...planSafetyRules, ...planSignalRules]
 export const rules = [...forStations, ...forPlans]
 
 interface Checked {

@@ -5,7 +5,8 @@ import { applyChanges, type Command, type Plan, type RowChange } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules } from './check'
-import { planParameterRules, stationParameterRules } from './parameter-rules'
+import { parameterRules } from './parameter-rules'
+import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { electricalRules } from './electrical-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 import { networkKindNames } from '../protocols'
@@ -255,8 +256,9 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
 const addressCodes = [
   ...stationAddressRules,
   ...planAddressRules,
-  ...stationParameterRules,
-  ...planParameterRules,
+  ...parameterRules,
+  ...stationSafetyRules,
+  ...planSafetyRules,
   ...stationSignalRules,
   ...planSignalRules,
   ...electricalRules,
