@@ -3,15 +3,22 @@ import { defineConfig } from '@playwright/test'
 import { signedInState } from './sign-in'
 
 const port = process.env['PORT'] ?? '4690'
+/** Tests on the demo's project. */
+const onDemo = ['accounts', 'parameters', 'signals', 'stages'].map((name) => `${name}.spec.ts`)
+
 /** The real start command, with a home and a port of its own. */
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
   outputDir: '../test-results',
   timeout: 90_000,
   expect: { timeout: 10_000 },
-  // Two at a time on one program; what they change they change in projects or places of their own.
+  // Two at a time on one program: those that change the demo one after the other, since Undo takes
+  // back what the same person did last, and beside them those that have projects of their own.
   workers: 2,
+  projects: [
+    { name: 'demo', testMatch: onDemo, workers: 1 },
+    { name: 'own', testMatch: '*.spec.ts', testIgnore: onDemo, workers: 1 },
+  ],
   reporter: [['list'], ['json']],
   globalSetup: fileURLToPath(new URL('./sign-in.ts', import.meta.url)),
   use: {

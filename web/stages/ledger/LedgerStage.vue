@@ -1,16 +1,8 @@
 <script setup lang="ts">
-import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
-import { useEventListener, useStorage } from '@vueuse/core'
+import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
+import { useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import {
-  deviceNotations,
-  factColumns,
-  notations,
-  readCells,
-  seriesAt,
-  type DeviceNotationName,
-  type NotationName,
-} from '@kataxis/core'
+import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
 import { useGridRoles } from '../../parts/useGridRoles'
@@ -18,7 +10,6 @@ import { useTypedCells } from '../../parts/useTypedCells'
 import { MultilineEditor } from '../../parts/multiline-editor'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
-import { useGuard } from '../../stores/guard'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
@@ -29,31 +20,12 @@ import RowFindings from './RowFindings.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
 import { useShownRows } from './useShownRows'
-import {
-  blankRow,
-  columnSets,
-  haystackOf,
-  isEditable,
-  isFact,
-  ledgerRows,
-  type ColumnSet,
-  type LedgerRow,
-} from './rows'
-import { useLedgerEdits, type CellEdit } from './useLedgerEdits'
-
-interface GridElement extends HTMLElement {
-  getSelectedRange(): Promise<{ x: number; y: number; x1: number; y1: number } | null>
-  getVisibleSource(): Promise<LedgerRow[]>
-  scrollToRow(row: number): Promise<void>
-  scrollToColumnIndex(column: number): Promise<void>
-  refresh(): Promise<void>
-  getFocused(): Promise<{
-    cell: { x: number; y: number }
-    column?: { prop: string | number }
-  } | null>
-  setCellEdit(row: number, prop: string | number): Promise<void>
-  setCellsFocus(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void>
-}
+import type { GridElement } from './grid-element'
+import { columnSets, haystackOf, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import { useGridBlocks } from './useGridBlocks'
+import { useGridKeys } from './useGridKeys'
+import { rowSize, seconds, useLedgerColumns } from './useLedgerColumns'
+import { useLedgerEdits } from './useLedgerEdits'
 
 const project = useProject()
 const preferences = usePreferences()
@@ -68,8 +40,6 @@ const selected = ref<readonly string[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
 const near = ref<{ id: string; words: string } | null>(null)
 
-/** What a second column of addresses may say. */
-const seconds = { ...notations, ...deviceNotations }
 const second = useStorage<NotationName | DeviceNotationName | ''>('kataxis.second-address', '')
 /** Which columns somebody looks at. */
 const set = useStorage<ColumnSet>('kataxis.ledger-columns', 'addressing')
@@ -102,96 +72,20 @@ const chosen = computed(() => {
 const unplaced = computed(() => rows.value.filter(({ place }) => place === null).length)
 const grid = () => holder.value?.querySelector<GridElement>('revo-grid') ?? null
 
-/** The gravest finding about each signal. */
-const troubles = computed(() => {
-  const worst = new Map<string, string>()
-  for (const { at, severity, message } of project.findings?.all ?? [])
-    if (at.kind === 'signal' && severity !== 'note' && !worst.has(at.id)) worst.set(at.id, message)
-  return worst
+const { columns, onResize } = useLedgerColumns({
+  set,
+  second,
+  order,
+  refresh: () => void grid()?.refresh(),
 })
-watch(troubles, () => void grid()?.refresh())
-const troubleOf = ({ tag, fault, signalId }: LedgerRow) =>
-  fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? '')
-
-const guard = useGuard()
-/** Why a cell may not be changed: by the role, and for tags on fail-safe channels. */
-const whyLocked = ({ listed }: LedgerRow, prop: string | number) =>
-  guard.whyNotPlan() ??
-  (listed && prop === 'tag' && listed.channel.safety ? guard.whyNotSafety() : null)
-const template = (
-  h: HyperFunc<VNode>,
-  { model, prop }: { model: LedgerRow; prop: string | number },
-) => {
-  const words = String(model[prop as keyof LedgerRow] ?? '')
-  return h(
-    'span',
-    {
-      class: prop === 'tag' && model.fault ? 'fault' : '',
-      title:
-        (prop === 'tag' && troubleOf(model)) ||
-        (prop === 'range' && model.rangeSource && `${words}, ${model.rangeSource}`) ||
-        words,
-    },
-    words.replaceAll('\n', ' ↵ '),
-  )
-}
-const column = (
-  prop: keyof LedgerRow,
-  name: string,
-  size: number,
-  more: Partial<ColumnRegular> = {},
-): ColumnRegular => ({
-  prop,
-  name,
-  size: ownWidths.value[prop] ?? size,
-  sortable: true,
-  readonly: !isEditable(prop) ? true : ({ model }) => whyLocked(model as LedgerRow, prop) !== null,
-  ...(order.value?.by === prop && {
-    order: order.value.isDescending ? ('desc' as const) : ('asc' as const),
-  }),
-  cellTemplate: template as never,
-  cellProperties: ({ model }) => ({
-    class: {
-      fixed: !isEditable(prop),
-      mono: prop === 'address' || prop === 'address2' || prop === 'tag',
-      lost: (model as LedgerRow).place === null,
-      bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined,
-    },
-  }),
-  ...(prop === 'comment' ? { editor: 'multiline' } : {}),
-  ...more,
+/** Columns that the cursor reaches; the pinned station does not count. */
+const names = () => columns.value.filter(({ pin }) => !pin).map(({ prop }) => String(prop))
+const { onFill, fillDown, onPaste } = useGridBlocks({ grid, names, edit })
+const { stand, onEnter, onRowNumber, onKey } = useGridKeys({
+  ...{ holder, grid, names, edit, fillDown },
+  rowCount: () => shown.value.length,
 })
 const editors = { multiline: MultilineEditor }
-const rowSize = 26
-const widths = {
-  slot: ['Slot', 72],
-  channel: ['Channel', 120],
-  kind: ['Kind', 72],
-  address: ['Image address', 124],
-  address2: ['', 120],
-  tag: ['Tag', 210],
-  comment: ['Comment', 290],
-  terminal: ['Terminal', 100],
-  range: ['Range', 96],
-  type: ['Type', 90],
-  module: ['Module', 210],
-} as const
-const columns = computed<ColumnRegular[]>(() => [
-  column('station', 'Station', 120, { pin: 'colPinStart' }),
-  ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
-    if (isFact(name))
-      return [
-        column(name, factColumns[name].heading, factColumns[name].width, {
-          columnProperties: () => ({ title: factColumns[name].help }),
-        }),
-      ]
-    if (name === 'address2')
-      return second.value ? [column(name, seconds[second.value].label, 120)] : []
-    const [heading, width] = widths[name as keyof typeof widths]
-    return [column(name, heading, width)]
-  }),
-])
-
 useGridRoles(holder)
 const typed = useTypedCells<LedgerRow>(holder, (cells) => edit(cells))
 function onEdit(event: Event) {
@@ -203,211 +97,17 @@ function onSort(event: Event) {
   event.preventDefault()
   sortBy((event as CustomEvent<{ column: ColumnRegular }>).detail.column.prop as keyof LedgerRow)
 }
-/** Columns keep the width that somebody gave them, in this browser. */
-const ownWidths = useStorage<Record<string, number>>('kataxis.ledger-widths', {})
-function onResize(event: Event) {
-  const { detail } = event as CustomEvent<Record<number, { prop?: string | number; size?: number }>>
-  for (const { prop, size } of Object.values(detail))
-    if (prop !== undefined && size) ownWidths.value = { ...ownWidths.value, [prop]: size }
-}
 const onRangeEdit = (event: Event) => edit(takeRangeEdit<LedgerRow>(event))
-
-/** The columns of a range; the pinned station does not count. */
-const namesIn = ({ x, x1 }: { x: number; x1: number }) =>
-  columns.value
-    .filter(({ pin }) => !pin)
-    .slice(x, x1 + 1)
-    .map(({ prop }) => String(prop))
-
-interface Area {
-  x: number
-  y: number
-  x1: number
-  y1: number
-}
-/** Pulling the fill handle goes on with the series that the first cells begin. */
-async function onFill(event: Event) {
-  event.preventDefault()
-  const { oldRange, newRange } = (event as CustomEvent<{ oldRange: Area; newRange: Area }>).detail
-  await continueSeries(oldRange, newRange)
-}
-async function continueSeries(from: Area, to: Area) {
-  const visible = (await grid()?.getVisibleSource()) ?? []
-  const names = namesIn(from).filter(isEditable)
-  const cells: CellEdit[] = []
-  for (let y = to.y; y <= to.y1; y++) {
-    if (y >= from.y && y <= from.y1) continue
-    const row = visible[y]
-    for (const name of row ? names : []) {
-      const text = seriesAt(
-        visible.slice(from.y, from.y1 + 1).map((source) => source[name] ?? ''),
-        y - from.y,
-      )
-      if (text !== null) cells.push({ row: row!, column: name, text })
-    }
-  }
-  edit(cells)
-}
-
-/** Ctrl+D: the rows of the selection go on with its first row. */
-async function fillDown() {
-  const range = await grid()?.getSelectedRange()
-  if (range && range.y1 > range.y) await continueSeries({ ...range, y1: range.y }, range)
-}
-
-/** Where the selection is, or the cursor alone. */
-async function selection(): Promise<Area | null> {
-  const range = await grid()?.getSelectedRange()
-  if (range) return range
-  const { x, y } = (await grid()?.getFocused())?.cell ?? {}
-  return x === undefined || y === undefined ? null : { x, y, x1: x, y1: y }
-}
-
-/** One cell copied goes over the whole selection, and a block over as many of its size; what finds
- *  no row becomes a signal that waits. */
-async function onPaste(event: Event) {
-  event.preventDefault()
-  const parsed = readCells((event as CustomEvent<{ dataText: string }>).detail.dataText)
-  const area = await selection()
-  if (!area || parsed.length === 0) return
-  const visible = (await grid()?.getVisibleSource()) ?? []
-  const names = columns.value.filter(({ pin }) => !pin).map(({ prop }) => String(prop))
-  const [height, width] = [parsed.length, Math.max(...parsed.map((cells) => cells.length))]
-  const times = (size: number, room: number) => (room % size === 0 ? room : size)
-  const [rowCount, columnCount] = [
-    times(height, area.y1 - area.y + 1),
-    times(width, area.x1 - area.x + 1),
-  ]
-  const cells: CellEdit[] = []
-  let waiting = 0
-  for (let y = 0; y < rowCount; y++) {
-    const source = parsed[y % height]!
-    const columnOf = (x: number) => names[area.x + x]
-    const tag = Array.from({ length: columnCount }, (_, x) =>
-      columnOf(x) === 'tag' ? source[x % width] : undefined,
-    ).find((one) => one?.trim())
-    const row = visible[area.y + y] ?? (tag ? blankRow(`pasted-${y}`) : undefined)
-    if (!row) continue
-    if (!visible[area.y + y]) waiting++
-    for (let x = 0; x < columnCount; x++) {
-      const text = source[x % width]
-      const column = columnOf(x)
-      if (text !== undefined && column !== undefined && isEditable(column))
-        cells.push({ row, column, text })
-    }
-  }
-  edit(cells)
-  const lost = Math.max(0, area.y + rowCount - visible.length) - waiting
-  if (waiting > 0)
-    project.tell(
-      `${waiting} of the ${height} rows found no row here: their signals wait without a channel.`,
-    )
-  if (lost > 0)
-    project.tell(
-      `${lost} of the ${height} rows that were pasted found no row here and have no tag to wait under.`,
-    )
-}
-
-/** Where the cursor stands, as the grid said last. */
-let cursor = { x: 0, y: 0 }
-function onFocus(event: Event) {
-  const { model, rowIndex, colIndex } = (
-    event as CustomEvent<{ model?: LedgerRow; rowIndex?: number; colIndex?: number }>
-  ).detail
-  current.value = model ?? current.value
-  cursor = { x: colIndex ?? cursor.x, y: rowIndex ?? cursor.y }
-}
-const lastColumn = () => columns.value.filter(({ pin }) => !pin).length - 1
-const lastRow = () => shown.value.length - 1
-const page = () => Math.max(1, Math.floor((holder.value?.clientHeight ?? 300) / rowSize) - 3)
-/** Keys that a spreadsheet has and the grid package does not: where the cursor goes. */
-const jumps: Readonly<
-  Record<string, (at: { x: number; y: number }, isFar: boolean) => { x: number; y: number }>
-> = {
-  Home: ({ y }, isFar) => ({ x: 0, y: isFar ? 0 : y }),
-  End: ({ y }, isFar) => ({ x: lastColumn(), y: isFar ? lastRow() : y }),
-  PageDown: ({ x, y }) => ({ x, y: Math.min(lastRow(), y + page()) }),
-  PageUp: ({ x, y }) => ({ x, y: Math.max(0, y - page()) }),
-}
-async function goToCell(at: { x: number; y: number }, to = at) {
-  await grid()?.scrollToRow(Math.max(0, at.y - 2))
-  await grid()?.scrollToColumnIndex(at.x)
-  await grid()?.setCellsFocus(at, to)
-}
-
-function leaveGrid(isBack: boolean) {
-  const around = [
-    ...document.querySelectorAll<HTMLElement>(
-      'a[href], button:not([disabled]), input:not([disabled]), select:not([disabled])',
-    ),
-  ].filter((one) => !holder.value!.contains(one) && one.checkVisibility())
-  const isBehind = (one: HTMLElement) =>
-    (holder.value!.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0
-  const next = isBack ? around.findLast((one) => !isBehind(one)) : around.find(isBehind)
-  next?.focus()
-}
-
-/** Who comes into the grid by Tab stands on a cell at once. */
-function onEnter({ target }: FocusEvent) {
-  if (target instanceof Element && target.matches('.vertical-inner')) void goToCell(cursor)
-}
-
-/** A click on a row number takes the whole row. */
-function onRowNumber({ target }: MouseEvent) {
-  const row = target instanceof Element ? target.closest('.rowHeaders [data-rgrow]') : null
-  if (row)
-    void goToCell(
-      { x: 0, y: Number(row.getAttribute('data-rgrow')) },
-      { x: lastColumn(), y: Number(row.getAttribute('data-rgrow')) },
-    )
-}
-
-async function onKey(event: KeyboardEvent) {
-  // In the editor of a cell keys mean letters.
-  if ((event.target as HTMLElement).closest('input, textarea')) return
-  const isFar = event.ctrlKey || event.metaKey
-  // At the end of a row Tab leads out of the grid, at its beginning Shift+Tab.
-  if (event.key === 'Tab' && (event.shiftKey ? cursor.x <= 0 : cursor.x >= lastColumn())) {
-    event.preventDefault()
-    event.stopPropagation()
-    return leaveGrid(event.shiftKey)
-  }
-  const jump = jumps[event.key]
-  if (jump) {
-    event.preventDefault()
-    event.stopPropagation()
-    return goToCell(jump(cursor, isFar))
-  }
-  if (event.key.toLowerCase() === 'd' && isFar) {
-    event.preventDefault()
-    event.stopPropagation()
-    return fillDown()
-  }
-  if (event.key !== 'Delete' && event.key !== 'Backspace') return
-  event.preventDefault()
-  event.stopPropagation()
-  const range = await grid()?.getSelectedRange()
-  const visible = await grid()?.getVisibleSource()
-  if (!range || !visible) return
-  const names = namesIn(range)
-  edit(
-    visible
-      .slice(range.y, range.y1 + 1)
-      .flatMap((row) => names.map((name) => ({ row, column: name, text: '' }))),
-  )
-}
-
-/** The grid package has no key for it: F2 edits what is there, instead of typing over it. */
-useEventListener('keydown', async (event) => {
-  if (event.key !== 'F2') return
-  event.preventDefault()
-  const at = await grid()?.getFocused()
-  if (at?.column && isEditable(String(at.column.prop)))
-    await grid()?.setCellEdit(at.cell.y, at.column.prop)
-})
 
 /** The row that the cursor stands in, or stood in last. */
 const current = ref<LedgerRow | null>(null)
+function onFocus(event: Event) {
+  const { model, ...at } = (
+    event as CustomEvent<{ model?: LedgerRow; rowIndex?: number; colIndex?: number }>
+  ).detail
+  current.value = model ?? current.value
+  stand(at)
+}
 const currentRow = () => shown.value.find(({ key }) => key === current.value?.key) ?? null
 
 /** The wiring sheet follows the cursor. */

@@ -1,0 +1,133 @@
+import type { ColumnRegular, HyperFunc, VNode } from '@revolist/vue3-datagrid'
+import { useStorage } from '@vueuse/core'
+import { computed, watch, type Ref } from 'vue'
+import {
+  deviceNotations,
+  factColumns,
+  notations,
+  type DeviceNotationName,
+  type NotationName,
+} from '@kataxis/core'
+import { useGuard } from '../../stores/guard'
+import { useProject } from '../../stores/project'
+import { columnSets, isEditable, isFact, type ColumnSet, type LedgerRow } from './rows'
+import type { useShownRows } from './useShownRows'
+
+export const rowSize = 26
+/** What a second column of addresses may say. */
+export const seconds = { ...notations, ...deviceNotations }
+const widths = {
+  slot: ['Slot', 72],
+  channel: ['Channel', 120],
+  kind: ['Kind', 72],
+  address: ['Image address', 124],
+  address2: ['', 120],
+  tag: ['Tag', 210],
+  comment: ['Comment', 290],
+  terminal: ['Terminal', 100],
+  range: ['Range', 96],
+  type: ['Type', 90],
+  module: ['Module', 210],
+} as const
+
+interface Look {
+  readonly set: Readonly<Ref<ColumnSet>>
+  readonly second: Readonly<Ref<NotationName | DeviceNotationName | ''>>
+  readonly order: ReturnType<typeof useShownRows>['order']
+  /** Draws the cells anew, since findings have changed. */
+  readonly refresh: () => void
+}
+
+/** The columns of the Ledger, what their cells look like, and who may change them. */
+export function useLedgerColumns({ set, second, order, refresh }: Look) {
+  const project = useProject()
+  /** Columns keep the width that somebody gave them, in this browser. */
+  const ownWidths = useStorage<Record<string, number>>('kataxis.ledger-widths', {})
+  function onResize(event: Event) {
+    const { detail } = event as CustomEvent<
+      Record<number, { prop?: string | number; size?: number }>
+    >
+    for (const { prop, size } of Object.values(detail))
+      if (prop !== undefined && size) ownWidths.value = { ...ownWidths.value, [prop]: size }
+  }
+
+  /** The gravest finding about each signal. */
+  const troubles = computed(() => {
+    const worst = new Map<string, string>()
+    for (const { at, severity, message } of project.findings?.all ?? [])
+      if (at.kind === 'signal' && severity !== 'note' && !worst.has(at.id))
+        worst.set(at.id, message)
+    return worst
+  })
+  watch(troubles, refresh)
+  const troubleOf = ({ tag, fault, signalId }: LedgerRow) =>
+    fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? '')
+
+  const guard = useGuard()
+  /** Why a cell may not be changed: by the role, and for tags on fail-safe channels. */
+  const whyLocked = ({ listed }: LedgerRow, prop: string | number) =>
+    guard.whyNotPlan() ??
+    (listed && prop === 'tag' && listed.channel.safety ? guard.whyNotSafety() : null)
+  const template = (
+    h: HyperFunc<VNode>,
+    { model, prop }: { model: LedgerRow; prop: string | number },
+  ) => {
+    const words = String(model[prop as keyof LedgerRow] ?? '')
+    return h(
+      'span',
+      {
+        class: prop === 'tag' && model.fault ? 'fault' : '',
+        title:
+          (prop === 'tag' && troubleOf(model)) ||
+          (prop === 'range' && model.rangeSource && `${words}, ${model.rangeSource}`) ||
+          words,
+      },
+      words.replaceAll('\n', ' ↵ '),
+    )
+  }
+  const column = (
+    prop: keyof LedgerRow,
+    name: string,
+    size: number,
+    more: Partial<ColumnRegular> = {},
+  ): ColumnRegular => ({
+    prop,
+    name,
+    size: ownWidths.value[prop] ?? size,
+    sortable: true,
+    readonly: !isEditable(prop)
+      ? true
+      : ({ model }) => whyLocked(model as LedgerRow, prop) !== null,
+    ...(order.value?.by === prop && {
+      order: order.value.isDescending ? ('desc' as const) : ('asc' as const),
+    }),
+    cellTemplate: template as never,
+    cellProperties: ({ model }) => ({
+      class: {
+        fixed: !isEditable(prop),
+        mono: prop === 'address' || prop === 'address2' || prop === 'tag',
+        lost: (model as LedgerRow).place === null,
+        bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined,
+      },
+    }),
+    ...(prop === 'comment' ? { editor: 'multiline' } : {}),
+    ...more,
+  })
+  const columns = computed<ColumnRegular[]>(() => [
+    column('station', 'Station', 120, { pin: 'colPinStart' }),
+    ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
+      if (isFact(name))
+        return [
+          column(name, factColumns[name].heading, factColumns[name].width, {
+            columnProperties: () => ({ title: factColumns[name].help }),
+          }),
+        ]
+      if (name === 'address2')
+        return second.value ? [column(name, seconds[second.value].label, 120)] : []
+      const [heading, width] = widths[name as keyof typeof widths]
+      return [column(name, heading, width)]
+    }),
+  ])
+
+  return { columns, onResize }
+}
