@@ -119,6 +119,7 @@ const linkWords = computed(
       class="button bare icon"
       aria-label="Undo"
       title="Undo (Ctrl Z)"
+      :disabled="!project.plan"
       @click="project.undo()"
     >
       <Undo2 :size="16" />
@@ -127,6 +128,7 @@ const linkWords = computed(
       class="button bare icon"
       aria-label="Redo"
       title="Redo (Ctrl Y)"
+      :disabled="!project.plan"
       @click="project.redo()"
     >
       <Redo2 :size="16" />

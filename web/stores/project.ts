@@ -225,8 +225,9 @@ export const useProject = defineStore('project', () => {
 
   /** The plan as it was at a revision, as a new change; what waits unsent goes first. */
   const backTo = (target: number) => outbox.add({ kind: 'back', revision: target })
-  const undo = () => outbox.add({ kind: 'undo' })
-  const redo = () => outbox.add({ kind: 'redo' })
+  /** Before the plan is there nobody can mean a change of it. */
+  const undo = () => void (plan.value && outbox.add({ kind: 'undo' }))
+  const redo = () => void (plan.value && outbox.add({ kind: 'redo' }))
 
   /** What others have built on goes along, after all. */
   function takeBackWithDependents(): void {
