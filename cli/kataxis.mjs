@@ -16,6 +16,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url'
 
 const here = fileURLToPath(new URL('.', import.meta.url))
 const built = join(here, 'dist')
+const marker = join(built, '.sources')
 
 /** Names, sizes and times of the sources: reading them all would take longer than most calls. */
 function stateOfSources() {
@@ -35,15 +36,18 @@ function stateOfSources() {
   return hash.digest('hex')
 }
 
-/** Another call may build at the same time; whoever is last stays. */
+const isBuilt = (state) => existsSync(marker) && readFileSync(marker, 'utf8') === state
+
+/** Another call may build at the same time; whoever is first stays. */
 async function build(state) {
   const { build: bundle } = await import('vite')
   const made = join(here, `dist-${process.pid}`)
   const configFile = join(here, 'vite.config.ts')
   await bundle({ configFile, logLevel: 'silent', build: { outDir: made } })
   writeFileSync(join(made, '.sources'), state)
-  rmSync(built, { recursive: true, force: true })
   try {
+    if (isBuilt(state)) throw new Error('built meanwhile')
+    rmSync(built, { recursive: true, force: true })
     renameSync(made, built)
   } catch {
     rmSync(made, { recursive: true, force: true })
@@ -51,8 +55,7 @@ async function build(state) {
 }
 
 const state = stateOfSources()
-const marker = join(built, '.sources')
-if (!existsSync(marker) || readFileSync(marker, 'utf8') !== state) await build(state)
+if (!isBuilt(state)) await build(state)
 // A reader that closes early (`| head`) is no fault.
 process.stdout.on('error', () => process.exit(0))
 const { main } = await import(pathToFileURL(join(built, 'main.js')).href)

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { violations } from './steps'
+import { cutOff, violations } from './steps'
 
 const stages = [
   'shelf',
@@ -17,13 +17,16 @@ const stages = [
 ]
 
 for (const stage of stages) {
-  test(`${stage} has no serious accessibility violation in either theme`, async ({ page }) => {
+  test(`${stage} is whole: nothing cut off, no serious accessibility violation in either theme`, async ({
+    page,
+  }) => {
     await page.goto(`/p/skarvholm/${stage}`)
     await expect(page.getByRole('contentinfo')).toBeVisible()
     if (stage === 'rehearsal') {
       await page.getByRole('button', { name: /Build the wire and scan it|Begin anew/ }).click()
       await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
     }
+    expect(await cutOff(page)).toEqual([])
     for (const colorScheme of ['light', 'dark'] as const) {
       await page.emulateMedia({ colorScheme })
       await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme)

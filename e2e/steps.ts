@@ -85,3 +85,24 @@ export async function violations(page: Page): Promise<string[]> {
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
 }
+
+/** Lists and empty fields whose words do not fit into them. */
+export function cutOff(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const pen = document.createElement('canvas').getContext('2d')!
+    const arrow = 18
+    const isTooWide = (one: HTMLElement, words: string, rest: number) => {
+      const { font, paddingLeft, paddingRight } = getComputedStyle(one)
+      pen.font = font
+      const room = one.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight) - rest
+      return one.checkVisibility() && pen.measureText(words).width > room + 1
+    }
+    const lists = [...document.querySelectorAll('select')]
+      .filter((one) => isTooWide(one, one.selectedOptions[0]?.textContent?.trim() ?? '', arrow))
+      .map((one) => one.selectedOptions[0]!.textContent!.trim())
+    const fields = [...document.querySelectorAll('input')]
+      .filter((one) => one.value === '' && isTooWide(one, one.placeholder, 0))
+      .map((one) => one.placeholder)
+    return [...lists, ...fields]
+  })
+}

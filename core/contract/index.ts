@@ -45,7 +45,7 @@ export function urlOf(
   const filled = path.replace(/\{(\w+)\}/g, (_, name: string) =>
     encodeURIComponent(params[name] ?? ''),
   )
-  const asked = Object.entries(query).flatMap(([name, value]) =>
+  const asked = Object.entries(query).flatMap(([name, value]): [string, string][] =>
     value === undefined ? [] : [[name, String(value)]],
   )
   return asked.length === 0 ? filled : `${filled}?${new URLSearchParams(asked).toString()}`
