@@ -113,6 +113,7 @@ function check(schema: ZodType | undefined, value: unknown, where: string): unkn
     `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
   )
 }
+
 /** An endpoint's name between threads. */
 export const nameOf = ({ method, path }: Pick<Endpoint, 'method' | 'path'>) => `${method} ${path}`
 

@@ -121,27 +121,23 @@ const preview = computed(() => {
 })
 /** Parameter values that the new type does not know. */
 function strangeValues(after: Plan): number {
+  if (props.kind === 'station') return 0
   const { catalog } = project.derived!
-  return Object.values(after.stations)
-    .flatMap(({ station, modules }) =>
-      Object.values(modules)
-        .filter(({ id }) => props.kind === 'module' && targets.value.some((one) => one.id === id))
-        .map((row) => {
-          const type = findModule(catalog, station.file, row.module)
-          const known = new Set(
-            type
-              ? recordsOfPlaced(catalog, station.file, type, row.plugged).flatMap(
-                  ({ key, record }) =>
-                    record.parameters.map((parameter) => `${key}/${parameter.key}`),
-                )
-              : [],
-          )
-          return Object.entries(row.values).flatMap(([key, chosen]) =>
-            Object.keys(chosen).filter((name) => !known.has(`${key}/${name}`)),
-          ).length
-        }),
-    )
-    .reduce((sum, count) => sum + count, 0)
+  const replaced = new Set(targets.value.map(({ id }) => id))
+  let strange = 0
+  for (const { station, modules } of Object.values(after.stations))
+    for (const { id, module, plugged, values } of Object.values(modules)) {
+      const type = replaced.has(id) ? findModule(catalog, station.file, module) : null
+      if (!type) continue
+      const records = new Map(
+        recordsOfPlaced(catalog, station.file, type, plugged).map((one) => [one.key, one.record]),
+      )
+      for (const [key, chosen] of Object.entries(values)) {
+        const known = new Set(records.get(key)?.parameters.map((parameter) => parameter.key))
+        strange += Object.keys(chosen).filter((name) => !known.has(name)).length
+      }
+    }
+  return strange
 }
 function take(): void {
   if (command.value && project.run(command.value)) emit('close')
