@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process'
+import { execFile } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -14,14 +14,18 @@ const file = join(folder, 'all.backup')
 let databaseUrl: string
 let running: Running
 
-const run = (script: string, target: string, ...args: string[]) => {
-  const { status, stderr } = spawnSync(process.execPath, [`scripts/${script}.mjs`, ...args], {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, DATABASE_URL: target },
+/** Runs a script while the server of this process goes on: one that stood still for seconds
+ *  would cut connections that are about to be used. */
+const run = (script: string, target: string, ...args: string[]) =>
+  new Promise<{ status: number; said: string }>((resolve) => {
+    const env = { ...process.env, DATABASE_URL: target }
+    const child = execFile(
+      process.execPath,
+      [`scripts/${script}.mjs`, ...args],
+      { cwd: root, env },
+      (_error, _out, said) => resolve({ status: child.exitCode ?? -1, said }),
+    )
   })
-  return { status, said: stderr }
-}
 const base = `/api/projects/${demoProject.id}`
 const rename = (name: string, baseRevision: number, epoch?: string) =>
   call(running.url, 'POST', `${base}/commands`, {
@@ -58,15 +62,15 @@ afterAll(async () => {
 describe('a backup', () => {
   test('is made while the program runs, and comes back whole on a new machine', async () => {
     await rename('before', 1)
-    const made = run('backup', databaseUrl, file)
+    const made = await run('backup', databaseUrl, file)
     expect(made.said).toMatch(/1 projects and \d+ description files/)
-    expect(run('backup', databaseUrl, file)).toMatchObject({
+    expect(await run('backup', databaseUrl, file)).toMatchObject({
       status: 1,
       said: expect.stringContaining('is there already'),
     })
 
     const other = await freshDatabase()
-    expect(run('restore', other, file)).toMatchObject({ status: 0 })
+    expect(await run('restore', other, file)).toMatchObject({ status: 0 })
     const there = await startServer(other)
     try {
       const [here, came] = [await look(running), await look(there)]
@@ -89,7 +93,7 @@ describe('a backup', () => {
     const before = await look(running)
     await rename('after the backup', before.revision)
     await rename('and again', before.revision + 1)
-    expect(run('restore', databaseUrl, file)).toMatchObject({ status: 0 })
+    expect(await run('restore', databaseUrl, file)).toMatchObject({ status: 0 })
     const after = await look(running)
     expect([after.revision, after.stations.find(({ id }) => id === 'intake-a')?.name]).toEqual([
       before.revision,
@@ -141,7 +145,7 @@ describe('a backup', () => {
     if (existsSync(join(folder, 'x'))) rmSync(join(folder, 'x'))
     make()
     const before = await look(running)
-    const refused = run('restore', databaseUrl, join(folder, 'x'))
+    const refused = await run('restore', databaseUrl, join(folder, 'x'))
     expect(refused).toMatchObject({ status: 1, said: expect.stringContaining(sentence) })
     expect(refused.said).not.toMatch(/\n\s+at /)
     expect(await look(running)).toEqual(before)
