@@ -1,5 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
+const apart = ['web/stores/**/*.test.ts', 'core/protocols/invented.test.ts']
+
 export default defineConfig({
   test: {
     projects: [
@@ -8,7 +10,7 @@ export default defineConfig({
           // Pure functions: files may share what they import, which costs more than they do.
           name: 'unit',
           include: ['{core,standins,web}/**/*.test.ts'],
-          exclude: ['**/node_modules/**', 'web/stores/**'],
+          exclude: ['**/node_modules/**', ...apart],
           isolate: false,
           testTimeout: 30_000,
         },
@@ -16,8 +18,8 @@ export default defineConfig({
       {
         test: {
           // These replace modules by their own.
-          name: 'stores',
-          include: ['web/stores/**/*.test.ts'],
+          name: 'apart',
+          include: apart,
           testTimeout: 30_000,
           exclude: ['**/node_modules/**'],
         },

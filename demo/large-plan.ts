@@ -86,7 +86,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
       networkId: `n${s >> 7}`,
       position: s,
       name: `station-${s}`,
-      ip: `10.${s >> 7}.0.${(s & 127) + 2}`,
+      settings: { kind: 'profinet', ip: `10.${s >> 7}.0.${(s & 127) + 2}` },
       deviceNumber: (s & 127) + 1,
       file: hash,
       device: 'DAP',
@@ -95,13 +95,10 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
       railMm: 0,
       plugged: {},
       packsBits: null,
-      roleName: '',
       switches: null,
       orders: {},
       values: {},
       iParameterSums: {},
-      safetyConfiguration: null,
-      startUp: [],
       addresses: {},
     })
     for (let slot = 1; slot <= 16; slot++) {

@@ -153,7 +153,7 @@ describe('a backup', () => {
 })
 
 describe('an update', () => {
-  /** A database as an older program left it: without the last migration. */
+  /** A database as a program left it that did not keep plans valid yet. */
   async function older(): Promise<string> {
     const url = await freshDatabase()
     const { entries } = JSON.parse(
@@ -163,7 +163,7 @@ describe('an update', () => {
       url,
       'create schema drizzle; create table drizzle.__drizzle_migrations (id serial primary key, hash text not null, created_at bigint)',
     )
-    for (const { tag, when } of entries.slice(0, -1)) {
+    for (const { tag, when } of entries.filter((one) => one.tag < '0011')) {
       for (const statement of readFileSync(
         join(root, `server/db/migrations/${tag}.sql`),
         'utf8',

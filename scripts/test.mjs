@@ -88,7 +88,7 @@ async function main() {
 
   removePostgres(join(root, '.kataxis-test'))
   // Pure work runs beside each other; what measures times runs alone.
-  await Promise.all([checks(), tests('unit tests', ['unit', 'stores', 'cli'])])
+  await Promise.all([checks(), tests('unit tests', ['unit', 'apart', 'cli'])])
   await tests('server tests', ['server'])
 
   await step(

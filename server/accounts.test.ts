@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { roleNames, type RoleName } from '@kataxis/core'
+import { roleNames, safetyConfigurationOf, type RoleName } from '@kataxis/core'
 import { demoProject, loadDemo } from './index'
 import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
@@ -152,7 +152,11 @@ describe('roles', () => {
       { type: 'editSignals', edits: [{ id: 'd101', place: null }] },
       { type: 'setIParameterSum', moduleId: 'dosing-2.1', subslot: 1, crc: 1, by: 'x', at: 'y' },
       { type: 'setSafetyConfiguration', id: 'ozone-io', signature: '1', by: 'x', at: 'y' },
-      { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } },
+      {
+        type: 'updateNetwork',
+        id: 'n-ozone',
+        set: { settings: { safetyNetworkNumber: '4e550000000a' } },
+      },
       { type: 'setProject', set: { safetyRelease: { signature: '0', by: 'x', at: 'y' } } },
     ])
       expect(await say('planner', command)).toMatchObject({
@@ -192,7 +196,7 @@ describe('roles', () => {
     }
     expect(
       [
-        station.safetyConfiguration,
+        safetyConfigurationOf(station),
         modules['dosing-2.1']!.iParameterSums[1],
         plan.project.safetyRelease,
       ].map((entered) => entered?.by),

@@ -8,8 +8,8 @@ const row: StationRow = {
   networkId: 'n',
   position: 1,
   name: 'a',
-  ip: '10.0.0.2',
   deviceNumber: 1,
+  settings: { kind: 'profinet', ip: '10.0.0.2' },
   file: 'f',
   device: 'd',
   connection: '',
@@ -17,13 +17,10 @@ const row: StationRow = {
   railMm: 0,
   plugged: {},
   packsBits: null,
-  roleName: '',
   switches: null,
   orders: {},
   values: {},
   iParameterSums: {},
-  safetyConfiguration: null,
-  startUp: [],
   addresses: { 1: { in: 3 } },
 }
 const change = (
@@ -48,7 +45,12 @@ test.each([
     'the station a',
   ],
   ['the same field', by(change({ name: 'y' })), change({ name: 'x' }), 'the station x'],
-  ['different fields of one row', by(change({ ip: '10.0.0.9' })), change({ name: 'x' }), null],
+  [
+    'different fields of one row',
+    by(change({ settings: { kind: 'profinet', ip: '10.0.0.9' } })),
+    change({ name: 'x' }),
+    null,
+  ],
   [
     'the same field of different rows',
     by(change({ name: 'y' }, row, 't')),

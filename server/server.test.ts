@@ -678,7 +678,13 @@ test('a plan that comes in whole is stored row by row, and a large edit in one c
   const file = files.find(({ name }) => name.includes('Quillane'))!.sha256
   const commands = [
     { type: 'addController', id: 'k', name: 'K' },
-    { type: 'addNetwork', id: 'n', controllerId: 'k', name: 'N', controllerIp: '10.0.0.1' },
+    {
+      type: 'addNetwork',
+      id: 'n',
+      controllerId: 'k',
+      name: 'N',
+      settings: { controllerIp: '10.0.0.1' },
+    },
     { type: 'addStation', id: 's', networkId: 'n', file, device: 'H_QH401_V23' },
     ...Array.from({ length: 48 }, (_, i) => ({
       type: 'insertModule',

@@ -77,7 +77,7 @@ beforeEach(async () => {
     id: 'n1',
     controllerId: 'k1',
     name: 'N1',
-    controllerIp: '10.0.0.1',
+    settings: { controllerIp: '10.0.0.1' },
   })
   await send('A', 2, station('s1'))
 })

@@ -76,7 +76,7 @@ beforeEach(async () => {
     id: 'n1',
     controllerId: 'k1',
     name: 'N1',
-    controllerIp: '10.0.0.1',
+    settings: { controllerIp: '10.0.0.1' },
   })
 })
 
@@ -127,7 +127,7 @@ const cases: Record<string, () => Case> = {
       id: 'n2',
       controllerId: 'k1',
       name: 'N2',
-      controllerIp: '10.0.1.1',
+      settings: { controllerIp: '10.0.1.1' },
     },
     then: [addStation('s2', 'n2')],
     says: ['B put station', 'on network N2.'],
@@ -137,7 +137,13 @@ const cases: Record<string, () => Case> = {
   'a controller under the network that somebody made below it': () => ({
     first: { type: 'addController', id: 'k2', name: 'K2' },
     then: [
-      { type: 'addNetwork', id: 'n2', controllerId: 'k2', name: 'N2', controllerIp: '10.0.1.1' },
+      {
+        type: 'addNetwork',
+        id: 'n2',
+        controllerId: 'k2',
+        name: 'N2',
+        settings: { controllerIp: '10.0.1.1' },
+      },
     ],
     says: ['B put network N2 on controller K2.'],
     left: ({ controllers, networks }) => [controllers.length, networks.length],

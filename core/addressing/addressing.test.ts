@@ -16,7 +16,12 @@ import {
   type ImageAddress,
   type NotationName,
 } from './notations'
-import { legalStationName, nextName, stationNameFault, wireName } from './station-name'
+import {
+  legalStationName,
+  nextName,
+  stationNameFault,
+  wireName,
+} from '../protocols/profinet/station-name'
 
 describe('notations', () => {
   // IEC 61131-3:2013, 6.5.5.2.

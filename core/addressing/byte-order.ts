@@ -1,4 +1,3 @@
-import type { Device } from '../catalog/model'
 import type { ByteOrder, Turn } from '../vocabulary/byte-order'
 
 export const turnWords: Readonly<Record<Turn, string>> = {
@@ -20,15 +19,6 @@ const turned: Readonly<Record<Turn, (octets: Uint8Array) => Uint8Array>> = {
 /** The octets turned; each turn is its own inverse. */
 export function turnOctets(octets: Uint8Array, turn: Turn): Uint8Array {
   return turned[turn](octets)
-}
-
-/** In which order a device sends the octets of a number: EtherCAT and EtherNet/IP least significant
- *  first (ETG.1000, CIP Vol. 1), PROFINET, IO-Link and Modbus registers most significant first (IEC
- *  61158-6-10, IO-Link 1.1, MODBUS V1.1b3); PROFIBUS most significant first by habit only. A device
- *  sheet may say otherwise. */
-export function wireOrderOf(device: Device): ByteOrder {
-  if ('sheet' in device && device.sheet.dataOrder !== null) return device.sheet.dataOrder
-  return device.protocol === 'ethercat' || device.protocol === 'ethernet-ip' ? 'little' : 'big'
 }
 
 export type NumberKind = 'unsigned' | 'signed' | 'float'

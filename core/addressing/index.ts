@@ -9,20 +9,9 @@ export {
   turnOctets,
   turnOf,
   turnWords,
-  wireOrderOf,
   type NumberKind,
   type Passage,
 } from './byte-order'
-export {
-  gatherRequests,
-  modbusLimits,
-  referenceOf,
-  registerOfReference,
-  requestPdu,
-  serialTimeMs,
-  type MappedValue,
-  type ModbusRequest,
-} from './modbus'
 export {
   nibbleOffset,
   nibbleOrders,
@@ -66,4 +55,3 @@ export {
   type NotationName,
   type Reading,
 } from './notations'
-export { legalStationName, nextName, stationNameFault, wireName } from './station-name'

@@ -57,8 +57,7 @@ function planOf(
       controllerId: 'k1',
       name: 'N1',
       kind: 'ethernet-ip',
-      controllerIp: '10.0.0.1',
-      prefixLength: 24,
+      settings: { controllerIp: '10.0.0.1' },
     },
     ...['s1', 's2'].flatMap((id) => [
       {

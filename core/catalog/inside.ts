@@ -19,7 +19,7 @@ function fixedPlaces(device: Device | null): boolean {
 }
 
 function runOf(device: Device | null) {
-  return device?.protocol === 'ethernet-ip' ? (device.ethernetIp.own ?? null) : null
+  return device && 'ethernetIp' in device ? (device.ethernetIp.own ?? null) : null
 }
 
 /** In a slot that its head does not have. */

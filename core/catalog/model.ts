@@ -141,8 +141,11 @@ type ProtocolDevice =
       readonly sheet: SheetTraits
     }
 
-/** Networks whose devices have no open description file. */
-export type SheetProtocol = 'modbus' | 'can-rack' | 'ring' | 'gateway' | 'local'
+/** Networks whose devices have no open description file, as `core/protocols/` lists them. */
+export type SheetProtocol = string & {}
+
+/** A device that only a device sheet describes. */
+export type SheetDevice = Extract<Device, { readonly sheet: SheetTraits }>
 
 export interface ProfinetIdentity {
   readonly vendorId: number

@@ -120,7 +120,7 @@ function conditionKey({ variable, subindex }: LayoutCondition): string {
 
 /** The layouts of a device that has more than one. */
 function layoutsOf(device: Device | null): readonly ProcessDataLayout[] | null {
-  return device?.protocol === 'io-link' && device.ioLink.layouts.length > 1
+  return device && 'ioLink' in device && device.ioLink.layouts.length > 1
     ? device.ioLink.layouts
     : null
 }

@@ -1,21 +1,8 @@
 import type { ChannelKind, Layout } from './layout'
 import type { Direction } from '../vocabulary/direction'
-import type { FormatName, Protocol } from './model'
+import type { FormatName } from './model'
 
-/** Networks and formats as people write them. */
-export const protocolNames: Readonly<Record<Protocol, string>> = {
-  profinet: 'PROFINET',
-  profibus: 'PROFIBUS DP',
-  ethercat: 'EtherCAT',
-  'ethernet-ip': 'EtherNet/IP',
-  'io-link': 'IO-Link',
-  modbus: 'Modbus',
-  'can-rack': 'CAN extension rack',
-  ring: 'fieldbus ring',
-  gateway: 'fieldbus gateway',
-  local: 'own slots of a controller',
-}
-
+/** Formats as people write them. */
 export const formatNames: Readonly<Record<FormatName, string>> = {
   gsdml: 'GSDML',
   gsd: 'GSD',

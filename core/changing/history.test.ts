@@ -19,7 +19,7 @@ const changesOf = (command: Command) => {
 describe('a change in words', () => {
   test.each<[Command, string[]]>([
     [
-      { type: 'updateStation', id: 's1', set: { name: 'pump-1', ip: '10.0.0.9' } },
+      { type: 'updateStation', id: 's1', set: { name: 'pump-1', settings: { ip: '10.0.0.9' } } },
       ['Station pump-1: name tv-1 → pump-1, address 10.0.0.2 → 10.0.0.9'],
     ],
     [insert('b', 2, 'AO'), ['tv-1 · slot 2: Name of AO added']],
@@ -91,7 +91,7 @@ describe('a change in words', () => {
 test.each<[Command, string]>([
   [{ type: 'removeModules', ids: ['a', 'b'] }, 'Removed 2 modules'],
   [
-    { type: 'updateStation', id: 's1', set: { name: 'x', ip: '' } },
+    { type: 'updateStation', id: 's1', set: { name: 'x', settings: { ip: '' } } },
     'Set name and address of a station',
   ],
   [

@@ -133,10 +133,7 @@ function changedFields(
   planAfter: Plan,
   catalog: Catalog,
 ): string[] {
-  const [old, next] = [before, after] as unknown as [
-    Record<string, unknown>,
-    Record<string, unknown>,
-  ]
+  const [old, next] = [flat(before), flat(after)]
   return Object.keys(next)
     .filter((key) => JSON.stringify(old[key]) !== JSON.stringify(next[key]))
     .flatMap((key) =>
@@ -146,6 +143,12 @@ function changedFields(
             `${fieldWords[key] ?? key} ${wordValue(key, old, planBefore, catalog)} → ${wordValue(key, next, planAfter, catalog)}`,
           ],
     )
+}
+
+/** A row with its settings beside its other fields. */
+function flat(row: object | null): Record<string, unknown> {
+  const { settings, ...others } = row as Record<string, unknown>
+  return { ...others, ...(settings as object | undefined) }
 }
 
 /** What changed of a signal's facts, as the Ledger's columns say it, and its entity parameters. */
@@ -262,7 +265,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   removeNetwork: () => 'Removed a network',
   addStation: ({ name }) => `Added ${name ? `the station ${name}` : 'a station'}`,
   updateStation: ({ set }) =>
-    `Set ${Object.keys(set)
+    `Set ${Object.keys(flat(set))
       .map((key) => fieldWords[key] ?? key)
       .join(' and ')} of a station`,
   removeStation: () => 'Removed a station',

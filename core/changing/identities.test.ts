@@ -7,7 +7,8 @@ import { derive } from '../derive'
 import { supplemented } from '../catalog'
 import { doAll, readText, smallCatalog, smallPlan } from '../test/plans'
 import { type Command, type NetworkRow, type Plan } from '../plan/index'
-import { expectedRole, hostOf, ipOfHost, isInPool } from './identities'
+import { hostOf, ipOf, ipOfHost } from '../protocols'
+import { expectedRole, isInPool } from './identities'
 import { proposeIdentities } from './proposals'
 import { type IdentityWish, applyCommand } from '.'
 
@@ -22,8 +23,8 @@ const add = (id: string, more: object = {}): Command => ({
 })
 const tied = (set: object): Command => ({ type: 'updateNetwork', id: 'n1', set })
 const at = (plan: Plan, id: string) => {
-  const { name, ip, deviceNumber } = plan.stations[id]!.station
-  return [name, ip, deviceNumber]
+  const { station } = plan.stations[id]!
+  return [station.name, ipOf(station), station.deviceNumber]
 }
 
 describe('a new station', () => {
@@ -114,8 +115,8 @@ describe('a new station', () => {
       const applied = applyCommand(plan, jumpered(sets), add(`t${i}`))
       if (!applied.ok) return applied.refusal.code
       plan = applied.plan
-      const { ip, deviceNumber } = plan.stations[`t${i}`]!.station
-      return sets === 'number' ? deviceNumber : ip
+      const { station } = plan.stations[`t${i}`]!
+      return sets === 'number' ? station.deviceNumber : ipOf(station)
     })
     expect(given).toEqual(expected)
   })
@@ -124,7 +125,7 @@ describe('a new station', () => {
     [
       'an address given needs none that is free',
       { pool: { first: 2, last: 2, step: 1, reserved: '' } },
-      { ip: '10.0.0.77' },
+      { settings: { ip: '10.0.0.77' } },
       ['tv-2', '10.0.0.77', 2],
     ],
     [
@@ -134,7 +135,7 @@ describe('a new station', () => {
         namePattern: 'hall-{n:03}',
         pool: { first: 2, last: 2, step: 1, reserved: '' },
       },
-      { ip: '10.0.0.77' },
+      { settings: { ip: '10.0.0.77' } },
       ['hall-077', '10.0.0.77', 77],
     ],
     [
@@ -170,7 +171,7 @@ describe('a new station', () => {
         const network = plan.networks['n1']!
         for (const { station } of Object.values(plan.stations))
           if (station.id !== 's1')
-            expect(isInPool(network, hostOf(network, station.ip)!)).toBe(true)
+            expect(isInPool(network, hostOf(network, ipOf(station))!)).toBe(true)
         expect(
           check(derive(plan, smallCatalog)).all.filter(({ code }) =>
             /Duplicate|station\.(ip|name|number)$/.test(code),
@@ -195,8 +196,7 @@ describe('names on the wire', () => {
       controllerId: 'k1',
       name: 'N2',
       kind: 'profinet',
-      controllerIp: '10.0.1.1',
-      prefixLength: 24,
+      settings: { controllerIp: '10.0.1.1' },
     },
     { type: 'addStation', id: 's2', networkId: 'n2', file: 'tv', device: 'DAP', comment: '' },
   ]
@@ -230,12 +230,27 @@ describe('names on the wire', () => {
       last: null,
       powerCycle: true,
     } as const
-    const network = { ...smallPlan().networks['n1']!, rolePattern: 'part-{n:03}' }
+    const network: NetworkRow = {
+      ...smallPlan().networks['n1']!,
+      settings: {
+        kind: 'ethernet-ip',
+        controllerIp: '10.0.0.1',
+        prefixLength: 24,
+        rolePattern: 'part-{n:03}',
+        safetyNetworkNumber: '',
+      },
+    }
+    const settings = {
+      kind: 'ethernet-ip',
+      ip: '10.0.0.28',
+      roleName: '',
+      safetyConfiguration: null,
+    } as const
     const { station } = smallPlan().stations['s1']!
     expect(
       expectedRole(network, null, {
         ...station,
-        ip: '10.0.0.28',
+        settings,
         deviceNumber: 7,
         switches: rotary,
       }),
@@ -243,14 +258,12 @@ describe('names on the wire', () => {
     expect(
       expectedRole(network, null, {
         ...station,
-        ip: '10.0.0.28',
+        settings,
         deviceNumber: 7,
         switches: { ...rotary, sets: 'lastOctet' },
       }),
     ).toBe('part-028')
-    expect(expectedRole(network, null, { ...station, ip: '10.0.0.28', deviceNumber: 7 })).toBe(
-      'part-028',
-    )
+    expect(expectedRole(network, null, { ...station, settings, deviceNumber: 7 })).toBe('part-028')
   })
 })
 
@@ -286,7 +299,7 @@ describe('new identities for many', () => {
       three(),
       smallCatalog,
       tied({ pool: { first: 2, last: 99, step: 1, reserved: '28 30' } }),
-      { type: 'updateStation', id: 's3', set: { ip: '10.0.0.29' } },
+      { type: 'updateStation', id: 's3', set: { settings: { ip: '10.0.0.29' } } },
     )
     expect(propose(plan, ['s1', 's2'], wish()).changes.map(({ after }) => after.ip)).toEqual([
       '10.0.0.31',
@@ -355,7 +368,7 @@ test('subnets are what an independent library says', () => {
       expect(maskOf(prefixLength).toString(2)).toBe(
         '1'.repeat(prefixLength) + '0'.repeat(32 - prefixLength),
       )
-      const network = { controllerIp: one, prefixLength } as NetworkRow
+      const network = { settings: { controllerIp: one, prefixLength } }
       const found = ipOfHost(network, host)
       if (found === null) expect(host === 0 || subnet.network + host >= subnet.broadcast).toBe(true)
       else {

@@ -1,12 +1,22 @@
-import { formatIp, parseIp, subnetOf } from '../addressing/ip'
-import { legalStationName, nextName, wireName } from '../addressing/station-name'
+import { parseIp, subnetOf } from '../addressing/ip'
+import { legalStationName, nextName, wireName } from '../protocols/profinet/station-name'
 import type { SwitchBank } from '../vocabulary/switch-bank'
 import { canMake } from '../addressing/switches'
 import type { Device } from '../catalog/model'
 import { fillFields } from '../tags/pattern'
 import { inRanges, parseValueList } from '../vocabulary/value-list'
 import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
-import { kindOf, type NetworkKind } from '../protocols/network-kinds'
+import type { NetworkKind } from '../protocols/protocol'
+import { kindOf, protocolOf } from '../protocols/registry'
+import {
+  controllerIpOf,
+  hostOf,
+  ipOf,
+  ipOfHost,
+  prefixLengthOf,
+  rolePatternOf,
+  subnetOfNetwork,
+} from '../protocols/settings'
 
 /** What a name pattern of a network can use. */
 export const identityFields = {
@@ -17,35 +27,13 @@ export const identityFields = {
   station: 'the name it has now',
 } as const
 
-/** The last octet of an address, or more of it where the subnet is larger than 256: what is left of
- *  the network's own address. */
-export function hostOf(
-  network: Pick<NetworkRow, 'controllerIp' | 'prefixLength'>,
-  ip: string,
-): number | null {
-  const subnet = subnetOf(network.controllerIp, network.prefixLength)
-  const address = parseIp(ip)
-  return subnet && address !== null && address > subnet.network && address < subnet.broadcast
-    ? address - subnet.network
-    : null
-}
-
-export function ipOfHost(
-  network: Pick<NetworkRow, 'controllerIp' | 'prefixLength'>,
-  host: number,
-): string | null {
-  const subnet = subnetOf(network.controllerIp, network.prefixLength)
-  const ip = subnet && host >= 0 ? formatIp(subnet.network + host) : ''
-  return subnet && host > 0 && subnet.network + host < subnet.broadcast ? ip : null
-}
-
 /** The one number that name, address and switches of a station follow: of its address where the
  *  network has IP, else its node number. */
 export function numberOf(
   network: NetworkRow,
-  station: Pick<StationRow, 'ip' | 'deviceNumber'>,
+  station: Pick<StationRow, 'settings' | 'deviceNumber'>,
 ): number | null {
-  return kindOf(network).hasIp ? hostOf(network, station.ip) : station.deviceNumber
+  return kindOf(network).hasIp ? hostOf(network, ipOf(station)) : station.deviceNumber
 }
 
 /** Switches of a station: as its device sheet says, or as somebody chose by hand. */
@@ -59,10 +47,10 @@ export function switchesOf(
 /** The address that the switches of a station have to make. */
 export function switchAddress(
   bank: SwitchBank,
-  station: Pick<StationRow, 'ip' | 'deviceNumber'>,
+  station: Pick<StationRow, 'settings' | 'deviceNumber'>,
 ): number | null {
   if (bank.sets === 'number') return station.deviceNumber
-  const ip = parseIp(station.ip)
+  const ip = parseIp(ipOf(station))
   return ip === null ? null : ip % 256
 }
 
@@ -105,7 +93,7 @@ function* candidates(
           number: {
             ...kind.number,
             first: 1,
-            last: 2 ** (32 - network.prefixLength) - 2,
+            last: 2 ** (32 - prefixLengthOf(network)) - 2,
             start: highestHost + 1,
           },
         }
@@ -116,9 +104,7 @@ function* candidates(
 /** An address for a controller on one more network: in the first subnet 192.168.n.0/24 that no
  *  network lies in (RFC 1918). */
 export function freeControllerIp({ networks }: Plan): string {
-  const used = Object.values(networks).flatMap(
-    ({ controllerIp, prefixLength }) => subnetOf(controllerIp, prefixLength) ?? [],
-  )
+  const used = Object.values(networks).flatMap((network) => subnetOfNetwork(network) ?? [])
   for (let third = 1; third < 255; third++) {
     const subnet = subnetOf(`192.168.${third}.1`, 24)!
     if (
@@ -142,11 +128,11 @@ export function ipsOnCable(
       .filter((other) => other.cable === network.cable && kindOf(other).hasIp)
       .map(({ id }) => id),
   )
-  const used = new Set([...sharing].map((id) => plan.networks[id]!.controllerIp))
-  used.add(network.controllerIp)
+  const used = new Set([...sharing].map((id) => controllerIpOf(plan.networks[id]!)))
+  used.add(controllerIpOf(network))
   for (const id in plan.stations) {
     const { station } = plan.stations[id]!
-    if (sharing.has(station.networkId) && !except.has(id)) used.add(station.ip)
+    if (sharing.has(station.networkId) && !except.has(id)) used.add(ipOf(station))
   }
   return used
 }
@@ -176,7 +162,7 @@ interface Surroundings {
 /** Whether name, address and number of its stations follow one number, and they have both address
  *  and number. */
 const followsOneNumber = (network: NetworkRow) =>
-  network.tied && kindOf(network).hasIp && kindOf(network).number.isUnit !== true
+  network.tied && kindOf(network).hasIp === true && kindOf(network).number.isUnit !== true
 
 function isFreeNumber({ network, numbers, bank }: Surroundings, number: number): boolean {
   const {
@@ -188,7 +174,7 @@ function isFreeNumber({ network, numbers, bank }: Surroundings, number: number):
     isApart &&
     number >= first &&
     number <= last &&
-    (hasIp || isInPool(network, number)) &&
+    (hasIp === true || isInPool(network, number)) &&
     (bank?.sets !== 'number' || canMake(bank, number))
   )
 }
@@ -220,7 +206,10 @@ export class TakenIdentities {
     this.ips = kindOf(network).hasIp ? ipsOnCable(plan, network) : new Set()
     this.numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
     this.names = new Set(namesIn(plan))
-    this.highest = neighbours.reduce((most, { ip }) => Math.max(most, hostOf(network, ip) ?? 0), 0)
+    this.highest = neighbours.reduce(
+      (most, station) => Math.max(most, hostOf(network, ipOf(station)) ?? 0),
+      0,
+    )
   }
 
   add({ ip, deviceNumber, name }: NewIdentity): void {
@@ -281,7 +270,7 @@ function freeIp(
   givenNumber: number | undefined,
 ): string | null {
   const { network } = around
-  if (!kindOf(network).hasIp || !subnetOf(network.controllerIp, network.prefixLength)) return ''
+  if (!kindOf(network).hasIp || !subnetOfNetwork(network)) return ''
   const follows = followsOneNumber(network)
   if (follows && givenNumber !== undefined && isFreeHost(around, givenNumber))
     return ipOfHost(network, givenNumber)
@@ -314,7 +303,7 @@ export function otherIdentity(
   device: Device | null,
   station: StationRow,
   what: 'ip' | 'deviceNumber',
-): Partial<Pick<StationRow, 'ip' | 'deviceNumber'>> | null {
+): { readonly ip?: string; readonly deviceNumber?: number } | null {
   const network = plan.networks[station.networkId]
   if (!network) return null
   const kind = kindOf(network)
@@ -329,8 +318,10 @@ export function otherIdentity(
   }
   const follows = followsOneNumber(network)
   const now =
-    what === 'ip' ? (hostOf(network, station.ip) ?? network.pool?.first ?? 1) : station.deviceNumber
-  const most = what === 'ip' ? 2 ** (32 - network.prefixLength) - 2 : kind.number.last
+    what === 'ip'
+      ? (hostOf(network, ipOf(station)) ?? network.pool?.first ?? 1)
+      : station.deviceNumber
+  const most = what === 'ip' ? 2 ** (32 - prefixLengthOf(network)) - 2 : kind.number.last
   for (let distance = 0; distance <= Math.min(most, 65_535); distance++) {
     for (const number of distance === 0 ? [now] : [now + distance, now - distance]) {
       const isFree =
@@ -350,16 +341,16 @@ export function otherIdentity(
 /** Whether taking a station's own number once more would change nothing. */
 function isAsItIs(
   network: NetworkRow,
-  { ip, deviceNumber }: StationRow,
+  station: StationRow,
   what: 'ip' | 'deviceNumber',
   follows: boolean,
 ): boolean {
-  const host = hostOf(network, ip)
-  return follows ? host === deviceNumber : what === 'deviceNumber' || host !== null
+  const host = hostOf(network, ipOf(station))
+  return follows ? host === station.deviceNumber : what === 'deviceNumber' || host !== null
 }
 
 function wishOf(device: Device): string {
-  return (device.protocol === 'profinet' ? device.profinet.dnsCompatibleName : null) ?? device.name
+  return protocolOf(device).wishedName?.(device) ?? device.name
 }
 
 /** Names of all stations as they stand on the wire. */
@@ -392,7 +383,7 @@ export function expectedRole(
 ): string | null {
   const bank = switchesOf(device, station)
   return expected(
-    network.rolePattern,
+    rolePatternOf(network),
     network,
     device,
     station,

@@ -1,14 +1,14 @@
-import { ipFault, parseIp, subnetOf } from '../addressing/ip'
-import { stationNameFault } from '../addressing/station-name'
+import { parseIp } from '../addressing/ip'
+import { stationNameFault } from '../protocols/profinet/station-name'
 import type { SwitchBank } from '../vocabulary/switch-bank'
 import { canMake, positionsFor } from '../addressing/switches'
 import { findDevice, type Catalog } from '../catalog/catalog'
 import { fillFields } from '../tags/pattern'
 import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
+import { ipFaultOn, ipOf, ipOfHost, roleNameOf } from '../protocols/settings'
 import {
   identityFields,
-  ipOfHost,
   switchesOf,
   switchAddress,
   isReserved,
@@ -28,7 +28,30 @@ export interface IdentityWish {
   readonly setsIp: boolean
 }
 
-export type Identity = Pick<StationRow, 'name' | 'ip' | 'deviceNumber' | 'roleName'>
+/** Under what a station is known on its network; empty where it has no such thing. */
+export interface Identity {
+  readonly name: string
+  readonly ip: string
+  readonly deviceNumber: number
+  readonly roleName: string
+}
+
+export function identityOf(station: StationRow): Identity {
+  const { name, deviceNumber } = station
+  return { name, deviceNumber, ip: ipOf(station), roleName: roleNameOf(station) }
+}
+
+/** What gives a station another identity. */
+export function identityEdit({ name, ip, deviceNumber, roleName }: Identity, station: StationRow) {
+  return {
+    name,
+    deviceNumber,
+    settings: {
+      ...('ip' in station.settings && { ip }),
+      ...('roleName' in station.settings && { roleName }),
+    },
+  }
+}
 
 export interface IdentityChange {
   readonly id: Id
@@ -58,7 +81,7 @@ export function proposeIdentities(
   const network = plan.networks[networkId]!
   const taken = takenBeside(plan, network, new Set(stationIds))
   const sets = {
-    ip: wish.setsIp && kindOf(network).hasIp,
+    ip: wish.setsIp && kindOf(network).hasIp === true,
     number: wish.setsNumber && !kindOf(network).number.isUnit,
   }
   const isTaken = (n: number) =>
@@ -73,7 +96,8 @@ export function proposeIdentities(
     const { station } = plan.stations[id]!
     const device = findDevice(catalog, station.file, station.device)
     n = nextNumber(network, switchesOf(device, station), { n, sets, isTaken, step: wish.step })
-    const { name, ip, deviceNumber, roleName } = station
+    const before = identityOf(station)
+    const { name, ip, deviceNumber, roleName } = before
     const fields = fieldsOf(network, device, name, n)
     const fill = (pattern: string, old: string) => {
       if (pattern === '') return old
@@ -90,7 +114,7 @@ export function proposeIdentities(
       deviceNumber: sets.number ? n : deviceNumber,
     }
     n += wish.step
-    return { id, before: { name, ip, deviceNumber, roleName }, after }
+    return { id, before, after }
   })
   return {
     fault,
@@ -113,7 +137,7 @@ function takenBeside(plan: Plan, network: NetworkRow, own: ReadonlySet<Id>): Tak
         .map(({ deviceNumber }) => deviceNumber),
     ),
     ips: kindOf(network).hasIp ? ipsOnCable(plan, network, own) : new Set<string>(),
-    roles: new Set(others.map(({ roleName }) => roleName).filter(Boolean)),
+    roles: new Set(others.map(roleNameOf).filter(Boolean)),
   }
 }
 
@@ -158,7 +182,9 @@ function faultsOf(
 ): string[] {
   const { hasIp, hasWireNames, number } = kindOf(network)
   const { name, ip, deviceNumber, roleName } = after
-  const station = { ...plan.stations[id]!.station, ...after }
+  const before = plan.stations[id]!.station
+  const { settings, ...common } = identityEdit(after, before)
+  const station = { ...before, ...common, settings: { ...before.settings, ...settings } }
   const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
   const wanted = bank && switchAddress(bank, station)
   const nameFault = hasWireNames ? stationNameFault(name) : null
@@ -167,9 +193,7 @@ function faultsOf(
   return [
     nameFault === null ? '' : `name: ${nameFault}`,
     isTwice(taken.names, nameKey(plan)(station)) ? 'the name stands already' : '',
-    hasIp && ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) !== null
-      ? 'no address of the subnet'
-      : '',
+    hasIp && ipFaultOn(network, ip) !== null ? 'no address of the subnet' : '',
     hasIp && isTwice(taken.ips, number.isUnit ? `${ip}/${deviceNumber}` : ip)
       ? 'the address is taken'
       : '',

@@ -81,8 +81,7 @@ const network = (
   controllerId,
   name: id,
   kind,
-  controllerIp,
-  prefixLength: 24,
+  settings: controllerIp === '' ? {} : { controllerIp },
 })
 const station = (
   id: string,
@@ -194,9 +193,9 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
     () =>
       build(
         network('n', 'ethernet-ip', '10.0.0.1'),
-        station(...(['s', 'n', head[1], head[2]] as const), { ip: '10.0.0.28' }),
-        setNetwork('n', { rolePattern: '{order}-{n:03}' }),
-        set({ roleName: 'BW-EN-1-28' }, 's'),
+        station(...(['s', 'n', head[1], head[2]] as const), { settings: { ip: '10.0.0.28' } }),
+        setNetwork('n', { settings: { rolePattern: '{order}-{n:03}' } }),
+        set({ settings: { roleName: 'BW-EN-1-28' } }, 's'),
       ),
     's',
     'make "BW-EN-1-028"',
@@ -209,7 +208,7 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
         network('n', 'ethernet-ip', '10.0.0.1'),
         ...['s', 't'].flatMap((id) => [
           station(id, 'n', head[1], head[2]),
-          set({ roleName: 'pump' }, id),
+          set({ settings: { roleName: 'pump' } }, id),
         ]),
       ),
     't',
@@ -288,7 +287,7 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
       build(
         network('rtu', 'modbus-rtu'),
         meter('m'),
-        setNetwork('rtu', { line: { baud: 115_200, parity: 'even', stopBits: 1 } }),
+        setNetwork('rtu', { settings: { line: { baud: 115_200, parity: 'even', stopBits: 1 } } }),
       ),
     'm',
     '115200 bit/s, which m does not know; it takes 9600, 19200, 38400',
@@ -348,8 +347,8 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
         controller('k2'),
         network('t1', 'modbus-tcp', '10.0.0.1'),
         network('t2', 'modbus-tcp', '10.0.0.2', 'k2'),
-        gauge('g', 't1', { ip: '10.0.0.9' }),
-        gauge('h', 't2', { ip: '10.0.0.9' }),
+        gauge('g', 't1', { settings: { ip: '10.0.0.9' } }),
+        gauge('h', 't2', { settings: { ip: '10.0.0.9' } }),
       ),
     'h',
     'K1 and K2 would both write',
@@ -357,7 +356,12 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
   [
     'network.requests',
     'more than a round has time for',
-    () => build(network('rtu', 'modbus-rtu'), meter('m'), setNetwork('rtu', { requestMs: 20 })),
+    () =>
+      build(
+        network('rtu', 'modbus-rtu'),
+        meter('m'),
+        setNetwork('rtu', { settings: { requestMs: 20 } }),
+      ),
     'rtu',
     'a new round is to begin every 20 ms',
   ],
@@ -436,8 +440,8 @@ describe('who may share an address', () => {
       build(
         network('t', 'modbus-tcp', '10.0.0.1'),
         network('n', 'profinet', '10.0.0.3'),
-        gauge('g', 't', { ip: '10.0.0.9' }),
-        gauge('h', 't', { ip: '10.0.0.9', deviceNumber: 2 }),
+        gauge('g', 't', { settings: { ip: '10.0.0.9' } }),
+        gauge('h', 't', { settings: { ip: '10.0.0.9' }, deviceNumber: 2 }),
         ...more,
       )
     expect(codes(behind())).toEqual([])
@@ -446,10 +450,9 @@ describe('who may share an address', () => {
       'modbus.twoWriters',
     ])
     // It stands between the two and is in the way of both.
-    expect(codes(behind(station('p', 'n', 'tv', 'DAP', { ip: '10.0.0.9' })))).toEqual([
-      'station.ipDuplicate',
-      'station.ipDuplicate',
-    ])
+    expect(codes(behind(station('p', 'n', 'tv', 'DAP', { settings: { ip: '10.0.0.9' } })))).toEqual(
+      ['station.ipDuplicate', 'station.ipDuplicate'],
+    )
   })
 
   test('networks on different cables', () => {
@@ -457,8 +460,8 @@ describe('who may share an address', () => {
       build(
         network('a', 'profinet', '10.0.0.1'),
         network('b', 'profinet', '10.0.0.2'),
-        station('p', 'a', 'tv', 'DAP', { ip: '10.0.0.9' }),
-        station('q', 'b', 'tv', 'DAP', { ip: '10.0.0.9' }),
+        station('p', 'a', 'tv', 'DAP', { settings: { ip: '10.0.0.9' } }),
+        station('q', 'b', 'tv', 'DAP', { settings: { ip: '10.0.0.9' } }),
         ...more,
       )
     expect(codes(two())).toEqual(['station.ipDuplicate'])

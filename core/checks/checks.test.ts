@@ -84,20 +84,31 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   ],
   [
     'station.ip',
-    () => smallPlan(...good, station({ ip: '10.0.1.5' })),
+    () => smallPlan(...good, station({ settings: { ip: '10.0.1.5' } })),
     'tv-1',
     "outside the network's subnet",
   ],
-  ['station.ip', () => smallPlan(...good, station({ ip: '10.0.0' })), 'tv-1', 'is no IP address'],
+  [
+    'station.ip',
+    () => smallPlan(...good, station({ settings: { ip: '10.0.0' } })),
+    'tv-1',
+    'is no IP address',
+  ],
   [
     'station.ipDuplicate',
-    () => smallPlan(...good, second, insert('b', 1, 'DI', 's2'), station({ ip: '10.0.0.2' }, 's2')),
+    () =>
+      smallPlan(
+        ...good,
+        second,
+        insert('b', 1, 'DI', 's2'),
+        station({ settings: { ip: '10.0.0.2' } }, 's2'),
+      ),
     'tv-2',
     'tv-1 already has',
   ],
   [
     'station.ipDuplicate',
-    () => smallPlan(...good, station({ ip: '10.0.0.1' })),
+    () => smallPlan(...good, station({ settings: { ip: '10.0.0.1' } })),
     'tv-1',
     'the controller on N1',
   ],
@@ -133,8 +144,7 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
           controllerId: 'k2',
           name: 'N2',
           kind: 'profinet',
-          controllerIp: '10.0.0.1',
-          prefixLength: 24,
+          settings: { controllerIp: '10.0.0.1' },
         },
       ),
     'N2',
@@ -143,7 +153,11 @@ const cases: [code: string, plan: () => Plan, at: string, says: string][] = [
   [
     'network.controllerIp',
     () =>
-      smallPlan(...good, { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.255' } }),
+      smallPlan(...good, {
+        type: 'updateNetwork',
+        id: 'n1',
+        set: { settings: { controllerIp: '10.0.0.255' } },
+      }),
     'N1',
     '10.0.0.255',
   ],
@@ -441,7 +455,7 @@ describe('every rule', () => {
 
   test('the demo has four blockers and three warnings', () => {
     const { plan, catalog } = wholeDemo()
-    expect(new Set(Object.values(plan.networks).map(({ kind }) => kind))).toEqual(
+    expect(new Set(Object.values(plan.networks).map(({ settings }) => settings.kind))).toEqual(
       new Set(networkKindNames),
     )
     expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 3 })
@@ -455,9 +469,9 @@ test('looking again only at what changed finds the same as looking at everything
       .record({
         id: fc.constantFrom('s1', 's2'),
         name: names,
-        ip: fc.constantFrom('10.0.0.2', '10.0.0.3', '10.0.0.1'),
+        settings: fc.record({ ip: fc.constantFrom('10.0.0.2', '10.0.0.3', '10.0.0.1') }),
       })
-      .map(({ id, name, ip }) => station({ name, ip }, id)),
+      .map(({ id, name, settings }) => station({ name, settings }, id)),
     fc
       .record({
         id: fc.constantFrom('x', 'y'),
@@ -483,7 +497,7 @@ test('looking again only at what changed finds the same as looking at everything
       { type: 'updateNetwork', id: 'n1', set: { cable: 'c' } },
       { type: 'setProject', set: { packsBits: true } },
       { type: 'repack', controllerId: 'k1' },
-      { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.7' } },
+      { type: 'updateNetwork', id: 'n1', set: { settings: { controllerIp: '10.0.0.7' } } },
     ),
   )
   fc.assert(

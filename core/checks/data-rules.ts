@@ -1,3 +1,4 @@
+import { kindOf, protocolOf } from '../protocols/registry'
 import { findDevice } from '../catalog/catalog'
 import { dataBelow, submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
@@ -141,7 +142,7 @@ export const dataRules = [
           module.plugged,
         )) {
           const below = cycleUs === undefined ? null : findDevice(catalog, file, device)
-          const leastUs = below?.protocol === 'io-link' ? (below.ioLink.minCycleTimeUs ?? 0) : 0
+          const leastUs = (below && protocolOf(below).leastCycleUs?.(below)) ?? 0
           if (below && cycleUs! < leastUs)
             yield {
               at: atModule(view, module),
@@ -324,8 +325,8 @@ function roomOf(
 ): number {
   const own = [...stations.values()]
     .map((view) => ({ view, network: plan.networks[view.station.networkId] }))
-    .find(({ network }) => network?.controllerId === controllerId && network.kind === 'local')
+    .find(({ network }) => network?.controllerId === controllerId && kindOf(network).isController)
     ?.view.device
-  const traits = own?.protocol === 'local' ? own.sheet.controller : null
+  const traits = own && 'sheet' in own ? own.sheet.controller : null
   return traits ? (direction === 'in' ? traits.inputBytes : traits.outputBytes) : Infinity
 }

@@ -74,7 +74,11 @@ const careless: fc.Arbitrary<Command> = fc.oneof(
           `${'x'.repeat(62)}9`,
         ),
       }),
-      fc.record({ ip: fc.constantFrom('192.168.10.11', '192.168.10.0', '10.9.9.9', 'x') }),
+      fc.record({
+        settings: fc.record({
+          ip: fc.constantFrom('192.168.10.11', '192.168.10.0', '10.9.9.9', 'x'),
+        }),
+      }),
       fc.record({ deviceNumber: fc.constantFrom(0, 1, 2, 5, 4097, 300) }),
       fc.record({ switches: fc.constantFrom(jumper(1, 2, 3, 4), jumper(300), rotary) }),
     ),
@@ -86,7 +90,9 @@ const careless: fc.Arbitrary<Command> = fc.oneof(
       fc.record({
         tied: fc.boolean(),
         namePattern: fc.constantFrom('', 'same', 'x-{n:03}'),
-        rolePattern: fc.constantFrom('', '{order}-{n}'),
+      }),
+      fc.record({
+        settings: fc.record({ rolePattern: fc.constantFrom('', '{order}-{n}') }),
       }),
       fc.record({
         pool: fc.constantFrom(
@@ -95,7 +101,11 @@ const careless: fc.Arbitrary<Command> = fc.oneof(
           { first: 60, last: 90, step: 5, reserved: '' },
         ),
       }),
-      fc.record({ controllerIp: fc.constantFrom('192.168.10.1', '192.168.10.11', '192.168.10.0') }),
+      fc.record({
+        settings: fc.record({
+          controllerIp: fc.constantFrom('192.168.10.1', '192.168.10.11', '192.168.10.0'),
+        }),
+      }),
       fc.record({ cable: fc.constantFrom('', 'ring 1') }),
     ),
   }),

@@ -1,8 +1,8 @@
-import { nextName, wireName } from '../addressing/station-name'
+import { nextName, wireName } from '../protocols/profinet/station-name'
 import type { Derived } from '../derive/derive'
 import { nameKey, namesIn, otherIdentity } from '../changing/identities'
 import type { Id, Plan, ProjectRow } from '../plan/model'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { tagFault } from '../tags/identifier'
 import { nextInSeries } from '../tags/pattern'
 import type { Fix } from './finding'
@@ -29,7 +29,14 @@ export function otherFixes(
   return [
     {
       label: `Give it ${words.filter((word) => word !== undefined).join(' and ')}`,
-      command: { type: 'updateStation', id: stationId, set },
+      command: {
+        type: 'updateStation',
+        id: stationId,
+        set: {
+          ...(set.deviceNumber !== undefined && { deviceNumber: set.deviceNumber }),
+          ...(set.ip !== undefined && { settings: { ip: set.ip } }),
+        },
+      },
     },
   ]
 }

@@ -1,16 +1,16 @@
-import { stationNameFault } from '../addressing/station-name'
+import { hostOf, ipOf, roleNameOf } from '../protocols/settings'
+import { stationNameFault } from '../protocols/profinet/station-name'
 import { canMake } from '../addressing/switches'
 import {
   expectedName,
   expectedRole,
-  hostOf,
   isInPool,
   isReserved,
   numberOf,
   switchAddress,
   switchesOf,
 } from '../changing/identities'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { isNameFree, otherFixes } from './free'
 import { atStation, nameOf, stationRule } from './finding'
 
@@ -61,8 +61,8 @@ export const identityRules = [
     severity: 'warning',
     find: function* ({ view, network }) {
       if (!network?.tied || !kindOf(network).hasIp || kindOf(network).number.isUnit) return
-      const { ip, deviceNumber } = view.station
-      const host = hostOf(network, ip)
+      const { deviceNumber } = view.station
+      const host = hostOf(network, ipOf(view.station))
       if (host !== null && host !== deviceNumber)
         yield {
           at: atStation(view),
@@ -103,22 +103,21 @@ export const identityRules = [
     severity: 'blocker',
     find: function* ({ view, network }) {
       const { device, station } = view
-      const asked =
-        network && station.roleName !== '' ? expectedRole(network, device, station) : null
-      if (asked !== null && asked !== station.roleName)
-        yield { at: atStation(view), facts: { role: station.roleName, asked } }
+      const role = roleNameOf(station)
+      const asked = network && role !== '' ? expectedRole(network, device, station) : null
+      if (asked !== null && asked !== role) yield { at: atStation(view), facts: { role, asked } }
     },
     say: ({ role, asked }, at) =>
       `${at.words} is served its address as "${role}", but its part name and switches make "${asked}"; case and padding count.`,
     fixes: ({ asked }, { id }, __, { plan }) =>
       Object.values(plan.stations).some(
-        ({ station }) => station.id !== id && station.roleName === asked,
+        ({ station }) => station.id !== id && roleNameOf(station) === asked,
       )
         ? []
         : [
             {
               label: `Serve it as ${asked}`,
-              command: { type: 'updateStation', id, set: { roleName: asked } },
+              command: { type: 'updateStation', id, set: { settings: { roleName: asked } } },
             },
           ],
   }),

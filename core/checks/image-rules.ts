@@ -1,3 +1,4 @@
+import { protocolOf, wireOrderOf } from '../protocols/registry'
 import {
   hasByteOrder,
   numberKindOf,
@@ -6,7 +7,6 @@ import {
   turnNeeded,
   turnOf,
   turnWords,
-  wireOrderOf,
 } from '../addressing/byte-order'
 import type { Turn } from '../vocabulary/byte-order'
 import { areaFor } from '../image/image'
@@ -142,7 +142,7 @@ export const imageRules = [
   stationRule<{ way: string; bytes: number; most: number }>({
     code: 'station.largeOpen',
     severity: 'warning',
-    find: (scope) => sizesOver(scope, cipSizes.large),
+    find: (scope) => sizesOver(scope, 'large'),
     say: ({ way, bytes, most }, at) =>
       `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} it has to be opened by Large_Forward_Open, which controller and device both have to know.`,
   }),
@@ -150,7 +150,7 @@ export const imageRules = [
   stationRule<{ way: string; bytes: number; most: number }>({
     code: 'station.fragments',
     severity: 'blocker',
-    find: (scope) => sizesOver(scope, cipSizes.frame),
+    find: (scope) => sizesOver(scope, 'frame'),
     say: ({ way, bytes, most }, at) =>
       `${at.words} carries ${bytes} bytes of ${way} data in one connection; above ${most} they do not fit one Ethernet frame, and cyclic data are not sent in pieces.`,
   }),
@@ -188,10 +188,11 @@ export const imageRules = [
     code: 'station.baud',
     severity: 'blocker',
     find: function* ({ view, network }) {
-      if (network?.kind !== 'modbus-rtu' || view.device?.protocol !== 'modbus') return
-      const { bauds } = view.device.sheet.modbus
-      if (bauds.length > 0 && !bauds.includes(network.line.baud))
-        yield { at: atStation(view), facts: { baud: network.line.baud, bauds } }
+      if (!network || !view.device || !('line' in network.settings)) return
+      const { baud } = network.settings.line
+      const bauds = protocolOf(view.device).bitRates?.(view.device) ?? []
+      if (bauds.length > 0 && !bauds.includes(baud))
+        yield { at: atStation(view), facts: { baud, bauds } }
     },
     say: ({ baud, bauds }, at) =>
       `The line runs at ${baud} bit/s, which ${at.words} does not know; it takes ${bauds.join(', ')}.`,
@@ -309,20 +310,14 @@ export const imageRules = [
   }),
 ]
 
-/** Most bytes of data that a class 1 connection carries, to the controller and from it: what
- *  Forward_Open can name (511, with two octets of sequence count and four of run/idle; CIP Vol. 1,
- *  3-5.5), and what one Ethernet frame has room for (from memory). */
-const cipSizes = { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } } as const
-
+/** Data of a connection beyond what its protocol has room for, to the controller and from it. */
 function* sizesOver(
   { view }: StationScope,
-  most: { readonly in: number; readonly out: number },
+  which: 'large' | 'frame',
 ): Iterable<{ at: FindingPlace; facts: { way: string; bytes: number; most: number } }> {
-  const connection =
-    view.device?.protocol === 'ethernet-ip'
-      ? view.device.connections.find(({ key }) => key === view.station.connection)
-      : undefined
-  if (!connection) return
+  const most = view.device && protocolOf(view.device).connectionLimits?.[which]
+  const connection = view.device?.connections.find(({ key }) => key === view.station.connection)
+  if (!most || !connection) return
   for (const [way, bytes, limit] of [
     ['input', connection.inputBytes, most.in],
     ['output', connection.outputBytes, most.out],

@@ -1,9 +1,10 @@
+import { ipOf, roleNameOf } from '../protocols/settings'
 import { parseIp } from '../addressing/ip'
 import type { Direction } from '../vocabulary/direction'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
 import { nameKey } from '../changing/identities'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
 
@@ -91,19 +92,20 @@ function partId({ module, placed }: FailSafePart): string {
 
 /** Under what a station is unique; empty where it has no such thing. A unit only tells those apart
  *  that share an address. */
-function keysOf({ station, outputBytes, device }: DerivedStation, { plan }: Derived) {
+function keysOf({ station, outputBytes }: DerivedStation, { plan }: Derived) {
   const network = plan.networks[station.networkId]
   if (!network) return { name: '', ip: '', number: '', role: '', written: '' }
   const kind = kindOf(network)
-  const ip = kind.hasIp && parseIp(station.ip) !== null ? ipKey(network, station.ip) : ''
+  const address = ipOf(station)
+  const ip = kind.hasIp && parseIp(address) !== null ? ipKey(network, address) : ''
+  const role = roleNameOf(station)
   const unit = kind.number.isUnit ? `${ip}|${station.deviceNumber}` : ''
   return {
     name: station.name === '' ? '' : nameKey(plan)(station),
     ip,
     number: kind.number.isUnit ? '' : `${station.networkId}/${station.deviceNumber}`,
-    role: station.roleName === '' ? '' : `${network.cable}|${station.roleName}`,
-    written:
-      unit !== '' && ip !== '' && outputBytes > 0 && device?.protocol === 'modbus' ? unit : '',
+    role: role === '' ? '' : `${network.cable}|${role}`,
+    written: ip !== '' && outputBytes > 0 ? unit : '',
   }
 }
 

@@ -1,3 +1,5 @@
+import { recordsOnWire } from '../derive/wire-records'
+import { protocolOf } from '../protocols/registry'
 import type { Module } from '../catalog/model'
 import { type DerivedStation } from '../derive/derive'
 import { standingRow } from '../placement/candidates'
@@ -8,10 +10,9 @@ import {
   wordOrderFault,
   type OrderFault,
 } from '../placement/order'
-import { mostUserParameters, userParameters } from '../derive/set-prm'
 import { fieldSupplySteps, overdrawn, supplySteps, widthOf } from '../placement/supply'
 import { newId } from '../plan/new-id'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { otherFixes } from './free'
 import { atModule, atStation, removal, stationRule, type Fix, type StationScope } from './finding'
 
@@ -50,22 +51,10 @@ export const limitRules = [
     code: 'station.userParameters',
     severity: 'blocker',
     find: function* ({ view, catalog }) {
-      if (view.device?.protocol !== 'profibus') return
-      const bytes = userParameters(view, catalog).reduce((sum, part) => sum + part.bytes.length, 0)
-      const stated = view.device.limits.parameterBytes
-      const limit = Math.min(stated ?? mostUserParameters, mostUserParameters)
-      if (bytes > limit)
-        yield {
-          at: atStation(view),
-          facts: {
-            bytes,
-            limit,
-            source:
-              stated === limit
-                ? 'its description allows (Max_User_Prm_Data_Len)'
-                : 'one Set_Prm telegram carries',
-          },
-        }
+      const parameterSize = view.device && protocolOf(view.device).parameterSize
+      if (!parameterSize) return
+      const size = parameterSize(view.device, recordsOnWire(view, catalog))
+      if (size.bytes > size.limit) yield { at: atStation(view), facts: size }
     },
     say: ({ bytes, limit, source }, at) =>
       `${at.words} has ${bytes} octets of user parameters; ${source} at most ${limit}.`,
@@ -241,41 +230,17 @@ export const limitRules = [
   }),
 ]
 
-/** Most user data in one frame each way: C_SDU of 1440 octets with status octets (IEC 61158-6-10,
- *  from memory). */
-const maxFrameBytes = 1440
-/** PROFIBUS DP, EN 50170: data of one telegram each way. */
-const maxTelegramBytes = 244
-
-function* overLimits({ device, modules, ...view }: StationScope['view']) {
-  if (!device || modules.length === 0) return
+/** What is more than the head's description or one frame takes. */
+function* overLimits(view: StationScope['view']) {
+  const { device } = view
+  if (!device || view.modules.length === 0) return
   const { limits } = device
-  const withStatus = device.protocol === 'profinet' && device.profinet.limitsIncludeStatus
+  const protocol = protocolOf(device)
+  const withStatus = protocol.limitsIncludeStatus?.(device) ?? false
   const input = withStatus ? view.inputFrameBytes : view.inputBytes
   const output = withStatus ? view.outputFrameBytes : view.outputBytes
   const status = withStatus ? ' with status bytes' : ''
   const described = 'its head takes'
-  const framed = 'one frame takes'
-  const frames = {
-    profinet: [
-      {
-        what: 'input data and status',
-        bytes: view.inputFrameBytes,
-        limit: maxFrameBytes,
-        source: framed,
-      },
-      {
-        what: 'output data and status',
-        bytes: view.outputFrameBytes,
-        limit: maxFrameBytes,
-        source: framed,
-      },
-    ],
-    profibus: [
-      { what: 'input data', bytes: view.inputBytes, limit: maxTelegramBytes, source: framed },
-      { what: 'output data', bytes: view.outputBytes, limit: maxTelegramBytes, source: framed },
-    ],
-  }
   const sizes = [
     { what: `input data${status}`, bytes: input, limit: limits.inputBytes, source: described },
     { what: `output data${status}`, bytes: output, limit: limits.outputBytes, source: described },
@@ -285,9 +250,7 @@ function* overLimits({ device, modules, ...view }: StationScope['view']) {
       limit: limits.dataBytes,
       source: described,
     },
-    ...(device.protocol === 'profinet' || device.protocol === 'profibus'
-      ? frames[device.protocol]
-      : []),
+    ...(protocol.sizes?.(view) ?? []),
   ]
   for (const size of sizes) {
     const { limit } = size

@@ -1,4 +1,5 @@
-import { requestRoundMs } from '../derive/frames'
+import { kindOf, roundOf } from '../protocols/registry'
+import { ipOf, roleNameOf } from '../protocols/settings'
 import type { DerivedStation } from '../derive/derive'
 import { isInPool } from '../changing/identities'
 import { atStation, nameOf, planRule } from './finding'
@@ -14,7 +15,7 @@ export const planAddressRules = [
         for (const view of later)
           yield {
             at: atStation(view),
-            facts: { role: view.station.roleName, other: nameOf(first!.station.name) },
+            facts: { role: roleNameOf(view.station), other: nameOf(first!.station.name) },
           }
       }
     },
@@ -33,11 +34,11 @@ export const planAddressRules = [
           .usersOf(key)
           .sort((a, b) => (a.id < b.id ? -1 : 1))
         for (const view of later) {
-          const { ip, deviceNumber } = view.station
+          const { deviceNumber } = view.station
           yield {
             at: atStation(view),
             facts: {
-              ip,
+              ip: ipOf(view.station),
               unit: deviceNumber,
               other: nameOf(first!.station.name),
               controllers: `${controllerOf(first!)} and ${controllerOf(view)}`,
@@ -55,12 +56,11 @@ export const planAddressRules = [
     severity: 'warning',
     find: function* ({ derived }) {
       for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
-        if (network.kind !== 'modbus-rtu') continue
-        const ms = requestRoundMs(network, stations)
-        if (ms > network.requestMs)
+        const round = roundOf(network, stations)
+        if (round && round.ms > round.everyMs)
           yield {
             at: { kind: 'network', id: network.id, words: network.name },
-            facts: { ms, periodMs: network.requestMs },
+            facts: { ms: round.ms, periodMs: round.everyMs },
           }
       }
     },
@@ -71,29 +71,30 @@ export const planAddressRules = [
       return [
         {
           label: `Ask every ${requestMs} ms`,
-          command: { type: 'updateNetwork', id, set: { requestMs } },
+          command: { type: 'updateNetwork', id, set: { settings: { requestMs } } },
         },
       ]
     },
   }),
 
-  planRule<{ cable: string; other: string }>({
+  planRule<{ kind: string; cable: string; other: string }>({
     code: 'network.cable',
     severity: 'blocker',
     find: function* ({ derived: { plan } }) {
       const networks = Object.values(plan.networks)
       for (const network of networks) {
-        if (network.kind !== 'ethercat' || network.cable === '') continue
+        const kind = kindOf(network)
+        if (!kind.needsOwnCable || network.cable === '') continue
         const other = networks.find(({ id, cable }) => id !== network.id && cable === network.cable)
         if (other)
           yield {
             at: { kind: 'network', id: network.id, words: network.name },
-            facts: { cable: network.cable, other: other.name },
+            facts: { kind: kind.name, cable: network.cable, other: other.name },
           }
       }
     },
-    say: ({ cable, other }, at) =>
-      `${at.words} is EtherCAT and shares the cable "${cable}" with ${other}; EtherCAT needs a port of the controller for itself.`,
+    say: ({ kind, cable, other }, at) =>
+      `${at.words} is ${kind} and shares the cable "${cable}" with ${other}; ${kind} needs a port of the controller for itself.`,
     fixes: (_, { id }) => [
       {
         label: 'Give it a cable of its own',

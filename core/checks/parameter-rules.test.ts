@@ -174,10 +174,21 @@ const cases: [code: string, broken: () => Plan, says: string, files?: typeof cat
       doAll(
         plan,
         catalog,
-        { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e20000000aa' } },
-        { type: 'updateNetwork', id: 'n-intake', set: { safetyNetworkNumber: '4e20000000aa' } },
+        {
+          type: 'addNetwork',
+          id: 'n-more',
+          controllerId: 'k1',
+          name: 'More',
+          kind: 'ethernet-ip',
+          settings: { controllerIp: '10.7.0.1' },
+        },
+        ...['n-ozone', 'n-more'].map((id): Command => ({
+          type: 'updateNetwork',
+          id,
+          set: { settings: { safetyNetworkNumber: '4e20000000aa' } },
+        })),
       ),
-    'which Intake has too',
+    'which Ozone skid has too',
   ],
   [
     'safety.secondOfPair',

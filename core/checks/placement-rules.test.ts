@@ -1,3 +1,4 @@
+import { kindNamed } from '../protocols'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { newPlan } from '../exchange'
@@ -21,8 +22,6 @@ const rack: SingleCommand[] = [
     controllerId: 'k1',
     name: 'Rack',
     kind: 'local',
-    controllerIp: '',
-    prefixLength: 24,
   },
   {
     type: 'addStation',
@@ -57,8 +56,7 @@ const master: SingleCommand[] = [
     controllerId: 'k1',
     name: 'N1',
     kind: 'profinet',
-    controllerIp: '10.0.0.1',
-    prefixLength: 24,
+    settings: { controllerIp: '10.0.0.1' },
   },
   {
     type: 'addStation',
@@ -104,8 +102,6 @@ const bus = (...modules: [slot: number, module: string][]) =>
       controllerId: 'k1',
       name: 'dp',
       kind: 'profibus',
-      controllerIp: '',
-      prefixLength: 24,
     },
     {
       type: 'addStation',
@@ -124,8 +120,7 @@ const network = (id: string, kind: 'profinet' | 'modbus-rtu'): SingleCommand => 
   controllerId: 'k1',
   name: id,
   kind,
-  controllerIp: '10.0.0.1',
-  prefixLength: 24,
+  settings: kindNamed(kind).hasIp ? { controllerIp: '10.0.0.1' } : {},
 })
 const meter = (id: string): SingleCommand => ({
   type: 'addStation',

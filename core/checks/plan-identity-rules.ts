@@ -1,9 +1,10 @@
-import { formatSubnet, ipFault, parseIp, subnetOf, type IpFault } from '../addressing/ip'
-import { legalStationName } from '../addressing/station-name'
+import { formatSubnet, ipFault, parseIp, type IpFault } from '../addressing/ip'
+import { legalStationName } from '../protocols/profinet/station-name'
 import { type Derived, type DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, Plan } from '../plan/model'
-import { ipOfHost, ipsOnCable } from '../changing/identities'
-import { kindOf, networkKinds } from '../protocols/network-kinds'
+import { ipsOnCable } from '../changing/identities'
+import { kindOf } from '../protocols/registry'
+import { controllerIpOf, ipOf, ipOfHost, subnetOfNetwork } from '../protocols/settings'
 import { atStation, nameOf, planRule, type FindingPlace } from './finding'
 import { freeNameFor, otherFixes } from './free'
 import { ipKey } from './indexes'
@@ -47,13 +48,14 @@ export const planIdentityRules = [
     find: function* ({ derived }) {
       for (const { network, stations } of derived.controllers.flatMap(({ networks }) => networks)) {
         if (!kindOf(network).hasIp) continue
-        const subnet = subnetOf(network.controllerIp, network.prefixLength)
+        const subnet = subnetOfNetwork(network)
         for (const view of stations) {
-          const fault = ipFault(view.station.ip, subnet)
+          const ip = ipOf(view.station)
+          const fault = ipFault(ip, subnet)
           if (fault)
             yield {
               at: atStation(view),
-              facts: { ip: view.station.ip, fault, subnet: subnet ? formatSubnet(subnet) : '' },
+              facts: { ip, fault, subnet: subnet ? formatSubnet(subnet) : '' },
             }
         }
       }
@@ -79,16 +81,17 @@ export const planIdentityRules = [
           if (others[0])
             yield {
               at: atStation(view),
-              facts: { ip: view.station.ip, others: [nameOf(others[0].station.name)] },
+              facts: { ip: ipOf(view.station), others: [nameOf(others[0].station.name)] },
             }
         }
       }
       for (const network of Object.values(derived.plan.networks)) {
         if (!kindOf(network).hasIp) continue
-        for (const view of indexes.ips.usersOf(ipKey(network, network.controllerIp))) {
+        const ip = controllerIpOf(network)
+        for (const view of indexes.ips.usersOf(ipKey(network, ip))) {
           yield {
             at: atStation(view),
-            facts: { ip: network.controllerIp, others: [`the controller on ${network.name}`] },
+            facts: { ip, others: [`the controller on ${network.name}`] },
           }
         }
       }
@@ -117,11 +120,11 @@ export const planIdentityRules = [
     code: 'network.controllerIp',
     severity: 'blocker',
     find: function* ({ derived }) {
-      for (const { id, name, kind, controllerIp, prefixLength } of Object.values(
-        derived.plan.networks,
-      )) {
-        if (!networkKinds[kind].hasIp) continue
-        const subnet = subnetOf(controllerIp, prefixLength)
+      for (const network of Object.values(derived.plan.networks)) {
+        if (!kindOf(network).hasIp) continue
+        const { id, name } = network
+        const controllerIp = controllerIpOf(network)
+        const subnet = subnetOfNetwork(network)
         const address = parseIp(controllerIp)
         if (!subnet || address === subnet.network || address === subnet.broadcast)
           yield {
@@ -142,8 +145,9 @@ export const planIdentityRules = [
       for (const network of Object.values(plan.networks).sort(
         (a, b) => a.position - b.position || (a.id < b.id ? -1 : 1),
       )) {
-        if (!kindOf(network).hasIp || parseIp(network.controllerIp) === null) continue
-        const key = ipKey(network, network.controllerIp)
+        const ip = controllerIpOf(network)
+        if (!kindOf(network).hasIp || parseIp(ip) === null) continue
+        const key = ipKey(network, ip)
         const other = first.get(key)
         if (!other) first.set(key, network)
         // One controller may serve two networks by one interface.
@@ -151,7 +155,7 @@ export const planIdentityRules = [
           yield {
             at: { kind: 'network', id: network.id, words: network.name },
             facts: {
-              ip: network.controllerIp,
+              ip,
               other: other.name,
               controllers: [nameOfController(plan, network), nameOfController(plan, other)],
             },
@@ -170,7 +174,7 @@ export const planIdentityRules = [
           return [
             {
               label: `Give the controller ${ip}`,
-              command: { type: 'updateNetwork', id, set: { controllerIp: ip } },
+              command: { type: 'updateNetwork', id, set: { settings: { controllerIp: ip } } },
             },
           ]
       }

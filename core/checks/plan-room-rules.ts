@@ -3,7 +3,7 @@ import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type PlacedBlock } from '../derive/derive'
 import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id, Plan } from '../plan/model'
-import { kindOf, networkKinds } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { atModule, atStation, nameOf, planRule, type FindingPlace } from './finding'
 
 /** Room: supply, interfaces and images of controllers, networks with all their stations. */
@@ -64,12 +64,13 @@ export const planRoomRules = [
     find: function* ({ derived }) {
       for (const { controller, networks, traits, device } of describedControllers(derived)) {
         const at: FindingPlace = { kind: 'controller', id: controller.id, words: controller.name }
-        for (const kind of new Set(networks.map(({ network }) => network.kind))) {
-          if (kind === 'local') continue
-          const planned = networks.filter(({ network }) => network.kind === kind).length
+        for (const kind of new Set(networks.map(({ network }) => network.settings.kind))) {
+          const own = networks.filter(({ network }) => network.settings.kind === kind)
+          const { name, isController } = kindOf(own[0]!.network)
+          if (isController) continue
+          const planned = own.length
           const has = traits.interfaces.filter((one) => one.kind === kind).length
-          if (planned > has)
-            yield { at, facts: { kind: networkKinds[kind].name, planned, has, device } }
+          if (planned > has) yield { at, facts: { kind: name, planned, has, device } }
         }
       }
     },
@@ -84,10 +85,11 @@ export const planRoomRules = [
       for (const { networks, traits, device } of describedControllers(derived)) {
         for (const { network, stations } of networks) {
           // Interfaces of a kind go to its networks in order.
+          const { kind } = network.settings
           const most =
-            traits.interfaces.filter(({ kind }) => kind === network.kind)[
+            traits.interfaces.filter((one) => one.kind === kind)[
               networks
-                .filter((one) => one.network.kind === network.kind)
+                .filter((one) => one.network.settings.kind === kind)
                 .findIndex((one) => one.network.id === network.id)
             ]?.maxStations ?? null
           if (most !== null && stations.length > most)
@@ -194,8 +196,8 @@ function isBeyond(
 /** Controllers whose own slots a device sheet describes, with what it says they have room for. */
 function* describedControllers({ controllers }: Derived) {
   for (const { controller, networks } of controllers) {
-    const device = networks.find(({ network }) => network.kind === 'local')?.stations[0]?.device
-    if (device?.protocol === 'local' && device.sheet.controller)
+    const device = networks.find(({ network }) => kindOf(network).isController)?.stations[0]?.device
+    if (device && 'sheet' in device && device.sheet.controller)
       yield { controller, networks, traits: device.sheet.controller, device: device.name }
   }
 }

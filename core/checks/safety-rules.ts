@@ -1,3 +1,5 @@
+import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
+import { protocolOf } from '../protocols/registry'
 import { recordsOfPlaced } from '../parameters/placed'
 import { timeBasedNetworkNumber } from '../safety/cip'
 import { freeDestination } from '../safety/destinations'
@@ -63,7 +65,7 @@ export const stationSafetyRules = [
     code: 'safety.configuration',
     severity: 'blocker',
     find: function* ({ view, catalog }) {
-      const entered = view.station.safetyConfiguration
+      const entered = safetyConfigurationOf(view.station)
       if (entered && entered.over !== stationParameterSignature(view, catalog))
         yield { at: atStation(view), facts: entered }
     },
@@ -165,8 +167,7 @@ export const stationSafetyRules = [
     severity: 'warning',
     find: function* (scope) {
       const { device } = scope.view
-      const updateMs =
-        device?.protocol === 'profinet' ? (device.profinet.minDeviceIntervalUs ?? 0) / 1000 : 0
+      const updateMs = ((device && protocolOf(device).leastCycleUs?.(device)) ?? 0) / 1000
       for (const part of partsIn(scope)) {
         if (part.f.watchdogMs > 0 && part.f.watchdogMs <= 2 * updateMs)
           yield {
@@ -235,9 +236,9 @@ export const planSafetyRules = [
     severity: 'blocker',
     find: function* ({ derived }) {
       const seen = new Map<string, string>()
-      for (const { id, name, safetyNetworkNumber: number } of Object.values(
-        derived.plan.networks,
-      )) {
+      for (const network of Object.values(derived.plan.networks)) {
+        const { id, name } = network
+        const number = safetyNetworkNumberOf(network)
         if (number === '') continue
         const other = seen.get(number)
         if (other !== undefined)
@@ -253,7 +254,7 @@ export const planSafetyRules = [
         command: {
           type: 'updateNetwork',
           id: at.id,
-          set: { safetyNetworkNumber: timeBasedNetworkNumber(new Date()) },
+          set: { settings: { safetyNetworkNumber: timeBasedNetworkNumber(new Date()) } },
         },
       },
     ],

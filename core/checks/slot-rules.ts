@@ -1,9 +1,9 @@
-import { legalStationName, stationNameFault } from '../addressing/station-name'
+import { legalStationName, stationNameFault } from '../protocols/profinet/station-name'
 import { type DerivedStation } from '../derive/derive'
 import { allowedSlots, moduleInSlot, slotOf } from '../placement/slots'
 import { proposedModules } from '../placement/candidates'
 import { newId } from '../plan/new-id'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf, protocolOf } from '../protocols/registry'
 import { freeNameFor } from './free'
 import { atModule, atSlot, atStation, nameOf, removal, stationRule, type Fix } from './finding'
 
@@ -177,9 +177,7 @@ export const slotRules = [
     severity: 'blocker',
     find: function* ({ view }) {
       const { device, modules } = view
-      // Chk_Cfg names the modules one after the other, without their slots (EN 50170, IEC
-      // 61158-6-3; from memory).
-      if (device?.protocol !== 'profibus') return
+      if (!device || !protocolOf(device).isGapless) return
       const standing = modules
         .filter(({ row }) => row)
         .map(({ id, slot }) => ({ id, slot }))

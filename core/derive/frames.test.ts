@@ -4,10 +4,16 @@ import { doAll, insert, shelfCatalog, wholeDemo } from '../test/plans'
 import { type SingleCommand } from '../plan'
 import { channelsAtPlace, deviceNotationNames, deviceNotations } from './device-places'
 import { channelAddress, derive } from './derive'
-import { logicalImage, placeInFrames, requestsOf, stationFrame } from './frames'
+import { placeInFrames } from './frames'
 import { gapBefore } from '../catalog/alignment'
 import { cellsAt, fits, freePlace, memoryMap } from './memory-map'
-import { type NetworkKindName, networkKinds } from '../protocols'
+import {
+  kindNamed,
+  logicalImage,
+  requestsOf,
+  stationFrame,
+  type NetworkKindName,
+} from '../protocols'
 
 const { plan, catalog } = wholeDemo()
 const demo = derive(plan, catalog)
@@ -31,8 +37,7 @@ const build = (kind: NetworkKindName, file: string, device: string, ...more: Sin
         controllerId: 'k1',
         name: 'N',
         kind,
-        controllerIp: networkKinds[kind].hasIp ? '10.0.0.1' : '',
-        prefixLength: 24,
+        settings: kindNamed(kind).hasIp ? { controllerIp: '10.0.0.1' } : {},
       },
       { type: 'addStation', id: 's', networkId: 'n', file, device, name: 's', comment: '' },
       ...more,
@@ -125,7 +130,7 @@ describe('the data of a station', () => {
 test('an EtherCAT line’s logical image has every slave once, bits side by side', () => {
   const stations = demo.controllers
     .flatMap(({ networks }) => networks)
-    .find(({ network }) => network.kind === 'ethercat')!.stations
+    .find(({ network }) => network.settings.kind === 'ethercat')!.stations
   const { parts, outputBytes, inputBytes, datagrams, workingCounter } = logicalImage(stations)
   const bits = parts
     .flatMap(({ in: input, out }) => [input, out])
@@ -159,7 +164,7 @@ describe('places in a device', () => {
     for (const module of station.modules) {
       for (const channel of module.layout?.channels ?? []) {
         for (const name of deviceNotationNames) {
-          const text = deviceNotations[name].format(station, { module, channel })
+          const text = deviceNotations[name]!.format(station, { module, channel })
           if (text !== null)
             expect(channelsAtPlace(station, text.toUpperCase().replace('0X', '0x'))).toContainEqual(
               { module, channel },
@@ -175,7 +180,7 @@ describe('places in a device', () => {
     const station = view('meter-1')
     const words = station.modules.flatMap((module) =>
       (module.layout?.channels ?? []).map((channel) =>
-        deviceNotations.register.format(station, { module, channel }),
+        deviceNotations['register']!.format(station, { module, channel }),
       ),
     )
     expect(words).toContain('input register 0 · 30001')

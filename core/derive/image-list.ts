@@ -23,10 +23,11 @@ export function imageList(derived: Derived, notation: NotationName) {
     inputBytes: view.inputBytes,
     outputBytes: view.outputBytes,
     items: itemsOf(view, notation),
-    // What an EtherCAT master lays side by side in one datagram.
-    logicalImages: view.networks
-      .filter(({ network }) => network.kind === 'ethercat')
-      .map((band) => ({ network: band.network.name, ...logicalImageOf(band) })),
+    // What a master lays side by side in one datagram.
+    logicalImages: view.networks.flatMap((band) => {
+      const image = logicalImageOf(band)
+      return image ? [{ network: band.network.name, ...image }] : []
+    }),
   }))
 }
 

@@ -17,11 +17,4 @@ export * from './frames'
 export * from './memory-map'
 export * from './device-places'
 export { telegramList } from './telegrams'
-export {
-  setPrmTelegram,
-  userParameters,
-  usualPrmSettings,
-  watchdogFactors,
-  type PrmSettings,
-} from './set-prm'
-export { sdoDownload, startUpList, type StartUpStep } from './start-up'
+export { recordsOnWire } from './wire-records'

@@ -1,7 +1,7 @@
 import { formatAddress } from '../addressing/notations'
 import type { Channel } from '../catalog/layout'
 import { channelAddress, type Derived, type DerivedStation } from '../derive/derive'
-import { kindOf } from '../protocols/network-kinds'
+import { kindOf } from '../protocols/registry'
 import { legalTag, tagFault } from '../tags/identifier'
 import { listChannels, type ListedChannel } from './io-list'
 

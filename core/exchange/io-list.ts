@@ -1,3 +1,4 @@
+import { register } from '../protocols/modbus/notation'
 import { isEmpty } from '../vocabulary/records'
 import { formatAddress, type NotationName } from '../addressing/notations'
 import { findDevice } from '../catalog/catalog'
@@ -12,7 +13,6 @@ import {
   type DerivedNetwork,
   type DerivedStation,
 } from '../derive/derive'
-import { deviceNotations } from '../derive/device-places'
 import type { SignalRow } from '../plan/model'
 import { factColumns, factNames, type FactName } from '../signals/facts'
 
@@ -129,7 +129,7 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
       slot: module.slot,
       subslot: hasSeveral(module) ? channel.subslot : null,
       port: portDevice(derived, module, channel.subslot),
-      register: deviceNotations.register.format(view, { module, channel }) ?? '',
+      register: register.format(view, { module, channel }) ?? '',
       module: module.described?.name ?? '',
       channel: channel.name,
       terminal: signal?.terminal ?? '',

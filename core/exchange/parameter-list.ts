@@ -1,3 +1,4 @@
+import { protocolOf } from '../protocols/registry'
 import type { Derived } from '../derive/derive'
 import {
   encodePlaced,
@@ -108,7 +109,7 @@ export function portTable(derived: Derived): SheetTable {
       subslotsOf(derived.catalog, view, module).flatMap(
         ({ subslot, name, device, below, data, cycleUs }) => {
           if (!below) return []
-          const id = device?.protocol === 'io-link' ? device.identity['io-link'] : null
+          const id = (device && protocolOf(device).ids?.(device)) ?? null
           return [
             [
               view.station.name,

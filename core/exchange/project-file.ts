@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { planFromRows, rowsOfPlan } from '../plan/changes'
 import { filesOfPlan } from '../plan/files'
 import { projectRow, tableNames, tables, type Plan, type PlanRows } from '../plan/model'
+import { liftTables } from '../plan/older'
 import { faultsOfRows, wordFault, type PlanFault } from '../plan/validity'
 import { wordIssue } from '../vocabulary/schema-words'
 
@@ -74,7 +75,7 @@ export function readProjectFile(
     (table) => ((json as Record<string, unknown[]>)[table]?.length ?? 0) > mostRows,
   )
   if (many) return { fault: `${many}: more than the ${mostRows} rows that a project holds.` }
-  const parsed = projectFile.safeParse(json)
+  const parsed = projectFile.safeParse(liftTables(json as Record<string, unknown>))
   if (!parsed.success) return { fault: parsed.error.issues.slice(0, 5).map(wordIssue).join(' ') }
   const { project, files, revision, controllers, networks, stations, modules, signals } =
     parsed.data

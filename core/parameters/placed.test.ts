@@ -1,3 +1,4 @@
+import { recordsOnWire } from '../derive'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
@@ -7,11 +8,11 @@ import { doAll, shelfCatalog, wholeDemo } from '../test/plans'
 import { parameterGroups } from './groups'
 import { shownValue, typedValue } from './words'
 import { encodePlaced, recordsOfPlaced } from './placed'
-import { setPrmTelegram, userParameters, watchdogFactors } from '../derive/set-prm'
-import { sdoDownload, startUpList } from '../derive/start-up'
+import { setPrmTelegram, userParameters, watchdogFactors } from '../protocols/profibus/set-prm'
+import { sdoDownload, startUpList } from '../protocols/ethercat/start-up'
 import { fromHex, toHex } from '../vocabulary/hex'
 import { bitPlaces, encodeValue } from './value'
-import { networkKinds, type NetworkKindName } from '../protocols'
+import { kindNamed, type NetworkKindName } from '../protocols'
 import { applyCommand } from '../changing'
 
 const { plan, catalog } = wholeDemo()
@@ -157,8 +158,7 @@ const onNetwork = (kind: NetworkKindName, file: string, device: string, ...more:
         controllerId: 'k1',
         name: 'N',
         kind,
-        controllerIp: networkKinds[kind].hasIp ? '10.0.0.1' : '',
-        prefixLength: 24,
+        settings: kindNamed(kind).hasIp ? { controllerIp: '10.0.0.1' } : {},
       },
       { type: 'addStation', id: 's', networkId: 'n', file, device, name: 's', comment: '' },
       ...more,
@@ -172,7 +172,7 @@ describe('the Set_Prm telegram', () => {
   test('of a station with modules', () => {
     const file = shelfCatalog.get('BRCK0F31.gsd')!
     const view = onNetwork('profibus', 'BRCK0F31.gsd', file.devices[0]!.key)
-    const parts = userParameters(view, shelfCatalog)
+    const parts = userParameters(recordsOnWire(view, shelfCatalog))
     const telegram = setPrmTelegram(
       0x0f31,
       Uint8Array.from(parts.flatMap(({ bytes }) => [...bytes])),
@@ -217,14 +217,12 @@ describe('the start-up list of an EtherCAT slave', () => {
       data: '05 00',
       comment: 'wider window',
     }
-    const steps = startUpList(
-      onNetwork('ethercat', 'Quillane-QE200-terminals.xml', device.key, {
-        type: 'updateStation',
-        id: 's',
-        set: { startUp: [own, { ...own, transition: 'IP', comment: 'first' }] },
-      }),
-      shelfCatalog,
-    )
+    const view = onNetwork('ethercat', 'Quillane-QE200-terminals.xml', device.key, {
+      type: 'updateStation',
+      id: 's',
+      set: { settings: { startUp: [own, { ...own, transition: 'IP', comment: 'first' }] } },
+    })
+    const steps = startUpList(view, recordsOnWire(view, shelfCatalog))
     expect(steps.length).toBe(
       2 + device.parameters.reduce((sum, { transitions }) => sum + (transitions?.length ?? 0), 0),
     )

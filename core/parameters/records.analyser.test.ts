@@ -15,7 +15,7 @@ import { failSafeParts } from '../safety'
 import { wholeDemo } from '../test/plans'
 import { fromHex } from '../vocabulary/hex'
 import { encodePlaced, recordsOfPlaced } from './placed'
-import { sdoDownload } from '../derive/start-up'
+import { sdoDownload } from '../protocols/ethercat/start-up'
 
 const { plan, catalog } = wholeDemo()
 const derived = derive(plan, catalog)

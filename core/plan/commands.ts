@@ -18,9 +18,12 @@ import {
   stationRow,
   type SignalFacts,
 } from './model'
+import { liftCommand } from './older'
+import { networkKindNames, networkSettingsEdit, stationSettingsEdit } from '../protocols/registry'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run
  *  the same ones. */
+
 /** Fields of a row as a change may set them: any of them, and none filled in where it is left
  *  out. */
 function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(
@@ -42,6 +45,9 @@ function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(
     Partial<Omit<z.output<z.ZodObject<T>>, 'id' | K>>
   >
 }
+/** Settings of a station as a change may set them; signatures are entered by a command of their
+ *  own. */
+const stationEdit = stationSettingsEdit.omit({ safetyConfiguration: true })
 const notation = controllerRow.shape.notation.unwrap()
 const connection = stationRow.shape.connection.unwrap()
 
@@ -75,11 +81,14 @@ const single = {
     id,
     controllerId: id,
     name: z.string().max(200),
-    kind: networkRow.shape.kind.default('profinet'),
-    controllerIp: z.string().max(64).default(''),
-    prefixLength: networkRow.shape.prefixLength.default(24),
+    kind: z.enum(networkKindNames).default('profinet'),
+    /** Of its kind; what is left out is as usual. */
+    settings: networkSettingsEdit.optional(),
   }),
-  updateNetwork: z.object({ id, set: settable(networkRow, 'controllerId', 'kind') }),
+  updateNetwork: z.object({
+    id,
+    set: settable(networkRow.extend({ settings: networkSettingsEdit }), 'controllerId'),
+  }),
   removeNetwork: z.object({ id }),
   /** Name, address and device number are the next free ones where they are left out; fixed modules
    *  come with it. */
@@ -89,7 +98,7 @@ const single = {
     file: stationRow.shape.file,
     device: stationRow.shape.device,
     name: stationRow.shape.name.optional(),
-    ip: stationRow.shape.ip.optional(),
+    settings: stationEdit.optional(),
     deviceNumber: stationRow.shape.deviceNumber.optional(),
     connection: connection.optional(),
     comment: z.string().max(2000).default(''),
@@ -97,7 +106,7 @@ const single = {
   updateStation: z.object({
     id,
     set: settable(
-      stationRow,
+      stationRow.extend({ settings: stationEdit }),
       'networkId',
       'file',
       'device',
@@ -106,7 +115,6 @@ const single = {
       'orders',
       'values',
       'iParameterSums',
-      'safetyConfiguration',
       'addresses',
     ),
   }),
@@ -123,7 +131,7 @@ const single = {
           .object({
             id,
             name: stationRow.shape.name.optional(),
-            ip: stationRow.shape.ip.optional(),
+            settings: stationEdit.optional(),
             find: z.string().max(500).default(''),
             with: z.string().max(500).default(''),
           })
@@ -292,7 +300,7 @@ const batch = z
     commands: z.array(singleCommand).min(1).max(10_000),
   })
   .strict()
-export const command = z.discriminatedUnion('type', [
-  ...singleSchemas,
-  batch,
-] as never) as unknown as z.ZodType<Command>
+export const command = z.preprocess(
+  liftCommand,
+  z.discriminatedUnion('type', [...singleSchemas, batch] as never),
+) as unknown as z.ZodType<Command>

@@ -18,7 +18,7 @@ export {
   type SingleCommand,
 } from './commands'
 export { stationIdOf, rowOf, type RowChange } from './draft'
-export { isSame, keyedFields, replayChanges, type Obstacle, type Replayed } from './replay'
+export { isSame, replayChanges, type Obstacle, type Replayed } from './replay'
 export {
   faultsOfChange,
   faultsOfRows,
@@ -33,3 +33,4 @@ export { wordRefusal, type Refusal } from './refusals'
 export { newId } from './new-id'
 export { signedBy } from './signed'
 export { filesOfPlan } from './files'
+export { liftCommand, liftTables } from './older'

@@ -5,10 +5,9 @@ import { switchBank } from '../vocabulary/switch-bank'
 import { dataContents } from '../vocabulary/direction'
 import { tableFault } from '../scaling/characteristic'
 import { rawFormat, rawTypes } from '../vocabulary/raw-format'
-import { serialLine } from '../vocabulary/serial-line'
 import { meanings } from '../vocabulary/meaning'
 import { valueListText } from '../vocabulary/value-list'
-import { networkKindNames } from '../protocols/network-kinds'
+import { networkSettings, stationSettings } from '../protocols/registry'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on
  *  the wire, in the project file and in the browser. Nothing here can be computed from something
@@ -30,6 +29,14 @@ export const id = keyText(
     .regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore'),
 )
 export type Id = string
+
+const keyed = new WeakSet<object>()
+/** A field that holds many things by key, each of which stands for itself: two people who change
+ *  different ones do not get in each other's way. */
+function byKey<T extends z.ZodType>(field: T): T {
+  keyed.add(field)
+  return field
+}
 const label = z.string().max(200)
 const byteAddress = z.number().int().min(0).max(1_048_575)
 
@@ -54,21 +61,25 @@ export const addressMap = z.record(
 /** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is
  *  built in there), and the device below a port, with the description file it stands in and the
  *  cycle time the port is planned with (left out: as fast as the device can). */
-export const plugged = z.record(
-  z.string().regex(/^\d+$/),
-  z
-    .object({
-      submodule: z.string().max(200),
-      file: z.string().max(64).default(''),
-      device: z.string().max(200).default(''),
-      cycleUs: z.number().int().positive().max(132_800).optional(),
-    })
-    .strict(),
+export const plugged = byKey(
+  z.record(
+    z.string().regex(/^\d+$/),
+    z
+      .object({
+        submodule: z.string().max(200),
+        file: z.string().max(64).default(''),
+        device: z.string().max(200).default(''),
+        cycleUs: z.number().int().positive().max(132_800).optional(),
+      })
+      .strict(),
+  ),
 )
 
 /** How the octets of single values are turned on their way into the image, by
  *  `subslot.direction.offset`; not listed: as they come. */
-export const byteOrders = z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames))
+export const byteOrders = byKey(
+  z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames)),
+)
 
 /** What a record of a placed head or module is called: subslot, then index and subindex, see
  *  `recordsOfPlaced`. */
@@ -85,47 +96,24 @@ export const parameterValue = z.union([z.number(), z.string().max(2000)])
 
 /** Values that somebody chose, by record and parameter; what is not listed is as the description
  *  says. */
-export const parameterValues = z.record(recordKey, z.record(parameterKey, parameterValue))
+export const parameterValues = byKey(z.record(recordKey, z.record(parameterKey, parameterValue)))
 
 /** Check sums over a fail-safe module's own parameters as the maker's tool gave them, by subslot:
  *  with a signature of the octets they were given for, so that a later change shows, and who
  *  entered them when. */
-export const iParameterSums = z.record(
-  z.string().regex(/^\d+$/),
-  z
-    .object({
-      crc: z.number().int().min(0).max(0xffffffff),
-      over: z.string().max(64),
-      by: z.string().max(200),
-      at: z.string().max(40),
-    })
-    .strict(),
+export const iParameterSums = byKey(
+  z.record(
+    z.string().regex(/^\d+$/),
+    z
+      .object({
+        crc: z.number().int().min(0).max(0xffffffff),
+        over: z.string().max(64),
+        by: z.string().max(200),
+        at: z.string().max(40),
+      })
+      .strict(),
+  ),
 )
-
-/** A configuration signature of a CIP safety device, with a signature of the parameters it was
- *  given for, and who entered it when. */
-export const safetyConfiguration = z
-  .object({
-    signature: z.string().min(1).max(100),
-    over: z.string().max(64),
-    by: z.string().max(200),
-    at: z.string().max(40),
-  })
-  .strict()
-
-/** A line of an EtherCAT start-up list that somebody added to what the description has. */
-export const startUpLine = z
-  .object({
-    transition: z.enum(['IP', 'PS', 'SO', 'SP', 'OS', 'PI']),
-    index: z.number().int().min(0).max(0xffff),
-    subindex: z.number().int().min(0).max(255),
-    data: z
-      .string()
-      .max(2000)
-      .regex(/^([0-9a-f]{2}( [0-9a-f]{2})*)?$/, 'octets in hex, e.g. 01 0f'),
-    comment: z.string().max(500).default(''),
-  })
-  .strict()
 
 /** The safety-relevant part of the plan as somebody released it. */
 export const safetyRelease = z
@@ -167,11 +155,11 @@ export const projectRow = z
       .array(z.object({ meaning: z.enum(meanings), words: z.string().min(1).max(300) }).strict())
       .max(200)
       .default([]),
-    ownFormats: z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat).default({}),
+    ownFormats: byKey(z.record(z.string().regex(/^own-[\w-]{1,40}$/), rawFormat)).default({}),
     /** In which raw format a type of module counts, by its order number or key. */
-    moduleFormats: z
-      .record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60))
-      .default({}),
+    moduleFormats: byKey(
+      z.record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60)),
+    ).default({}),
   })
   .strict()
 
@@ -227,28 +215,16 @@ export const networkRow = z
     id,
     controllerId: id,
     name: label,
-    kind: z.enum(networkKindNames),
     position: z.number(),
-    /** The controller's own address on this network, dotted; empty on networks without IP. */
-    controllerIp: z.string().max(64),
-    prefixLength: z.number().int().min(1).max(30),
     /** Networks with the same word share a cable; without one they share the plant's. */
     cable: z.string().max(60).default(''),
     pool: numberPool.nullable().default(null),
     /** Names of new stations, e.g. `intake-{n:03}`; empty: after the device. */
     namePattern: z.string().max(200).default(''),
-    /** Role names of stations that are served their address, e.g. `{order}-{n:03}`. */
-    rolePattern: z.string().max(200).default(''),
     /** Name, address and number of a station follow one number. */
     tied: z.boolean().default(false),
-    line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
-    /** How often data are asked for, where the controller asks station by station. */
-    requestMs: z.number().int().min(1).max(3_600_000).default(500),
-    /** CIP safety: what makes addresses of joined networks unique; twelve hex digits, or empty. */
-    safetyNetworkNumber: z
-      .string()
-      .regex(/^([0-9a-f]{12})?$/, 'twelve hex digits')
-      .default(''),
+    /** Its kind, and what networks of that kind have beyond all this; see `core/protocols/`. */
+    settings: byKey(networkSettings),
   })
   .strict()
 
@@ -258,10 +234,10 @@ export const stationRow = z
     networkId: id,
     position: z.number(),
     name: z.string().max(500),
-    /** Dotted; empty on networks without IP. */
-    ip: z.string().max(64),
     /** Its number on the network: device number, bus address, unit or node; see `networkKinds`. */
     deviceNumber: z.number().int().min(0).max(65_535),
+    /** The kind of its network, and what stations there have beyond all this. */
+    settings: byKey(stationSettings),
     /** SHA-256 of the description file, and the head's key in it. */
     file: z.string().min(1).max(64),
     device: z.string().min(1),
@@ -274,18 +250,11 @@ export const stationRow = z
     plugged: plugged.default({}),
     /** Small modules side by side in a byte; null: as the project says. */
     packsBits: z.boolean().nullable().default(null),
-    /** Under this name it is served its address; empty: the address is set in it. */
-    roleName: z.string().max(200).default(''),
     /** Its address switches, where the device sheet says nothing of them. */
     switches: switchBank.nullable().default(null),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
-    /** CIP safety: the configuration signature as the maker's tool gave it for the parameters set
-     *  then. */
-    safetyConfiguration: safetyConfiguration.nullable().default(null),
-    /** EtherCAT only. */
-    startUp: z.array(startUpLine).max(1000).default([]),
     /** Of the head's own data, where it has any. */
     addresses: addressMap,
   })
@@ -416,7 +385,7 @@ export const signalRow = z
     tag: z.string().max(longest.tag),
     comment: z.string().max(longest.comment),
     terminal: z.string().max(longest.terminal),
-    facts: signalFacts.default({}),
+    facts: byKey(signalFacts).default({}),
   })
   .strict()
 
@@ -428,13 +397,22 @@ export const tables = {
   signals: signalRow,
 } as const
 export type TableName = keyof typeof tables
+
+/** Fields whose keys stand each for itself, of all rows. */
+export const keyedFields: ReadonlySet<string> = new Set(
+  [projectRow, ...Object.values(tables)].flatMap(({ shape }) =>
+    Object.entries(shape).flatMap(([key, field]) => {
+      const inner = field instanceof z.ZodDefault ? (field.unwrap() as object) : field
+      return keyed.has(inner) ? [key] : []
+    }),
+  ),
+)
 export const tableNames = Object.keys(tables) as TableName[]
 
 export type ImageArea = z.infer<typeof imageArea>
 export type NumberPool = z.infer<typeof numberPool>
 export type ParameterChoices = z.infer<typeof parameterValues>
 export type IParameterSums = z.infer<typeof iParameterSums>
-export type StartUpLine = z.infer<typeof startUpLine>
 export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>

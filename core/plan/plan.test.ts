@@ -1,3 +1,4 @@
+import { ipOf } from '../protocols'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
@@ -49,11 +50,11 @@ describe('commands', () => {
       comment: '',
     })
     expect(
-      Object.values(plan.stations).map(({ station: { name, ip, deviceNumber, position } }) => [
-        name,
-        ip,
-        deviceNumber,
-        position,
+      Object.values(plan.stations).map(({ station }) => [
+        station.name,
+        ipOf(station),
+        station.deviceNumber,
+        station.position,
       ]),
     ).toEqual([
       ['tv-1', '10.0.0.2', 1, 1],
@@ -403,7 +404,11 @@ describe('a change that asks for very much', () => {
       const wide = doAll(
         full,
         smallCatalog,
-        { type: 'updateNetwork', id: 'n1', set: { controllerIp: '10.0.0.1', prefixLength: 8 } },
+        {
+          type: 'updateNetwork',
+          id: 'n1',
+          set: { settings: { controllerIp: '10.0.0.1', prefixLength: 8 } },
+        },
         { type: 'updateController', id: 'k1', set: { inputBytes: 100_000 } },
       )
       expect(applyCommand(wide, smallCatalog, command)).toMatchObject({

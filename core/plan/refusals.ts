@@ -1,6 +1,5 @@
 import type { Protocol } from '../catalog/model'
-import { protocolNames } from '../catalog/words'
-import { networkKinds, type NetworkKindName } from '../protocols/network-kinds'
+import { networkKinds, protocolTitle, type NetworkKindName } from '../protocols/registry'
 import { wordFault, type PlanFault } from './validity'
 
 /** Why a command was not carried out: a code, the facts, and one place for the wording. */
@@ -34,6 +33,7 @@ export type Refusal =
       network: string
       other: NetworkKindName
     }
+  | { code: 'setting.strange'; setting: string; kind: NetworkKindName }
   | { code: 'switches.full'; network: string; device: string }
   | { code: 'numbers.full'; network: string; word: string }
   | { code: 'module.missing'; module: string }
@@ -92,7 +92,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'port.none': ({ subslot, module }) =>
     `Subslot ${subslot} of ${module} is no port; no device can stand below it.`,
   'port.protocol': ({ device, protocol }) =>
-    `${device} speaks ${protocolNames[protocol]}; below a port stands an IO-Link device.`,
+    `${device} speaks ${protocolTitle(protocol)}; below a port stands an IO-Link device.`,
   'port.cycle': ({ ms, nextMs }) =>
     `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
@@ -100,9 +100,11 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
     `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
   'device.protocol': ({ device, protocol, network, kind }) =>
-    `${device} speaks ${protocolNames[protocol]}, but ${network} is a ${networkKinds[kind].name} network.`,
+    `${device} speaks ${protocolTitle(protocol)}, but ${network} is a ${networkKinds[kind].name} network.`,
   'network.protocol': ({ station, kind, network, other }) =>
     `${station} hangs on ${networkKinds[kind].name}; ${network} is a ${networkKinds[other].name} network.`,
+  'setting.strange': ({ setting, kind }) =>
+    `A network of the kind ${networkKinds[kind].name} has no "${setting}".`,
   'switches.full': ({ network, device }) =>
     `Every address on ${network} that the switches of ${device} can make is taken.`,
   'numbers.full': ({ network, word }) => `${network} has no ${word.toLowerCase()} left.`,

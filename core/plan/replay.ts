@@ -1,6 +1,6 @@
 import { rowOf, type RowChange } from './draft'
 import { rowsOfPlan } from './flat'
-import { tableNames, type Id, type Plan, type RowOf, type TableName } from './model'
+import { keyedFields, tableNames, type Id, type Plan, type RowOf, type TableName } from './model'
 import { nameOfRow } from './validity'
 
 /** What stands in the way of doing recorded changes once more: the row is no longer as they found
@@ -19,17 +19,6 @@ export interface Replayed {
   readonly changes: RowChange[]
   readonly obstacles: Obstacle[]
 }
-
-/** Fields that hold many things by key, each of which stands for itself. */
-export const keyedFields: ReadonlySet<string> = new Set([
-  'values',
-  'iParameterSums',
-  'orders',
-  'plugged',
-  'facts',
-  'ownFormats',
-  'moduleFormats',
-])
 
 /** Recorded changes once more, on the plan as it is now: other fields of the same rows keep what
  *  was done to them since. Where a row was removed by the changes it goes as it is now. */

@@ -1,6 +1,6 @@
-import { blockOf, type DcpFrame } from './dcp'
+import { blockOf, type DcpFrame } from '../protocols/profinet/dcp'
 import type { FoundDevice } from './match'
-import type { RealModule } from './real-identification'
+import type { RealModule } from '../protocols/profinet/real-identification'
 
 /** A device from its answer to an identify request and from what it says is plugged. */
 export function foundDevice(answer: DcpFrame, modules: readonly RealModule[]): FoundDevice {

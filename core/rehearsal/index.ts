@@ -10,7 +10,7 @@ export {
   type DcpService,
   type IpSuite,
   type Mac,
-} from './dcp'
+} from '../protocols/profinet/dcp'
 export { foundDevice } from './found'
 export {
   compareModules,
@@ -28,4 +28,4 @@ export {
   decodeRealIdentification,
   encodeRealIdentification,
   type RealModule,
-} from './real-identification'
+} from '../protocols/profinet/real-identification'

@@ -1,5 +1,5 @@
 import type { PlannedStation } from './planned'
-import type { RealModule } from './real-identification'
+import type { RealModule } from '../protocols/profinet/real-identification'
 
 /** A device as the wire shows it. */
 export interface FoundDevice {

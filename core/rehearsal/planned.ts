@@ -1,7 +1,9 @@
 import { maskOf, formatIp } from '../addressing/ip'
-import { wireName } from '../addressing/station-name'
+import { protocolOf } from '../protocols/registry'
+import { ipOf, prefixLengthOf } from '../protocols/settings'
+import { wireName } from '../protocols/profinet/station-name'
 import type { Derived, DerivedStation } from '../derive/derive'
-import type { RealModule } from './real-identification'
+import type { RealModule } from '../protocols/profinet/real-identification'
 
 /** A planned station as it should look on the wire. */
 export interface PlannedStation {
@@ -24,38 +26,30 @@ export function plannedStations(derived: Derived): PlannedStation[] {
   return derived.controllers.flatMap(({ networks }) =>
     networks.flatMap(({ network, stations }) =>
       stations.flatMap(
-        (view) => plannedStation(view, formatIp(maskOf(network.prefixLength))) ?? [],
+        (view) => plannedStation(view, formatIp(maskOf(prefixLengthOf(network)))) ?? [],
       ),
     ),
   )
 }
 
-function plannedStation(
-  { id, station, file, device, modules }: DerivedStation,
-  mask: string,
-): PlannedStation | null {
-  if (!file || device?.protocol !== 'profinet') return null
-  const { vendorId, deviceId, moduleIdent } = device.identity.profinet
-  const real = modules.flatMap(({ slot, row, described }): RealModule[] => {
-    if (!described) return []
-    const ident = row ? ('ident' in described ? (described.ident ?? 0) : 0) : moduleIdent
-    const submodules = described.submodules.map(({ subslot, ident: own }) => ({
-      subslot: subslot ?? 1,
-      ident: own ?? 0,
-    }))
-    return [{ slot, ident, submodules }]
-  })
+function plannedStation(view: DerivedStation, mask: string): PlannedStation | null {
+  const { id, station, file, device } = view
+  if (!file || !device) return null
+  const protocol = protocolOf(device)
+  if (!protocol.says || !protocol.ids) return null
+  const { vendorId, deviceId } = protocol.ids(device)
+  const { moduleIdent, modules } = protocol.says({ ...view, device })
   return {
     id,
     name: station.name,
     wireName: wireName(station.name),
-    ip: station.ip,
+    ip: ipOf(station),
     mask,
     vendorId,
     deviceId,
     vendor: file.vendor.name,
     type: device.name,
-    modules: real,
+    modules,
     moduleNames: {
       [moduleIdent]: device.name,
       ...Object.fromEntries(file.modules.map((module) => [module.ident ?? 0, module.name])),

@@ -1,3 +1,4 @@
+import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
 import type { Catalog } from '../catalog/catalog'
 import type { DeviceFile } from '../catalog/model'
 import { derive } from '../derive/derive'
@@ -24,13 +25,12 @@ function offersSafety(file: DeviceFile): boolean {
 
 /** What somebody entered or released in a row of whatever table. */
 function recorded(row: object | null): string {
-  const { safetyRelease, safetyConfiguration, safetyNetworkNumber } = (row ?? {}) as Partial<
-    ProjectRow & StationRow & NetworkRow
-  >
+  const { safetyRelease } = (row ?? {}) as Partial<ProjectRow>
+  const { settings = {} } = (row ?? {}) as Partial<StationRow | NetworkRow>
   return JSON.stringify([
     safetyRelease ?? null,
-    safetyConfiguration ?? null,
-    safetyNetworkNumber ?? '',
+    safetyConfigurationOf({ settings }),
+    safetyNetworkNumberOf({ settings }),
   ])
 }
 
@@ -64,7 +64,10 @@ export function bearsOnSafety(
     [before, after].some((plan) => {
       const station = plan.stations[id]?.station
       const file = catalog.get(station?.file ?? '')
-      return (file !== undefined && offersSafety(file)) || !!station?.safetyConfiguration
+      return (
+        (file !== undefined && offersSafety(file)) ||
+        (station !== undefined && safetyConfigurationOf(station) !== null)
+      )
     }),
   )
   if (touched.length === 0) return false

@@ -1,3 +1,5 @@
+import type { SafetyConfiguration } from '../protocols/ethernet-ip/safety'
+import type { StationSettings } from '../protocols/registry'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import { recordsOfPlaced } from '../parameters/placed'
 import type { ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../plan/model'
@@ -35,12 +37,23 @@ export function unsignedPlan(plan: Plan, importer: string): Plan {
       ...group,
       station: {
         ...unsigned(group.station),
-        safetyConfiguration:
-          group.station.safetyConfiguration && mark(group.station.safetyConfiguration),
+        settings: withSafetyConfiguration(
+          group.station.settings,
+          (entered) => entered && mark(entered),
+        ),
       },
       modules: mapValues(group.modules, unsigned),
     })),
   }
+}
+
+function withSafetyConfiguration(
+  settings: StationSettings,
+  change: (entered: SafetyConfiguration | null) => SafetyConfiguration | null,
+): StationSettings {
+  return 'safetyConfiguration' in settings
+    ? { ...settings, safetyConfiguration: change(settings.safetyConfiguration) }
+    : settings
 }
 
 const longestName = 200
@@ -76,12 +89,15 @@ export function withoutSafety(plan: Plan, catalog: Catalog): Plan {
     project: { ...plan.project, safetyRelease: null },
     networks: mapValues(plan.networks, (network): NetworkRow => ({
       ...network,
-      safetyNetworkNumber: '',
+      settings:
+        'safetyNetworkNumber' in network.settings
+          ? { ...network.settings, safetyNetworkNumber: '' }
+          : network.settings,
     })),
     stations: mapValues(plan.stations, ({ station, modules, signals }): StationGroup => ({
       station: {
         ...plain(station, station.file, findDevice(catalog, station.file, station.device)),
-        safetyConfiguration: null,
+        settings: withSafetyConfiguration(station.settings, () => null),
       },
       modules: mapValues(modules, (row) =>
         plain(row, station.file, findModule(catalog, station.file, row.module)),

@@ -1,3 +1,5 @@
+import { ipOf } from '../protocols/settings'
+import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import type { Catalog } from '../catalog/catalog'
@@ -95,7 +97,9 @@ export function signatureOf(lines: readonly string[]): string {
  *  safety), with the parameters as they are. Then what the safety program sees of it: the address
  *  of each block of fail-safe data, and the tag on each of its channels. */
 export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] {
-  const { networkId, name, ip, safetyConfiguration, deviceNumber } = view.station
+  const { networkId, name, deviceNumber } = view.station
+  const ip = ipOf(view.station)
+  const safetyConfiguration = safetyConfigurationOf(view.station)
   const lines = failSafeParts(view, catalog).map(({ module, placed, bytes, own, sum }) => [
     module.slot,
     placed.subslot ?? '',
@@ -134,9 +138,10 @@ function* seenByProgram({
 
 /** The same of a whole plan, with its safety network numbers, in a fixed order. */
 export function safetyLines({ plan, stations, catalog }: Derived): string[] {
-  const numbers = Object.values(plan.networks).flatMap(({ id, safetyNetworkNumber }) =>
-    safetyNetworkNumber === '' ? [] : [`${id} | ${safetyNetworkNumber}`],
-  )
+  const numbers = Object.values(plan.networks).flatMap((network) => {
+    const number = safetyNetworkNumberOf(network)
+    return number === '' ? [] : [`${network.id} | ${number}`]
+  })
   return [
     ...numbers,
     ...[...stations.values()].flatMap((view) => safetyLinesOf(view, catalog)),

@@ -142,7 +142,7 @@ describe('the signature of the safety-relevant part', () => {
     ['an own parameter', set('dosing-2.1', '1.100', 'P0_Gap', 300), true],
     [
       'the station’s address',
-      { type: 'updateStation', id: 'dosing-2', set: { ip: '192.168.41.77' } },
+      { type: 'updateStation', id: 'dosing-2', set: { settings: { ip: '192.168.41.77' } } },
       true,
     ],
     [
@@ -152,7 +152,11 @@ describe('the signature of the safety-relevant part', () => {
     ],
     [
       'a safety network number',
-      { type: 'updateNetwork', id: 'n-dosing', set: { safetyNetworkNumber: '4e550000000a' } },
+      {
+        type: 'updateNetwork',
+        id: 'n-ozone',
+        set: { settings: { safetyNetworkNumber: '4e550000000a' } },
+      },
       true,
     ],
     [

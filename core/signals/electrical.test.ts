@@ -77,8 +77,6 @@ describe('HART variables as data', () => {
       controllerId: 'k',
       name: 'N',
       kind: 'can-rack',
-      controllerIp: '',
-      prefixLength: 24,
     },
     {
       type: 'addStation',

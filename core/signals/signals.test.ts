@@ -191,8 +191,6 @@ describe('ranges of a device sheet', () => {
         controllerId: 'k1',
         name: 'N1',
         kind: 'ring',
-        controllerIp: '',
-        prefixLength: 24,
       },
       {
         type: 'addStation',

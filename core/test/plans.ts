@@ -96,8 +96,7 @@ export const begin: SingleCommand[] = [
     controllerId: 'k1',
     name: 'N1',
     kind: 'profinet',
-    controllerIp: '10.0.0.1',
-    prefixLength: 24,
+    settings: { controllerIp: '10.0.0.1' },
   },
   { type: 'addStation', id: 's1', networkId: 'n1', file: 'tv', device: 'DAP', comment: '' },
 ]

@@ -178,7 +178,7 @@ async function makeProjects(
         id: 'n1',
         controllerId: 'k1',
         name: 'N1',
-        controllerIp: '10.0.0.1',
+        settings: { controllerIp: '10.0.0.1' },
         prefixLength: 16,
       },
       { type: 'addStation', id: 's0', networkId: 'n1', file, device: 'H_QH401_V23' },

@@ -57,6 +57,6 @@ function says(projectId: string, word: string): SQL {
     union all select id from ${signals} where project_id = ${projectId} and ${has(sql`tag`)})`
   return sql`(${has(own)} or exists (
     select 1 from jsonb_array_elements(${changes.changes}) as change, lateral (values (change->'before'), (change->'after')) as side(told)
-    where ${has(sql`concat_ws(' ', told->>'name', told->>'tag', told->>'comment', told->>'terminal', told->>'roleName')`)}
+    where ${has(sql`concat_ws(' ', told->>'name', told->>'tag', told->>'comment', told->>'terminal', told->'settings'->>'roleName')`)}
       or told->>'id' in ${named} or told->>'stationId' in ${named} or told->'place'->>'moduleId' in ${named}))`
 }

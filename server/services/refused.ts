@@ -46,6 +46,7 @@ const reasonOf = {
   'device.missing': 'impossible',
   'device.protocol': 'impossible',
   'network.protocol': 'impossible',
+  'setting.strange': 'impossible',
   'numbers.full': 'conflict',
   'switches.full': 'conflict',
   'module.missing': 'impossible',

@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-import type { Command } from '@kataxis/core'
+import { liftCommand, type Command } from '@kataxis/core'
 import type { ChangeEntry } from '../api/client'
 
 export type Action =
@@ -65,8 +65,14 @@ const mostPlans = 5
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null
 function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('kataxis', 1, {
-    upgrade(db) {
+  opened ??= openDB<Schema>('kataxis', 2, {
+    upgrade(db, oldVersion, _, change) {
+      if (oldVersion > 0) {
+        // Plans whose networks have no settings yet: the server has them as they are now.
+        void change.objectStore('plans').clear()
+        void change.objectStore('changes').clear()
+        return
+      }
       db.createObjectStore('pending', { keyPath: 'commandId' }).createIndex('project', 'project')
       db.createObjectStore('aside', { keyPath: 'commandId' }).createIndex('project', 'project')
       db.createObjectStore('plans', { keyPath: 'project' })
@@ -130,9 +136,16 @@ export async function takeOverPending({ project, user, tab }: Owner): Promise<Pe
         commandId,
         baseRevision,
         epoch,
-        action,
+        action: inWordsOfToday(action),
       }))
   })
+}
+
+/** What an older program left here. */
+function inWordsOfToday(action: Action): Action {
+  return action.kind === 'command'
+    ? { ...action, command: liftCommand(action.command) as Command }
+    : action
 }
 
 /** Names of others whose unsent work waits in this browser, with how much it is. */
@@ -158,7 +171,10 @@ export async function setAside(entry: SetAside): Promise<void> {
 
 export async function asideOf(project: string, user: string): Promise<SetAside[]> {
   const all = await (await database()).getAllFromIndex('aside', 'project', project)
-  return all.filter((entry) => entry.user === user).sort((a, b) => (a.at < b.at ? -1 : 1))
+  return all
+    .filter((entry) => entry.user === user)
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .map((entry) => ({ ...entry, action: inWordsOfToday(entry.action) }))
 }
 
 export async function forgetAside(commandId: string): Promise<void> {

@@ -3,6 +3,7 @@ import {
   channelsAtPlace,
   findDevice,
   formatAddress,
+  ipOf,
   kindOf,
   listChannels,
   notationOf,
@@ -60,11 +61,11 @@ export function findPlaces(text: string, derived: Derived, findings: readonly Fi
   for (const { station, device, modules } of derived.controllers.flatMap(({ networks }) =>
     networks.flatMap(({ stations }) => stations),
   )) {
-    if (isHit(station.name, station.ip, station.comment, device?.orderNumber)) {
+    if (isHit(station.name, ipOf(station), station.comment, device?.orderNumber)) {
       hits.push({
         kind: 'Station',
         words: station.name,
-        detail: `${station.ip} · ${device?.name ?? ''}`,
+        detail: `${ipOf(station)} · ${device?.name ?? ''}`,
         stage: 'board',
         focus: { kind: 'station', id: station.id },
       })

@@ -1,4 +1,9 @@
-import { failSafeParts, type DerivedModule, type DerivedStation } from '@kataxis/core'
+import {
+  failSafeParts,
+  safetyConfigurationOf,
+  type DerivedModule,
+  type DerivedStation,
+} from '@kataxis/core'
 import { useProject } from './project'
 import { useSession } from './session'
 
@@ -16,7 +21,7 @@ export function useGuard() {
   /** Of a station: its name, address and number, which fail-safe modules are found by. */
   const whyNotIdentity = (view: DerivedStation) =>
     whyNotPlan() ??
-    (failSafeParts(view, project.catalog).length > 0 || view.station.safetyConfiguration
+    (failSafeParts(view, project.catalog).length > 0 || safetyConfigurationOf(view.station)
       ? whyNotSafety()
       : null)
   const whyNotSafety = () => session.whyNot('safety')

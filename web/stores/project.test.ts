@@ -382,6 +382,32 @@ describe('nothing is lost', () => {
     )
   })
 
+  test('what an older program left unsent arrives in the words of today', async () => {
+    const { openDB } = await import('idb')
+    const database = await openDB('kataxis')
+    await database.put('pending', {
+      commandId: 'old',
+      baseRevision: 0,
+      epoch: server.epoch,
+      action: {
+        kind: 'command',
+        command: { type: 'updateStation', id: 's1', set: { ip: '10.0.0.9', comment: 'kept' } },
+      },
+      project: 'p',
+      user: 'me',
+      userName: 'Me',
+      tab: 'gone',
+      order: 1,
+    })
+    database.close()
+    await open()
+    await vi.waitFor(async () => expect(await waiting()).toEqual([]))
+    expect(server.plan.stations['s1']!.station).toMatchObject({
+      comment: 'kept',
+      settings: { kind: 'profinet', ip: '10.0.0.9' },
+    })
+  })
+
   test('unsent work is its person’s: nobody else sends it, who signs in is told, and it waits', async () => {
     const mine = await open()
     server.isAway = true

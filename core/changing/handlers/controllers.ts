@@ -2,6 +2,7 @@ import type { Catalog } from '../../catalog/catalog'
 import type { Handler } from '../handler'
 import type { Draft } from '../../plan/draft'
 import { controllerRow, networkRow } from '../../plan/model'
+import { networkSettingsFor, strangeSetting } from '../../protocols/registry'
 import { behind } from './positions'
 import { removeStation } from './stations'
 
@@ -39,16 +40,31 @@ export const controllerHandlers: { [T in Commands]: Handler<T> } = {
     if (draft.get('networks', row.id)) return { code: 'id.taken', id: row.id }
     if (!draft.get('controllers', row.controllerId))
       return { code: 'row.missing', what: 'controller', id: row.controllerId }
+    const { kind, settings = {}, ...common } = row
+    const strange = strangeSetting('network', kind, settings)
+    if (strange) return { code: 'setting.strange', setting: strange, kind }
     draft.put(
       'networks',
-      networkRow.parse({ ...row, position: behind(Object.values(draft.plan.networks)) }),
+      networkRow.parse({
+        ...common,
+        position: behind(Object.values(draft.plan.networks)),
+        settings: networkSettingsFor(kind, settings),
+      }),
     )
     return null
   },
   updateNetwork: (draft, _, { id, set }) => {
     const row = draft.get('networks', id)
     if (!row) return { code: 'row.missing', what: 'network', id }
-    draft.put('networks', { ...row, ...set })
+    const { settings, ...common } = set
+    const { kind } = row.settings
+    const strange = strangeSetting('network', kind, settings ?? {})
+    if (strange) return { code: 'setting.strange', setting: strange, kind }
+    draft.put('networks', {
+      ...row,
+      ...common,
+      ...(settings && { settings: networkSettingsFor(kind, { ...row.settings, ...settings }) }),
+    })
     return null
   },
   removeNetwork: (draft, catalog, { id }) => {

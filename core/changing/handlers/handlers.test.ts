@@ -1,3 +1,4 @@
+import { ipOf } from '../../protocols'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
@@ -35,8 +36,7 @@ const full = () =>
       controllerId: 'k1',
       name: 'N2',
       kind: 'profinet',
-      controllerIp: '10.0.9.1',
-      prefixLength: 24,
+      settings: { controllerIp: '10.0.9.1' },
     },
     { type: 'addStation', id: 's2', networkId: 'n2', file: 'tv', device: 'DAP', comment: '' },
   )
@@ -197,7 +197,7 @@ test.each<[string, string, boolean]>([
     newPlan('p', 'P'),
     shelfCatalog,
     begin[0]!,
-    { ...begin[1]!, kind: 'local' } as Command,
+    { ...begin[1]!, kind: 'local', settings: {} } as Command,
     { ...begin[2]!, file: 'quillane-qc200.sheet.json', device: 'QC-201', name: 'rack' } as Command,
     insert('m', 5, from),
     { type: 'editSignals', edits: [{ id: 'x', tag: 'X', place: place('m', 0) }] },
@@ -281,8 +281,8 @@ describe('changing things', () => {
     ],
     [
       'a station',
-      { type: 'updateStation', id: 's1', set: { ip: 'anything typed' } },
-      (plan: Plan) => plan.stations['s1']!.station.ip,
+      { type: 'updateStation', id: 's1', set: { settings: { ip: 'anything typed' } } },
+      (plan: Plan) => ipOf(plan.stations['s1']!.station),
       'anything typed',
     ],
     [
@@ -347,7 +347,7 @@ describe('addresses and octets', () => {
       newPlan('p', 'P'),
       shelfCatalog,
       begin[0]!,
-      { ...begin[1]!, kind: 'can-rack' } as Command,
+      { ...begin[1]!, kind: 'can-rack', settings: {} } as Command,
       { ...begin[2]!, file: 'quillane-qx64.sheet.json', device: 'QX-64', name: 'rack' } as Command,
       insert('m', 2, 'di16'),
       ...more,
@@ -471,7 +471,7 @@ test('a subnet without a free address is told', () => {
     newPlan('p', 'P'),
     smallCatalog,
     begin[0]!,
-    { ...begin[1]!, prefixLength: 30 } as Command,
+    { ...begin[1]!, settings: { controllerIp: '10.0.0.1', prefixLength: 30 } } as Command,
     begin[2]!,
   )
   expect(applyCommand(tiny, smallCatalog, { ...begin[2]!, id: 's2' } as Command)).toMatchObject({

@@ -1,3 +1,4 @@
+import { stationSettingsFor, strangeSetting } from '../../protocols/registry'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import { derive } from '../../derive/derive'
 import { faultOf } from '../../parameters/record'
@@ -72,13 +73,15 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
       catalog,
     ).stations.get(id)
     if (!row || !view) return { code: 'row.missing', what: 'station', id }
-    draft.put('stations', {
-      ...row,
-      safetyConfiguration:
-        signature === ''
-          ? null
-          : { signature, over: stationParameterSignature(view, catalog), by, at },
-    })
+    const { kind } = row.settings
+    const safetyConfiguration =
+      signature === ''
+        ? null
+        : { signature, over: stationParameterSignature(view, catalog), by, at }
+    const strange = strangeSetting('station', kind, { safetyConfiguration })
+    if (strange) return { code: 'setting.strange', setting: strange, kind }
+    const settings = stationSettingsFor(kind, { ...row.settings, safetyConfiguration })
+    draft.put('stations', { ...row, settings })
     return null
   },
 }

@@ -1,3 +1,4 @@
+import { ipOf } from '../../protocols'
 import { describe, expect, test } from 'vitest'
 import { check } from '../../checks'
 import { derive } from '../../derive'
@@ -27,8 +28,7 @@ const network = (
   controllerId,
   name: id,
   kind,
-  controllerIp,
-  prefixLength: 24,
+  settings: controllerIp === '' ? {} : { controllerIp },
 })
 const station = (
   id: string,
@@ -71,7 +71,8 @@ describe('networks of every kind', () => {
       station('s', 'n', file, device),
       station('t', 'n', file, device),
     )
-    expect(plan.stations['s']!.station).toMatchObject({ deviceNumber: number, ip })
+    expect(plan.stations['s']!.station.deviceNumber).toBe(number)
+    expect(ipOf(plan.stations['s']!.station)).toBe(ip)
     // A unit only tells those apart that share an address.
     expect(plan.stations['t']!.station.deviceNumber).toBe(
       kind === 'modbus-tcp' ? number : number + 1,
@@ -167,8 +168,16 @@ describe('copies of a station', () => {
     })
     if (!applied.ok) throw new Error(wordRefusal(applied.refusal))
     const { c2, c3 } = applied.plan.stations
-    expect(c2!.station).toMatchObject({ name: 'pump-2', ip: '10.0.0.3', deviceNumber: 2 })
-    expect(c3!.station).toMatchObject({ name: 'tv-2', ip: '10.0.0.4', deviceNumber: 3 })
+    expect(c2!.station).toMatchObject({
+      name: 'pump-2',
+      settings: { ip: '10.0.0.3' },
+      deviceNumber: 2,
+    })
+    expect(c3!.station).toMatchObject({
+      name: 'tv-2',
+      settings: { ip: '10.0.0.4' },
+      deviceNumber: 3,
+    })
     expect(
       Object.values(c2!.modules).map(({ slot, module, addresses }) => [slot, module, addresses]),
     ).toEqual([
@@ -242,7 +251,7 @@ describe('moving stations between networks', () => {
     const moved = doAll(two(), smallCatalog, { type: 'moveStations', ids: ['s1'], networkId: 'n2' })
     expect(moved.stations['s1']!.station).toMatchObject({
       networkId: 'n2',
-      ip: '10.0.9.3',
+      settings: { ip: '10.0.9.3' },
       deviceNumber: 2,
     })
     expect(moved.stations['s1']!.modules['a']!.addresses).toEqual({ 1: { in: 0 } })
@@ -274,9 +283,10 @@ describe('moving stations between networks', () => {
       { type: 'moveStations', ids: ['c'], networkId: 'n1', position: 0.5 },
     )
     expect(
-      derive(plan, smallCatalog).controllers[0]!.networks[0]!.stations.map(
-        ({ id, station: { ip } }) => [id, ip],
-      ),
+      derive(plan, smallCatalog).controllers[0]!.networks[0]!.stations.map(({ id, station }) => [
+        id,
+        ipOf(station),
+      ]),
     ).toEqual([
       ['c', '10.0.0.3'],
       ['s1', '10.0.0.2'],
@@ -326,7 +336,7 @@ describe('another head', () => {
     })
     if (!applied.ok) throw new Error(wordRefusal(applied.refusal))
     expect(applied.plan.stations['s1']).toMatchObject({
-      station: { file: 'later', ip: '10.0.0.2' },
+      station: { file: 'later', settings: { ip: '10.0.0.2' } },
       modules: { a: { module: 'DI_NEW', slot: 1, addresses: { 1: { in: 17 } } } },
       signals: { x: { tag: 'X' } },
     })

@@ -1,6 +1,5 @@
 import { packsBits } from '../../image/image'
-import { ipFault, subnetOf } from '../../addressing/ip'
-import { nextName } from '../../addressing/station-name'
+import { nextName } from '../../protocols/profinet/station-name'
 import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
 import type { Device } from '../../catalog/model'
 import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
@@ -9,7 +8,15 @@ import type { Handler } from '../handler'
 import type { Draft } from '../../plan/draft'
 import { ipsOnCable, newIdentity, TakenIdentities, type IdentityFault } from '../identities'
 import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../../plan/model'
-import { kindOf } from '../../protocols/network-kinds'
+import {
+  kindOf,
+  protocolOf,
+  protocolOn,
+  stationSettingsFor,
+  strangeSetting,
+  type StationSettingsEdit,
+} from '../../protocols/registry'
+import { ipFaultOn, ipOf } from '../../protocols/settings'
 import type { Refusal } from '../../plan/refusals'
 import { carryHeadValues, carryValues } from '../../parameters/carry'
 import { withOwnDestinations } from '../../safety/destinations'
@@ -41,14 +48,22 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
       ...command,
       connection: command.connection ?? device.connections[0]?.key ?? '',
     })
-    // A GSD proposes an example as often as what everybody has; that is offered, not done.
-    return refusal ?? placeFixed(draft, catalog, command.id, device, device.protocol !== 'profibus')
+    const withProposed = protocolOf(device).placesProposed === true
+    return refusal ?? placeFixed(draft, catalog, command.id, device, withProposed)
   },
 
   updateStation: (draft, _, { id, set }): Refusal | null => {
     const row = draft.get('stations', id)
     if (!row) return { code: 'row.missing', what: 'station', id }
-    draft.put('stations', { ...row, ...set })
+    const { settings, ...common } = set
+    const { kind } = row.settings
+    const strange = strangeSetting('station', kind, settings ?? {})
+    if (strange) return { code: 'setting.strange', setting: strange, kind }
+    draft.put('stations', {
+      ...row,
+      ...common,
+      ...(settings && { settings: stationSettingsFor(kind, { ...row.settings, ...settings }) }),
+    })
     return null
   },
 
@@ -81,15 +96,15 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
           {
             ...source.station,
             deviceNumber: undefined,
-            roleName: '',
             id: copy.id,
             name,
-            ip: copy.ip,
+            settings: { ...source.station.settings, ...ownIdentity, ...copy.settings },
           },
           taken,
         ) ?? copyContent(draft, catalog, source, copy)
       if (refusal) return refusal
-      taken.add(draft.get('stations', copy.id)!)
+      const made = draft.get('stations', copy.id)!
+      taken.add({ ...made, ip: ipOf(made) })
     }
     return null
   },
@@ -150,7 +165,7 @@ function describedHead(
   if (!catalog.has(file)) return { ok: false, refusal: { code: 'file.missing', file } }
   const device = findDevice(catalog, file, key)
   if (!device) return { ok: false, refusal: { code: 'device.missing', device: key } }
-  if (device.protocol !== kindOf(network).protocol)
+  if (device.protocol !== protocolOn(network).name)
     return {
       ok: false,
       refusal: {
@@ -158,7 +173,7 @@ function describedHead(
         device: device.name,
         protocol: device.protocol,
         network: network.name,
-        kind: network.kind,
+        kind: network.settings.kind,
       },
     }
   return { ok: true, device }
@@ -166,11 +181,15 @@ function describedHead(
 
 type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> &
   Partial<
-    Pick<
-      StationRow,
-      'railMm' | 'plugged' | 'packsBits' | 'switches' | 'roleName' | 'orders' | 'values' | 'startUp'
-    >
-  > & { name?: string | undefined; ip?: string | undefined; deviceNumber?: number | undefined }
+    Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'orders' | 'values'>
+  > & {
+    name?: string | undefined
+    deviceNumber?: number | undefined
+    settings?: StationSettingsEdit | undefined
+  }
+
+/** Settings that no copy shares with what it was copied from. */
+const ownIdentity = { ip: undefined, roleName: undefined, safetyConfiguration: undefined }
 
 /** A new station at the end of its network, with the next free name, address, number and bytes. */
 function putStation(
@@ -182,15 +201,20 @@ function putStation(
   known: TakenIdentities | null = null,
 ): Refusal | null {
   if (draft.get('stations', id)) return { code: 'id.taken', id }
+  const { kind } = network.settings
+  const settings = told(wishes.settings ?? {})
+  const strange = strangeSetting('station', kind, settings)
+  if (strange) return { code: 'setting.strange', setting: strange, kind }
   const neighbours = stationsOn(draft, network)
-  const kind = kindOf(network)
+  const { ip } = settings
   const free =
     name !== undefined &&
-    (wishes.ip !== undefined || !kind.hasIp) &&
+    (ip !== undefined || !kindOf(network).hasIp) &&
     wishes.deviceNumber !== undefined
       ? null
       : newIdentity(known ?? new TakenIdentities(draft.plan, network, neighbours), device, {
           ...wishes,
+          ip,
           name,
         })
   if (free !== null && (typeof free === 'string' || 'pattern' in free))
@@ -223,19 +247,23 @@ function putStation(
     plugged,
     addresses: found.addresses,
     name: name ?? free!.name,
-    ip: wishes.ip ?? (kind.hasIp ? free!.ip : ''),
+    settings: stationSettingsFor(kind, { ip: free?.ip, ...settings }),
     deviceNumber: wishes.deviceNumber ?? free!.deviceNumber,
     railMm: wishes.railMm ?? 0,
     packsBits: packs,
-    roleName: wishes.roleName ?? '',
     switches: wishes.switches ?? null,
     orders: wishes.orders ?? {},
     values,
     iParameterSums: {},
-    safetyConfiguration: null,
-    startUp: wishes.startUp ?? [],
   })
   return null
+}
+
+/** What was said, without what was left open. */
+function told<T extends object>(settings: T): Partial<T> {
+  return Object.fromEntries(
+    Object.entries(settings).filter(([key, value]) => value !== undefined && key !== 'kind'),
+  ) as Partial<T>
 }
 
 function wordNoIdentity(fault: IdentityFault, network: NetworkRow, device: Device): Refusal {
@@ -328,13 +356,13 @@ function moveStation(
 ): Refusal | null {
   const from = draft.get('networks', station.networkId)
   const kind = kindOf(network)
-  if (from && kindOf(from).protocol !== kind.protocol)
+  if (from && protocolOn(from) !== protocolOn(network))
     return {
       code: 'network.protocol',
       station: station.name,
-      kind: from.kind,
+      kind: from.settings.kind,
       network: network.name,
-      other: network.kind,
+      other: network.settings.kind,
     }
   const neighbours = stationsOn(draft, network).filter(({ id }) => id !== station.id)
   const isNew = station.networkId !== network.id
@@ -351,17 +379,17 @@ function moveStation(
       : newIdentity(new TakenIdentities(draft.plan, network, neighbours), device, {
           name: station.name,
           switches: station.switches,
-          ...(fits.ip && { ip: station.ip }),
+          ...(fits.ip && { ip: ipOf(station) }),
           ...(fits.number && { deviceNumber: station.deviceNumber }),
         })
   if (free !== null && (typeof free === 'string' || 'pattern' in free))
     return wordNoIdentity(free, network, device!)
-  const ip = !kind.hasIp ? '' : fits.ip || !free ? station.ip : free.ip
+  const ip = fits.ip || !free ? ipOf(station) : free.ip
   const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber
   draft.put('stations', {
     ...station,
     networkId: network.id,
-    ip,
+    settings: stationSettingsFor(network.settings.kind, { ...station.settings, ip }),
     deviceNumber,
     position: position ?? behind(neighbours),
   })
@@ -370,10 +398,10 @@ function moveStation(
     : readdressAll(draft, catalog, station.id)
 }
 
-function isFittingIp(plan: Plan, network: NetworkRow, { id, ip }: StationRow): boolean {
+function isFittingIp(plan: Plan, network: NetworkRow, station: StationRow): boolean {
+  const ip = ipOf(station)
   return (
-    !ipsOnCable(plan, network, new Set([id])).has(ip) &&
-    ipFault(ip, subnetOf(network.controllerIp, network.prefixLength)) === null
+    !ipsOnCable(plan, network, new Set([station.id])).has(ip) && ipFaultOn(network, ip) === null
   )
 }
 

@@ -24,8 +24,7 @@ const begin: SingleCommand[] = [
     controllerId: 'k1',
     name: 'N1',
     kind: 'profinet',
-    controllerIp: '10.0.0.1',
-    prefixLength: 24,
+    settings: { controllerIp: '10.0.0.1' },
   },
   {
     type: 'addStation',

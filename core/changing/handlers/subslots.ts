@@ -1,3 +1,4 @@
+import { protocolOf } from '../../protocols/registry'
 import { bitAddressOf, isFixed, withAddress } from '../../image/image'
 import { findDevice, findModule, findSubmodule, type Catalog } from '../../catalog/catalog'
 import type { DataBlock } from '../../catalog/layout'
@@ -117,7 +118,7 @@ function whyNotPlugged(
   if (!port || !carriesOctets(port)) return { code: 'port.none', subslot, module: owner.name }
   const device = findDevice(catalog, file, key)
   if (!device) return { code: 'device.missing', device: key }
-  return device.protocol === 'io-link'
+  return Object.keys(protocolOf(device).kinds).length === 0
     ? null
     : { code: 'port.protocol', device: device.name, protocol: device.protocol }
 }

@@ -4,7 +4,7 @@ import { encodeValue, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../vocabulary/problem'
 import type { Entry } from './entries'
 import { parseEdsNumber } from './numbers'
-import { assemblyInstance, parsePath } from './paths'
+import { assemblyInstance, parsePath } from '../../protocols/ethernet-ip/paths'
 import { toHex } from '../../vocabulary'
 
 /** `ParamN`, still without a place in a record. */

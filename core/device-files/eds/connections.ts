@@ -1,7 +1,7 @@
 import type { Connection } from '../../catalog/model'
 import { toHex } from '../../vocabulary/hex'
 import type { Entry } from './entries'
-import { parsePath } from './paths'
+import { parsePath } from '../../protocols/ethernet-ip/paths'
 import type { Reading } from './reading'
 
 export interface ReadConnection extends Connection {

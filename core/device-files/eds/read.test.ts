@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { readDeviceFile } from '../read'
 import { cipTypes } from '../../catalog/cip-types'
-import { assemblyInstance, parsePath } from './paths'
+import { assemblyInstance, parsePath } from '../../protocols/ethernet-ip/paths'
 
 const eds = ({
   params = '',

@@ -137,7 +137,7 @@ describe('an ESI file', () => {
         parameters: [],
       },
     ])
-    expect(fixed!.protocol === 'ethercat' && fixed!.ethercat).toMatchObject({
+    expect('ethercat' in fixed! && fixed!.ethercat).toMatchObject({
       physics: 'YK',
       mailboxProtocols: ['CoE', 'FoE'],
       syncManagers: [

@@ -87,7 +87,7 @@ describe('an IODD file', () => {
       [0, 2],
     ])
     expect(
-      device.protocol === 'io-link' &&
+      'ioLink' in device &&
         device.ioLink.layouts.map(({ condition, inputBytes }) => [condition?.value, inputBytes]),
     ).toEqual([
       [0, 2],

@@ -1,3 +1,4 @@
+import { hasSheetPart } from '../../protocols/registry'
 import {
   getNodePath,
   findNodeAtLocation,
@@ -7,7 +8,7 @@ import {
   type ParseError,
 } from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
-import { registerOfReference } from '../../addressing/modbus'
+import { registerOfReference } from '../../protocols/modbus/requests'
 import { modbusTableNames, modbusTables, wordTable } from '../../vocabulary/modbus-table'
 import { nibbleOffset, nibbleTableBytes, rackOffset } from '../../addressing/slot-tables'
 import type {
@@ -196,7 +197,8 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
   lookAtRegisters(sheet, complain, warn)
   const { slots } = sheet
   const head =
-    sheet.network === 'modbus' && sheet.head.inputs.length + sheet.head.outputs.length === 0
+    hasSheetPart(sheet.network, 'registers') &&
+    sheet.head.inputs.length + sheet.head.outputs.length === 0
       ? { ...sheet.head, ...dataOfRegisters(sheet) }
       : sheet.head
   const places = slots.everySlot ? rackPlaces(sheet) : slots.nibbles ? nibblePlaces(sheet) : null
@@ -218,7 +220,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
     ...(sheet.placement && { placement: sheet.placement }),
     ...(sheet.switches && { switches: sheet.switches }),
   })
-  if (sheet.network === 'ethernet-ip') return { ...common, ...ethernetIpOf(sheet, own[0]) }
+  if (hasSheetPart(sheet.network, 'dataSets')) return { ...common, ...ethernetIpOf(sheet, own[0]) }
   return {
     ...common,
     protocol: sheet.network,

@@ -3,7 +3,7 @@ import { modbusTableNames } from '../../vocabulary/modbus-table'
 import { nibbleOrders } from '../../addressing/slot-tables'
 import { switchBank } from '../../vocabulary/switch-bank'
 import { rawFormat } from '../../vocabulary/raw-format'
-import { networkKindNames } from '../../protocols/network-kinds'
+import { networkKindNames, sheetProtocols } from '../../protocols/registry'
 import { commonFormats } from '../../scaling/raw-formats'
 import { readRange, type ElectricalRange } from '../../vocabulary/electrical-range'
 import { valueListText as valueList } from '../../vocabulary/value-list'
@@ -207,9 +207,7 @@ export const deviceSheet = z
     name: words.min(1),
     orderNumber: words.default(''),
     info: words.default(''),
-    network: z
-      .enum(['modbus', 'can-rack', 'ring', 'gateway', 'local', 'ethernet-ip'])
-      .describe('"local": a controller with its own slots'),
+    network: z.enum(sheetProtocols).describe('"local": a controller with its own slots'),
     switches: switchBank.optional().describe('Address switches on the housing'),
     dataOrder: z
       .enum(['big', 'little'])

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { kindOf, type Derived, type DerivedNetwork, type Mark } from '@kataxis/core'
+import {
+  controllerIpOf,
+  kindOf,
+  prefixLengthOf,
+  type Derived,
+  type DerivedNetwork,
+  type Mark,
+} from '@kataxis/core'
 import { useDrawBudget } from '../../parts/useDrawBudget'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
@@ -95,7 +102,7 @@ const words = computed(() => {
   const kind = kindOf(network)
   return [
     kind.name,
-    ...(kind.hasIp ? [`${network.controllerIp}/${network.prefixLength}`] : []),
+    ...(kind.hasIp ? [`${controllerIpOf(network)}/${prefixLengthOf(network)}`] : []),
     `${stations.length} ${stations.length === 1 ? 'station' : 'stations'}`,
   ].join(' · ')
 })

@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import {
   firstFreeSlot,
   freeControllerIp,
-  networkKinds,
+  kindNamed,
   networkKindNames,
   newId,
   planFill,
@@ -326,16 +326,15 @@ const sheet = computed(() => {
 
 const kindOptions: DropdownOption[] = networkKindNames.map((key) => ({
   key,
-  label: networkKinds[key].name,
+  label: kindNamed(key).name,
 }))
 const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({
   type: 'addNetwork' as const,
   id,
   controllerId,
-  name: kind === 'profinet' ? `Network ${count}` : `${networkKinds[kind].name} ${count}`,
+  name: `${kindNamed(kind).newName ?? kindNamed(kind).name} ${count}`,
   kind,
-  controllerIp: networkKinds[kind].hasIp ? freeControllerIp(derived.value.plan) : '',
-  prefixLength: 24,
+  settings: kindNamed(kind).hasIp ? { controllerIp: freeControllerIp(derived.value.plan) } : {},
 })
 function addController(kind: NetworkKindName): void {
   const [controllerId, networkId] = [newId(), newId()]

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf } from '@kataxis/core'
+import { protocolOn } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** What can be done with several things at once. */
@@ -18,16 +18,15 @@ const words = computed(() => {
 const protocols = computed(
   () =>
     new Set(
-      props.stationIds.map(
-        (id) =>
-          kindOf(project.plan!.networks[project.plan!.stations[id]!.station.networkId]!).protocol,
+      props.stationIds.map((id) =>
+        protocolOn(project.plan!.networks[project.plan!.stations[id]!.station.networkId]!),
       ),
     ),
 )
 const networks = computed(() =>
   protocols.value.size === 1
     ? Object.values(project.plan!.networks).filter((network) =>
-        protocols.value.has(kindOf(network).protocol),
+        protocols.value.has(protocolOn(network)),
       )
     : [],
 )

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kindOf, laneSlots, type Derived, type DerivedStation, type Mark } from '@kataxis/core'
+import {
+  ipOf,
+  kindOf,
+  laneSlots,
+  type Derived,
+  type DerivedStation,
+  type Mark,
+} from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
@@ -65,7 +72,7 @@ const size = computed(() => ({
 const identity = computed(() => {
   const { station } = props.view
   const network = props.derived.plan.networks[station.networkId]
-  return network && kindOf(network).hasIp ? station.ip : String(station.deviceNumber)
+  return network && kindOf(network).hasIp ? ipOf(station) : String(station.deviceNumber)
 })
 
 /** Before the focus moves, and the cursor with it: a selection begins where the cursor still

@@ -223,7 +223,7 @@ function rowsOfStation(
         second === ''
           ? ''
           : isDeviceNotation(second)
-            ? (deviceNotations[second].format(view, { module, channel }) ?? '')
+            ? (deviceNotations[second]!.format(view, { module, channel }) ?? '')
             : place
               ? formatAddress(place, second)
               : '',

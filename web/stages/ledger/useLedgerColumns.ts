@@ -15,7 +15,10 @@ import type { useShownRows } from './useShownRows'
 
 export const rowSize = 26
 /** What a second column of addresses may say. */
-export const seconds = { ...notations, ...deviceNotations }
+export const seconds: Readonly<Record<string, { readonly name: string; readonly label: string }>> = {
+  ...notations,
+  ...deviceNotations,
+}
 const widths = {
   slot: ['Slot', 72],
   channel: ['Channel', 120],
@@ -123,7 +126,7 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
           }),
         ]
       if (name === 'address2')
-        return second.value ? [column(name, seconds[second.value].label, 120)] : []
+        return second.value ? [column(name, seconds[second.value]!.label, 120)] : []
       const [heading, width] = widths[name as keyof typeof widths]
       return [column(name, heading, width)]
     }),

@@ -13,8 +13,7 @@ import ParameterField from './ParameterField.vue'
 import PortPanel from './PortPanel.vue'
 import RecordOctets from './RecordOctets.vue'
 import SetPicker from './SetPicker.vue'
-import StartUpPanel from './StartUpPanel.vue'
-import TelegramPanel from './TelegramPanel.vue'
+import { protocolPanels } from './protocol-panels'
 import TypeTable from './TypeTable.vue'
 import { useParameterPage } from './useParameterPage'
 
@@ -165,8 +164,11 @@ function lightOf(record: string, parameter: string): void {
           />
           <p class="quiet">Underlined octets are other than the description proposes.</p>
         </section>
-        <TelegramPanel v-if="found.view.device?.protocol === 'profibus'" :view="found.view" />
-        <StartUpPanel v-if="found.view.device?.protocol === 'ethercat'" :view="found.view" />
+        <component
+          :is="protocolPanels[found.view.device.protocol]"
+          v-if="found.view.device"
+          :view="found.view"
+        />
         <section v-if="diagnoses.length > 0">
           <h2>What it can report</h2>
           <table class="plain-table">

@@ -51,7 +51,7 @@ const emptyAll = () =>
     })),
   })
 const cycle = (device: Device) =>
-  device.protocol === 'io-link' && device.ioLink.minCycleTimeUs !== null
+  'ioLink' in device && device.ioLink.minCycleTimeUs !== null
     ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}`
     : ''
 const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {

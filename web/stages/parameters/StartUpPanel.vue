@@ -1,12 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { parseObjectIndex, startUpList, type DerivedStation, type StartUpLine } from '@kataxis/core'
+import {
+  parseObjectIndex,
+  recordsOnWire,
+  startUpList,
+  startUpOf,
+  type DerivedStation,
+  type StartUpLine,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** What the master writes into an EtherCAT slave while it comes up, with lines of one's own. */
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
-const steps = computed(() => startUpList(props.view, project.catalog))
+const steps = computed(() => startUpList(props.view, recordsOnWire(props.view, project.catalog)))
 const draft = ref({
   transition: 'PS' as StartUpLine['transition'],
   index: '',
@@ -16,7 +23,7 @@ const draft = ref({
 })
 const hex = (value: number, digits: number) => `0x${value.toString(16).padStart(digits, '0')}`
 const write = (startUp: StartUpLine[]) =>
-  project.run({ type: 'updateStation', id: props.view.id, set: { startUp } })
+  project.run({ type: 'updateStation', id: props.view.id, set: { settings: { startUp } } })
 
 function add(): void {
   const { transition, index, subindex, data, comment } = draft.value
@@ -28,7 +35,7 @@ function add(): void {
     return project.tell(`"${data}" are no octets in hex, e.g. 10 27.`)
   if (
     write([
-      ...props.view.station.startUp,
+      ...startUpOf(props.view.station),
       { transition, index: object, subindex: Number(subindex), data: octets, comment },
     ])
   )
@@ -37,7 +44,7 @@ function add(): void {
 /** Own lines in their own order; the list shows them by transition. */
 const remove = (line: (typeof steps.value)[number]) =>
   write(
-    props.view.station.startUp.filter(
+    startUpOf(props.view.station).filter(
       (one) =>
         !(
           one.index === line.index &&

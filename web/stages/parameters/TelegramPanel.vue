@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import {
+  recordsOnWire,
   setPrmTelegram,
   toHex,
   userParameters,
@@ -14,10 +15,10 @@ import { useProject } from '../../stores/project'
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const watchdogMs = ref(usualPrmSettings.watchdogMs)
-const parts = computed(() => userParameters(props.view, project.catalog))
+const parts = computed(() => userParameters(recordsOnWire(props.view, project.catalog)))
 const bytes = computed(() => {
   const { device } = props.view
-  if (device?.protocol !== 'profibus') return ''
+  if (!device || !('profibus' in device)) return ''
   return toHex(
     setPrmTelegram(
       device.identity.profibus.identNumber,

@@ -16,9 +16,7 @@ const records = computed(() => [
   ...props.device.parameters,
   ...props.device.submodules.flatMap(({ parameters }) => parameters),
 ])
-const registers = computed(() =>
-  props.device.protocol === 'modbus' ? props.device.sheet.registers : [],
-)
+const registers = computed(() => ('sheet' in props.device ? props.device.sheet.registers : []))
 const bytes = (count: number) => `${count} ${count === 1 ? 'byte' : 'bytes'}`
 const count = computed(() =>
   records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0),
@@ -77,7 +75,7 @@ const count = computed(() =>
       </div>
     </dl>
     <template v-for="data in own" :key="data.key">
-      <BitStrip v-if="opened === data.key" :data="data" :from-end="device.protocol === 'io-link'" />
+      <BitStrip v-if="opened === data.key" :data="data" :from-end="'ioLink' in device" />
     </template>
     <table v-if="opened === 'registers'" class="plain-table" aria-label="Registers">
       <thead>

@@ -2,13 +2,14 @@
 import { useRoute, useRouter } from 'vue-router'
 import { computed } from 'vue'
 import {
+  hasSheetPart,
   nibbleOrders,
-  protocolNames,
+  protocolTitle,
   registerOfReference,
+  sheetProtocols,
   switchBank,
   wordTable,
   type ModbusTable,
-  type SheetProtocol,
   type SwitchBank,
 } from '@kataxis/core'
 import { api } from '../../api/client'
@@ -29,14 +30,6 @@ const project = useProject()
 const route = useRoute()
 const router = useRouter()
 const { draft, faults, preview, load, addModule, toFile } = useSheetDraft()
-const networks: readonly (SheetProtocol | 'ethernet-ip')[] = [
-  'modbus',
-  'can-rack',
-  'ring',
-  'gateway',
-  'local',
-  'ethernet-ip',
-]
 const back = { name: 'shelf', params: { project: route.params['project'] } }
 if (route.query['from'] !== undefined) void api.rawText(String(route.query['from'])).then(load)
 
@@ -129,8 +122,8 @@ async function save() {
           <label
             ><span class="label">Network</span
             ><select v-model="draft.network" class="field">
-              <option v-for="name in networks" :key="name" :value="name">
-                {{ protocolNames[name] }}
+              <option v-for="name in sheetProtocols" :key="name" :value="name">
+                {{ protocolTitle(name) }}
               </option>
             </select></label
           >
@@ -163,7 +156,7 @@ async function save() {
             <RecordRows v-model="draft.head.parameters" label="Parameters of the head" />
           </details>
         </section>
-        <section v-if="draft.network === 'modbus'" aria-label="Registers">
+        <section v-if="hasSheetPart(draft.network, 'registers')" aria-label="Registers">
           <h2>Registers</h2>
           <FieldRows
             v-model="draft.registers"
@@ -232,11 +225,15 @@ async function save() {
             @update:model-value="setModbus({ startSequence: $event })"
           />
         </section>
-        <section v-if="draft.network === 'ethernet-ip'" aria-label="Data sets">
+        <section v-if="hasSheetPart(draft.network, 'dataSets')" aria-label="Data sets">
           <h2>Data sets to choose from</h2>
           <FieldRows v-model="draft.dataSets" v-bind="sheetLists.dataSets" label="Data sets" />
         </section>
-        <section v-if="draft.network === 'local'" class="pairs" aria-label="Controller">
+        <section
+          v-if="hasSheetPart(draft.network, 'controller')"
+          class="pairs"
+          aria-label="Controller"
+        >
           <label
             ><span class="label">Input image, bytes</span
             ><input

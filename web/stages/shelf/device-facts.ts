@@ -1,4 +1,4 @@
-import { networkKinds, protocolNames, type Device, type NetworkKindName } from '@kataxis/core'
+import { networkKinds, protocolTitle, type Device, type NetworkKindName } from '@kataxis/core'
 
 type Fact = readonly [label: string, value: string]
 
@@ -7,7 +7,9 @@ const milliseconds = (us: number | null) => (us === null ? [] : [`${us / 1000} m
 
 /** What only a head's own network knows of it, in words. */
 const protocolFacts: {
-  [P in Device['protocol']]: (device: Extract<Device, { protocol: P }>) => Fact[]
+  [P in 'profinet' | 'profibus' | 'ethercat' | 'ethernet-ip' | 'io-link']: (
+    device: Extract<Device, { protocol: P }>,
+  ) => Fact[]
 } = {
   profinet: ({ identity: { profinet: id }, profinet }) => [
     ['Vendor', hex(id.vendorId, 4)],
@@ -84,11 +86,6 @@ const protocolFacts: {
     ...milliseconds(ioLink.minCycleTimeUs).map((value): Fact => ['Shortest cycle', value]),
     ['Switching mode', ioLink.hasSioMode ? 'yes' : 'no'],
   ],
-  modbus: sheetFacts,
-  'can-rack': sheetFacts,
-  ring: sheetFacts,
-  gateway: sheetFacts,
-  local: sheetFacts,
 }
 
 function sheetFacts({ sheet }: Extract<Device, { sheet: unknown }>): Fact[] {
@@ -102,14 +99,17 @@ function sheetFacts({ sheet }: Extract<Device, { sheet: unknown }>): Fact[] {
   ]
 }
 
+type FactsOf = (device: Device) => Fact[]
+const factsByProtocol = protocolFacts as unknown as Readonly<Record<string, FactsOf>>
+
 /** Facts of a head: its network's, then its limits. */
 export function factsOf(device: Device): Fact[] {
   const { inputBytes, outputBytes, dataBytes, modules, parameterBytes } = device.limits
   const limit = (label: string, value: number | null, unit: string): Fact[] =>
     value === null ? [] : [[label, `${value} ${unit}`]]
   return [
-    ['Network', protocolNames[device.protocol]],
-    ...(protocolFacts[device.protocol] as (device: Device) => Fact[])(device),
+    ['Network', protocolTitle(device.protocol)],
+    ...(factsByProtocol[device.protocol] ?? (sheetFacts as FactsOf))(device),
     ...(device.slots.length > 0 ? [['Slots', String(device.slots.length)] as const] : []),
     ...limit('Most modules', modules === device.slots.length ? null : modules, ''),
     ...limit('Most input', inputBytes, 'bytes'),

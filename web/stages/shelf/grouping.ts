@@ -1,4 +1,4 @@
-import { formatNames, protocolNames } from '@kataxis/core'
+import { formatNames, protocolTitle } from '@kataxis/core'
 import type { ShelfFile } from '../../api/client'
 
 /** Ways to sort the Shelf; a file stands once in each of the groups it names. */
@@ -10,7 +10,7 @@ export const groupings = {
   network: {
     label: 'Network',
     groupsOf: ({ summary }: ShelfFile) => [
-      summary.protocol ? protocolNames[summary.protocol] : 'Without a network',
+      summary.protocol ? protocolTitle(summary.protocol) : 'Without a network',
     ],
   },
   family: {

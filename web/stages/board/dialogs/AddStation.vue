@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { deviceSheet, kindOf, newId } from '@kataxis/core'
+import { newId, protocolOn } from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
@@ -12,9 +12,8 @@ const emit = defineEmits<{ close: []; added: [id: string] }>()
 const project = useProject()
 const shelf = useShelf()
 /** Protocols that a device sheet can describe. */
-const sheetProtocols = new Set<string>(deviceSheet.shape.network.options)
 const isByHand = ref(false)
-const kind = computed(() => kindOf(project.plan!.networks[props.networkId]!))
+const protocol = computed(() => protocolOn(project.plan!.networks[props.networkId]!))
 
 async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
   await shelf.need([head.sha256])
@@ -41,16 +40,12 @@ async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
     @close="emit('close')"
   >
     <template v-if="!isByHand">
-      <HeadPicker :protocol="kind.protocol" @take="take" @close="emit('close')" />
-      <button
-        v-if="sheetProtocols.has(kind.protocol)"
-        class="button small"
-        @click="isByHand = true"
-      >
+      <HeadPicker :protocol="protocol.name" @take="take" @close="emit('close')" />
+      <button v-if="protocol.sheetParts" class="button small" @click="isByHand = true">
         No file for it? Write its sizes by hand
       </button>
     </template>
-    <HandMadeDevice v-else :protocol="kind.protocol" @made="take" @close="isByHand = false" />
+    <HandMadeDevice v-else :protocol="protocol.name" @made="take" @close="isByHand = false" />
   </DialogBox>
 </template>
 

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
-import { applyCommand, kindOf, newId, tagIdentity, wordRefusal, type Command } from '@kataxis/core'
+import {
+  applyCommand,
+  ipOf,
+  newId,
+  protocolOn,
+  tagIdentity,
+  wordRefusal,
+  type Command,
+} from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 
@@ -11,7 +19,7 @@ const group = computed(() => project.plan!.stations[props.stationId]!)
 const network = computed(() => project.plan!.networks[group.value.station.networkId]!)
 const networks = computed(() =>
   Object.values(project.plan!.networks).filter(
-    (other) => kindOf(other).protocol === kindOf(network.value).protocol,
+    (other) => protocolOn(other) === protocolOn(network.value),
   ),
 )
 const tags = computed(() =>
@@ -149,7 +157,7 @@ function take(): void {
             <td class="mono" :class="{ fault: row.isNameTaken }">
               {{ row.station.name }}{{ row.isNameTaken ? ' is taken' : '' }}
             </td>
-            <td class="mono">{{ row.station.ip || '–' }}</td>
+            <td class="mono">{{ ipOf(row.station) || '–' }}</td>
             <td class="mono">{{ row.station.deviceNumber }}</td>
             <td>
               <span class="mono">{{ row.tags.slice(0, 2).join(', ') }}</span>{{

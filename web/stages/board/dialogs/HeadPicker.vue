@@ -12,7 +12,7 @@ export interface Head {
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { protocolNames, type Protocol } from '@kataxis/core'
+import { protocolTitle, type Protocol } from '@kataxis/core'
 import { usePickList } from '../../../parts/usePickList'
 import { useShelf } from '../../../stores/shelf'
 
@@ -86,7 +86,7 @@ const { at, onKey } = usePickList(
     </li>
   </ul>
   <p v-if="ofProtocol.length === 0" class="none">
-    The Shelf holds no {{ protocolNames[protocol] }} device.
+    The Shelf holds no {{ protocolTitle(protocol) }} device.
     <RouterLink :to="{ name: 'shelf', params: { project: route.params['project'] } }"
       >Bring in a description file</RouterLink
     >

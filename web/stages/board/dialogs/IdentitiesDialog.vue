@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import {
+  identityEdit,
   identityFields,
+  identityOf,
   kindOf,
   numberOf,
   proposeIdentities,
+  rolePatternOf,
   type Command,
+  type DerivedStation,
   type Identity,
 } from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
@@ -36,8 +40,8 @@ const wish = reactive({
   start: network.value.pool?.first ?? first ?? kind.value.number.start,
   step: network.value.pool?.step ?? 1,
   namePattern: network.value.namePattern,
-  rolePattern: network.value.rolePattern,
-  setsIp: kind.value.hasIp,
+  rolePattern: rolePatternOf(network.value),
+  setsIp: kind.value.hasIp === true,
   setsNumber: !kind.value.hasIp || network.value.tied,
 })
 const proposal = computed(() =>
@@ -53,7 +57,7 @@ const columns = computed(
       { key: 'name', label: 'Name' },
       ...(kind.value.hasIp ? [{ key: 'ip', label: 'IP address' }] : []),
       { key: 'deviceNumber', label: kind.value.number.word },
-      ...(network.value.kind === 'ethernet-ip' ? [{ key: 'roleName', label: 'Role name' }] : []),
+      ...('rolePattern' in network.value.settings ? [{ key: 'roleName', label: 'Role name' }] : []),
     ] as readonly { key: keyof Identity; label: string }[],
 )
 const byId = computed(() => new Map(proposal.value.changes.map((change) => [change.id, change])))
@@ -63,12 +67,20 @@ const differing = computed(() =>
   ),
 )
 const faulty = computed(() => differing.value.filter(({ faults }) => faults.length > 0).length)
+const changed = ({ id, station }: DerivedStation, key: keyof Identity) => {
+  const after = byId.value.get(id)?.after
+  return after !== undefined && after[key] !== identityOf(station)[key]
+}
+const wordOf = ({ station }: DerivedStation, key: keyof Identity) => {
+  const value = identityOf(station)[key]
+  return value === '' ? '–' : value
+}
 const mostShown = 100
 function take(): void {
   const commands = differing.value.map(({ id, after }) => ({
     type: 'updateStation' as const,
     id,
-    set: after,
+    set: identityEdit(after, project.plan!.stations[id]!.station),
   }))
   const command: Command = {
     type: 'batch',
@@ -99,7 +111,7 @@ function take(): void {
             placeholder="intake-{n:03}"
             spellcheck="false"
         /></label>
-        <label v-if="network.kind === 'ethernet-ip'" class="grow"
+        <label v-if="'rolePattern' in network.settings" class="grow"
           ><span class="label">Role names of those served</span
           ><input
             v-model="wish.rolePattern"
@@ -144,13 +156,10 @@ function take(): void {
                 />
               </td>
               <td v-for="{ key } in columns" :key="key" class="mono">
-                <template
-                  v-if="byId.get(view.id) && byId.get(view.id)!.after[key] !== view.station[key]"
-                  ><s class="quiet">{{ view.station[key] || '–' }}</s>
+                <template v-if="changed(view, key)"
+                  ><s class="quiet">{{ identityOf(view.station)[key] || '–' }}</s>
                   <strong>{{ byId.get(view.id)!.after[key] }}</strong></template
-                ><template v-else>{{
-                  view.station[key] === '' ? '–' : view.station[key]
-                }}</template>
+                ><template v-else>{{ wordOf(view, key) }}</template>
               </td>
               <td class="fault">{{ byId.get(view.id)?.faults.join('; ') }}</td>
             </tr>

@@ -5,12 +5,12 @@ import {
   applyCommand,
   effectOf,
   findModule,
-  kindOf,
+  layoutOf,
+  protocolOn,
+  recordsOfPlaced,
   wordBytes,
   wordChannels,
-  recordsOfPlaced,
   wordRefusal,
-  layoutOf,
   type Command,
   type Plan,
   type SingleCommand,
@@ -65,7 +65,7 @@ const protocol = computed(() => {
     ({ id, modules }) =>
       id === props.ids[0] || modules.some((module) => module.id === props.ids[0]),
   )!
-  return kindOf(project.plan!.networks[view.station.networkId]!).protocol
+  return protocolOn(project.plan!.networks[view.station.networkId]!).name
 })
 /** Modules of the same file that any slot of that head takes; those with the same data first. */
 const candidates = computed(() => {

@@ -46,7 +46,8 @@ const channels = computed(() =>
     return {
       channel,
       address,
-      register: deviceNotations.register.format(props.view, { module: props.module, channel }),
+      register:
+        deviceNotations['register']?.format(props.view, { module: props.module, channel }) ?? null,
       signal: signalOn(props.module, channel),
     }
   }),

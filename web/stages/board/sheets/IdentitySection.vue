@@ -2,9 +2,12 @@
 import { computed, ref } from 'vue'
 import {
   expectedRole,
+  hostOf,
+  ipOf,
   ipOfHost,
   kindOf,
   numberOf,
+  roleNameOf,
   switchAddress,
   switchesOf,
   wireName,
@@ -33,9 +36,9 @@ const set = (values: object) =>
   project.run({ type: 'updateStation', id: props.view.id, set: values })
 /** What tied identities follow: another address or number takes the others along. */
 function setIp(ip: string): void {
-  const host = numberOf(network.value, { ip, deviceNumber: 0 })
+  const host = hostOf(network.value, ip)
   set({
-    ip,
+    settings: { ip },
     ...(network.value.tied && !kind.value.number.isUnit && host !== null && { deviceNumber: host }),
   })
 }
@@ -48,19 +51,21 @@ function setNumber(text: string): void {
     )
   const ip =
     network.value.tied && kind.value.hasIp && !isUnit ? ipOfHost(network.value, number) : null
-  set({ deviceNumber: number, ...(ip !== null && { ip }) })
+  set({ deviceNumber: number, ...(ip !== null && { settings: { ip } }) })
 }
 const onWire = computed(() =>
   kind.value.hasWireNames ? wireName(station.value.name) : station.value.name,
 )
 const asked = computed(() => expectedRole(network.value, props.view.device, station.value))
-const isServed = computed(() => station.value.roleName !== '')
+const isServed = computed(() => roleNameOf(station.value) !== '')
 const setServed = (served: boolean) =>
   set({
-    roleName: served
-      ? (asked.value ??
-        `${props.view.device?.orderNumber ?? 'device'}-${String(numberOf(network.value, station.value) ?? 0).padStart(3, '0')}`)
-      : '',
+    settings: {
+      roleName: served
+        ? (asked.value ??
+          `${props.view.device?.orderNumber ?? 'device'}-${String(numberOf(network.value, station.value) ?? 0).padStart(3, '0')}`)
+        : '',
+    },
   })
 
 const bank = computed(() => switchesOf(props.view.device, station.value))
@@ -82,7 +87,7 @@ function setBank(switches: SwitchBank | null, everywhere = false): void {
   })
 }
 function take(address: number): void {
-  if (bank.value?.sets === 'lastOctet') setIp(station.value.ip.replace(/\d+$/, String(address)))
+  if (bank.value?.sets === 'lastOctet') setIp(ipOf(station.value).replace(/\d+$/, String(address)))
   else setNumber(String(address))
 }
 </script>
@@ -104,7 +109,7 @@ function take(address: number): void {
         <EditField
           v-if="kind.hasIp"
           label="IP address"
-          :value="station.ip"
+          :value="ipOf(station)"
           mono
           :wrong="isWrong(['station.ip', 'station.ipDuplicate'])"
           @change="setIp($event.trim())"
@@ -117,7 +122,7 @@ function take(address: number): void {
           @change="setNumber"
         />
       </div>
-      <template v-if="network.kind === 'ethernet-ip'">
+      <template v-if="'rolePattern' in network.settings">
         <label class="check"
           ><input
             type="checkbox"
@@ -129,10 +134,10 @@ function take(address: number): void {
         <EditField
           v-if="isServed"
           label="Role name, case and padding count"
-          :value="station.roleName"
+          :value="roleNameOf(station)"
           mono
           :wrong="isWrong(['station.roleName', 'station.roleDuplicate'])"
-          @change="set({ roleName: $event })"
+          @change="set({ settings: { roleName: $event } })"
         />
       </template>
       <SwitchCard

@@ -37,13 +37,13 @@ const chosen = computed(() =>
         .map((row) => ({ ...row, heading: heading.at(-1) ?? '' })),
   ),
 )
-const isEtherCat = computed(
-  () => props.view.device?.protocol === 'ethercat' && props.module.row === null,
+const hasStartUp = computed(
+  () => 'startUp' in props.view.station.settings && props.module.row === null,
 )
 </script>
 
 <template>
-  <section v-if="records.length > 0 || isEtherCat" aria-label="Parameters">
+  <section v-if="records.length > 0 || hasStartUp" aria-label="Parameters">
     <h2>Parameters</h2>
     <ul v-if="chosen.length > 0">
       <li v-for="row in chosen.slice(0, mostShown)" :key="row.key" :class="{ wrong: row.fault }">

@@ -8,24 +8,26 @@ import { useProject } from '../../../stores/project'
 const props = defineProps<{ view: DerivedStation }>()
 const project = useProject()
 const network = computed(() => project.plan!.networks[props.view.station.networkId]!)
-const isSerial = computed(() => network.value.kind === 'modbus-rtu')
+const line = computed(() => ('line' in network.value.settings ? network.value.settings.line : null))
 const rows = computed(() =>
   requestsOf(props.view).map((request) => ({
     ...request,
-    ms: isSerial.value ? serialTimeMs(request, network.value.line) : null,
+    ms: line.value && serialTimeMs(request, line.value),
     bytes: request.requestBytes + request.responseBytes,
   })),
 )
+const requestMs = computed(() =>
+  'requestMs' in network.value.settings ? network.value.settings.requestMs : 500,
+)
 const load = computed(() => {
-  const { requestMs } = network.value
-  if (isSerial.value)
-    return `${((rows.value.reduce((sum, { ms }) => sum + ms!, 0) / requestMs) * 100).toFixed(1)} % of the line`
-  return `${((rows.value.reduce((sum, { bytes }) => sum + bytes + 2 * tcpOverhead, 0) * 8) / requestMs).toFixed(1)} kbit/s`
+  if (line.value)
+    return `${((rows.value.reduce((sum, { ms }) => sum + ms!, 0) / requestMs.value) * 100).toFixed(1)} % of the line`
+  return `${((rows.value.reduce((sum, { bytes }) => sum + bytes + 2 * tcpOverhead, 0) * 8) / requestMs.value).toFixed(1)} kbit/s`
 })
 /** Octets around each data unit: Modbus header, TCP, IP, Ethernet with its gap (from memory). */
 const tcpOverhead = 7 + 20 + 20 + 38
 const traits = computed(() =>
-  props.view.device?.protocol === 'modbus' ? props.view.device.sheet.modbus : null,
+  props.view.device && 'sheet' in props.view.device ? props.view.device.sheet.modbus : null,
 )
 const span = (start: number, count: number) =>
   count === 1 ? `${start}` : `${start} to ${start + count - 1}`
@@ -40,7 +42,7 @@ const span = (start: number, count: number) =>
           <th scope="col">Function</th>
           <th scope="col">What</th>
           <th scope="col">Bytes</th>
-          <th v-if="isSerial" scope="col">Time</th>
+          <th v-if="line" scope="col">Time</th>
         </tr>
       </thead>
       <tbody>
@@ -58,12 +60,12 @@ const span = (start: number, count: number) =>
             >
           </td>
           <td class="mono">{{ request.requestBytes }}+{{ request.responseBytes }}</td>
-          <td v-if="isSerial" class="mono">{{ request.ms!.toFixed(1) }} ms</td>
+          <td v-if="line" class="mono">{{ request.ms!.toFixed(1) }} ms</td>
         </tr>
       </tbody>
     </table>
     <p class="quiet">
-      Every {{ network.requestMs }} ms: {{ load }}. Registers count from 0 as in the request.
+      Every {{ requestMs }} ms: {{ load }}. Registers count from 0 as in the request.
     </p>
     <p v-if="traits?.watchdog">
       Watchdog: write holding register {{ traits.watchdog.address }} at least every

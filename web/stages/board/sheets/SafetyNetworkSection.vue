@@ -7,7 +7,11 @@ import { useProject } from '../../../stores/project'
 const props = defineProps<{ network: NetworkRow }>()
 const project = useProject()
 const set = (safetyNetworkNumber: string) =>
-  project.run({ type: 'updateNetwork', id: props.network.id, set: { safetyNetworkNumber } })
+  project.run({
+    type: 'updateNetwork',
+    id: props.network.id,
+    set: { settings: { safetyNetworkNumber } },
+  })
 function take(text: string): void {
   const digits = text.toLowerCase().replace(/[\s_.-]/g, '')
   if (!/^([0-9a-f]{12})?$/.test(digits))
@@ -17,12 +21,12 @@ function take(text: string): void {
 </script>
 
 <template>
-  <section v-if="network.kind === 'ethernet-ip'" aria-label="CIP safety">
+  <section v-if="'safetyNetworkNumber' in network.settings" aria-label="CIP safety">
     <h2>CIP safety</h2>
     <div class="line">
       <EditField
         label="Safety network number, twelve hex digits"
-        :value="network.safetyNetworkNumber.match(/..../g)?.join('_') ?? ''"
+        :value="network.settings.safetyNetworkNumber.match(/..../g)?.join('_') ?? ''"
         mono
         @change="take"
       />

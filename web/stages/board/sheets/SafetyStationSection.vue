@@ -2,7 +2,10 @@
 import { computed, ref } from 'vue'
 import {
   failSafeParts,
+  ipOf,
   nodeReference,
+  safetyConfigurationOf,
+  safetyNetworkNumberOf,
   safetySignature,
   stationParameterSignature,
   type DerivedStation,
@@ -18,9 +21,12 @@ const session = useSession()
 const network = computed(() => project.plan!.networks[props.view.station.networkId])
 const parts = computed(() => failSafeParts(props.view, project.catalog))
 const reference = computed(() =>
-  nodeReference(network.value?.safetyNetworkNumber ?? '', props.view.station.ip),
+  nodeReference(
+    network.value ? safetyNetworkNumberOf(network.value) : '',
+    ipOf(props.view.station),
+  ),
 )
-const entered = computed(() => props.view.station.safetyConfiguration)
+const entered = computed(() => safetyConfigurationOf(props.view.station))
 const isStale = computed(
   () =>
     entered.value !== null &&

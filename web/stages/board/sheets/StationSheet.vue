@@ -193,7 +193,7 @@ const bars = computed(() => {
     <section v-if="view.device">
       <h2>From the description</h2>
       <p>{{ view.device.info }}</p>
-      <p v-if="view.device.protocol === 'profinet'" class="quiet">
+      <p v-if="'profinet' in view.device" class="quiet">
         Vendor
         <span class="mono"
           >0x{{ view.device.identity.profinet.vendorId.toString(16).padStart(4, '0') }}</span

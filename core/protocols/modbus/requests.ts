@@ -1,5 +1,5 @@
-import { modbusTableNames, modbusTables, type ModbusTable } from '../vocabulary/modbus-table'
-import type { SerialLine } from '../vocabulary/serial-line'
+import { modbusTableNames, modbusTables, type ModbusTable } from '../../vocabulary/modbus-table'
+import type { SerialLine } from '../../vocabulary/serial-line'
 
 /** Tables by the digit that references begin with (common practice): 4 0013 is holding register
  *  12. */

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { formatIp } from '../addressing'
+import { formatIp } from '../../addressing'
 import { decodeDcp, encodeDcp, identifyMulticast, type DcpBlock, type DcpFrame } from './dcp'
-import { fromHex, toHex } from '../vocabulary/hex'
+import { fromHex, toHex } from '../../vocabulary/hex'
 import { decodeRealIdentification, encodeRealIdentification } from './real-identification'
 
 const me = '02:4b:41:54:00:01'

@@ -1,5 +1,5 @@
-import { formatIp, parseIp } from '../addressing/ip'
-import { fromHex, toHex } from '../vocabulary/hex'
+import { formatIp, parseIp } from '../../addressing/ip'
+import { fromHex, toHex } from '../../vocabulary/hex'
 
 /** Discovery and basic configuration protocol of PROFINET. IEC 61158-6-10 (clauses from memory);
  *  checked octet by octet against an independent protocol analyser in `dcp.analyser.test.ts`.

@@ -10,8 +10,8 @@ import {
   serialTimeMs,
   type MappedValue,
   type ModbusRequest,
-} from './modbus'
-import { modbusTableNames, modbusTables } from '../vocabulary/modbus-table'
+} from './requests'
+import { modbusTableNames, modbusTables } from '../../vocabulary/modbus-table'
 
 const value = (
   name: string,

@@ -1,8 +1,5 @@
-export interface RealModule {
-  readonly slot: number
-  readonly ident: number
-  readonly submodules: readonly { readonly subslot: number; readonly ident: number }[]
-}
+export type { RealModule } from '../wire'
+import type { RealModule } from '../wire'
 
 const blockType = 0x0013
 

@@ -1,7 +1,6 @@
-import type { Catalog } from '../catalog/catalog'
-import type { DerivedStation } from './derive'
-import { fromHex, parseOctets } from '../vocabulary/hex'
-import { encodePlaced, recordsOfPlaced } from '../parameters/placed'
+import type { Device } from '../../catalog/model'
+import { parseOctets } from '../../vocabulary/hex'
+import type { DataSize, WireRecord, WireStation } from '../wire'
 
 /** What a PROFIBUS slave is told besides its user parameters. */
 export interface PrmSettings {
@@ -61,32 +60,13 @@ export function watchdogFactors(ms: number): readonly [number, number] {
 
 /** User parameters of a PROFIBUS station: those of the head, then of its modules in slot order;
  *  each part with where it comes from. */
-export function userParameters(
-  { station, modules }: DerivedStation,
-  catalog: Catalog,
-): readonly {
-  readonly moduleId: string
-  readonly slot: number
-  readonly key: string
-  readonly bytes: Uint8Array
-}[] {
-  return modules.flatMap(({ id, slot, row, described, plugged }) => {
-    if (!described) return []
-    const { values } = row ?? station
-    return recordsOfPlaced(catalog, station.file, described, plugged)
-      .filter(({ record }) => record.index === null)
-      .map((placed) => ({
-        moduleId: id,
-        slot,
-        key: placed.key,
-        bytes: fromHex(encodePlaced(placed, values[placed.key]).bytes),
-      }))
-  })
+export function userParameters(records: readonly WireRecord[]): readonly WireRecord[] {
+  return records.filter(({ record }) => record.index === null)
 }
 
 /** Octets of the Chk_Cfg telegram of a PROFIBUS station: the identifiers of its modules, one after
  *  the other in the order of their slots (EN 50170 / IEC 61158-6-3, from memory). */
-export function checkConfiguration({ modules }: DerivedStation): Uint8Array {
+export function checkConfiguration({ modules }: WireStation): Uint8Array {
   return Uint8Array.from(
     modules.flatMap(({ described }) => [
       ...((described && 'configuration' in described
@@ -99,3 +79,32 @@ export function checkConfiguration({ modules }: DerivedStation): Uint8Array {
 /** Most octets of user parameters that one Set_Prm carries beside its own seven (EN 50170 / IEC
  *  61158-6-3, from memory). */
 export const mostUserParameters = 237
+
+/** The user parameters of a station against what its description allows and one telegram carries.
+ *  `Max_User_Prm_Data_Len`: EN 50170. */
+export function parameterSize(
+  { limits: { parameterBytes: stated } }: Device,
+  records: readonly WireRecord[],
+): DataSize {
+  const limit = Math.min(stated ?? mostUserParameters, mostUserParameters)
+  return {
+    what: 'user parameters',
+    bytes: userParameters(records).reduce((sum, { bytes }) => sum + bytes.length, 0),
+    limit,
+    source:
+      stated === limit
+        ? 'its description allows (Max_User_Prm_Data_Len)'
+        : 'one Set_Prm telegram carries',
+  }
+}
+
+/** PROFIBUS DP, EN 50170: data of one telegram each way. */
+const maxTelegramBytes = 244
+
+export function telegramSizes({ inputBytes, outputBytes }: WireStation): DataSize[] {
+  const rest = { limit: maxTelegramBytes, source: 'one frame takes' }
+  return [
+    { what: 'input data', bytes: inputBytes, ...rest },
+    { what: 'output data', bytes: outputBytes, ...rest },
+  ]
+}

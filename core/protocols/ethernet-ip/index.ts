@@ -1,0 +1,36 @@
+import type { Device } from '../../catalog/model'
+import type { NetworkProtocol } from '../protocol'
+import { ipNetwork, ipStation, servedStation, servingNetwork } from '../settings'
+import { assembly } from './notation'
+import { safetyConfiguration, safetyNetworkNumber } from './safety'
+import { frameWithHeader, telegramsOf } from './telegrams'
+
+export const ethernetIp = {
+  name: 'ethernet-ip',
+  title: 'EtherNet/IP',
+  kinds: {
+    'ethernet-ip': {
+      name: 'EtherNet/IP',
+      hasIp: true,
+      number: { word: 'Number', first: 1, last: 4096, start: 1 },
+      settings: {
+        network: { ...ipNetwork, ...servingNetwork, safetyNetworkNumber },
+        station: {
+          ...ipStation,
+          ...servedStation,
+          /** The configuration signature as the maker's tool gave it for the parameters set then. */
+          safetyConfiguration: safetyConfiguration.nullable().default(null),
+        },
+      },
+    },
+  },
+  sheetParts: ['dataSets'],
+  byteOrder: 'little', // CIP Vol. 1
+  placesProposed: true,
+  // What Forward_Open can name (511, with two octets of sequence count and four of run/idle; CIP
+  // Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory).
+  connectionLimits: { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } },
+  frame: frameWithHeader,
+  telegrams: telegramsOf,
+  notations: { assembly },
+} satisfies NetworkProtocol<Extract<Device, { protocol: 'ethernet-ip' }>>

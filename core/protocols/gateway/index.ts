@@ -1,0 +1,17 @@
+import type { SheetDevice } from '../../catalog/model'
+import type { NetworkProtocol } from '../protocol'
+
+export const gateway = {
+  name: 'gateway',
+  title: 'fieldbus gateway',
+  kinds: {
+    gateway: {
+      name: 'Fieldbus gateway',
+      number: { word: 'Number', first: 1, last: 4096, start: 1 },
+      settings: { network: {}, station: {} },
+    },
+  },
+  sheetParts: [],
+  byteOrder: 'big',
+  placesProposed: true,
+} satisfies NetworkProtocol<SheetDevice>

@@ -1,0 +1,47 @@
+import { z } from 'zod'
+import type { SheetDevice } from '../../catalog/model'
+import { serialLine, type SerialLine } from '../../vocabulary/serial-line'
+import type { NetworkProtocol } from '../protocol'
+import { ipNetwork, ipStation } from '../settings'
+import type { WireStation } from '../wire'
+import { register } from './notation'
+import { requestRoundMs } from './round'
+import { telegramsOf } from './telegrams'
+
+/** How often data are asked for, station by station. */
+const requestMs = z.number().int().min(1).max(3_600_000).default(500)
+
+export const modbus = {
+  name: 'modbus',
+  title: 'Modbus',
+  kinds: {
+    'modbus-tcp': {
+      name: 'Modbus TCP',
+      hasIp: true,
+      number: { word: 'Unit', first: 0, last: 255, start: 1, isUnit: true },
+      settings: { network: { ...ipNetwork, requestMs }, station: ipStation },
+    },
+    'modbus-rtu': {
+      name: 'Modbus RTU',
+      // MODBUS over serial line V1.02
+      number: { word: 'Unit', first: 1, last: 247, start: 1 },
+      settings: {
+        network: {
+          line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+          requestMs,
+        },
+        station: {},
+      },
+      round: (
+        { line, requestMs: everyMs }: { line: SerialLine; requestMs: number },
+        stations: readonly WireStation[],
+      ) => ({ ms: requestRoundMs(line, stations), everyMs }),
+    },
+  },
+  sheetParts: ['registers'],
+  byteOrder: 'big', // MODBUS Application Protocol V1.1b3
+  placesProposed: true,
+  bitRates: ({ sheet }) => sheet.modbus.bauds,
+  telegrams: telegramsOf,
+  notations: { register },
+} satisfies NetworkProtocol<SheetDevice>

@@ -1,0 +1,44 @@
+import type { Device } from '../../catalog/model'
+import { toHex } from '../../vocabulary/hex'
+import type { NetworkProtocol } from '../protocol'
+import {
+  checkConfiguration,
+  parameterSize,
+  setPrmTelegram,
+  telegramSizes,
+  userParameters,
+} from './set-prm'
+
+type ProfibusDevice = Extract<Device, { protocol: 'profibus' }>
+
+export const profibus = {
+  name: 'profibus',
+  title: 'PROFIBUS DP',
+  kinds: {
+    profibus: {
+      name: 'PROFIBUS DP',
+      // EN 50170: 126 means not yet set, 127 broadcast. That controllers take the low addresses 1
+      // and 2 is common practice.
+      number: { word: 'Bus address', first: 0, last: 125, start: 3 },
+      settings: { network: {}, station: {} },
+    },
+  },
+  byteOrder: 'big', // by habit only
+  // A GSD proposes an example as often as what everybody has; that is offered, not done.
+  placesProposed: false,
+  // Chk_Cfg names the modules one after the other, without their slots (EN 50170, IEC 61158-6-3;
+  // from memory).
+  isGapless: true,
+  leastCycleUs: ({ profibus: { minSlaveIntervalUs } }) => minSlaveIntervalUs,
+  sizes: telegramSizes,
+  parameterSize,
+  telegrams: (view, records) => ({
+    setPrm: toHex(
+      setPrmTelegram(
+        view.device.identity.profibus.identNumber,
+        Uint8Array.from(userParameters(records).flatMap(({ bytes }) => [...bytes])),
+      ),
+    ),
+    chkCfg: toHex(checkConfiguration(view)),
+  }),
+} satisfies NetworkProtocol<ProfibusDevice>
