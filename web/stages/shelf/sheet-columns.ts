@@ -1,4 +1,10 @@
-import { networkKindNames, sheetTypes, unusedType, type WrittenSheet } from '@kataxis/core'
+import {
+  kindNamed,
+  networkKindNames,
+  sheetTypes,
+  unusedType,
+  type WrittenSheet,
+} from '@kataxis/core'
 import type { FieldColumn } from './FieldRows.vue'
 
 const types = Object.keys(sheetTypes)
@@ -121,7 +127,7 @@ export const sheetLists: SheetLists = {
       {
         key: 'kind',
         label: 'network',
-        kind: networkKindNames.filter((kind) => kind !== 'local'),
+        kind: networkKindNames.filter((kind) => !kindNamed(kind).isController),
         width: '120px',
       },
       {
