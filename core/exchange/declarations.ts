@@ -3,7 +3,7 @@ import type { Channel } from '../catalog/layout'
 import { channelAddress, type Derived, type DerivedStation } from '../derive/derive'
 import { kindOf } from '../protocols/registry'
 import { legalTag, tagFault } from '../tags/identifier'
-import { listChannels, type ListedChannel } from './io-list'
+import { listChannels } from './io-list'
 
 /** Elementary types of IEC 61131-3 (6.4.2) by how data of a description are called and how wide
  *  they are. */
@@ -22,8 +22,16 @@ const types: readonly (readonly [words: RegExp, bits: number, type: string])[] =
   [/./, 64, 'LWORD'],
 ]
 
+const known = new Map<string, string>()
 function typeOf({ bits, type }: Channel): string {
   if (bits === 1) return 'BOOL'
+  const key = `${bits} ${type}`
+  let elementary = known.get(key)
+  if (elementary === undefined) known.set(key, (elementary = elementaryType(bits, type)))
+  return elementary
+}
+
+function elementaryType(bits: number, type: string): string {
   return (
     types.find(([words, width]) => width === bits && words.test(type))?.[2] ??
     `ARRAY [0..${Math.ceil(bits / 8) - 1}] OF BYTE`
@@ -32,7 +40,9 @@ function typeOf({ bits, type }: Channel): string {
 
 /** A text within a comment: what would end it or begin another one is pulled apart. */
 const harmless = (text: string) =>
-  text.replaceAll('*)', '* )').replaceAll('(*', '( *').replace(/\s+/g, ' ')
+  /[*\s]/.test(text)
+    ? text.replaceAll('*)', '* )').replaceAll('(*', '( *').replace(/\s+/g, ' ')
+    : text
 const comment = (text: string) => (text === '' ? '' : ` (* ${harmless(text)} *)`)
 
 /** Named signals as Structured Text (IEC 61131-3): a structure type for each station, and all of
@@ -40,47 +50,59 @@ const comment = (text: string) => (text === '' ? '' : ` (* ${harmless(text)} *)`
  *  in a comment. */
 export function writeDeclarations(derived: Derived): string {
   const { project } = derived.plan
-  const lines = [`(* ${harmless(project.name)}: signals, by Kataxis *)`, '']
-  const named = [...listChannels(derived)].filter(
-    (one): one is ListedChannel & { signal: NonNullable<ListedChannel['signal']> } =>
-      one.signal !== null && one.signal.tag !== '',
-  )
-  const legal = named.filter(({ signal }) => tagFault(signal.tag, project) === null)
+  const types: string[] = []
+  const globals: string[] = []
+  const leftOut: string[] = []
+  const structureName = namesOnce((name) => legalTag(name, { ...project, tagCase: 'any' }))
+  let structure: DerivedStation | null = null
+  const end = () => structure && types.push('END_STRUCT', 'END_TYPE', '')
+
+  // The channels of a station come one after the other.
+  for (const { view, module, channel, signal } of listChannels(derived)) {
+    if (!signal || signal.tag === '') continue
+    const fault = tagFault(signal.tag, project)
+    if (fault !== null) {
+      leftOut.push(`(* left out: ${harmless(signal.tag)}; ${harmless(fault)} *)`)
+      continue
+    }
+    if (structure !== view) {
+      end()
+      structure = view
+      types.push(
+        `TYPE ${structureName(view.station.name)} :${comment(wordsOf(view, derived))}`,
+        'STRUCT',
+      )
+    }
+    const at = channelAddress(module, channel)
+    const rest = `${typeOf(channel)};${comment(signal.comment)}`
+    types.push(`    ${signal.tag} : ${rest}`)
+    globals.push(`    ${signal.tag}${at ? ` AT ${formatAddress(at, 'iec')}` : ''} : ${rest}`)
+  }
+  end()
+  return [
+    `(* ${harmless(project.name)}: signals, by Kataxis *)`,
+    '',
+    ...types,
+    'VAR_GLOBAL',
+    ...globals,
+    'END_VAR',
+    '',
+    ...leftOut,
+  ].join('\n')
+}
+
+/** A legal name for each station, which no other one has. */
+function namesOnce(legal: (name: string) => string): (name: string) => string {
   const seen = new Set<string>()
-  const ownName = (name: string) => {
-    let own = legalTag(`T_${name}`, { ...project, tagCase: 'any' }) || 'T_station'
-    for (let i = 2; seen.has(own.toUpperCase()); i++)
-      own = legalTag(`T_${name}_${i}`, { ...project, tagCase: 'any' })
+  return (name) => {
+    let own = legal(`T_${name}`) || 'T_station'
+    for (let i = 2; seen.has(own.toUpperCase()); i++) own = legal(`T_${name}_${i}`)
     seen.add(own.toUpperCase())
     return own
   }
-  const byStation = new Map<DerivedStation, typeof legal>()
-  for (const one of legal) {
-    const own = byStation.get(one.view)
-    if (own) own.push(one)
-    else byStation.set(one.view, [one])
-  }
-  for (const [view, own] of byStation) {
-    const network = derived.plan.networks[view.station.networkId]
-    lines.push(
-      `TYPE ${ownName(view.station.name)} :${comment(`${view.station.name}${network ? `, ${kindOf(network).name}` : ''}${view.station.comment ? `, ${view.station.comment}` : ''}`)}`,
-      'STRUCT',
-    )
-    for (const { signal, channel } of own)
-      lines.push(`    ${signal.tag} : ${typeOf(channel)};${comment(signal.comment)}`)
-    lines.push('END_STRUCT', 'END_TYPE', '')
-  }
-  lines.push('VAR_GLOBAL')
-  for (const { signal, module, channel } of legal) {
-    const at = channelAddress(module, channel)
-    lines.push(
-      `    ${signal.tag}${at ? ` AT ${formatAddress(at, 'iec')}` : ''} : ${typeOf(channel)};${comment(signal.comment)}`,
-    )
-  }
-  lines.push('END_VAR', '')
-  for (const { signal } of named) {
-    const fault = tagFault(signal.tag, project)
-    if (fault) lines.push(`(* left out: ${harmless(signal.tag)}; ${harmless(fault)} *)`)
-  }
-  return lines.join('\n')
+}
+
+function wordsOf({ station }: DerivedStation, { plan }: Derived): string {
+  const network = plan.networks[station.networkId]
+  return [station.name, network && kindOf(network).name, station.comment].filter(Boolean).join(', ')
 }

@@ -14,6 +14,7 @@ import {
   type Plan,
 } from '@kataxis/core'
 import { measureCommandLatency, measureTwoInstances } from './command-latency'
+import { measureExport } from './exports'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
 import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
@@ -281,6 +282,10 @@ const measurements: Record<string, () => void | Promise<void>> = {
       `command.two: ${ratios['command.two']} (${Math.round(two)} against ${Math.round(one)} commands a second; p95 ${p95.toFixed(2)} times)`,
     )
   },
+  'export.csv': async () => record('export.csv', await measureExport('csv')),
+  'export.declarations': async () =>
+    record('export.declarations', await measureExport('declarations')),
+  'export.xlsx': async () => record('export.xlsx', await measureExport('xlsx', 3)),
   'cli.start': () => {
     const call = (...args: string[]) => spawnSync(process.execPath, args, { cwd: root })
     const size = call('cli/kataxis.mjs', 'schema').stdout.length

@@ -48,8 +48,10 @@ export function compareMany(
 export async function compareAsync(
   ours: () => Promise<unknown>,
   reference: () => Promise<unknown>,
+  count = pairs,
 ): Promise<Ratio> {
   const timeOfAsync = async (work: () => Promise<unknown>) => {
+    globalThis.gc?.()
     const started = performance.now()
     await work()
     return performance.now() - started
@@ -57,7 +59,7 @@ export async function compareAsync(
   await ours()
   await reference()
   const times: { ours: number; reference: number }[] = []
-  for (let pair = 0; pair < pairs; pair++)
+  for (let pair = 0; pair < count; pair++)
     times.push({ ours: await timeOfAsync(ours), reference: await timeOfAsync(reference) })
   const oursMs = median(times.map((time) => time.ours))
   const referenceMs = median(times.map((time) => time.reference))
