@@ -51,6 +51,7 @@ services.loop.reset()
 log.info({ port: serving.port }, 'ready')
 process.send?.('ready')
 void services.desks.warm()
+void services.jobs.open().catch((error: unknown) => log.warn({ error }, 'no jobs for now'))
 
 let stopping = false
 process.off('disconnect', orphaned)

@@ -19,6 +19,7 @@ export default defineConfig({
         main: here('main.ts'),
         engine: here('engine/engine.ts'),
         reader: here('reading/reader.ts'),
+        'job-thread': here('jobs/job-thread.ts'),
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'parts/[name]-[hash].js' },
     },

@@ -25,7 +25,8 @@ const shelfFile = z.object({
   addedAt: moment,
   summary,
 })
-const arrival = z.object({
+/** What became of one file that was brought in. */
+export const arrival = z.object({
   name: z.string(),
   state: z.enum(['new', 'known', 'refused']),
   sha256: z.string().nullable(),

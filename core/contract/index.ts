@@ -2,11 +2,13 @@ import type { z } from 'zod'
 import { accountContract } from './accounts'
 import type { EndpointShape } from './endpoint'
 import { fileContract } from './files'
+import { jobContract } from './jobs'
 import { liveContract } from './live'
 import { projectContract } from './projects'
 import { rehearsalContract } from './rehearsal'
 
 export type { EndpointShape } from './endpoint'
+export { jobStates, type JobState, type JobView } from './jobs'
 export type { Presence } from './live'
 
 /** Every way into the program, by name. */
@@ -15,6 +17,7 @@ export const contract = {
   ...liveContract,
   ...projectContract,
   ...fileContract,
+  ...jobContract,
   ...rehearsalContract,
 }
 export type Contract = typeof contract

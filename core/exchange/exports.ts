@@ -8,7 +8,7 @@ import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
 import { parameterTable, portTable, recordTable, safetyTable } from './parameter-list'
 import { exportFormats, type ExportName } from './formats'
-import { ioTable, writeXlsx, type ExportFacts } from './xlsx'
+import { ioTable, writeXlsx, type ExportFacts, type Progress } from './xlsx'
 
 /** What an export may need beyond the plan. */
 export interface ExportInput {
@@ -18,6 +18,8 @@ export interface ExportInput {
   readonly files: readonly FileName[]
   /** Raw bytes of a description file, by hash. */
   readonly loadFile: (sha256: string) => Promise<Uint8Array | null>
+  /** Is told how far it is, where that takes long. */
+  readonly progress?: Progress | undefined
 }
 
 const factsOf = (derived: Derived, revision: number, blockers: number): ExportFacts => ({
@@ -31,13 +33,14 @@ const writers: Readonly<
   Record<ExportName, (input: ExportInput) => Uint8Array | Promise<Uint8Array>>
 > = {
   csv: ({ derived }) => writeCsv(ioList(derived)),
-  xlsx: ({ derived, revision, blockers }) =>
-    writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers)),
+  xlsx: ({ derived, revision, blockers, progress }) =>
+    writeXlsx([ioTable(ioList(derived))], factsOf(derived, revision, blockers), progress),
   declarations: ({ derived }) => new TextEncoder().encode(writeDeclarations(derived)),
-  parameters: ({ derived, revision, blockers }) =>
+  parameters: ({ derived, revision, blockers, progress }) =>
     writeXlsx(
       [parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)],
       factsOf(derived, revision, blockers),
+      progress,
     ),
   kataxis: ({ derived, revision, files }) =>
     new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),

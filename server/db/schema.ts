@@ -20,6 +20,8 @@ import type {
   FileSummary,
   ImageArea,
   IParameterSums,
+  JobState,
+  JobView,
   NetworkSettings,
   NotationName,
   NumberPool,
@@ -304,5 +306,43 @@ export const sessions = pgTable(
   },
   (table) => [index('sessions_user').on(table.userId)],
 )
+
+/** Work that takes longer than somebody waits for an answer. */
+export const jobs = pgTable(
+  'jobs',
+  {
+    id: text().primaryKey(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    projectId: text('project_id').references(() => projects.id, { onDelete: 'cascade' }),
+    kind: text().$type<JobView['kind']>().notNull(),
+    /** What only its kind knows. */
+    wish: jsonb().$type<Readonly<Record<string, string>>>().notNull(),
+    words: text().notNull(),
+    state: text().$type<JobState>().notNull().default('waiting'),
+    done: integer().notNull().default(0),
+    total: integer().notNull().default(0),
+    sentence: text().notNull().default(''),
+    fileName: text('file_name'),
+    mediaType: text('media_type'),
+    bytes: bigint({ mode: 'number' }),
+    arrivals: jsonb().$type<object[]>().notNull().default([]),
+    /** Who is at it, and when it was last heard of. */
+    instance: text(),
+    beatAt: timestamp('beat_at', { withTimezone: true }).notNull().defaultNow(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index('jobs_user').on(table.userId)],
+)
+
+/** What a job is to read, then what it has written; apart, so that a list of jobs does not read
+ *  their files. */
+export const jobFiles = pgTable('job_files', {
+  jobId: text('job_id')
+    .primaryKey()
+    .references(() => jobs.id, { onDelete: 'cascade' }),
+  content: bytea().notNull(),
+})
 
 export const planTables = { controllers, networks, stations, modules, signals } as const

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events'
 import pg from 'pg'
 import type { Logger } from 'pino'
+import type { JobView } from '@kataxis/core'
 import { sql, type SQL } from 'drizzle-orm'
 import type { Connection } from '../db/connect'
 
@@ -21,6 +22,8 @@ export interface Presence {
 export type Notice =
   | { readonly project: string; readonly revision: number; readonly epoch?: string }
   | { readonly project: string; readonly presence: Presence }
+  /** Of one person only: how far a job of theirs is. */
+  | { readonly job: JobView; readonly user: string }
   | { readonly ended: { readonly session: string } | { readonly user: string } }
 
 /** As part of a statement: sent when its transaction commits, to every server instance on this
@@ -33,8 +36,11 @@ export async function notify(db: Connection, notice: Notice): Promise<void> {
   await db.execute(sql`select ${notifying(notice)}`)
 }
 
+export type ProjectNotice = Extract<Notice, { project: string }>
+
 interface Heard {
-  readonly project: [notice: Exclude<Notice, { ended: unknown }>]
+  readonly project: [notice: ProjectNotice]
+  readonly job: [job: JobView, user: string]
   readonly ended: [who: { session?: string; user?: string }]
   /** Listening again after a gap in which anything may have happened. */
   readonly again: []
@@ -106,6 +112,7 @@ export class Notifications {
   private hear(payload: string): void {
     const notice = JSON.parse(payload) as Notice
     if ('ended' in notice) this.events.emit('ended', notice.ended)
+    else if ('job' in notice) this.events.emit('job', notice.job, notice.user)
     else this.events.emit('project', notice)
   }
 

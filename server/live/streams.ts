@@ -1,6 +1,6 @@
 import type { Response } from 'express'
 import { Refused } from '../services/refused'
-import type { Notifications, Notice } from './notifications'
+import type { Notifications, ProjectNotice } from './notifications'
 
 /** Streams that one account may have open at a time, and that this instance holds in all. One
  *  browser needs one. */
@@ -34,6 +34,10 @@ export class Streams {
   ) {
     this.stops = [
       notifications.on('project', (notice) => this.pass(notice)),
+      notifications.on('job', (job, user) => {
+        for (const stream of this.open)
+          if (stream.userId === user && stream.response.headersSent) this.write(stream, 'job', job)
+      }),
       notifications.on('ended', ({ session, user }) =>
         this.end((stream) => stream.session === session || stream.userId === user),
       ),
@@ -85,7 +89,7 @@ export class Streams {
     this.end(() => true)
   }
 
-  private pass(notice: Exclude<Notice, { ended: unknown }>): void {
+  private pass(notice: ProjectNotice): void {
     for (const stream of this.open) {
       if (!stream.projects.has(notice.project) || !stream.response.headersSent) continue
       if ('revision' in notice) this.write(stream, 'revision', notice)

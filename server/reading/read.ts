@@ -38,12 +38,17 @@ export type Reading =
       readonly problems: readonly Problem[]
     }
 
-/** Somebody who reads a file, or every one of a ZIP. */
-export type Read = (task: ReadingTask) => Promise<Reading[]>
+/** Somebody who takes packages apart and reads files. */
+export interface Reader {
+  readonly unpack: (task: ReadingTask) => Promise<(ReadingTask | Reading)[]>
+  readonly read: (task: ReadingTask) => Promise<Reading>
+}
 
 /** Reads where it is called. */
-export const readAll: Read = (task) =>
-  Promise.resolve(filesOf(task).map((file) => ('ok' in file ? file : readOne(file))))
+export const readHere: Reader = {
+  unpack: (task) => Promise.resolve(filesOf(task)),
+  read: (task) => Promise.resolve(readOne(task)),
+}
 
 /** The description files of what came, one or a ZIP of them; what cannot be unpacked is told like a
  *  file that cannot be read. */

@@ -2,7 +2,7 @@ import pLimit from 'p-limit'
 import { Piscina } from 'piscina'
 import { Refused } from '../services/refused'
 import { builtFile } from '../paths'
-import { refused, type Reading, type ReadingTask } from './read'
+import { refused, type Reader, type Reading, type ReadingTask } from './read'
 
 /** Longest time for one file while it is read, waiting not counted; one of 30 MB takes one to three
  *  seconds. */
@@ -16,7 +16,7 @@ const youngGenerationMb = 96
 
 /** Reads description files in worker threads with bounded memory and time, so that the server goes
  *  on answering meanwhile. */
-export class ReaderPool {
+export class ReaderPool implements Reader {
   private readonly pool = new Piscina({
     filename: builtFile('reader'),
     minThreads: 0,
@@ -27,26 +27,23 @@ export class ReaderPool {
   })
   private readonly queue = pLimit(atOnce)
 
-  /** A file, or every one of a package: each has the limits for itself, so that a bad one does not
-   *  refuse its neighbours. */
-  async read(task: ReadingTask): Promise<Reading[]> {
+  /** What a package holds, or the file itself. */
+  async unpack(task: ReadingTask): Promise<(ReadingTask | Reading)[]> {
     if (this.queue.pendingCount >= mostWaiting)
       throw new Refused(
         'away',
         'server.busy',
         'Too many description files are waiting to be read; try again.',
       )
-    const parts = await this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch(
+    return this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch(
       (error: unknown) => [this.refusedBy(error, task.name)],
     )
-    return Promise.all(
-      parts.map((part) =>
-        'ok' in part
-          ? part
-          : this.queue(() => this.run<Reading>(part, 'read')).catch((error: unknown) =>
-              this.refusedBy(error, part.name),
-            ),
-      ),
+  }
+
+  /** One file. Each has the limits for itself, so that a bad one does not refuse its neighbours. */
+  async read(task: ReadingTask): Promise<Reading> {
+    return this.queue(() => this.run<Reading>(task, 'read')).catch((error: unknown) =>
+      this.refusedBy(error, task.name),
     )
   }
 

@@ -2,13 +2,19 @@ import type { Endpoint } from '../http/endpoint'
 import type { PlanServices, Services } from '../services'
 import { accountEndpoints } from './accounts'
 import { fileEndpoints } from './files'
+import { jobEndpoints } from './jobs'
 import { liveEndpoints } from './live'
 import { projectEndpoints } from './projects'
 import { rehearsalEndpoints } from './rehearsal'
 
 /** Every way in. */
 export function allEndpoints(services: Services): Endpoint[] {
-  return [...accountEndpoints(services), ...liveEndpoints(services), ...engineEndpoints(services)]
+  return [
+    ...accountEndpoints(services),
+    ...liveEndpoints(services),
+    ...jobEndpoints(services),
+    ...engineEndpoints(services),
+  ]
 }
 
 /** Those that a thread may be asked for. */

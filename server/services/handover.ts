@@ -29,6 +29,7 @@ export class Handover {
   async export(
     projectId: string,
     name: ExportName,
+    progress?: (done: number, total: number) => void,
   ): Promise<{ bytes: Uint8Array; fileName: string; mediaType: string }> {
     const { plan, revision, catalog } = await this.plans.loadWithCatalog(projectId)
     const derived = derive(plan, catalog)
@@ -39,6 +40,7 @@ export class Handover {
       blockers: check(derived).blockers,
       files,
       loadFile: async (hash: string) => (await this.shelf.content(hash)).content,
+      progress,
     }
     const bytes = await writeExport(name, input)
     return {

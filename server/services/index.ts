@@ -4,10 +4,11 @@ import type { Logger } from 'pino'
 import { connect, migrateDatabase, type Database } from '../db/connect'
 import { Desks } from '../engine/desks'
 import { isAway } from '../http/problem'
+import { Jobs } from '../jobs/jobs'
 import { Notifications } from '../live/notifications'
 import { Streams } from '../live/streams'
 import { ReaderPool } from '../reading/reader-pool'
-import { readAll, type Read } from '../reading/read'
+import { readHere, type Reader } from '../reading/read'
 import { revisionsOf } from '../repositories/plans'
 import { Catalogs } from './catalogs'
 import { Handover } from './handover'
@@ -35,6 +36,7 @@ export interface Services extends PlanServices {
   readonly desks: Desks
   readonly notifications: Notifications
   readonly streams: Streams
+  readonly jobs: Jobs
   readonly users: Users
   readonly space: Space
   /** How long the HTTP thread was held at a time, since it is ready; in nanoseconds. */
@@ -43,10 +45,14 @@ export interface Services extends PlanServices {
 
 /** Services on one database connection pool; files are read at once unless somebody else reads
  *  them. */
-export function putTogether(db: Database, isDemo: boolean, read: Read = readAll): PlanServices {
+export function putTogether(
+  db: Database,
+  isDemo: boolean,
+  reader: Reader = readHere,
+): PlanServices {
   const catalogs = new Catalogs()
   const plans = new Plans(db, catalogs)
-  const shelf = new Shelf(db, read, catalogs)
+  const shelf = new Shelf(db, reader, catalogs)
   return {
     db,
     plans,
@@ -74,7 +80,7 @@ export async function openServices(
   const notifications = new Notifications(databaseUrl, log)
   await notifications.open()
   const readers = new ReaderPool()
-  const services = putTogether(db, isDemo, (task) => readers.read(task))
+  const services = putTogether(db, isDemo, readers)
   const outdated = await services.shelf.refreshOutdated()
   if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
   const damaged = await services.plans.damaged()
@@ -96,6 +102,7 @@ export async function openServices(
     notifications,
     users,
     streams,
+    jobs: new Jobs(databaseUrl, db, services.shelf, notifications, log),
     desks: new Desks({ databaseUrl, isDemo }),
     space: new Space(folders, log),
   }
@@ -125,10 +132,12 @@ export async function closeServices({
   streams,
   space,
   loop,
+  jobs,
 }: Services): Promise<void> {
   loop.disable()
   streams.close()
   space.close()
+  await jobs.close()
   await notifications.close()
   await Promise.all([readers.close(), desks.close()])
   await pool.end()

@@ -7,7 +7,7 @@ import {
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { notFound, Refused } from './refused'
-import type { Read, Reading } from '../reading/read'
+import type { Reader, Reading } from '../reading/read'
 import * as filesRepository from '../repositories/files'
 import type { Catalogs } from './catalogs'
 
@@ -27,7 +27,7 @@ const mostHits = 120
 export class Shelf {
   constructor(
     private readonly db: Database,
-    private readonly read: Read,
+    private readonly reader: Reader,
     private readonly catalogs: Catalogs,
   ) {}
 
@@ -35,12 +35,25 @@ export class Shelf {
     return filesRepository.listFiles(this.db)
   }
 
-  /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing
-   *  behind. */
-  async add(name: string, bytes: Uint8Array): Promise<Arrival[]> {
-    const arrivals: Arrival[] = []
-    for (const reading of await this.read({ name, bytes })) arrivals.push(await this.keep(reading))
-    return arrivals
+  /** Reads and keeps a file or all files of a ZIP; one that cannot be read leaves nothing behind.
+   *  Tells after each how far it is, and stops between two when that is wanted. */
+  async add(
+    name: string,
+    bytes: Uint8Array,
+    report: (done: number, total: number) => void = () => undefined,
+    signal?: AbortSignal,
+  ): Promise<Arrival[]> {
+    const parts = await this.reader.unpack({ name, bytes })
+    let done = 0
+    return Promise.all(
+      parts.map(async (part) => {
+        const reading = 'ok' in part ? part : await this.reader.read(part)
+        signal?.throwIfAborted()
+        const arrival = await this.keep(reading)
+        report(++done, parts.length)
+        return arrival
+      }),
+    )
   }
 
   private async keep(reading: Reading): Promise<Arrival> {
@@ -74,8 +87,8 @@ export class Shelf {
     const outdated = await filesRepository.filesOfOlderReaders(this.db, readerVersion)
     for (const { sha256, name } of outdated) {
       const { content } = await this.content(sha256)
-      const [reading] = await this.read({ name, bytes: content })
-      if (reading?.ok)
+      const reading = await this.reader.read({ name, bytes: content })
+      if (reading.ok)
         await filesRepository.replaceCatalog(this.db, { ...reading, reader: readerVersion })
     }
     return outdated.length
@@ -111,8 +124,8 @@ export class Shelf {
    *  stored. */
   async inLanguage(sha256: string, language: string): Promise<Uint8Array> {
     const { name, content } = await this.content(sha256)
-    const [reading] = await this.read({ name, bytes: content, language })
-    if (!reading?.ok) throw notFound('description file')
+    const reading = await this.reader.read({ name, bytes: content, language })
+    if (!reading.ok) throw notFound('description file')
     return reading.catalog
   }
 
