@@ -26,7 +26,7 @@ async function download(page: Page, title: string): Promise<{ name: string; byte
     page
       .getByRole('listitem')
       .filter({ has: page.getByRole('heading', { name: title, exact: true }) })
-      .getByRole('link')
+      .getByRole('button', { name: /^Download/ })
       .click(),
   ])
   return { name: file.suggestedFilename(), bytes: await readFile(await file.path()) }

@@ -8,6 +8,9 @@ export interface ExportFormat {
   readonly isDeliverable: boolean
 }
 
+/** From so many channels on an export is written as a job: it takes longer than somebody waits. */
+export const channelsOfJob = 20_000
+
 /** A new export is one entry here and its writer in `exports.ts`. */
 export const exportFormats = {
   csv: {

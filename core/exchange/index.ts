@@ -1,7 +1,7 @@
 export { readArchive, writeArchive } from './archive'
 export { readCells, writeCells } from './cell-text'
 export { exportFileName, writeExport, type ExportInput } from './exports'
-export { exportFormats, exportNames, type ExportName } from './formats'
+export { channelsOfJob, exportFormats, exportNames, type ExportName } from './formats'
 export {
   channelsOfStation,
   ioColumns,

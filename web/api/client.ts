@@ -159,20 +159,21 @@ async function call<N extends EndpointName>(
 
 /** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as
  *  `AbortError`. */
-function upload(
+function upload<N extends 'addFile' | 'beginReading'>(
+  name: N,
   file: File,
   onSent: (share: number) => void,
   signal: AbortSignal,
-): Promise<AnswerOf<'addFile'>> {
+): Promise<AnswerOf<N>> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest()
-    sending.open('POST', urlOf(contract.addFile, {}, { name: file.name }))
+    sending.open('POST', urlOf(contract[name], {}, { name: file.name }))
     sending.upload.onprogress = ({ loaded, total }) => onSent(total === 0 ? 1 : loaded / total)
     sending.onerror = () => reject(new ServerAway('The server does not answer.'))
     sending.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
     sending.onload = () => {
       const answer: unknown = JSON.parse(sending.responseText || '{}')
-      if (sending.status < 300) resolve(answerAs('addFile', answer))
+      if (sending.status < 300) resolve(answerAs(name, answer))
       else reject(errorOf(sending.status, answer as object, null))
     }
     signal.addEventListener('abort', () => sending.abort())
@@ -238,8 +239,19 @@ export const api = {
     call('changes', { ...of(id), query: { since: String(revision) } }),
   exportUrl: (project: string, format: ExportName) => urlOf(contract.export, { project, format }),
 
+  jobs: () => call('jobs', {}),
+  beginExport: (project: string, format: ExportName) =>
+    call('beginExport', { ...of(project), body: { format } }),
+  jobOutcome: (job: string) => call('jobOutcome', { params: { job } }),
+  jobFileUrl: (job: string) => urlOf(contract.jobFile, { job }),
+  cancelJob: (job: string) => call('cancelJob', { params: { job } }),
+  forgetJob: (job: string) => call('forgetJob', { params: { job } }),
+
   files: () => call('files', {}),
-  addFile: upload,
+  addFile: (file: File, onSent: (share: number) => void, signal: AbortSignal) =>
+    upload('addFile', file, onSent, signal),
+  beginReading: (file: File, onSent: (share: number) => void, signal: AbortSignal) =>
+    upload('beginReading', file, onSent, signal),
   catalog: async (sha256: string, language?: string): Promise<DeviceFile> =>
     unpackFile(
       await call('catalog', {

@@ -1,10 +1,13 @@
 import { tabId } from '../local/work'
+import type { JobView } from '@kataxis/core'
 import type { Presence } from '../api/client'
 
 /** What is heard of a project, in every window that looks at it. */
 export interface Listener {
   readonly revision: (revision: number, epoch: string | null) => void
   readonly presence: (presence: Presence) => void
+  /** A job of whoever is signed in, whatever project is open. */
+  readonly job: (job: JobView) => void
   /** Whether the server can be heard at the moment. */
   readonly heard: (isUp: boolean) => void
 }
@@ -19,6 +22,7 @@ type Message =
       readonly epoch: string | null
     }
   | { readonly kind: 'presence'; readonly project: string; readonly presence: Presence }
+  | { readonly kind: 'job'; readonly job: JobView }
   | { readonly kind: 'up'; readonly isUp: boolean }
 
 const leaderLock = 'kataxis.live'
@@ -98,6 +102,7 @@ class Hub {
       return
     }
     if (message.kind === 'up') return this.listener?.heard(message.isUp)
+    if (message.kind === 'job') return this.listener?.job(message.job)
     if (message.project !== this.project) return
     if (message.kind === 'revision') this.listener?.revision(message.revision, message.epoch)
     else this.listener?.presence(message.presence)
@@ -136,6 +141,9 @@ class Hub {
       }
       this.tell({ kind: 'presence', project, presence })
     })
+    stream.addEventListener('job', ({ data }) =>
+      this.tell({ kind: 'job', job: JSON.parse(data as string) as JobView }),
+    )
     stream.onerror = () => {
       if (this.stream !== stream) return
       this.tell({ kind: 'up', isUp: false })

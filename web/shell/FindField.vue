@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
-import { exportFormats, exportNames, type ExportName } from '@kataxis/core'
-import { api } from '../api/client'
+import { exportFormats, exportNames } from '@kataxis/core'
+import { useExport } from '../parts/useExport'
 import { usePickList } from '../parts/usePickList'
 import { useFocus } from '../stores/focus'
 import { usePreferences } from '../stores/preferences'
@@ -39,13 +39,7 @@ const stages = {
 } as const
 const goToStage = (name: string, query: Record<string, string> = {}) =>
   void router.push({ name, params: { project: route.params['project'] }, query })
-/** The browser asks where to put it. */
-function download(format: ExportName): void {
-  const link = document.createElement('a')
-  link.href = api.exportUrl(project.id, format)
-  link.download = ''
-  link.click()
-}
+const download = useExport()
 const deeds = computed<Entry[]>(() => [
   ...Object.entries(stages).map(([name, words]) => ({
     kind: 'Go',

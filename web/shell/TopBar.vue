@@ -4,6 +4,7 @@ import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import AccountMenu from './AccountMenu.vue'
+import JobsMenu from './JobsMenu.vue'
 import { initialsOf, usePresence } from '../stores/presence'
 import { usePreferences } from '../stores/preferences'
 import { useProject } from '../stores/project'
@@ -105,6 +106,7 @@ const linkWords = computed(
       @click="$emit('aside')"
       >{{ project.aside.length }} set aside</NButton
     >
+    <JobsMenu />
     <button class="find" @click="$emit('find')">
       <Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd>
     </button>

@@ -7,6 +7,7 @@ export const useLive = defineStore('live', () => {
   const toAll: Listener = {
     revision: (revision, epoch) => listeners.forEach((one) => one.revision?.(revision, epoch)),
     presence: (presence) => listeners.forEach((one) => one.presence?.(presence)),
+    job: (job) => listeners.forEach((one) => one.job?.(job)),
     heard: (isUp) => listeners.forEach((one) => one.heard?.(isUp)),
   }
   let stop: (() => void) | null = null

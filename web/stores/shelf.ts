@@ -8,6 +8,7 @@ import {
   type Problem,
 } from '@kataxis/core'
 import { api, RefusedByServer, type Arrived, type ShelfFile } from '../api/client'
+import { useJobs } from './jobs'
 import { keepCatalog, storedCatalog } from '../local/work'
 
 /** One file on its way to the Shelf, or what became of it. */
@@ -17,6 +18,9 @@ export interface Arrival {
   readonly state: 'waiting' | 'sending' | 'reading' | 'cancelled' | Arrived['state']
   /** Share of it that is sent, 0 to 1. */
   readonly sent: number
+  /** Files of a package that have been read, of how many. */
+  readonly done?: number
+  readonly total?: number
   readonly sha256: string | null
   readonly sentence: string
   readonly problems: readonly Problem[]
@@ -28,6 +32,7 @@ const atOnce = 3
 
 /** The Shelf: its files, what is arriving, and the catalogs that were looked at. */
 export const useShelf = defineStore('shelf', () => {
+  const jobs = useJobs()
   const files = shallowRef<readonly ShelfFile[]>([])
   const arrivals = ref<Arrival[]>([])
   const catalogs = shallowRef<ReadonlyMap<string, DeviceFile>>(new Map())
@@ -84,11 +89,10 @@ export const useShelf = defineStore('shelf', () => {
       ])
     try {
       change(id, { state: 'sending' })
-      const { arrivals: arrived } = await api.addFile(
-        file,
-        (sent) => change(id, { sent, state: sent < 1 ? 'sending' : 'reading' }),
-        signal,
-      )
+      const onSent = (sent: number) => change(id, { sent, state: sent < 1 ? 'sending' : 'reading' })
+      const arrived = /\.zip$/i.test(name)
+        ? await readPackage(id, file, onSent, signal)
+        : (await api.addFile(file, onSent, signal)).arrivals
       replace(
         id,
         arrived.map((one) => ({ ...one, id: nextId++, sent: 1, file: null })),
@@ -108,6 +112,26 @@ export const useShelf = defineStore('shelf', () => {
         },
       ])
     }
+  }
+
+  /** What a package holds is read as a job, which tells how far it is. */
+  async function readPackage(
+    id: number,
+    file: File,
+    onSent: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<readonly Arrived[]> {
+    const { job } = await api.beginReading(file, onSent, signal)
+    const stop = () => void jobs.cancel(job.id).catch(() => undefined)
+    signal.addEventListener('abort', stop)
+    const over = jobs.untilOver(job.id, ({ done, total }) => change(id, { done, total }))
+    jobs.put(job)
+    const { state, sentence } = await over
+    signal.removeEventListener('abort', stop)
+    if (state === 'failed') throw new Error(sentence)
+    const { arrivals: arrived } = await api.jobOutcome(job.id)
+    if (state === 'done') void jobs.forget(job.id).catch(() => undefined)
+    return arrived
   }
 
   function change(id: number, set: Partial<Arrival>): void {

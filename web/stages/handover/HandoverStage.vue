@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -10,10 +11,12 @@ import {
   safetySignature,
 } from '@kataxis/core'
 import { api } from '../../api/client'
+import { useExport } from '../../parts/useExport'
 import { useProject } from '../../stores/project'
 
 const project = useProject()
 const router = useRouter()
+const download = useExport()
 const sentence = ref('')
 /** What is known of signals is in the files; here it would only make the table wide. */
 const ioColumns = allColumns.filter(({ key }) => !Object.hasOwn(factColumns, key))
@@ -64,9 +67,9 @@ async function bringIn(event: Event) {
       <li v-for="name in exportNames" :key="name">
         <h2>{{ exportFormats[name].label }}</h2>
         <p>{{ exportFormats[name].what }}</p>
-        <a class="button" :href="api.exportUrl(project.id, name)" download>{{
+        <NButton size="small" @click="download(name)">{{
           blockers > 0 && exportFormats[name].isDeliverable ? 'Download draft' : 'Download'
-        }}</a>
+        }}</NButton>
       </li>
       <li>
         <h2>Bring a project in</h2>

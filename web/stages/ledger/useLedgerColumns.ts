@@ -15,10 +15,11 @@ import type { useShownRows } from './useShownRows'
 
 export const rowSize = 26
 /** What a second column of addresses may say. */
-export const seconds: Readonly<Record<string, { readonly name: string; readonly label: string }>> = {
-  ...notations,
-  ...deviceNotations,
-}
+export const seconds: Readonly<Record<string, { readonly name: string; readonly label: string }>> =
+  {
+    ...notations,
+    ...deviceNotations,
+  }
 const widths = {
   slot: ['Slot', 72],
   channel: ['Channel', 120],

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { NProgress } from 'naive-ui'
 import { computed } from 'vue'
-import { useShelf } from '../../stores/shelf'
+import { useShelf, type Arrival } from '../../stores/shelf'
 import SourceLines from './SourceLines.vue'
 
 const shelf = useShelf()
@@ -38,6 +39,9 @@ const shown = computed(() => {
           : 2
   return [...shelf.arrivals].sort((a, b) => rank(a.state) - rank(b.state)).slice(0, mostShown)
 })
+/** Of what is sent first, then of the files in a package that have been read. */
+const shareOf = ({ state, sent, done = 0, total = 0 }: Arrival) =>
+  state === 'reading' ? (total === 0 ? 1 : done / total) : sent
 </script>
 
 <template>
@@ -60,10 +64,14 @@ const shown = computed(() => {
       <li v-for="arrival in shown" :key="arrival.id" :class="arrival.state">
         <span class="state">{{ words[arrival.state] }}</span>
         <span>{{ arrival.sentence || arrival.name }}</span>
-        <progress
+        <NProgress
           v-if="arrival.state === 'sending' || arrival.state === 'reading'"
-          :value="arrival.state === 'reading' ? undefined : arrival.sent"
-          max="1"
+          class="progress"
+          type="line"
+          :height="4"
+          :show-indicator="false"
+          :percentage="shareOf(arrival) * 100"
+          :processing="arrival.state === 'reading'"
           :aria-label="`Progress of ${arrival.name}`"
         />
         <SourceLines
@@ -81,6 +89,9 @@ const shown = computed(() => {
 </template>
 
 <style scoped>
+.progress {
+  width: 140px;
+}
 .arrivals {
   border: 1px solid var(--line);
   font: 13px/1.4 var(--narrow);
@@ -118,9 +129,5 @@ li {
 }
 .new .state {
   color: var(--good);
-}
-progress {
-  width: 140px;
-  accent-color: var(--accent);
 }
 </style>
