@@ -68,6 +68,7 @@ export const jobContract = {
   jobFile: {
     method: 'get',
     path: '/api/jobs/{job}/file',
+    at: 'work',
     summary: 'The file that a job made',
     params: one,
     answer: 'file',

@@ -88,14 +88,6 @@ export class Jobs {
     return { job: jobsRepository.viewOf(row), arrivals: row.arrivals as Arrival[] }
   }
 
-  async file(userId: string, id: string) {
-    const { state, fileName, mediaType } = await this.find(userId, id)
-    const content =
-      state === 'done' && fileName !== null ? await jobsRepository.loadFile(this.db, id) : null
-    if (!content) throw notFound('file of a job')
-    return { content, fileName: fileName!, mediaType: mediaType ?? 'application/octet-stream' }
-  }
-
   async cancel(userId: string, id: string): Promise<JobView> {
     const row = await this.find(userId, id)
     const cancelled = await jobsRepository.cancel(this.db, id)

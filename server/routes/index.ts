@@ -2,7 +2,7 @@ import type { Endpoint } from '../http/endpoint'
 import type { PlanServices, Services } from '../services'
 import { accountEndpoints } from './accounts'
 import { fileEndpoints } from './files'
-import { jobEndpoints } from './jobs'
+import { jobEndpoints, jobFileEndpoints } from './jobs'
 import { liveEndpoints } from './live'
 import { projectEndpoints } from './projects'
 import { rehearsalEndpoints } from './rehearsal'
@@ -22,6 +22,7 @@ export function engineEndpoints(services: PlanServices): Endpoint[] {
   return [
     ...projectEndpoints(services),
     ...fileEndpoints(services),
+    ...jobFileEndpoints(services),
     ...rehearsalEndpoints(services),
   ]
 }

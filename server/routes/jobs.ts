@@ -1,5 +1,6 @@
 import { Download, endpoint, type Endpoint } from '../http/endpoint'
-import type { Services } from '../services'
+import { fileOfJob } from '../jobs/job-file'
+import type { PlanServices, Services } from '../services'
 
 export function jobEndpoints({ jobs }: Pick<Services, 'jobs'>): Endpoint[] {
   return [
@@ -11,16 +12,22 @@ export function jobEndpoints({ jobs }: Pick<Services, 'jobs'>): Endpoint[] {
       job: await jobs.beginReading(user.id, query.name, raw),
     })),
     endpoint('jobOutcome', ({ params, user }) => jobs.outcome(user.id, params.job)),
-    endpoint('jobFile', async ({ params, user }) => {
-      const { content, mediaType, fileName } = await jobs.file(user.id, params.job)
-      return new Download(content, mediaType, fileName)
-    }),
     endpoint('cancelJob', async ({ params, user }) => ({
       job: await jobs.cancel(user.id, params.job),
     })),
     endpoint('forgetJob', async ({ params, user }) => {
       await jobs.forget(user.id, params.job)
       return {}
+    }),
+  ]
+}
+
+/** Apart from the others: a file may be large, and comes by a thread. */
+export function jobFileEndpoints({ db }: Pick<PlanServices, 'db'>): Endpoint[] {
+  return [
+    endpoint('jobFile', async ({ params, user }) => {
+      const { content, mediaType, fileName } = await fileOfJob(db, user.id, params.job)
+      return new Download(content, mediaType, fileName)
     }),
   ]
 }

@@ -31,6 +31,8 @@ const stateWords = (job: JobView) =>
     failed: job.sentence,
     cancelled: 'cancelled',
   })[job.state]
+const timeOf = ({ at }: JobView) => times.format(new Date(at))
+const times = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 const isOpenJob = ({ state }: JobView) => state === 'waiting' || state === 'running'
 
 watch(
@@ -57,7 +59,7 @@ const tryTo = (work: Promise<unknown>) =>
     class="jobs-popover"
   >
     <template #trigger>
-      <NBadge :value="count" :type="jobs.running.length > 0 ? 'info' : 'success'" :offset="[-4, 6]">
+      <NBadge :value="count" :offset="[-8, 4]">
         <NButton
           quaternary
           size="small"
@@ -78,9 +80,9 @@ const tryTo = (work: Promise<unknown>) =>
       <li v-for="job in jobs.jobs" :key="job.id">
         <div class="words">
           <strong>{{ job.words }}</strong>
-          <span class="quiet" :class="{ fault: job.state === 'failed' }">{{
-            stateWords(job)
-          }}</span>
+          <span class="quiet" :class="{ fault: job.state === 'failed' }"
+            >{{ timeOf(job) }} · {{ stateWords(job) }}</span
+          >
           <NProgress
             v-if="isOpenJob(job)"
             type="line"
@@ -98,8 +100,6 @@ const tryTo = (work: Promise<unknown>) =>
             v-if="job.state === 'done' && job.fileName !== null"
             tag="a"
             size="small"
-            type="primary"
-            secondary
             :href="api.jobFileUrl(job.id)"
             download
           >

@@ -26,7 +26,11 @@ function overrides(
       popoverColor: raised,
       textColorBase: ink,
       borderColor: line,
+      infoColor: ink,
+      infoColorHover: ink,
+      infoColorPressed: ink,
     },
+    Badge: { color: ink },
   }
 }
 
