@@ -1,11 +1,9 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import compression from 'compression'
-import { sql, max } from 'drizzle-orm'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
-import { projects } from './db/schema'
 import { mount } from './http/endpoint'
 import { errorHandler, sendProblem } from './http/errors'
 import { describe } from './http/openapi'
@@ -72,27 +70,6 @@ export function createApp(
     next()
   })
 
-  app.get('/api/health', async (_request, response) => {
-    const { freeBytes, isScarce } = services.space
-    const space = { freeBytes, isScarce }
-    const longestBlockMs = Math.round(services.loop.max / 1e6)
-    try {
-      const [row] = await services.db
-        .select({ revision: max(projects.revision), now: sql`now()` })
-        .from(projects)
-      response.json({
-        status: 'ok',
-        revision: row?.revision ?? 0,
-        space,
-        isListening: services.notifications.isListening,
-        streams: services.streams.size,
-        longestBlockMs,
-      })
-    } catch (error) {
-      log.error({ error }, 'the database does not answer')
-      sendProblem(response, 503, 'database.away', 'The database does not answer.', { space })
-    }
-  })
   const endpoints = allEndpoints(services)
   const description = JSON.stringify(describe(endpoints))
   app.get('/api/openapi.json', (_request, response) => void response.type('json').send(description))

@@ -26,18 +26,24 @@ export type EndpointName = keyof Contract
 type Part<S, K extends string> = S extends Readonly<Record<K, z.ZodType>> ? S[K] : never
 
 /** What a sender gives: only the parts that the endpoint has. */
-export type InputOf<N extends EndpointName> = {
+export type InputOf<S extends EndpointShape> = {
   readonly [
-    K in 'params' | 'query' | 'body' as Contract[N] extends Readonly<Record<K, z.ZodType>>
-      ? K
-      : never
-  ]: z.input<Part<Contract[N], K>>
-} & (Contract[N] extends { readonly isRaw: true } ? { readonly raw: Blob } : unknown)
+    K in 'params' | 'query' | 'body' as S extends Readonly<Record<K, z.ZodType>> ? K : never
+  ]: z.input<Part<S, K>>
+} & (S extends { readonly isRaw: true } ? { readonly raw: Blob } : unknown)
 
-/** What comes back as JSON. */
-export type AnswerOf<N extends EndpointName> = Contract[N]['answer'] extends z.ZodType
-  ? z.output<Contract[N]['answer']>
-  : never
+/** An endpoint that answers with JSON. */
+export interface Answering<A> {
+  readonly answer: z.ZodType<A>
+}
+/** What comes back. */
+export type AnswerOf<S> = S extends Answering<infer A> ? A : never
+
+/** An answer if it is what the contract says; null if it is not. */
+export function answerOf<A>({ answer }: Answering<A>, json: unknown): A | null {
+  const read = answer.safeParse(json)
+  return read.success ? read.data : null
+}
 
 /** The address of an endpoint with its parameters and its query. */
 export function urlOf(

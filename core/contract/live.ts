@@ -16,7 +16,24 @@ const presence = z.object({
 /** What is told of somebody, with the name that the server knows. */
 export type Presence = z.infer<typeof presence> & { readonly author: string }
 
+const health = z.object({
+  status: z.literal('ok'),
+  /** The highest of all projects. */
+  revision: z.number(),
+  space: z.object({ freeBytes: z.number().nullable(), isScarce: z.boolean() }),
+  isListening: z.boolean(),
+  streams: z.number(),
+  longestBlockMs: z.number(),
+})
+
 export const liveContract = {
+  health: {
+    method: 'get',
+    path: '/api/health',
+    right: 'none',
+    summary: 'Whether the program and its database answer, and how it is with them',
+    answer: health,
+  },
   sayPresence: {
     method: 'post',
     path: '/api/projects/{project}/presence',

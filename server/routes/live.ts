@@ -1,3 +1,5 @@
+import { max, sql } from 'drizzle-orm'
+import { projects } from '../db/schema'
 import { endpoint, type Endpoint } from '../http/endpoint'
 import { Refused } from '../services/refused'
 import { tokenOf } from '../http/session'
@@ -11,7 +13,8 @@ const presencePerS = 10
 const presenceAtOnce = 60
 
 /** What goes on while somebody looks: one stream of events a browser, and where everybody is. */
-export function liveEndpoints({ db, streams }: Services): Endpoint[] {
+export function liveEndpoints(services: Services): Endpoint[] {
+  const { db, streams } = services
   const budgets = new Map<string, { left: number; at: number }>()
   const spend = (userId: string) => {
     if (budgets.size > 10_000) budgets.clear()
@@ -26,6 +29,7 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
       )
   }
   return [
+    endpoint('health', () => healthOf(services)),
     endpoint('sayPresence', async ({ params, user, body }) => {
       spend(user.id)
       await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
@@ -48,4 +52,27 @@ export function liveEndpoints({ db, streams }: Services): Endpoint[] {
       }),
     ),
   ]
+}
+
+/** How it is with the program and its database. */
+async function healthOf({ db, space, notifications, streams, loop, log }: Services) {
+  const { freeBytes, isScarce } = space
+  try {
+    const [row] = await db
+      .select({ revision: max(projects.revision), now: sql`now()` })
+      .from(projects)
+    return {
+      status: 'ok' as const,
+      revision: row?.revision ?? 0,
+      space: { freeBytes, isScarce },
+      isListening: notifications.isListening,
+      streams: streams.size,
+      longestBlockMs: Math.round(loop.max / 1e6),
+    }
+  } catch (error) {
+    log.error({ error }, 'the database does not answer')
+    throw new Refused('away', 'database.away', 'The database does not answer.', {
+      space: { freeBytes, isScarce },
+    })
+  }
 }

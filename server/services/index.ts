@@ -38,6 +38,7 @@ export interface Services extends PlanServices {
   readonly streams: Streams
   readonly jobs: Jobs
   readonly users: Users
+  readonly log: Logger
   readonly space: Space
   /** How long the HTTP thread was held at a time, since it is ready; in nanoseconds. */
   readonly loop: IntervalHistogram
@@ -97,6 +98,7 @@ export async function openServices(
   return {
     ...services,
     loop,
+    log,
     pool,
     readers,
     notifications,

@@ -22,7 +22,11 @@ export class Refused extends Error {
     readonly reason: Reason,
     readonly code: string,
     sentence: string,
-    readonly extra: { problems?: readonly Problem[]; refusal?: Refusal } = {},
+    readonly extra: {
+      problems?: readonly Problem[]
+      refusal?: Refusal
+      space?: { freeBytes: number | null; isScarce: boolean }
+    } = {},
   ) {
     super(sentence)
   }

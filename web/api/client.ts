@@ -1,11 +1,14 @@
 import {
+  answerOf,
   contract,
   unpackFile,
   urlOf,
+  type Answering,
   type AnswerOf,
   type Command,
+  type Contract,
   type DeviceFile,
-  type EndpointName,
+  type EndpointShape,
   type ExportName,
   type InputOf,
   type Presence,
@@ -13,7 +16,6 @@ import {
   type Refusal,
   type RoleName,
 } from '@kataxis/core'
-import type { ZodType } from 'zod'
 
 export type { Presence } from '@kataxis/core'
 
@@ -43,23 +45,25 @@ export class ServerAway extends Error {
 /** The server failed over this request, and would fail again. */
 export class FailedInServer extends Error {}
 
-export type Told = AnswerOf<'changes'>
+export type Told = AnswerOf<Contract['changes']>
 export type ChangeEntry = Told['entries'][number]
-export type PlanAnswer = AnswerOf<'plan'>
-export type ShelfFile = AnswerOf<'files'>['files'][number]
-export type Session = AnswerOf<'session'>
+export type PlanAnswer = AnswerOf<Contract['plan']>
+export type ShelfFile = AnswerOf<Contract['files']>['files'][number]
+export type Session = AnswerOf<Contract['session']>
 export type User = NonNullable<Session['user']>
 /** With the database that the sender's plan comes from. */
-export type Order = Omit<InputOf<'repair'>['body'], 'epoch'> & { readonly epoch: string }
-export type TakingBack = Partial<Pick<InputOf<'undo'>['body'], 'withDependents' | 'skip'>> & {
+export type Order = Omit<InputOf<Contract['repair']>['body'], 'epoch'> & { readonly epoch: string }
+export type TakingBack = Partial<
+  Pick<InputOf<Contract['undo']>['body'], 'withDependents' | 'skip'>
+> & {
   readonly target?: number
 }
-export type Arrived = AnswerOf<'addFile'>['arrivals'][number]
-export type ShelfHit = AnswerOf<'searchShelf'>['hits'][number]
-export type FileUse = AnswerOf<'fileUses'>['uses'][number]
-export type HistoryEntry = AnswerOf<'history'>['entries'][number]
-export type Version = AnswerOf<'versions'>['versions'][number]
-export type RehearsalView = AnswerOf<'scan'>
+export type Arrived = AnswerOf<Contract['addFile']>['arrivals'][number]
+export type ShelfHit = AnswerOf<Contract['searchShelf']>['hits'][number]
+export type FileUse = AnswerOf<Contract['fileUses']>['uses'][number]
+export type HistoryEntry = AnswerOf<Contract['history']>['entries'][number]
+export type Version = AnswerOf<Contract['versions']>['versions'][number]
+export type RehearsalView = AnswerOf<Contract['scan']>
 
 const timeoutMs = 15_000
 /** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
@@ -139,41 +143,41 @@ interface AnyInput {
 }
 
 /** An answer as the contract says it is. */
-function answerAs<N extends EndpointName>(name: N, json: unknown): AnswerOf<N> {
-  const read = (contract[name].answer as ZodType<AnswerOf<N>>).safeParse(json)
-  if (read.success) return read.data
+function answerAs<A>(shape: Answering<A>, json: unknown): A {
+  const answer = answerOf(shape, json)
+  if (answer !== null) return answer
   throw new FailedInServer('The server answered what this page does not know; load the page again.')
 }
 
 /** One call by the contract: path, query and body from its parts, the answer checked. */
-async function call<N extends EndpointName>(
-  name: N,
-  input: InputOf<N>,
+async function call<S extends EndpointShape, A>(
+  shape: S & Answering<A>,
+  input: InputOf<S>,
   timeout?: number,
-): Promise<AnswerOf<N>> {
+): Promise<A> {
   const { params, query, body, raw } = input as AnyInput
-  const { method } = contract[name]
-  const response = await ask(method, urlOf(contract[name], params, query), raw ?? body, timeout)
-  return answerAs(name, await response.json())
+  const url = urlOf(shape, params, query)
+  const response = await ask(shape.method, url, raw ?? body, timeout)
+  return answerAs(shape, await response.json())
 }
 
 /** Sends a file and tells how much of it is gone; `fetch` cannot tell that. An aborted one ends as
  *  `AbortError`. */
-function upload<N extends 'addFile' | 'beginReading'>(
-  name: N,
+function upload<A>(
+  shape: EndpointShape & Answering<A>,
   file: File,
   onSent: (share: number) => void,
   signal: AbortSignal,
-): Promise<AnswerOf<N>> {
+): Promise<A> {
   return new Promise((resolve, reject) => {
     const sending = new XMLHttpRequest()
-    sending.open('POST', urlOf(contract[name], {}, { name: file.name }))
+    sending.open('POST', urlOf(shape, {}, { name: file.name }))
     sending.upload.onprogress = ({ loaded, total }) => onSent(total === 0 ? 1 : loaded / total)
     sending.onerror = () => reject(new ServerAway('The server does not answer.'))
     sending.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
     sending.onload = () => {
       const answer: unknown = JSON.parse(sending.responseText || '{}')
-      if (sending.status < 300) resolve(answerAs(name, answer))
+      if (sending.status < 300) resolve(answerAs(shape, answer))
       else reject(errorOf(sending.status, answer as object, null))
     }
     signal.addEventListener('abort', () => sending.abort())
@@ -186,25 +190,22 @@ const of = (project: string) => ({ params: { project } })
 
 /** Every call to the server. */
 export const api = {
-  session: () => call('session', {}),
-  signIn: (name: string, password: string) => call('signIn', { body: { name, password } }),
-  signOut: () => call('signOut', {}),
+  session: () => call(contract.session, {}),
+  signIn: (name: string, password: string) => call(contract.signIn, { body: { name, password } }),
+  signOut: () => call(contract.signOut, {}),
   becomeOwner: (name: string, fullName: string, password: string) =>
-    call('becomeOwner', { body: { name, fullName, password } }),
+    call(contract.becomeOwner, { body: { name, fullName, password } }),
   changePassword: (current: string, password: string) =>
-    call('changePassword', { body: { current, password } }),
-  health: async () =>
-    (await (await ask('get', '/api/health')).json()) as {
-      space?: { freeBytes: number | null; isScarce: boolean }
-    },
-  users: () => call('users', {}),
-  addUser: (body: InputOf<'addUser'>['body']) => call('addUser', { body }),
+    call(contract.changePassword, { body: { current, password } }),
+  health: () => call(contract.health, {}),
+  users: () => call(contract.users, {}),
+  addUser: (body: InputOf<Contract['addUser']>['body']) => call(contract.addUser, { body }),
   changeUser: (user: string, body: { role?: RoleName; password?: string }) =>
-    call('changeUser', { params: { user }, body }),
-  removeUser: (user: string) => call('removeUser', { params: { user } }),
+    call(contract.changeUser, { params: { user }, body }),
+  removeUser: (user: string) => call(contract.removeUser, { params: { user } }),
 
   history: (id: string, { words, before }: { words: string; before?: number }) =>
-    call('history', {
+    call(contract.history, {
       ...of(id),
       query: {
         ...(words === '' ? {} : { words }),
@@ -212,49 +213,50 @@ export const api = {
       },
     }),
   backTo: (id: string, order: Order & TakingBack, revision: number) =>
-    call('backTo', { ...of(id), body: { ...order, revision } }, changeTimeoutMs),
-  repair: (id: string, body: Order) => call('repair', { ...of(id), body }, changeTimeoutMs),
+    call(contract.backTo, { ...of(id), body: { ...order, revision } }, changeTimeoutMs),
+  repair: (id: string, body: Order) => call(contract.repair, { ...of(id), body }, changeTimeoutMs),
   difference: (id: string, from: number, to: number) =>
-    call('difference', { ...of(id), query: { from: String(from), to: String(to) } }),
+    call(contract.difference, { ...of(id), query: { from: String(from), to: String(to) } }),
   sayPresence: (id: string, body: Omit<Presence, 'author'>) =>
-    call('sayPresence', { ...of(id), body }),
-  versions: (id: string) => call('versions', of(id)),
-  nameVersion: (id: string, name: string) => call('nameVersion', { ...of(id), body: { name } }),
+    call(contract.sayPresence, { ...of(id), body }),
+  versions: (id: string) => call(contract.versions, of(id)),
+  nameVersion: (id: string, name: string) =>
+    call(contract.nameVersion, { ...of(id), body: { name } }),
   forgetVersion: (project: string, name: string) =>
-    call('forgetVersion', { params: { project, name } }),
+    call(contract.forgetVersion, { params: { project, name } }),
 
-  projects: () => call('projects', {}),
-  createProject: (name: string) => call('createProject', { body: { name } }),
-  importProject: (raw: Blob) => call('importProject', { raw }),
+  projects: () => call(contract.projects, {}),
+  createProject: (name: string) => call(contract.createProject, { body: { name } }),
+  importProject: (raw: Blob) => call(contract.importProject, { raw }),
   /** As text, so that it can be kept as it came. */
   plan: async (project: string) =>
     (await ask('get', urlOf(contract.plan, { project }), undefined, changeTimeoutMs)).text(),
   command: (id: string, order: Order, command: Command) =>
-    call('command', { ...of(id), body: { ...order, command } }, changeTimeoutMs),
+    call(contract.command, { ...of(id), body: { ...order, command } }, changeTimeoutMs),
   undo: (id: string, body: Order & TakingBack) =>
-    call('undo', { ...of(id), body }, changeTimeoutMs),
+    call(contract.undo, { ...of(id), body }, changeTimeoutMs),
   redo: (id: string, body: Order & TakingBack) =>
-    call('redo', { ...of(id), body }, changeTimeoutMs),
+    call(contract.redo, { ...of(id), body }, changeTimeoutMs),
   changesSince: (id: string, revision: number) =>
-    call('changes', { ...of(id), query: { since: String(revision) } }),
+    call(contract.changes, { ...of(id), query: { since: String(revision) } }),
   exportUrl: (project: string, format: ExportName) => urlOf(contract.export, { project, format }),
 
-  jobs: () => call('jobs', {}),
+  jobs: () => call(contract.jobs, {}),
   beginExport: (project: string, format: ExportName) =>
-    call('beginExport', { ...of(project), body: { format } }),
-  jobOutcome: (job: string) => call('jobOutcome', { params: { job } }),
+    call(contract.beginExport, { ...of(project), body: { format } }),
+  jobOutcome: (job: string) => call(contract.jobOutcome, { params: { job } }),
   jobFileUrl: (job: string) => urlOf(contract.jobFile, { job }),
-  cancelJob: (job: string) => call('cancelJob', { params: { job } }),
-  forgetJob: (job: string) => call('forgetJob', { params: { job } }),
+  cancelJob: (job: string) => call(contract.cancelJob, { params: { job } }),
+  forgetJob: (job: string) => call(contract.forgetJob, { params: { job } }),
 
-  files: () => call('files', {}),
+  files: () => call(contract.files, {}),
   addFile: (file: File, onSent: (share: number) => void, signal: AbortSignal) =>
-    upload('addFile', file, onSent, signal),
+    upload(contract.addFile, file, onSent, signal),
   beginReading: (file: File, onSent: (share: number) => void, signal: AbortSignal) =>
-    upload('beginReading', file, onSent, signal),
+    upload(contract.beginReading, file, onSent, signal),
   catalog: async (sha256: string, language?: string): Promise<DeviceFile> =>
     unpackFile(
-      await call('catalog', {
+      await call(contract.catalog, {
         params: { sha256 },
         query: language === undefined ? {} : { language },
       }),
@@ -262,22 +264,22 @@ export const api = {
   /** As text, so that it can be kept as it came. */
   catalogText: async (sha256: string) =>
     (await ask('get', urlOf(contract.catalog, { sha256 }), undefined, changeTimeoutMs)).text(),
-  searchShelf: (q: string) => call('searchShelf', { query: { q } }),
+  searchShelf: (q: string) => call(contract.searchShelf, { query: { q } }),
   fileLines: (sha256: string, from: number, to: number) =>
-    call('fileLines', { params: { sha256 }, query: { from, to } }),
-  fileUses: (sha256: string) => call('fileUses', { params: { sha256 } }),
+    call(contract.fileLines, { params: { sha256 }, query: { from, to } }),
+  fileUses: (sha256: string) => call(contract.fileUses, { params: { sha256 } }),
   compareFiles: (older: string, sha256: string) =>
-    call('compareFiles', { params: { sha256 }, query: { older } }),
+    call(contract.compareFiles, { params: { sha256 }, query: { older } }),
   rawUrl: (sha256: string) => urlOf(contract.rawFile, { sha256 }),
   rawText: (sha256: string) =>
     fetch(urlOf(contract.rawFile, { sha256 })).then((response) => response.text()),
-  removeFile: (sha256: string) => call('removeFile', { params: { sha256 } }),
+  removeFile: (sha256: string) => call(contract.removeFile, { params: { sha256 } }),
 
-  rehearsal: (id: string) => call('rehearsal', of(id)),
-  beginRehearsal: (id: string) => call('beginRehearsal', of(id)),
-  scan: (id: string) => call('scan', of(id)),
-  blink: (id: string, mac: string) => call('blink', { ...of(id), body: { mac } }),
+  rehearsal: (id: string) => call(contract.rehearsal, of(id)),
+  beginRehearsal: (id: string) => call(contract.beginRehearsal, of(id)),
+  scan: (id: string) => call(contract.scan, of(id)),
+  blink: (id: string, mac: string) => call(contract.blink, { ...of(id), body: { mac } }),
   assign: (id: string, mac: string, stationId: string) =>
-    call('assign', { ...of(id), body: { mac, stationId } }),
+    call(contract.assign, { ...of(id), body: { mac, stationId } }),
   captureUrl: (project: string) => urlOf(contract.capture, { project }),
 }
