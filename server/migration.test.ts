@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { gunzipSync } from 'node:zlib'
+import { hash } from '@node-rs/argon2'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import {
@@ -46,6 +47,9 @@ async function query<T extends pg.QueryResultRow>(statement: string): Promise<T[
 beforeAll(async () => {
   databaseUrl = await freshDatabase()
   await query(dump)
+  await query(
+    `insert into public.users (id, name, full_name, role, password) values ('u-odd', 'odd', '${author}', 'owner', '${await hash('long enough')}')`,
+  )
   old = {
     networks: await query('select * from public.networks'),
     stations: await query('select * from public.stations'),
@@ -129,13 +133,19 @@ describe('a database from before settings', () => {
       }
   })
 
+  test('ties what was done to the account of who did it', async () => {
+    expect(
+      await query('select distinct author, user_id from changes where user_id is not null'),
+    ).toEqual([{ author, user_id: 'u-odd' }])
+  })
+
   // The last two changes are undone: a network that came, and its going.
   test('goes on where its history stood: redo, and back to an old revision', async () => {
     const redo = async () =>
       call(running.url, 'POST', `${base}/redo`, {
         commandId: `redo-${Math.random()}`,
         baseRevision: (await look()).revision,
-        author,
+        author: 'odd',
       })
     const gone = async () => (await look()).networks.find(({ id }) => id === 'gone')
     expect(await gone()).toBeUndefined()

@@ -4,6 +4,8 @@ import { fileURLToPath } from 'node:url'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { contract, readProjectFile, unsignedPlan } from '@kataxis/core'
+import { sql } from 'drizzle-orm'
+import { changes, projects, users } from './db/schema'
 import { demoProject, loadDemo } from './index'
 import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
@@ -207,6 +209,19 @@ describe('undo and redo', () => {
     expect(await step('undo', 'W')).toMatchObject({ status: 409, json: { code: 'undo.nothing' } })
   })
 
+  test('know their person by the account, whatever it is called by now', async () => {
+    await send(rename('before', 'membrane-1'), order('N', await revision()))
+    await one.services.db.execute(
+      sql`update ${users} set full_name = 'Married Name' where name = 'n'`,
+    )
+    const { entries } = (await call(one.url, 'GET', `${base}/history`)).json as {
+      entries: { author: string }[]
+    }
+    expect(entries[0]!.author).toBe('N')
+    expect((await step('undo', 'N')).status).toBe(200)
+    expect(await stationName('membrane-1')).not.toBe('before')
+  })
+
   test('what somebody changed since is not taken back behind his back', async () => {
     const seen = await revision()
     await send(rename('mine', 'screen-1'), order('X', seen))
@@ -277,6 +292,25 @@ describe('going back and named versions', () => {
     expect(
       await call(one.url, 'POST', `${base}/back`, { ...order('H', seen), revision: 0 }),
     ).toMatchObject({ status: 404, json: { code: 'history.missing' } })
+  })
+
+  test('who is far behind is told the latest only, and loads the plan anew', async () => {
+    const seen = await revision()
+    await one.services.db.execute(sql`
+      insert into ${changes} (project_id, revision, command_id, author, kind, command, changes)
+      select ${demoProject.id}, ${seen} + n, 'many-' || n, 'H', 'do', '{"type": "batch", "label": "nothing", "commands": []}', '[]' from generate_series(1, 6000) as n`)
+    await one.services.db.execute(
+      sql`update ${projects} set revision = ${seen + 6000} where id = ${demoProject.id}`,
+    )
+    const { json } = await call(two.url, 'GET', `${base}/changes?since=${seen}`)
+    const told = json['entries'] as { revision: number }[]
+    expect([told.length, told.at(-1)?.revision]).toEqual([500, seen + 6000])
+    // Compared with so many changes of others no command is carried out unseen.
+    expect(await send(rename('late', 'intake-b'), order('Late', seen), two)).toMatchObject({
+      status: 409,
+      json: { code: 'plan.old', detail: expect.stringContaining('6000 changes') },
+    })
+    expect(await differences(seen, seen + 6000)).toEqual([])
   })
 
   test('two versions differ by what became of each row, however long the way', async () => {

@@ -190,6 +190,8 @@ export const changes = pgTable(
       .references(() => projects.id, { onDelete: 'cascade' }),
     revision: integer().notNull(),
     commandId: text('command_id').notNull(),
+    /** Who did it: its account, null for the program itself, and what its person was called then. */
+    userId: text('user_id'),
     author: text().notNull(),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
     kind: text().$type<ChangeKind>().notNull(),
@@ -201,6 +203,7 @@ export const changes = pgTable(
   },
   (table) => [
     primaryKey({ columns: [table.projectId, table.revision] }),
+    index('changes_user').on(table.projectId, table.userId, table.revision),
     uniqueIndex('changes_command').on(table.projectId, table.commandId),
   ],
 )

@@ -1,5 +1,5 @@
-import { and, asc, desc, eq, gt, inArray, max, sql, type SQL } from 'drizzle-orm'
-import { netChanges, type RowOf, type TableName } from '@kataxis/core'
+import { and, asc, desc, eq, gt, inArray, isNull, lte, max, sql, type SQL } from 'drizzle-orm'
+import { netChanges, type RowChange, type RowOf, type TableName } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { changes, projects } from '../db/schema'
 import { notifying } from '../live/notifications'
@@ -24,15 +24,12 @@ export async function recordChanges(
   return recordTogether(db, [], entries)
 }
 
-/** A change with the account of its sender; null: the program itself. */
-type Claimed = ChangeEntry & { readonly userId: string | null }
-
 /** The same without a transaction around it: one statement, which first claims the project at the
  *  revision before, and is done whole or not at all. False where somebody else was quicker, one of
  *  the commands was carried out already, or it is too much for that. */
 export async function recordAtOnce(
   db: Connection,
-  entries: readonly Claimed[],
+  entries: readonly ChangeEntry[],
   epoch: string,
 ): Promise<boolean> {
   const statements = statementsOf(db, entries)
@@ -42,9 +39,9 @@ export async function recordAtOnce(
     await recordTogether(
       db,
       statements,
-      entries.map(({ userId, ...entry }) => ({
+      entries.map((entry) => ({
         ...entry,
-        projectId: sql`kataxis_claim(${entry.projectId}, ${at}, ${epoch}, ${userId})`,
+        projectId: sql`kataxis_claim(${entry.projectId}, ${at}, ${epoch}, ${entry.userId})`,
       })),
     )
     return true
@@ -105,17 +102,56 @@ async function recordTogether(
     .values([...rows])
 }
 
+/** Changes after a revision, the newest where there are more than wanted; in their order. */
 export async function changesSince(
   db: Connection,
   projectId: string,
   revision: number,
+  most: number,
 ): Promise<ChangeEntry[]> {
-  return db
+  const newest = await db
     .select()
     .from(changes)
     .where(and(eq(changes.projectId, projectId), gt(changes.revision, revision)))
-    .orderBy(asc(changes.revision))
+    .orderBy(desc(changes.revision))
+    .limit(most)
+  return newest.reverse()
 }
+
+/** How much lies between two revisions: steps, and rows in them. */
+export async function extentBetween(
+  db: Connection,
+  projectId: string,
+  from: number,
+  to: number,
+): Promise<{ steps: number; rows: number }> {
+  const [extent] = await db
+    .select({
+      steps: sql<number>`count(*)::int`,
+      rows: sql<number>`coalesce(sum(jsonb_array_length(${changes.changes})), 0)::int`,
+    })
+    .from(changes)
+    .where(between(projectId, from, to))
+  return extent!
+}
+
+/** The rows of each step from one revision to another, in their order. */
+export async function stepsBetween(
+  db: Connection,
+  projectId: string,
+  from: number,
+  to: number,
+): Promise<RowChange[][]> {
+  const steps = await db
+    .select({ changes: changes.changes })
+    .from(changes)
+    .where(between(projectId, from, to))
+    .orderBy(asc(changes.revision))
+  return steps.map((step) => step.changes)
+}
+
+const between = (projectId: string, from: number, to: number) =>
+  and(eq(changes.projectId, projectId), gt(changes.revision, from), lte(changes.revision, to))
 
 /** Whether a command was carried out already. */
 export async function isCarriedOut(
@@ -130,37 +166,37 @@ export async function isCarriedOut(
   return found.length > 0
 }
 
-/** The newest thing this author did that still stands. */
+/** The newest thing somebody did that still stands. */
 export async function lastDone(
   db: Connection,
   projectId: string,
-  author: string,
+  by: Doer,
 ): Promise<ChangeEntry | null> {
   const [row] = await db
     .select()
     .from(changes)
-    .where(and(own(projectId, author), eq(changes.undone, false)))
+    .where(and(own(projectId, by), eq(changes.undone, false)))
     .orderBy(desc(changes.revision))
     .limit(1)
   return row ?? null
 }
 
-/** The first thing this author took back and did nothing new after. */
+/** The first thing somebody took back and did nothing new after. */
 export async function firstUndone(
   db: Connection,
   projectId: string,
-  author: string,
+  by: Doer,
 ): Promise<ChangeEntry | null> {
   const [newest] = await db
     .select({ revision: max(changes.revision) })
     .from(changes)
-    .where(and(own(projectId, author), eq(changes.undone, false)))
+    .where(and(own(projectId, by), eq(changes.undone, false)))
   const [row] = await db
     .select()
     .from(changes)
     .where(
       and(
-        own(projectId, author),
+        own(projectId, by),
         eq(changes.undone, true),
         gt(changes.revision, newest?.revision ?? 0),
       ),
@@ -182,10 +218,21 @@ export async function setUndone(
     .where(and(eq(changes.projectId, projectId), eq(changes.revision, revision)))
 }
 
-function own(projectId: string, author: string) {
+/** Who does something: by account; the program itself by what it calls itself. */
+export type Doer = Pick<ChangeEntry, 'userId' | 'author'>
+
+export function isBy(entry: Doer, { userId, author }: Doer): boolean {
+  return userId === null
+    ? entry.userId === null && entry.author === author
+    : entry.userId === userId
+}
+
+function own(projectId: string, { userId, author }: Doer) {
   return and(
     eq(changes.projectId, projectId),
-    eq(changes.author, author),
+    userId === null
+      ? and(isNull(changes.userId), eq(changes.author, author))
+      : eq(changes.userId, userId),
     inArray(changes.kind, ['do', 'back']),
   )
 }

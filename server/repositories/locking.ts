@@ -31,7 +31,7 @@ export async function whileHolding<T>(
     const [, heads, news] = (await client.query(`begin;
       select "revision", array(select "id"::text from "users") as "accounts", (select "epoch" || ':' || (select "oid" from "pg_database" where "datname" = current_database()) from "instance") as "epoch"
         from "projects" where "id" = ${id} for no key update;
-      select "project_id" as "projectId", "revision", "command_id" as "commandId", "author", "at", "kind", "target", "undone", "command", "changes"
+      select "project_id" as "projectId", "revision", "command_id" as "commandId", "user_id" as "userId", "author", "at", "kind", "target", "undone", "command", "changes"
         from "changes" where "project_id" = ${id} and "revision" > ${Math.trunc(known)} order by "revision"`)) as unknown as pg.QueryResult[]
     const head = heads!.rows[0] as Omit<Held, 'news'> | undefined
     const done = await work(

@@ -15,7 +15,14 @@ const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserR
 /** Words of a filter that are looked for. */
 const mostWords = 8
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
-export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoint[] {
+export function projectEndpoints({
+  db,
+  plans,
+  changing,
+  history,
+  versions,
+  handover,
+}: PlanServices): Endpoint[] {
   return [
     endpoint('projects', async () => ({ projects: await listProjects(db) })),
     endpoint('createProject', async ({ body: { name } }) => {
@@ -28,41 +35,41 @@ export function projectEndpoints({ db, plans, handover }: PlanServices): Endpoin
     ),
     endpoint('plan', async ({ params }) => new PackedJson(await plans.packed(params.project))),
     endpoint('command', ({ params, user, body: { command: wanted, ...sent } }) =>
-      told(plans.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName))),
+      told(changing.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName))),
     ),
     endpoint('undo', ({ params, user, body }) =>
-      told(plans.undo(params.project, signed(body, user))),
+      told(history.undo(params.project, signed(body, user))),
     ),
     endpoint('redo', ({ params, user, body }) =>
-      told(plans.redo(params.project, signed(body, user))),
+      told(history.redo(params.project, signed(body, user))),
     ),
     endpoint('changes', ({ params, query }) =>
-      told(plans.changesSince(params.project, Number(query.since))),
+      told(history.changesSince(params.project, Number(query.since))),
     ),
     endpoint('history', async ({ params, query }) => ({
-      entries: await plans.history(params.project, {
+      entries: await history.entries(params.project, {
         before: query.before === undefined ? null : Number(query.before),
         words: (query.words ?? '').split(/\s+/).filter(Boolean).slice(0, mostWords),
       }),
     })),
     endpoint('backTo', ({ params, user, body: { revision, ...rest } }) =>
-      told(plans.backTo(params.project, signed(rest, user), revision)),
+      told(history.backTo(params.project, signed(rest, user), revision)),
     ),
     endpoint('repair', ({ params, user, body }) =>
-      told(plans.repair(params.project, signed(body, user))),
+      told(history.repair(params.project, signed(body, user))),
     ),
     endpoint('difference', async ({ params, query }) => ({
-      changes: await plans.difference(params.project, Number(query.from), Number(query.to)),
+      changes: await history.difference(params.project, Number(query.from), Number(query.to)),
     })),
     endpoint('versions', async ({ params }) => ({
-      versions: await plans.versions(params.project),
+      versions: await versions.list(params.project),
     })),
     endpoint('nameVersion', async ({ params, user, body }) => {
-      await plans.nameVersion(params.project, user.fullName, body.name)
+      await versions.name(params.project, user.fullName, body.name)
       return {}
     }),
     endpoint('forgetVersion', async ({ params }) => {
-      await plans.forgetVersion(params.project, params.name)
+      await versions.forget(params.project, params.name)
       return {}
     }),
     endpoint('export', async ({ params }) => {

@@ -17,21 +17,25 @@ import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
 import { notFound, Refused, refusedBy } from './refused'
 import * as changesRepository from '../repositories/changes'
-import { areFewRows, mostRowsAtOnce, type ChangeEntry } from '../repositories/changes'
+import {
+  areFewRows,
+  isBy,
+  mostRowsAtOnce,
+  type ChangeEntry,
+  type Doer,
+} from '../repositories/changes'
 import { lockFiles } from '../repositories/files'
 import { whileHolding, type Held } from '../repositories/locking'
 import type { Catalogs } from './catalogs'
 import { overlap } from './overlap'
 import { follow, recentSince, type KeptPlan, type PlanCache } from './plan-cache'
-import { toldSince, type Told } from './told'
+import { mostTold, toldSince, type Told } from './told'
 import { Turns, type Outcome } from './turns'
 
-export interface Order {
+/** `userId` is the sender's account, which has to be there; null: the program itself. */
+export interface Order extends Doer {
   /** Made by the sender; sent twice, it is carried out once. */
   readonly commandId: string
-  readonly author: string
-  /** Of the sender's account, which has to be there; null: the program itself. */
-  readonly userId: string | null
   /** Whether the sender may change what is fail-safe. */
   readonly mayChangeSafety: boolean
   /** What the sender had seen. */
@@ -80,6 +84,8 @@ const mostTogether = 32
 const contendedMs = 3000
 /** How long commands gather then. */
 const gatherMs = 5
+/** Changes of others that a command is compared with; who is further behind looks first. */
+const mostCompared = 5000
 /** Higher than any: nothing is known yet, and nothing is told. */
 const noRevision = 2_147_483_647
 
@@ -104,7 +110,13 @@ export class Changing {
     private readonly catalogs: Catalogs,
   ) {}
 
-  /** Gives everything that happened since the sender last looked, the change asked for included. */
+  /** Carries a command out and gives what happened since the sender last looked, its own change
+   *  included. */
+  execute(projectId: string, order: Order, command: Command): Promise<Told> {
+    return this.ask(projectId, { order, command })
+  }
+
+  /** The same for work of another kind. */
   ask(projectId: string, asked: Asked): Promise<Told> {
     return this.turns.ask(projectId, asked)
   }
@@ -142,43 +154,28 @@ export class Changing {
       progress = step.progress
       told.push(step.told)
     }
-    const claimed = progress.made.map((entry, i) => ({
-      ...entry,
-      userId: commands[i]!.order.userId,
-    }))
     if (
-      claimed.length === 0 ||
-      !(await changesRepository.recordAtOnce(this.db, claimed, begun.epoch))
+      progress.made.length === 0 ||
+      !(await changesRepository.recordAtOnce(this.db, progress.made, begun.epoch))
     )
       return []
     this.cache.keep(projectId, progress.at)
     return told
   }
 
-  /** A command that there is nothing to say to; null: there may be. */
+  /** A command that there is nothing to say to; null: there may be, and the long way says it. */
   private async plainly(
     projectId: string,
     progress: Progress,
-    { order, command }: Commanded,
+    asked: Commanded,
   ): Promise<Step | null> {
-    const { at } = progress
-    const since =
-      (order.epoch ?? at.epoch) === at.epoch ? recentSince(at, order.baseRevision) : null
-    if (!since || isAmong(since, order)) return null
-    const applied = await this.apply(this.db, at.plan, command)
-    if (!applied.ok || addedFiles(at.plan, applied.plan, applied.changes).length > 0) return null
-    if (
-      clashOf(since, order, applied.changes) ||
-      (await this.isForbidden(this.db, order, at.plan, applied.plan, applied.changes))
-    )
-      return null
-    return stepTo(projectId, progress, order, since, {
-      kind: 'do',
-      target: null,
-      command,
-      changes: applied.changes,
-      plan: applied.plan,
-    })
+    try {
+      const step = await this.step(this.db, projectId, null, progress, asked)
+      return step.progress === progress ? null : step
+    } catch (error) {
+      if (error instanceof Refused || error instanceof OnlyHeld) return null
+      throw error
+    }
   }
 
   /** In one transaction that holds the project: each is done or refused for itself. Where that
@@ -268,17 +265,21 @@ export class Changing {
     return commands.length > 0 ? commands : waiting.slice(0, 1)
   }
 
+  /** All that is looked at, in one order: the account, the database, what happened since, whether it
+   *  is done already, damage, the command itself, others in the way, a valid plan, new files, what is
+   *  fail-safe. `held` is null where the project is not held: the statement that writes it all asks
+   *  for the account then, and what needs more than memory is left to the long way. */
   private async step(
-    tx: Connection,
+    db: Connection,
     projectId: string,
-    { accounts }: Held,
+    held: Held | null,
     progress: Progress,
     asked: Asked,
   ): Promise<Step> {
-    const { at, made } = progress
+    const { at } = progress
     const { order } = asked
     const repairs = 'repairs' in asked && asked.repairs === true
-    if (order.userId !== null && !accounts.includes(order.userId))
+    if (held && order.userId !== null && !held.accounts.includes(order.userId))
       throw new Refused('signedOut', 'session.missing', 'Your account is no longer there.')
     if (order.epoch !== undefined && order.epoch !== at.epoch)
       throw new Refused(
@@ -286,11 +287,8 @@ export class Changing {
         'epoch.other',
         'The database was restored from a backup since your plan was loaded; nothing was changed.',
       )
-    const since = recentSince(at, order.baseRevision) ?? [
-      ...(await changesRepository.changesSince(tx, projectId, order.baseRevision)),
-      ...made,
-    ]
-    if (isAmong(since, order)) return { progress, told: { epoch: at.epoch, entries: since } }
+    const since = await this.since(db, projectId, held, progress, order)
+    if (isAmong(since, order)) return { progress, told: toldOf(at.epoch, since) }
     if (at.damage.length > 0 && !repairs)
       throw new Refused(
         'conflict',
@@ -298,7 +296,7 @@ export class Changing {
         `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`,
       )
     const done =
-      'command' in asked ? await this.carriedOut(tx, at, asked.command) : await asked.work(tx, at)
+      'command' in asked ? await this.carriedOut(db, at, asked.command) : await asked.work(db, at)
     // What is taken back was compared with the rows themselves.
     const clash = done.kind === 'do' ? clashOf(since, order, done.changes) : null
     if (clash) throw refusedBy({ code: 'row.changed', ...clash })
@@ -306,14 +304,39 @@ export class Changing {
     const [fault] = done.kind === 'do' || repairs ? [] : faultsOfChange(at.plan, done.changes)
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     const plan = done.plan ?? applyChanges(at.plan, done.changes)
-    if (done.kind === 'do') await this.holdFiles(tx, addedFiles(at.plan, plan, done.changes))
-    if (await this.isForbidden(tx, order, at.plan, plan, done.changes))
+    if (done.kind === 'do')
+      await this.holdFiles(held && db, addedFiles(at.plan, plan, done.changes))
+    if (await this.isForbidden(db, order, at.plan, plan, done.changes))
       throw new Refused(
         'forbidden',
         'role.safety',
         'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.',
       )
     return stepTo(projectId, progress, order, since, { ...done, plan })
+  }
+
+  /** What happened since the sender last looked: from memory as far as that reaches. */
+  private async since(
+    db: Connection,
+    projectId: string,
+    held: Held | null,
+    { at, made }: Progress,
+    { baseRevision }: Order,
+  ): Promise<readonly ChangeEntry[]> {
+    const recent = recentSince(at, baseRevision)
+    if (recent) return recent
+    if (!held) throw new OnlyHeld()
+    const missed = at.revision - made.length - baseRevision
+    if (missed > mostCompared)
+      throw new Refused(
+        'conflict',
+        'plan.old',
+        `Others made ${missed} changes since your plan was loaded; look at it as it is now and do it again.`,
+      )
+    return [
+      ...(await changesRepository.changesSince(db, projectId, baseRevision, mostCompared)),
+      ...made,
+    ]
   }
 
   private async carriedOut(tx: Connection, at: KeptPlan, command: Command): Promise<Done> {
@@ -375,8 +398,9 @@ export class Changing {
 
   /** Description files that a change newly refers to stay on the Shelf until it is done; one that
    *  has gone is told. */
-  private async holdFiles(tx: Connection, added: readonly string[]): Promise<void> {
+  private async holdFiles(tx: Connection | null, added: readonly string[]): Promise<void> {
     if (added.length === 0) return
+    if (!tx) throw new OnlyHeld()
     const held = await lockFiles(tx, added)
     const missing = added.find((file) => !held.has(file))
     if (missing === undefined) return
@@ -384,6 +408,9 @@ export class Changing {
     throw refusedBy({ code: 'file.missing', file: missing })
   }
 }
+
+/** This needs the project to be held: the long way does it. */
+class OnlyHeld extends Error {}
 
 interface Step {
   readonly progress: Progress
@@ -393,7 +420,7 @@ interface Step {
 function stepTo(
   projectId: string,
   { at, made }: Progress,
-  { commandId, author }: Order,
+  { commandId, userId, author }: Order,
   since: readonly ChangeEntry[],
   { plan, ...done }: Required<Done>,
 ): Step {
@@ -402,13 +429,14 @@ function stepTo(
     projectId,
     revision: at.revision + 1,
     commandId,
+    userId,
     author,
     at: new Date(),
     undone: false,
   }
   return {
     progress: { at: { ...follow(at, plan, [entry]), damage: [] }, made: [...made, entry] },
-    told: { epoch: at.epoch, entries: [...since, entry] },
+    told: toldOf(at.epoch, [...since, entry]),
   }
 }
 
@@ -422,12 +450,17 @@ function isLarge(command: Command): boolean {
   return singles.length + named.reduce((sum, count) => sum + count, 0) > mostRowsAtOnce
 }
 
+const toldOf = (epoch: string, entries: readonly ChangeEntry[]): Told => ({
+  epoch,
+  entries: entries.slice(-mostTold),
+})
+
 const isAmong = (entries: readonly ChangeEntry[], { commandId }: Order) =>
   entries.some((entry) => entry.commandId === commandId)
 
 const clashOf = (since: readonly ChangeEntry[], order: Order, changes: readonly RowChange[]) =>
   overlap(
-    since.filter(({ author }) => author !== order.author),
+    since.filter((entry) => !isBy(entry, order)),
     changes,
   )
 

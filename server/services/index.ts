@@ -11,17 +11,24 @@ import { ReaderPool } from '../reading/reader-pool'
 import { readHere, type Reader } from '../reading/read'
 import { revisionsOf } from '../repositories/plans'
 import { Catalogs } from './catalogs'
+import { Changing } from './changing'
 import { Handover } from './handover'
+import { History } from './history'
+import { PlanCache } from './plan-cache'
 import { Plans } from './plans'
 import { Rehearsal } from './rehearsal'
 import { Shelf } from './shelf'
 import { Space } from './space'
 import { Users } from './users'
+import { Versions } from './versions'
 
 /** What is about plans and description files: the HTTP thread and each desk has its own. */
 export interface PlanServices {
   readonly db: Database
   readonly plans: Plans
+  readonly changing: Changing
+  readonly history: History
+  readonly versions: Versions
   readonly shelf: Shelf
   readonly handover: Handover
   readonly rehearsal: Rehearsal
@@ -52,11 +59,16 @@ export function putTogether(
   reader: Reader = readHere,
 ): PlanServices {
   const catalogs = new Catalogs()
-  const plans = new Plans(db, catalogs)
+  const cache = new PlanCache(db)
+  const changing = new Changing(db, cache, catalogs)
+  const plans = new Plans(db, cache, catalogs)
   const shelf = new Shelf(db, reader, catalogs)
   return {
     db,
     plans,
+    changing,
+    history: new History(db, cache, changing),
+    versions: new Versions(db, plans),
     shelf,
     handover: new Handover(db, plans, shelf),
     rehearsal: new Rehearsal(db, plans),

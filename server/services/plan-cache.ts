@@ -49,7 +49,7 @@ export class PlanCache {
     const known = kept?.epoch === head.epoch && kept.revision <= head.revision ? kept : null
     if (known?.revision === head.revision) return known
     const missed = known
-      ? (await changesRepository.changesSince(db, projectId, known.revision)).filter(
+      ? (await changesRepository.changesSince(db, projectId, known.revision, mostRecent)).filter(
           ({ revision }) => revision <= head.revision,
         )
       : []

@@ -10,7 +10,11 @@ export interface Told {
   readonly entries: readonly ChangeEntry[]
 }
 
-/** Everything after a revision, in whichever database this is. */
+/** More is not told one by one: who is so far behind loads the plan. */
+export const mostTold = 500
+
+/** What happened after a revision, in whichever database this is; the newest where it is more than
+ *  is told. */
 export async function toldSince(
   db: Connection,
   projectId: string,
@@ -20,7 +24,7 @@ export async function toldSince(
   if (!head) throw notFound('project')
   return {
     epoch: head.epoch,
-    entries: await changesRepository.changesSince(db, projectId, revision),
+    entries: await changesRepository.changesSince(db, projectId, revision, mostTold),
   }
 }
 

@@ -121,13 +121,16 @@ export async function forgetPending(commandId: string): Promise<void> {
 }
 
 /** What somebody left unsent in a project, of windows that are gone: it becomes this window's, one
- *  window at a time. */
-export async function takeOverPending({ project, user, tab }: Owner): Promise<Pending[]> {
+ *  window at a time. With what this window left there itself, where it comes back to the project. */
+export async function takeOverPending(
+  { project, user, tab }: Owner,
+  withOwn: boolean,
+): Promise<Pending[]> {
   return whileAlone('kataxis.take-over', async () => {
     const db = await database()
     const living = await livingTabs()
     const left = (await db.getAllFromIndex('pending', 'project', project)).filter(
-      (row) => row.user === user && !living.has(row.tab),
+      (row) => row.user === user && (!living.has(row.tab) || (withOwn && row.tab === tab)),
     )
     for (const row of left) await db.put('pending', { ...row, tab })
     return left

@@ -62,14 +62,15 @@ export function useOutbox(project: Project) {
     }
   }
 
-  /** What was left unsent by windows that are gone, and what waits for others or for a decision. */
-  async function load(): Promise<void> {
+  /** What was left unsent by windows that are gone, or by this one when it comes back to the project,
+   *  and what waits for others or for a decision. */
+  async function load(isBack = false): Promise<void> {
     const own = ownerOf()
     if (!own) return
     ownerId = own.owner.user
     const projectId = project.id.value
     await keeping(async () => {
-      const left = await local.takeOverPending(own.owner)
+      const left = await local.takeOverPending(own.owner, isBack)
       const [decided, foreign] = [
         await local.asideOf(projectId, own.owner.user),
         await local.pendingOfOthers(projectId, own.owner.user),
@@ -127,6 +128,11 @@ export function useOutbox(project: Project) {
         } catch (error) {
           if (error instanceof RefusedByServer && error.code === 'epoch.other') {
             await project.begunAnew().catch(() => pause(waitMs))
+          } else if (error instanceof RefusedByServer && error.code === 'plan.old') {
+            // Its person decides on the plan as it is now.
+            link.value = 'saved'
+            await putAside([next], error.message)
+            await project.refused(next, error)
           } else if (error instanceof RefusedByServer) {
             link.value = 'saved'
             drop(next.commandId)

@@ -25,6 +25,8 @@ class FakeServer {
   /** Commands over which the server fails by its own fault. */
   fails: (command: Command | null) => boolean = () => false
   blocks = false
+  /** What a command waits for on its way back. */
+  gate: Promise<void> | null = null
 
   get revision() {
     return this.log.length
@@ -105,7 +107,7 @@ vi.mock('../api/client', async (original) => ({
           throw new client.FailedInServer('Something went wrong in the program.')
         if (!server.log.some(({ commandId }) => commandId === order.commandId))
           server.carryOut(command, { ...order, author: 'me' })
-        return told(order)
+        return server.gate ? server.gate.then(() => told(order)) : told(order)
       }),
     undo: (_: string, order: Order & TakingBack) =>
       server.answer(() => {
@@ -160,15 +162,17 @@ async function newWindow(): Promise<void> {
 /** The window goes, and with it the locks that it held. */
 const closeWindow = () => held.clear()
 
-async function open() {
-  setActivePinia(createPinia())
-  const project = useProject()
-  void project.open('p')
+async function open(project = newStore(), id = 'p') {
+  void project.open(id)
   await vi.waitFor(() => expect(project.plan ?? (project.failure || null)).not.toBeNull())
   await vi.waitFor(() =>
     expect(live.listener ?? (project.isOffline || project.failure || null)).not.toBeNull(),
   )
   return project
+}
+function newStore() {
+  setActivePinia(createPinia())
+  return useProject()
 }
 async function waiting(): Promise<string[]> {
   const { openDB } = await import('idb')
@@ -380,6 +384,38 @@ describe('nothing is lost', () => {
         ]),
       { timeout: 5000 },
     )
+  })
+
+  test('what is on its way when another project opens arrives once', async () => {
+    const project = await open()
+    let go = () => undefined as void
+    server.gate = new Promise((open) => (go = open))
+    project.run(insert('a', 1, 'DI'))
+    await vi.waitFor(async () => expect(await waiting()).toEqual(['me']))
+    await open(project, 'q')
+    go()
+    server.gate = null
+    await open(project)
+    await vi.waitFor(async () => expect(await waiting()).toEqual([]))
+    expect([slots(server.plan), server.revision, slots(project.plan)]).toEqual([
+      ['1 a'],
+      1,
+      ['1 a'],
+    ])
+  })
+
+  test('what waits for the server goes on when its project is opened again', async () => {
+    const project = await open()
+    server.isAway = true
+    project.run(insert('a', 1, 'DI'))
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(async () => expect(await waiting()).toEqual(['me', 'me']))
+    server.isAway = false
+    await open(project, 'q')
+    expect(project.pending).toEqual([])
+    await open(project)
+    await vi.waitFor(async () => expect(await waiting()).toEqual([]))
+    expect([slots(server.plan), server.revision]).toEqual([['1 a', '2 b'], 2])
   })
 
   test('what an older program left unsent arrives in the words of today', async () => {

@@ -108,7 +108,7 @@ export const useProject = defineStore('project', () => {
     }
     if (!isOpen()) return
     live.follow(id.value)
-    await outbox.load()
+    await outbox.load(true)
     replay()
     setTimeout(() => (hasShown.value = true), showMs)
     takingOver = setInterval(
@@ -151,7 +151,7 @@ export const useProject = defineStore('project', () => {
     try {
       await show(projectId, JSON.parse(stored.text) as PlanAnswer)
       for (const entry of stored.entries) if (entry.revision === revision.value + 1) follow(entry)
-      await outbox.load()
+      await outbox.load(true)
       isOffline.value = true
       replay()
       hasShown.value = true
