@@ -294,25 +294,6 @@ describe('going back and named versions', () => {
     ).toMatchObject({ status: 404, json: { code: 'history.missing' } })
   })
 
-  test('who is far behind is told the latest only, and loads the plan anew', async () => {
-    const seen = await revision()
-    await one.services.db.execute(sql`
-      insert into ${changes} (project_id, revision, command_id, author, kind, command, changes)
-      select ${demoProject.id}, ${seen} + n, 'many-' || n, 'H', 'do', '{"type": "batch", "label": "nothing", "commands": []}', '[]' from generate_series(1, 6000) as n`)
-    await one.services.db.execute(
-      sql`update ${projects} set revision = ${seen + 6000} where id = ${demoProject.id}`,
-    )
-    const { json } = await call(two.url, 'GET', `${base}/changes?since=${seen}`)
-    const told = json['entries'] as { revision: number }[]
-    expect([told.length, told.at(-1)?.revision]).toEqual([500, seen + 6000])
-    // Compared with so many changes of others no command is carried out unseen.
-    expect(await send(rename('late', 'intake-b'), order('Late', seen), two)).toMatchObject({
-      status: 409,
-      json: { code: 'plan.old', detail: expect.stringContaining('6000 changes') },
-    })
-    expect(await differences(seen, seen + 6000)).toEqual([])
-  })
-
   test('two versions differ by what became of each row, however long the way', async () => {
     const seen = await revision()
     expect((await name('before the change')).status).toBe(200)
@@ -407,6 +388,25 @@ describe('going back and named versions', () => {
     expect(await found('finder other')).toEqual([])
     expect(await found("100%_' or")).toEqual([])
     expect(await found('step')).toHaveLength(100)
+  })
+
+  test('who is far behind is told the latest only, and loads the plan anew', async () => {
+    const seen = await revision()
+    await one.services.db.execute(sql`
+      insert into ${changes} (project_id, revision, command_id, author, kind, command, changes)
+      select ${demoProject.id}, ${seen} + n, 'many-' || n, 'H', 'do', '{"type": "batch", "label": "nothing", "commands": []}', '[]' from generate_series(1, 6000) as n`)
+    await one.services.db.execute(
+      sql`update ${projects} set revision = ${seen + 6000} where id = ${demoProject.id}`,
+    )
+    const { json } = await call(two.url, 'GET', `${base}/changes?since=${seen}`)
+    const told = json['entries'] as { revision: number }[]
+    expect([told.length, told.at(-1)?.revision]).toEqual([500, seen + 6000])
+    // Compared with so many changes of others no command is carried out unseen.
+    expect(await send(rename('late', 'intake-b'), order('Late', seen), two)).toMatchObject({
+      status: 409,
+      json: { code: 'plan.old', detail: expect.stringContaining('6000 changes') },
+    })
+    expect(await differences(seen, seen + 6000)).toEqual([])
   })
 })
 
