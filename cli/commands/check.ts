@@ -10,7 +10,7 @@ export function check(path: string, options: { files: string[] }): number {
     blockers,
     warnings,
     notes,
-    findings: all.map((finding) => ({ ...finding, fixes: finding.fixes() })),
+    findings: all.map(({ facts: _facts, ...finding }) => ({ ...finding, fixes: finding.fixes() })),
   })
   return blockers > 0 ? 1 : 0
 }

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { check, derive, exportFormats, writeExport, type ExportName } from '@kataxis/core'
+import { check, derive, exportFormats, oneOr, writeExport, type ExportName } from '@kataxis/core'
 import { CannotDo } from '../cannot-do'
 import { catalogOf, loadPlan } from '../files'
 import { tell } from '../print'
@@ -29,7 +29,7 @@ export async function exportPlan(
   )
   if (blockers > 0)
     tell(
-      `Written to ${options.out} as a draft: ${blockers === 1 ? 'a blocker is' : `${blockers} blockers are`} open.`,
+      `Written to ${options.out} as a draft: ${oneOr(blockers, 'a blocker is', 'blockers are')} open.`,
     )
   return blockers > 0 ? 1 : 0
 }

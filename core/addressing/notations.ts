@@ -1,3 +1,4 @@
+import { numbered } from '../vocabulary/plural'
 import type { Direction } from '../vocabulary/direction'
 
 /** A place in a controller's image. `bits` 1 is a single bit, else a value beginning at `byte`. */
@@ -317,9 +318,8 @@ export function wordExtent(
   const unit = unitOf(start, bits, notation)
   const at = (bit: number) =>
     formatAddress({ direction, byte: bit >> 3, bit: bit & 7, bits: unit }, notation)
-  const [count, word] =
-    unit > 1 ? [bits / 8, 'byte'] : [bits, countsPoints(notation) ? 'point' : 'bit']
-  const amount = `${count} ${word}${count === 1 ? '' : 's'}`
+  const amount =
+    unit > 1 ? numbered(bits / 8, 'byte') : numbered(bits, countsPoints(notation) ? 'point' : 'bit')
   return bits <= unit
     ? `${at(start)}, ${amount}`
     : `${at(start)} … ${at(start + bits - unit)}, ${amount}`

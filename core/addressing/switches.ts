@@ -1,3 +1,4 @@
+import { oneOr, plural } from '../vocabulary/plural'
 import type { SwitchBank, SwitchStyle } from '../vocabulary/switch-bank'
 
 /** Position of each switch from left to right: the digit of a rotary switch, 1 or 0 for ON and OFF,
@@ -189,7 +190,7 @@ export function readPositions(
     }
   if (positions.length !== count)
     return {
-      fault: `There ${count === 1 ? 'is one switch' : `are ${count} switches`}; ${positions.length === 1 ? 'one position is' : `${positions.length} positions are`} given.`,
+      fault: `There ${plural(count, 'is one switch', `are ${count} switches`)}; ${oneOr(positions.length, 'one position is', 'positions are')} given.`,
     }
   return { positions }
 }

@@ -1,3 +1,4 @@
+import { numbered } from '../vocabulary/plural'
 import type { ChannelKind, Layout } from './layout'
 import type { Direction } from '../vocabulary/direction'
 import type { FormatName } from './model'
@@ -43,6 +44,6 @@ export function wordBytes({
   outputBytes,
 }: Pick<Layout, 'inputBytes' | 'outputBytes'>): string {
   const word = (bytes: number, direction: string) =>
-    bytes === 0 ? [] : [`${bytes} ${bytes === 1 ? 'byte' : 'bytes'} ${direction}`]
+    bytes === 0 ? [] : [`${numbered(bytes, 'byte')} ${direction}`]
   return [...word(inputBytes, 'in'), ...word(outputBytes, 'out')].join(', ') || 'no data'
 }

@@ -1,3 +1,4 @@
+import { oneOr } from '../vocabulary/plural'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Command, CommandType, CommandOf } from '../plan/commands'
 import { stationIdOf, type RowChange } from '../plan/draft'
@@ -254,7 +255,7 @@ function stationOf(plan: Plan, table: TableName, row: RowOf[TableName]): string 
   return place ? stationIdOf(plan, place.moduleId) : null
 }
 
-const many = (count: number, one: string) => (count === 1 ? `a ${one}` : `${count} ${one}s`)
+const many = (count: number, one: string) => oneOr(count, `a ${one}`, `${one}s`)
 const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = {
   setProject: () => 'Changed the project',
   addController: ({ name }) => `Added the controller ${name}`,
@@ -269,8 +270,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
       .map((key) => fieldWords[key] ?? key)
       .join(' and ')} of a station`,
   removeStation: () => 'Removed a station',
-  copyStation: ({ copies }) =>
-    `Made ${copies.length === 1 ? 'a copy' : `${copies.length} copies`} of a station`,
+  copyStation: ({ copies }) => `Made ${oneOr(copies.length, 'a copy', 'copies')} of a station`,
   moveStations: ({ ids }) => `Moved ${many(ids.length, 'station')}`,
   replaceHead: () => 'Put a station on another head',
   insertModule: ({ slot }) => `Inserted a module in slot ${slot}`,
@@ -283,7 +283,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
     `Gave data of a controller new addresses, ${tight ? 'as tight as can be' : 'in the order of the slots'}`,
   setByteOrder: ({ values }) => `Turned the octets of ${many(values.length, 'value')}`,
   setParameters: ({ edits }) =>
-    `Set ${edits.length === 1 ? `the parameter ${edits[0]!.parameter}` : `${edits.length} parameters`}`,
+    `Set ${oneOr(edits.length, `the parameter ${edits[0]?.parameter}`, 'parameters')}`,
   copyParameters: ({ moduleIds }) => `Put parameters on ${many(moduleIds.length, 'module')}`,
   setIParameterSum: ({ crc }) =>
     crc === null

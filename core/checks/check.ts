@@ -39,6 +39,13 @@ const forStations = [
 const forPlans = [...planRules, ...planAddressRules, ...planSafetyRules, ...planSignalRules]
 export const rules = [...forStations, ...forPlans]
 
+const sayings = new Map(rules.map(({ code, say }) => [code, say]))
+
+/** The sentence of a finding, made anew of its code, its facts and its place; no rule runs again. */
+export function wordFinding({ code, facts, at }: Pick<Finding, 'code' | 'facts' | 'at'>): string {
+  return sayings.get(code)!(facts, at)
+}
+
 interface Checked {
   readonly view: DerivedStation
   readonly scope: StationScope

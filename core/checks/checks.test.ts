@@ -4,7 +4,8 @@ import { derive } from '../derive'
 import { applyChanges, type Command, type Plan, type RowChange } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } from '../test/plans'
 import { planAddressRules, stationAddressRules } from './address-rules'
-import { check, createChecker, rules } from './check'
+import { check, createChecker, rules, wordFinding } from './check'
+import type { Finding } from './finding'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { electricalRules } from './electrical-rules'
@@ -450,6 +451,17 @@ describe('every rule', () => {
             label,
           ).toEqual([])
       }
+    }
+  })
+
+  test('a finding can be worded anew from its code, facts and place, also after a journey', () => {
+    const { plan, catalog } = wholeDemo()
+    const findings = check(derive(plan, catalog)).all
+    expect(findings.length).toBeGreaterThan(30)
+    for (const { code, facts, at, message } of findings) {
+      expect(wordFinding({ code, facts, at })).toBe(message)
+      const [told] = JSON.parse(JSON.stringify([{ code, facts, at }])) as Finding[]
+      expect(wordFinding(told!)).toBe(message)
     }
   })
 

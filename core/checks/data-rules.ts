@@ -1,3 +1,4 @@
+import { oneOr, plural } from '../vocabulary/plural'
 import { kindOf, protocolOf } from '../protocols/registry'
 import { findDevice } from '../catalog/catalog'
 import { dataBelow, submodulesOf } from '../catalog/placed'
@@ -291,7 +292,7 @@ export const dataRules = [
         }
     },
     say: ({ errors, first }, at) =>
-      `The description file of ${at.words} has ${errors === 1 ? 'an error' : `${errors} errors`} (${first}) Ask the maker for a newer one.`,
+      `The description file of ${at.words} has ${oneOr(errors, 'an error', 'errors')} (${first}) Ask the maker for a newer one.`,
   }),
 
   stationRule<{ free: number }>({
@@ -302,7 +303,7 @@ export const dataRules = [
         yield { at: atStation(view), facts: { free: view.channels - view.named } }
     },
     say: ({ free }, at) =>
-      `${free === 1 ? 'One channel' : `${free} channels`} of ${at.words} ${free === 1 ? 'carries' : 'carry'} no tag.`,
+      `${oneOr(free, 'One channel', 'channels')} of ${at.words} ${plural(free, 'carries', 'carry')} no tag.`,
   }),
 ]
 

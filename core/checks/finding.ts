@@ -24,6 +24,8 @@ export interface Fix {
 export interface Finding {
   readonly code: string
   readonly severity: FindingSeverity
+  /** What the rule found; its sentence is made of this and the place, see `wordFinding`. */
+  readonly facts: unknown
   readonly message: string
   readonly at: FindingPlace
   /** Ways to mend it, computed when somebody asks. */
@@ -88,6 +90,7 @@ export function runRule<Scope>(rule: Rule<Scope>, scope: Scope, now: Now): Findi
     findings.push({
       code: rule.code,
       severity: rule.severity,
+      facts,
       message: rule.say(facts, at),
       at,
       fixes,

@@ -1,3 +1,4 @@
+import { oneOr, plural } from '../vocabulary/plural'
 import { protocolOf, wireOrderOf } from '../protocols/registry'
 import {
   hasByteOrder,
@@ -53,7 +54,7 @@ export const imageRules = [
       }
     },
     say: ({ direction, bytes }, at) =>
-      `${bytes} ${sides[direction]} ${bytes === 1 ? 'byte' : 'bytes'} of ${at.words} have no address.`,
+      `${bytes} ${sides[direction]} ${plural(bytes, 'byte')} of ${at.words} have no address.`,
     fixes: ({ moduleId }) => [readdress(moduleId, 'Give it free bytes')],
   }),
 
@@ -136,7 +137,7 @@ export const imageRules = [
       }
     },
     say: ({ names, controller }, at) =>
-      `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${names.length === 1 ? 'that number' : 'those numbers'} together from bytes.`,
+      `${at.words} lays its data out so that ${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} cannot be aligned as ${controller} asks, wherever it begins; its program has to put ${plural(names.length, 'that number', 'those numbers')} together from bytes.`,
   }),
 
   stationRule<{ way: string; bytes: number; most: number }>({
@@ -166,7 +167,7 @@ export const imageRules = [
       }
     },
     say: ({ values, example, seen }, at) =>
-      `${values.length === 1 ? 'A number' : `${values.length} numbers`} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
+      `${oneOr(values.length, 'A number', 'numbers')} of ${at.words} reach the program with their octets in another order: ${example} shows as ${seen}.`,
     fixes: ({ values, turn }, { id }) => [
       {
         label: `Take them ${turnWords[turn]}`,
@@ -235,7 +236,7 @@ export const imageRules = [
       }
     },
     say: ({ connection, direction, needed, has }, at) =>
-      `${at.words} has ${needed} ${sides[direction]} ${needed === 1 ? 'byte' : 'bytes'} of data, and its connection "${connection}" carries ${has}.`,
+      `${at.words} has ${needed} ${sides[direction]} ${plural(needed, 'byte')} of data, and its connection "${connection}" carries ${has}.`,
     fixes: ({ larger, file, device }, { id }) =>
       larger
         ? [

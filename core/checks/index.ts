@@ -1,2 +1,2 @@
-export { check, createChecker, rules, stationFindings, type Findings } from './check'
+export { check, createChecker, rules, stationFindings, wordFinding, type Findings } from './check'
 export type { Finding, FindingPlace, FindingSeverity, Fix } from './finding'

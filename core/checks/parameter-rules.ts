@@ -1,3 +1,4 @@
+import { oneOr, plural } from '../vocabulary/plural'
 import { parameterGroups } from '../parameters/groups'
 import { faultOf } from '../parameters/record'
 import { recordsOfPlaced } from '../parameters/placed'
@@ -107,7 +108,7 @@ export const parameterRules = [
       if (count > 0) yield { at: atStation(view), facts: { count } }
     },
     say: ({ count }, at) =>
-      `${count === 1 ? 'One channel' : `${count} channels`} of ${at.words} without a signal could be switched off, so that ${count === 1 ? 'it reports' : 'they report'} no faults.`,
+      `${oneOr(count, 'One channel', 'channels')} of ${at.words} without a signal could be switched off, so that ${plural(count, 'it reports', 'they report')} no faults.`,
     fixes: (_, __, { view, catalog, project }) => [
       {
         label: 'Switch them off',

@@ -1,3 +1,4 @@
+import { oneOr, plural } from '../vocabulary/plural'
 import type { Direction } from '../vocabulary/direction'
 import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type PlacedBlock } from '../derive/derive'
@@ -75,7 +76,7 @@ export const planRoomRules = [
       }
     },
     say: ({ kind, planned, has, device }, at) =>
-      `${at.words} has ${planned} ${kind} ${planned === 1 ? 'network' : 'networks'}; ${device} has ${has === 0 ? 'no interface' : has === 1 ? 'one interface' : `${has} interfaces`} for it.`,
+      `${at.words} has ${planned} ${kind} ${plural(planned, 'network')}; ${device} has ${has === 0 ? 'no interface' : oneOr(has, 'one interface', 'interfaces')} for it.`,
   }),
 
   planRule<{ stations: number; most: number; device: string }>({

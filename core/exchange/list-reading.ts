@@ -1,3 +1,4 @@
+import { numbered, plural } from '../vocabulary/plural'
 import Papa from 'papaparse'
 import { decodeText } from '../device-files/decode-text'
 import { guarded } from './cell-text'
@@ -95,12 +96,12 @@ async function readWorkbook(bytes: Uint8Array, fileName: string): Promise<ListTa
     const notes = [
       ...(merged > 0
         ? [
-            `${merged} merged ${merged === 1 ? 'cell counts' : 'cells count'} for its first row and column only.`,
+            `${merged} merged ${plural(merged, 'cell counts', 'cells count')} for its first row and column only.`,
           ]
         : []),
       ...(formulas > 0
         ? [
-            `${formulas} ${formulas === 1 ? 'formula was' : 'formulas were'} read as the value that was saved with it.`,
+            `${numbered(formulas, 'formula was', 'formulas were')} read as the value that was saved with it.`,
           ]
         : []),
     ]

@@ -1,3 +1,4 @@
+import { plural } from '../vocabulary/plural'
 import type { Protocol } from '../catalog/model'
 import { networkKinds, protocolTitle, type NetworkKindName } from '../protocols/registry'
 import { wordFault, type PlanFault } from './validity'
@@ -112,7 +113,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'block.missing': ({ subslot, direction }) =>
     `Subslot ${subslot} has no ${directions[direction]} data.`,
   'image.full': ({ controller, direction, bytes, from, to }) =>
-    `The ${directions[direction]} image of ${controller} has no room for ${bytes} more ${bytes === 1 ? 'byte' : 'bytes'}${to < from ? '' : ` from byte ${from} to ${to}`}; enlarge it, repack it or remove something.`,
+    `The ${directions[direction]} image of ${controller} has no room for ${bytes} more ${plural(bytes, 'byte')}${to < from ? '' : ` from byte ${from} to ${to}`}; enlarge it, repack it or remove something.`,
   'address.bits': ({ module }) => `${module} takes whole bytes; it can begin at bit 0 only.`,
   'address.slot': ({ station }) =>
     `In ${station} every slot has its place in the head's data; move the head's data instead.`,

@@ -1,3 +1,4 @@
+export { numbered, oneOr, plural } from './plural'
 export type * from './problem'
 export { wordIssue } from './schema-words'
 export { fromHex, hexOctet, parseObjectIndex, parseOctets, toHex } from './hex'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { plural } from '@kataxis/core'
 import { NAlert, NButton } from 'naive-ui'
 import { onBeforeUnmount, ref } from 'vue'
 import { api } from '../api/client'
@@ -58,7 +59,7 @@ async function repair(): Promise<void> {
       >
     </NAlert>
     <NAlert v-for="other in project.others" :key="other.name" type="info" :bordered="false">
-      This browser keeps {{ other.count }} unsent {{ other.count === 1 ? 'change' : 'changes' }} of
+      This browser keeps {{ other.count }} unsent {{ plural(other.count, 'change') }} of
       {{ other.name }}; they are sent when {{ other.name }} signs in here.
     </NAlert>
     <NAlert v-if="freeMb !== null" type="warning" :bordered="false"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { numbered } from '@kataxis/core'
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Finding } from '@kataxis/core'
@@ -18,11 +19,11 @@ const counts = computed(() => {
   return [
     {
       mark: '▲',
-      words: `${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}`,
+      words: numbered(blockers, 'blocker'),
       kind: blockers > 0 ? 'blocker' : 'none',
     },
-    { mark: '◆', words: `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`, kind: 'warning' },
-    { mark: '·', words: `${notes} ${notes === 1 ? 'note' : 'notes'}`, kind: 'note' },
+    { mark: '◆', words: numbered(warnings, 'warning'), kind: 'warning' },
+    { mark: '·', words: numbered(notes, 'note'), kind: 'note' },
   ]
 })
 const marks = { blocker: '▲', warning: '◆', note: '·' } as const

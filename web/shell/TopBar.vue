@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { plural } from '@kataxis/core'
 import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
@@ -28,13 +29,13 @@ const stages = computed(() => {
       name: 'shelf',
       label: 'Shelf',
       figure: String(shelf.files.length),
-      unit: shelf.files.length === 1 ? 'file' : 'files',
+      unit: plural(shelf.files.length, 'file'),
     },
     {
       name: 'board',
       label: 'Board',
       figure: String(stations),
-      unit: stations === 1 ? 'station' : 'stations',
+      unit: plural(stations, 'station'),
     },
     {
       name: 'ledger',

@@ -388,12 +388,12 @@ describe('nothing is lost', () => {
 
   test('what is on its way when another project opens arrives once', async () => {
     const project = await open()
-    let go = () => undefined as void
+    let go: (() => void) | undefined
     server.gate = new Promise((open) => (go = open))
     project.run(insert('a', 1, 'DI'))
     await vi.waitFor(async () => expect(await waiting()).toEqual(['me']))
     await open(project, 'q')
-    go()
+    go?.()
     server.gate = null
     await open(project)
     await vi.waitFor(async () => expect(await waiting()).toEqual([]))

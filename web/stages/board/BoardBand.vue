@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import {
   controllerIpOf,
   kindOf,
+  numbered,
   prefixLengthOf,
   type Derived,
   type DerivedNetwork,
@@ -103,7 +104,7 @@ const words = computed(() => {
   return [
     kind.name,
     ...(kind.hasIp ? [`${controllerIpOf(network)}/${prefixLengthOf(network)}`] : []),
-    `${stations.length} ${stations.length === 1 ? 'station' : 'stations'}`,
+    numbered(stations.length, 'station'),
   ].join(' · ')
 })
 </script>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { protocolOn } from '@kataxis/core'
+import { numbered, protocolOn } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** What can be done with several things at once. */
@@ -8,8 +8,7 @@ const props = defineProps<{ moduleIds: readonly string[]; stationIds: readonly s
 const emit = defineEmits<{ remove: []; duplicate: []; replace: []; fill: []; clear: [] }>()
 const project = useProject()
 const words = computed(() => {
-  const part = (count: number, one: string) =>
-    count === 0 ? [] : [`${count} ${count === 1 ? one : `${one}s`}`]
+  const part = (count: number, one: string) => (count === 0 ? [] : [numbered(count, one)])
   return [
     ...part(props.stationIds.length, 'station'),
     ...part(props.moduleIds.length, 'module'),

@@ -1,4 +1,4 @@
-import { copyModules, parseClip, planPaste } from '@kataxis/core'
+import { copyModules, oneOr, parseClip, planPaste } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** Modules over the system's clipboard, so that they travel to other windows and projects too. */
@@ -25,7 +25,7 @@ export function useBoardClipboard() {
       .filter(({ place }) => place && taken.has(place.moduleId))
     project.run({
       type: 'batch',
-      label: `Cut ${ids.length === 1 ? 'a module' : `${ids.length} modules`}`,
+      label: `Cut ${oneOr(ids.length, 'a module', 'modules')}`,
       commands: [
         { type: 'removeModules', ids },
         ...(signals.length > 0
@@ -55,7 +55,7 @@ export function useBoardClipboard() {
       commands.length > 0 &&
       project.run({
         type: 'batch',
-        label: `Paste ${placed.length === 1 ? 'a module' : `${placed.length} modules`}`,
+        label: `Paste ${oneOr(placed.length, 'a module', 'modules')}`,
         commands: [...commands],
       })
     if (left.length > 0)

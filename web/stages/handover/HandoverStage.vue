@@ -8,6 +8,8 @@ import {
   factColumns,
   ioColumns as allColumns,
   ioList,
+  oneOr,
+  plural,
   safetySignature,
 } from '@kataxis/core'
 import { api } from '../../api/client'
@@ -52,8 +54,8 @@ async function bringIn(event: Event) {
       <h1>Handover</h1>
       <p v-if="blockers > 0" class="draft">
         <strong>Draft.</strong>
-        {{ blockers === 1 ? 'A blocker is' : `${blockers} blockers are` }} open; every list says so
-        until {{ blockers === 1 ? 'it is' : 'they are' }} mended.
+        {{ oneOr(blockers, 'A blocker is', 'blockers are') }} open; every list says so until
+        {{ plural(blockers, 'it is', 'they are') }} mended.
       </p>
       <p v-else class="ready">
         <strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.

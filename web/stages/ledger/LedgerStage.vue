@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { numbered } from '@kataxis/core'
 import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
@@ -353,8 +354,7 @@ watch(
           title="Rows keep their places while they are edited"
           @click="askAgain"
         >
-          {{ outdated }} {{ outdated === 1 ? 'row stands' : 'rows stand' }} otherwise now · filter
-          and sort again</button
+          {{ numbered(outdated, 'row stands', 'rows stand') }} otherwise now · filter and sort again</button
         ><span class="figures"
           >{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0">
             · {{ unplaced }} without a channel, at the end</template

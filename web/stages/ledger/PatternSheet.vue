@@ -4,7 +4,9 @@ import {
   fillPattern,
   isSwitchedOff,
   kindOfChannel,
+  numbered,
   patternFields,
+  plural,
   tagFault,
   tagIdentity,
 } from '@kataxis/core'
@@ -103,17 +105,16 @@ function take() {
       <h3>Ledger</h3>
       <h1>Names by pattern</h1>
       <p class="quiet">
-        For {{ rows.length }} {{ rows.length === 1 ? 'channel' : 'channels' }}: the rows you
-        selected, or all free ones shown.
+        For {{ numbered(rows.length, 'channel') }}: the rows you selected, or all free ones shown.
       </p>
       <p v-if="forbidden.length > 0" role="note">
         {{ forbidden.length }} fail-safe
-        {{ forbidden.length === 1 ? 'channel is' : 'channels are' }} left out.
+        {{ plural(forbidden.length, 'channel is', 'channels are') }} left out.
         {{ session.whyNot('safety') }}
       </p>
       <p v-if="idle.length > 0" role="note">
-        {{ idle.length }} {{ idle.length === 1 ? 'channel that is' : 'channels that are' }} switched
-        off {{ idle.length === 1 ? 'is' : 'are' }} left out.
+        {{ numbered(idle.length, 'channel that is', 'channels that are') }} switched off
+        {{ plural(idle.length, 'is', 'are') }} left out.
       </p>
     </header>
     <div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { replacer, tagFault, tagIdentity } from '@kataxis/core'
+import { numbered, replacer, tagFault, tagIdentity } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 import { useLedgerEdits } from './useLedgerEdits'
@@ -101,7 +101,7 @@ function take(): void {
     <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
     <section v-if="find !== '' && typeof run !== 'string'">
       <h2>
-        {{ changes.length }} {{ changes.length === 1 ? 'change' : 'changes'
+        {{ numbered(changes.length, 'change')
         }}<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template>
       </h2>
       <table class="plain-table">
@@ -126,7 +126,7 @@ function take(): void {
       </p>
     </section>
     <button class="button main" :disabled="changes.length === 0 || faulty.length > 0" @click="take">
-      Replace in {{ changes.length }} {{ changes.length === 1 ? 'row' : 'rows' }}
+      Replace in {{ numbered(changes.length, 'row') }}
     </button>
   </div>
 </template>

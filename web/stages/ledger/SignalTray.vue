@@ -4,6 +4,7 @@ import {
   assignSignals,
   factColumns,
   newId,
+  numbered,
   type SignalRow,
   type SingleCommand,
 } from '@kataxis/core'
@@ -179,7 +180,7 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         :disabled="added.signals.length === 0 || added.faults.length > 0"
         @click="add"
       >
-        Add {{ added.signals.length }} {{ added.signals.length === 1 ? 'signal' : 'signals' }}
+        Add {{ numbered(added.signals.length, 'signal') }}
       </button>
     </section>
   </div>

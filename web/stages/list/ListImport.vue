@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref } from 'vue'
 import {
   factColumns,
   listFields,
+  oneOr,
   type FactName,
   type ListDifference,
   type ListField,
@@ -186,10 +187,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
             ><input v-model="takesRemoved" type="checkbox" /> remove what is not in the list</label
           >
           <span class="quiet same"
-            >{{
-              comparison?.same === 1 ? 'one row says' : `${comparison?.same ?? 0} rows say`
-            }}
-            what the plan has</span
+            >{{ oneOr(comparison?.same ?? 0, 'one row says', 'rows say') }} what the plan has</span
           >
         </div>
         <p v-if="comparison && comparison.differences.length === 0" class="empty">

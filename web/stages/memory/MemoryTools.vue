@@ -2,6 +2,7 @@
 import { computed, ref, shallowRef } from 'vue'
 import {
   notations,
+  numbered,
   readAddress,
   readTyped,
   type Direction,
@@ -60,7 +61,7 @@ const figures = computed(() =>
     ] as const
   ).map(([word, { usedBytes, size, gaps: free }]) => {
     const bytes = free.reduce((sum, gap) => sum + gap.bytes, 0)
-    return `${word} ${usedBytes} of ${size}${bytes > 0 ? `, ${bytes} ${bytes === 1 ? 'byte' : 'bytes'} in gaps` : ''}`
+    return `${word} ${usedBytes} of ${size}${bytes > 0 ? `, ${numbered(bytes, 'byte')} in gaps` : ''}`
   }),
 )
 

@@ -5,6 +5,7 @@ import {
   derive,
   formatAddress,
   memoryMap,
+  oneOr,
   wordRefusal,
   type Command,
   type MapBlock,
@@ -152,9 +153,7 @@ function take(): void {
       </template>
       <div class="actions">
         <button class="button main" :disabled="preview.moves.length === 0">
-          {{
-            preview.moves.length === 1 ? 'Move the block' : `Move ${preview.moves.length} blocks`
-          }}
+          {{ `Move ${oneOr(preview.moves.length, 'the block', 'blocks')}` }}
         </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
       </div>

@@ -2,14 +2,15 @@
 import { computed } from 'vue'
 import {
   hexOctet,
+  plural,
   portCycleOctet,
   recordsOfPlaced,
   subslotsOf,
   wordBytes,
-  type Device,
-  type DeviceData,
   type DerivedModule,
   type DerivedStation,
+  type Device,
+  type DeviceData,
   type SubslotView,
 } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
@@ -110,7 +111,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
     <h2>
       Ports
       <button v-if="unused.length > 0" class="button small" @click="emptyAll">
-        Switch {{ unused.length }} unused {{ unused.length === 1 ? 'port' : 'ports' }} off
+        Switch {{ unused.length }} unused {{ plural(unused.length, 'port') }} off
       </button>
     </h2>
     <div v-for="port in ports" :key="port.subslot" class="port">

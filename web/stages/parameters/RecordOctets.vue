@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useGrowing } from '../../parts/useGrowing'
-import { bitPlaces, fromHex, hexOctet, type Parameter, type PlacedRecord } from '@kataxis/core'
+import {
+  bitPlaces,
+  fromHex,
+  hexOctet,
+  numbered,
+  type Parameter,
+  type PlacedRecord,
+} from '@kataxis/core'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the
  *  parameter in sight shows its bits. */
@@ -53,7 +60,7 @@ const title = computed(() => {
       ? 'Parameter bytes'
       : `Record ${record.index}${record.index > 999 ? ` (0x${record.index.toString(16)})` : ''}`,
     isFailSafe ? 'F parameters' : (record.name ?? ''),
-    `${record.length} ${record.length === 1 ? 'octet' : 'octets'}`,
+    numbered(record.length, 'octet'),
   ]
     .filter(Boolean)
     .join(' · ')

@@ -2,6 +2,7 @@
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
 import {
+  numbered,
   unusedOff,
   type DerivedModule,
   type DerivedStation,
@@ -124,7 +125,7 @@ const unused = computed(() =>
   <div class="many">
     <div class="tools">
       <span
-        >{{ rows.length }} {{ rows.length === 1 ? 'module' : 'modules' }} of this type,
+        >{{ numbered(rows.length, 'module') }} of this type,
         {{ shownColumns.length }} parameters</span
       >
       <select v-model="whole" class="field" aria-label="Parameter to set for all">

@@ -4,7 +4,9 @@ import {
   choicesOf,
   encodePlaced,
   failSafeParts,
+  oneOr,
   parameterGroups,
+  plural,
   recordsOfPlaced,
   type DerivedModule,
   type DerivedStation,
@@ -105,7 +107,7 @@ export function useParameterPage(id: Ref<string>) {
     const lost = waiting() - before
     if (lost > 0)
       project.tell(
-        `With this value the device sends other data: ${lost === 1 ? 'one signal has' : `${lost} signals have`} no channel any more and ${lost === 1 ? 'waits' : 'wait'} for another; undo brings ${lost === 1 ? 'it' : 'them'} back.`,
+        `With this value the device sends other data: ${oneOr(lost, 'one signal has', 'signals have')} no channel any more and ${plural(lost, 'waits', 'wait')} for another; undo brings ${plural(lost, 'it', 'them')} back.`,
       )
   }
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { numbered, oneOr, plural } from '@kataxis/core'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
@@ -71,9 +72,7 @@ const { assign } = rehearsal
         <p class="sum" role="status">
           {{ match.matched }} of {{ match.stations.length }} stations are as planned;
           {{
-            open === 0
-              ? 'nothing is open.'
-              : `${open} ${open === 1 ? 'thing is' : 'things are'} open.`
+            open === 0 ? 'nothing is open.' : `${numbered(open, 'thing is', 'things are')} open.`
           }}
         </p>
         <div class="lanes">
@@ -113,8 +112,8 @@ const { assign } = rehearsal
       <template v-else>
         <p v-if="others > 0">
           Only PROFINET stations can be rehearsed. The
-          {{ others === 1 ? 'station' : `${others} stations` }} of this plan
-          {{ others === 1 ? 'hangs on another network' : 'hang on other networks' }}.
+          {{ oneOr(others, 'station', 'stations') }} of this plan
+          {{ plural(others, 'hangs on another network', 'hang on other networks') }}.
         </p>
         <RouterLink
           class="button main"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatNames, type Device, type DeviceFile, type Problem } from '@kataxis/core'
+import { formatNames, numbered, type Device, type DeviceFile, type Problem } from '@kataxis/core'
 import { api, type FileUse } from '../../api/client'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
@@ -144,9 +144,8 @@ async function remove() {
 
     <section v-if="catalog.problems.length > 0" aria-label="Problems">
       <h2>
-        {{ entry.summary.errors }} {{ entry.summary.errors === 1 ? 'error' : 'errors' }} and
-        {{ entry.summary.warnings }} {{ entry.summary.warnings === 1 ? 'warning' : 'warnings' }} in
-        the file
+        {{ numbered(entry.summary.errors, 'error') }} and
+        {{ numbered(entry.summary.warnings, 'warning') }} in the file
       </h2>
       <div class="problems">
         <ul tabindex="0" aria-label="List of problems">
@@ -171,7 +170,7 @@ async function remove() {
     <SupplementSection v-if="catalog.supplements" :file="catalog" :sha256="sha256" />
     <section v-if="catalog.devices.length > 0" aria-label="Heads">
       <div class="titled">
-        <h2>{{ heads.length }} {{ heads.length === 1 ? 'head' : 'heads' }}</h2>
+        <h2>{{ numbered(heads.length, 'head') }}</h2>
         <input
           v-if="catalog.devices.length > 8"
           v-model="headText"

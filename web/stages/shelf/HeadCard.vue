@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
+import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
 import { factsOf } from './device-facts'
 import BitStrip from '../../parts/BitStrip.vue'
 import ParameterTable from './ParameterTable.vue'
@@ -17,7 +17,7 @@ const records = computed(() => [
   ...props.device.submodules.flatMap(({ parameters }) => parameters),
 ])
 const registers = computed(() => ('sheet' in props.device ? props.device.sheet.registers : []))
-const bytes = (count: number) => `${count} ${count === 1 ? 'byte' : 'bytes'}`
+const bytes = (count: number) => numbered(count, 'byte')
 const count = computed(() =>
   records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0),
 )
@@ -56,7 +56,7 @@ const count = computed(() =>
         :aria-expanded="opened === 'registers'"
         @click="toggle('registers')"
       >
-        {{ registers.length }} {{ registers.length === 1 ? 'register' : 'registers' }}
+        {{ numbered(registers.length, 'register') }}
       </button>
       <button
         v-if="count > 0"
@@ -64,7 +64,7 @@ const count = computed(() =>
         :aria-expanded="opened === 'parameters'"
         @click="toggle('parameters')"
       >
-        {{ count }} {{ count === 1 ? 'parameter' : 'parameters' }}
+        {{ numbered(count, 'parameter') }}
       </button>
     </header>
     <p v-if="device.info" class="quiet">{{ device.info }}</p>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { layoutOf, wordBytes, wordChannels, type DeviceFile, type Module } from '@kataxis/core'
+import {
+  layoutOf,
+  numbered,
+  wordBytes,
+  wordChannels,
+  type DeviceFile,
+  type Module,
+} from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
 import ParameterTable from './ParameterTable.vue'
 
@@ -58,7 +65,7 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
 <template>
   <section aria-label="Modules">
     <div class="titled">
-      <h2>{{ file.modules.length }} {{ file.modules.length === 1 ? 'module' : 'modules' }}</h2>
+      <h2>{{ numbered(file.modules.length, 'module') }}</h2>
       <input
         v-if="file.modules.length > 8"
         v-model="text"

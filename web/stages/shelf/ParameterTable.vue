@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { menuPath, typeName, type Parameter, type ParameterRecord } from '@kataxis/core'
+import {
+  menuPath,
+  numbered,
+  oneOr,
+  typeName,
+  type Parameter,
+  type ParameterRecord,
+} from '@kataxis/core'
 
 /** Parameter records as the file describes them, with their default bytes. */
 defineProps<{ records: readonly ParameterRecord[] }>()
@@ -19,7 +26,7 @@ function recordName({ index, subindex, name, transitions }: ParameterRecord): st
     .join(' · ')
 }
 function place({ offsetBytes, offsetBits, bits }: Parameter): string {
-  return `${offsetBytes}${bits % 8 === 0 && offsetBits === 0 ? '' : `.${offsetBits}`}, ${bits === 1 ? '1 bit' : `${bits} bits`}`
+  return `${offsetBytes}${bits % 8 === 0 && offsetBits === 0 ? '' : `.${offsetBits}`}, ${oneOr(bits, '1 bit', 'bits')}`
 }
 function valueWithText({ texts }: Parameter, value: number | string): string {
   const text = texts[String(value)]
@@ -46,7 +53,7 @@ function allowedWords(parameter: Parameter): string {
   <div v-for="(record, r) in records" :key="r" class="record">
     <h3>
       {{ recordName(record) }}
-      <span class="quiet">{{ record.length }} {{ record.length === 1 ? 'byte' : 'bytes' }}</span>
+      <span class="quiet">{{ numbered(record.length, 'byte') }}</span>
     </h3>
     <code class="bytes"
       >{{ record.bytes.slice(0, 400) }}{{ record.bytes.length > 400 ? ' …' : '' }}</code

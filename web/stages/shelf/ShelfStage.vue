@@ -2,7 +2,7 @@
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { fileEndings, formatNames } from '@kataxis/core'
+import { fileEndings, formatNames, numbered } from '@kataxis/core'
 import { useShelf } from '../../stores/shelf'
 import { useProject } from '../../stores/project'
 import { groupFiles, groupings, type GroupingName } from './grouping'
@@ -34,7 +34,6 @@ const toFile = (sha256: string, key?: string) => ({
   params: { project: route.params['project'], file: sha256 },
   query: key === undefined ? {} : { key },
 })
-const counted = (count: number, one: string) => `${count} ${count === 1 ? one : `${one}s`}`
 
 async function bringIn(list: FileList | null | undefined) {
   if (!list || list.length === 0) return
@@ -102,10 +101,7 @@ function onDrop(event: DragEvent) {
         {{
           isSearching
             ? 'Looking …'
-            : `${isComplete ? '' : 'More than '}${counted(hits.length, 'head or module')}${hits.length === 1 ? '' : ''}`.replace(
-                'head or modules',
-                'heads and modules',
-              )
+            : `${isComplete ? '' : 'More than '}${numbered(hits.length, 'head or module', 'heads and modules')}`
         }}
       </p>
       <table v-if="hits.length > 0" class="plain-table">
@@ -136,7 +132,7 @@ function onDrop(event: DragEvent) {
     <template v-else>
       <section v-for="group in groups" :key="group.name" class="board" :aria-label="group.name">
         <h2>
-          {{ group.name }} <span class="quiet">{{ counted(group.files.length, 'file') }}</span>
+          {{ group.name }} <span class="quiet">{{ numbered(group.files.length, 'file') }}</span>
         </h2>
         <div class="spines">
           <RouterLink
@@ -160,16 +156,16 @@ function onDrop(event: DragEvent) {
             <span v-if="entry.summary.adds > 0" class="counts"
               >adds to
               {{
-                counted(entry.summary.adds, 'head or module').replace(
+                numbered(entry.summary.adds, 'head or module').replace(
                   'head or modules',
                   'heads and modules',
                 )
               }}</span
             >
             <span v-else class="counts"
-              >{{ counted(entry.summary.heads, 'head')
+              >{{ numbered(entry.summary.heads, 'head')
               }}<template v-if="entry.summary.modules > 0">
-                · {{ counted(entry.summary.modules, 'module') }}</template
+                · {{ numbered(entry.summary.modules, 'module') }}</template
               ></span
             >
             <span class="counts">{{
@@ -180,13 +176,13 @@ function onDrop(event: DragEvent) {
                 >used by this project</span
               >
               <span v-else-if="used.get(entry.sha256)"
-                >used by {{ counted(used.get(entry.sha256)!, 'station') }}</span
+                >used by {{ numbered(used.get(entry.sha256)!, 'station') }}</span
               >
               <span v-if="entry.summary.errors > 0" class="errors"
-                >▲ {{ counted(entry.summary.errors, 'error') }}</span
+                >▲ {{ numbered(entry.summary.errors, 'error') }}</span
               >
               <span v-else-if="entry.summary.warnings > 0"
-                >△ {{ counted(entry.summary.warnings, 'warning') }}</span
+                >△ {{ numbered(entry.summary.warnings, 'warning') }}</span
               >
             </span>
           </RouterLink>

@@ -4,6 +4,7 @@ import {
   applyCommand,
   ipOf,
   newId,
+  oneOr,
   protocolOn,
   tagIdentity,
   wordRefusal,
@@ -176,7 +177,7 @@ function take(): void {
       <p v-if="result.rows.length > 6" class="quiet">and {{ result.rows.length - 6 }} more</p>
       <div class="actions">
         <button class="button main" :disabled="result.fault !== ''">
-          Make {{ count === 1 ? 'the copy' : `${count} copies` }}
+          Make {{ oneOr(count, 'the copy', 'copies') }}
         </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
         <span v-if="collisions > 0" class="fault"

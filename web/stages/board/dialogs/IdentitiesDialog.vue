@@ -5,6 +5,7 @@ import {
   identityFields,
   identityOf,
   kindOf,
+  numbered,
   numberOf,
   proposeIdentities,
   rolePatternOf,
@@ -169,7 +170,7 @@ function take(): void {
       </div>
       <div class="actions">
         <button class="button main" :disabled="differing.length === 0 || proposal.fault !== null">
-          Change {{ differing.length }} {{ differing.length === 1 ? 'station' : 'stations' }}
+          Change {{ numbered(differing.length, 'station') }}
         </button>
         <button class="button" type="button" @click="emit('close')">Leave it</button>
         <span v-if="faulty > 0" class="fault">{{ faulty }} of them would show as findings.</span>

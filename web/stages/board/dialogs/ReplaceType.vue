@@ -6,6 +6,7 @@ import {
   effectOf,
   findModule,
   layoutOf,
+  plural,
   protocolOn,
   recordsOfPlaced,
   wordBytes,
@@ -179,13 +180,13 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
       </p>
       <label v-if="others.length > 0" class="check"
         ><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other
-        {{ others.length === 1 ? 'use' : 'uses' }} of this type in the plan</label
+        {{ plural(others.length, 'use') }} of this type in the plan</label
       >
       <p v-if="preview?.refusal" class="fault" role="alert">{{ preview.refusal }}</p>
       <div v-else-if="preview?.effect" class="effect" role="status">
         <p>
           <strong>{{ preview.effect.kept }}</strong>
-          {{ preview.effect.kept === 1 ? 'module stays' : 'modules stay' }} in place<template
+          {{ plural(preview.effect.kept, 'module stays', 'modules stay') }} in place<template
             v-if="preview.effect.readdressed.length > 0"
             >, {{ preview.effect.readdressed.length }} of them with new addresses</template
           >.
@@ -222,8 +223,8 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
         <p v-else>No signal loses its channel.</p>
         <p v-if="preview.strange > 0" class="fault">
           {{ preview.strange }} set
-          {{ preview.strange === 1 ? 'parameter does' : 'parameters do' }} not exist there; the
-          {{ preview.strange === 1 ? 'value is' : 'values are' }} kept and not sent.
+          {{ plural(preview.strange, 'parameter does', 'parameters do') }} not exist there; the
+          {{ plural(preview.strange, 'value is', 'values are') }} kept and not sent.
         </p>
       </div>
       <div class="actions">

@@ -1,6 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { carriedBy, neededInside, suggestConnection, type DerivedStation } from '@kataxis/core'
+import {
+  carriedBy,
+  neededInside,
+  plural,
+  suggestConnection,
+  type DerivedStation,
+} from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
 /** Which of a head's connections carries its data: chosen, or suggested from what is wanted. */
@@ -58,7 +64,7 @@ const suggested = computed(() =>
       </div>
       <p v-if="wanted.size > 0" role="status">
         <template v-if="suggested"
-          >The smallest that carries {{ wanted.size === 1 ? 'it' : 'all of it' }}:
+          >The smallest that carries {{ plural(wanted.size, 'it', 'all of it') }}:
           <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
           {{ suggested.outputBytes }} out.
           <button

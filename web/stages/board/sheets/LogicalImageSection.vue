@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { oneOr } from '@kataxis/core'
 import type { LogicalImage } from '@kataxis/core'
 
 /** What the master of a line lays side by side for all its slaves. */
@@ -18,8 +19,8 @@ const bitWords = (part: { bit: number; bits: number } | null) =>
     <h2>Logical image</h2>
     <p class="quiet">
       {{ image.outputBytes }} bytes out, then {{ image.inputBytes }} in,
-      {{ image.datagrams === 1 ? 'one datagram' : `${image.datagrams} datagrams` }}; the working
-      counter is {{ image.workingCounter }} when all answer.
+      {{ oneOr(image.datagrams, 'one datagram', 'datagrams') }}; the working counter is
+      {{ image.workingCounter }} when all answer.
     </p>
     <table class="plain-table">
       <thead>
