@@ -2,15 +2,14 @@ import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
 import { Address4 } from 'ip-address'
 import { formatIp, ipFault, maskOf, parseIp, subnetOf } from '../addressing/ip'
-import { check } from '../checks'
+import { check, proposeIdentities, type IdentityWish } from '../checks'
 import { derive } from '../derive'
 import { supplemented } from '../catalog'
 import { doAll, readText, smallCatalog, smallPlan } from '../test/plans'
 import { type Command, type NetworkRow, type Plan } from '../plan/index'
 import { hostOf, ipOf, ipOfHost } from '../protocols'
 import { expectedRole, isInPool } from './identities'
-import { proposeIdentities } from './proposals'
-import { type IdentityWish, applyCommand } from '.'
+import { applyCommand } from '.'
 
 const add = (id: string, more: object = {}): Command => ({
   type: 'addStation',
@@ -309,8 +308,8 @@ describe('new identities for many', () => {
 
   test.each<[string, Partial<IdentityWish>, string]>([
     ['a name in upper case', { namePattern: 'Intake-{n}' }, 'upper-case'],
-    ['one name for all', { namePattern: 'tv-3' }, 'the name stands already'],
-    ['past the end of the subnet', { start: 300 }, 'no address of the subnet'],
+    ['one name for all', { namePattern: 'tv-3' }, 'is used by 2 stations'],
+    ['past the end of the subnet', { start: 300 }, 'is no IP address'],
   ])('%s is told beside it', (_, more, says) =>
     expect(
       propose(three(), ['s1', 's2'], wish(more))
@@ -336,7 +335,7 @@ describe('new identities for many', () => {
       },
     })
     expect(propose(plan, ['s1'], wish()).changes[0]!.faults).toEqual([
-      'its switches cannot make 28',
+      'The switches of intake-028 cannot make the number 28.',
     ])
   })
 

@@ -1,5 +1,5 @@
 import { blocksOf, heldExtents, isFixed, type Extent } from '../image/image'
-import { gapBefore } from '../catalog/alignment'
+import { gapBefore, wordAlignment } from '../catalog/alignment'
 import type { Channel, DataBlock } from '../catalog/layout'
 import type { Direction } from '../vocabulary/direction'
 import type { Id, SignalRow } from '../plan/model'
@@ -263,6 +263,24 @@ export function freePlace(
     if (moving.every((block) => stands(block, delta))) return byte
   }
   return null
+}
+
+/** Why some blocks cannot stand `delta` bytes further on all together; null where they can. */
+export function whyNotThere(
+  side: MemorySide,
+  moving: readonly MapBlock[],
+  delta: number,
+  isAligned: boolean,
+): string | null {
+  const still = side.blocks.filter((block) => !block.isInside && !moving.includes(block))
+  for (const block of moving) {
+    const to = (block.start >> 3) + delta
+    if (to < 0 || to * 8 + block.bits > side.size * 8) return 'outside the image'
+    const other = still.find((one) => !fits(side, [one], block, delta))
+    if (other) return `taken by ${other.view.station.name} slot ${other.module.slot}`
+  }
+  const odd = isAligned ? misplaced(moving, delta) : undefined
+  return odd ? `its numbers want ${wordAlignment(odd.block.align)}` : null
 }
 
 /** Whether a block could stand `delta` bytes further on without touching what holds still. */

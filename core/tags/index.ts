@@ -8,3 +8,4 @@ export {
   type PatternResult,
 } from './pattern'
 export { replacer, type Replacement } from './replace'
+export { judgeOfTags } from './judge'

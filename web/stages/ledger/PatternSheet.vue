@@ -3,12 +3,11 @@ import { computed, ref } from 'vue'
 import {
   fillPattern,
   isSwitchedOff,
+  judgeOfTags,
   kindOfChannel,
   numbered,
   patternFields,
   plural,
-  tagFault,
-  tagIdentity,
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
@@ -45,17 +44,9 @@ const named = computed(() => {
   const without = new Set([...forbidden.value, ...idle.value])
   return props.rows.filter((row) => !without.has(row))
 })
-const tagsElsewhere = computed(() => {
-  const own = new Set(props.rows.map(({ signalId }) => signalId))
-  const all = Object.values(project.plan!.stations)
-    .flatMap(({ signals }) => Object.values(signals))
-    .concat(Object.values(project.plan!.unplaced))
-  return new Set(
-    all.filter(({ id, tag }) => tag !== '' && !own.has(id)).map(({ tag }) => tagIdentity(tag)),
-  )
-})
 const preview = computed(() => {
-  const seen = new Set<string>()
+  const own = new Set(props.rows.flatMap(({ signalId }) => (signalId === null ? [] : [signalId])))
+  const judge = judgeOfTags(project.plan!, own)
   return named.value.map((row, i) => {
     const { view, module, channel, number } = row.listed!
     const result = fillPattern(
@@ -77,15 +68,7 @@ const preview = computed(() => {
       Number(start.value) + Number(step.value) * i,
     )
     if ('fault' in result) return { row, tag: '', fault: result.fault }
-    const identity = tagIdentity(result.text)
-    const isTaken = tagsElsewhere.value.has(identity) || seen.has(identity)
-    seen.add(identity)
-    const fault =
-      result.text === ''
-        ? 'it is empty'
-        : (tagFault(result.text, project.plan!.project) ??
-          (isTaken ? 'the tag stands already' : null))
-    return { row, tag: result.text, fault }
+    return { row, tag: result.text, fault: judge(result.text) }
   })
 })
 const faulty = computed(() => preview.value.filter(({ fault }) => fault !== null))

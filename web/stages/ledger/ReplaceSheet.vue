@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { numbered, replacer, tagFault, tagIdentity } from '@kataxis/core'
+import { judgeOfTags, numbered, replacer } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 import { useLedgerEdits } from './useLedgerEdits'
@@ -35,24 +35,9 @@ const changes = computed(() => {
     .map((row) => ({ row, before: row[column.value], after: replace(row[column.value]) }))
     .filter(({ before, after }) => before !== after)
   if (column.value !== 'tag') return found.map((one) => ({ ...one, fault: null }))
-  const own = new Set(found.map(({ row }) => row.signalId))
-  const taken = new Set(
-    [
-      ...Object.values(project.plan!.stations).flatMap(({ signals }) => Object.values(signals)),
-      ...Object.values(project.plan!.unplaced),
-    ]
-      .filter(({ id, tag }) => tag !== '' && !own.has(id))
-      .map(({ tag }) => tagIdentity(tag)),
-  )
-  return found.map((one) => {
-    const fault =
-      one.after === ''
-        ? 'it would be empty'
-        : (tagFault(one.after, project.plan!.project) ??
-          (taken.has(tagIdentity(one.after)) ? 'the tag stands already' : null))
-    taken.add(tagIdentity(one.after))
-    return { ...one, fault }
-  })
+  const own = new Set(found.flatMap(({ row }) => (row.signalId === null ? [] : [row.signalId])))
+  const judge = judgeOfTags(project.plan!, own)
+  return found.map((one) => ({ ...one, fault: judge(one.after) }))
 })
 const faulty = computed(() => changes.value.filter(({ fault }) => fault !== null))
 const sample = computed(() =>

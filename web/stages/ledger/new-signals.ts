@@ -1,11 +1,4 @@
-import {
-  factColumns,
-  tagFault,
-  tagIdentity,
-  tooLong,
-  type Plan,
-  type SignalFacts,
-} from '@kataxis/core'
+import { factColumns, judgeOfTags, tooLong, type Plan, type SignalFacts } from '@kataxis/core'
 
 interface NewSignal {
   readonly tag: string
@@ -22,22 +15,13 @@ export function readNewSignals(
   const signals: NewSignal[] = []
   const faults: string[] = []
   if (text.trim() === '') return { signals, faults }
-  const taken = new Set(
-    [
-      ...Object.values(plan.stations).flatMap((group) => Object.values(group.signals)),
-      ...Object.values(plan.unplaced),
-    ].map(({ tag }) => tagIdentity(tag)),
-  )
+  const judge = judgeOfTags(plan)
   for (const [i, line] of text.split(/\r?\n/).entries()) {
     if (line.trim() === '') continue
     const [tag = '', comment = '', ...more] = line
       .split(line.includes('\t') ? '\t' : ';')
       .map((part) => part.trim())
-    const fault =
-      tag === ''
-        ? 'it has no tag'
-        : (tagFault(tag, plan.project) ??
-          (taken.has(tagIdentity(tag)) ? 'the tag stands already' : null))
+    const fault = tag === '' ? 'it has no tag' : judge(tag)
     const facts = (['needs', 'transmitter', 'measures'] as const).map((name, column) =>
       factColumns[name].read(more[column] ?? ''),
     )
@@ -47,7 +31,6 @@ export function readNewSignals(
       faults.push(`Line ${i + 1}, ${tag || 'no tag'}: ${wrong}.`)
       continue
     }
-    taken.add(tagIdentity(tag))
     signals.push({
       tag,
       comment,

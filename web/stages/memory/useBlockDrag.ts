@@ -1,10 +1,8 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, shallowRef, type Ref } from 'vue'
 import {
-  fits,
   freePlace,
-  misplaced,
-  wordAlignment,
+  whyNotThere,
   type Command,
   type ImageAddress,
   type MapBlock,
@@ -32,18 +30,8 @@ export function useBlockDrag(
   let startTop = 0
   let waiting: readonly MapBlock[] = []
 
-  function whyNotAt(blocks: readonly MapBlock[], delta: number): string | null {
-    const side = sideOf(blocks[0]!)
-    const still = side.blocks.filter((block) => !block.isInside && !blocks.includes(block))
-    for (const block of blocks) {
-      const to = (block.start >> 3) + delta
-      if (to < 0 || to * 8 + block.bits > side.size * 8) return 'outside the image'
-      const other = still.find((one) => !fits(side, [one], block, delta))
-      if (other) return `taken by ${other.view.station.name} slot ${other.module.slot}`
-    }
-    const odd = isAligned() ? misplaced(blocks, delta) : undefined
-    return odd ? `its numbers want ${wordAlignment(odd.block.align)}` : null
-  }
+  const whyNotAt = (blocks: readonly MapBlock[], delta: number) =>
+    whyNotThere(sideOf(blocks[0]!), blocks, delta, isAligned())
 
   function wait(event: PointerEvent, blocks: readonly MapBlock[]): void {
     startY = event.clientY

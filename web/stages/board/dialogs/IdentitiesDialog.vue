@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import {
+  createChecker,
   identityEdit,
   identityFields,
   identityOf,
@@ -45,12 +46,20 @@ const wish = reactive({
   setsIp: kind.value.hasIp === true,
   setsNumber: !kind.value.hasIp || network.value.tied,
 })
+const checker = createChecker()
 const proposal = computed(() =>
-  proposeIdentities(project.plan!, project.derived!.catalog, props.networkId, chosen.value, {
-    ...wish,
-    start: Math.max(0, Math.trunc(Number(wish.start) || 0)),
-    step: Math.max(1, Math.trunc(Number(wish.step) || 1)),
-  }),
+  proposeIdentities(
+    project.plan!,
+    project.derived!.catalog,
+    props.networkId,
+    chosen.value,
+    {
+      ...wish,
+      start: Math.max(0, Math.trunc(Number(wish.start) || 0)),
+      step: Math.max(1, Math.trunc(Number(wish.step) || 1)),
+    },
+    checker,
+  ),
 )
 const columns = computed(
   () =>
@@ -162,7 +171,7 @@ function take(): void {
                   <strong>{{ byId.get(view.id)!.after[key] }}</strong></template
                 ><template v-else>{{ wordOf(view, key) }}</template>
               </td>
-              <td class="fault">{{ byId.get(view.id)?.faults.join('; ') }}</td>
+              <td class="fault">{{ byId.get(view.id)?.faults.join(' ') }}</td>
             </tr>
           </tbody>
         </table>

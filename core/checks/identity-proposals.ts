@@ -1,21 +1,20 @@
+import { derive, type Derived } from '../derive/derive'
+import { createChecker, type Findings } from './check'
 import { parseIp } from '../addressing/ip'
-import { stationNameFault } from '../protocols/profinet/station-name'
 import type { SwitchBank } from '../vocabulary/switch-bank'
-import { canMake, positionsFor } from '../addressing/switches'
+import { canMake } from '../addressing/switches'
 import { findDevice, type Catalog } from '../catalog/catalog'
 import { fillFields } from '../tags/pattern'
 import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
 import { kindOf } from '../protocols/registry'
-import { ipFaultOn, ipOf, ipOfHost, roleNameOf } from '../protocols/settings'
+import { ipOf, ipOfHost, roleNameOf } from '../protocols/settings'
 import {
   identityFields,
   switchesOf,
-  switchAddress,
   isReserved,
   ipsOnCable,
-  nameKey,
   fieldsOf,
-} from './identities'
+} from '../changing/identities'
 
 /** What is to be given to stations of a network, and how. */
 export interface IdentityWish {
@@ -62,14 +61,13 @@ export interface IdentityChange {
 
 /** What stations that keep their identity have taken already. */
 interface TakenBeside {
-  readonly names: Set<string>
   readonly numbers: Set<number>
   readonly ips: Set<string>
-  readonly roles: Set<string>
 }
 
 /** New identities for stations of a network in the order given, with what would be wrong with each;
- *  nothing is changed yet. Reserved numbers and those of stations that are not among them are left
+ *  nothing is changed yet. What is wrong is what the rules find; a
+ *  `checker` that is kept looks only at what differs from its last call. Reserved numbers and those of stations that are not among them are left
  *  out. */
 export function proposeIdentities(
   plan: Plan,
@@ -77,6 +75,7 @@ export function proposeIdentities(
   networkId: Id,
   stationIds: readonly Id[],
   wish: IdentityWish,
+  checker: (derived: Derived) => Findings = createChecker(),
 ): { readonly changes: readonly IdentityChange[]; readonly fault: string | null } {
   const network = plan.networks[networkId]!
   const taken = takenBeside(plan, network, new Set(stationIds))
@@ -116,12 +115,10 @@ export function proposeIdentities(
     n += wish.step
     return { id, before, after }
   })
+  const found = findingsWith(plan, catalog, changes, checker)
   return {
     fault,
-    changes: changes.map((change) => ({
-      ...change,
-      faults: faultsOf(plan, catalog, network, change, taken),
-    })),
+    changes: changes.map((change) => ({ ...change, faults: found.get(change.id) ?? [] })),
   }
 }
 
@@ -130,14 +127,12 @@ function takenBeside(plan: Plan, network: NetworkRow, own: ReadonlySet<Id>): Tak
     .map(({ station }) => station)
     .filter(({ id }) => !own.has(id))
   return {
-    names: new Set(others.map(nameKey(plan))),
     numbers: new Set(
       others
         .filter((station) => station.networkId === network.id)
         .map(({ deviceNumber }) => deviceNumber),
     ),
     ips: kindOf(network).hasIp ? ipsOnCable(plan, network, own) : new Set<string>(),
-    roles: new Set(others.map(roleNameOf).filter(Boolean)),
   }
 }
 
@@ -172,38 +167,42 @@ function nextNumber(
   return able <= 65_535 ? able : free
 }
 
-/** What would be wrong with a proposed identity; takes what it names. */
-function faultsOf(
+/** Rules about what a proposal changes. */
+const identityCodes: ReadonlySet<string> = new Set([
+  'station.name',
+  'station.nameDuplicate',
+  'station.ip',
+  'station.ipDuplicate',
+  'station.number',
+  'station.deviceNumberDuplicate',
+  'station.roleDuplicate',
+  'station.switches',
+])
+
+/** What the rules would find if the stations had their new identities. */
+function findingsWith(
   plan: Plan,
   catalog: Catalog,
-  network: NetworkRow,
-  { id, after }: Omit<IdentityChange, 'faults'>,
-  taken: TakenBeside,
-): string[] {
-  const { hasIp, hasWireNames, number } = kindOf(network)
-  const { name, ip, deviceNumber, roleName } = after
-  const before = plan.stations[id]!.station
-  const { settings, ...common } = identityEdit(after, before)
-  const station = { ...before, ...common, settings: { ...before.settings, ...settings } }
-  const bank = switchesOf(findDevice(catalog, station.file, station.device), station)
-  const wanted = bank && switchAddress(bank, station)
-  const nameFault = hasWireNames ? stationNameFault(name) : null
-  const numberWord = number.word.toLowerCase()
-  const isTwice = <T>(set: Set<T>, value: T) => set.has(value) || !set.add(value)
-  return [
-    nameFault === null ? '' : `name: ${nameFault}`,
-    isTwice(taken.names, nameKey(plan)(station)) ? 'the name stands already' : '',
-    hasIp && ipFaultOn(network, ip) !== null ? 'no address of the subnet' : '',
-    hasIp && isTwice(taken.ips, number.isUnit ? `${ip}/${deviceNumber}` : ip)
-      ? 'the address is taken'
-      : '',
-    deviceNumber < number.first || deviceNumber > number.last
-      ? `${numberWord} outside ${number.first} to ${number.last}`
-      : '',
-    !number.isUnit && isTwice(taken.numbers, deviceNumber) ? `the ${numberWord} is taken` : '',
-    roleName !== '' && isTwice(taken.roles, roleName) ? 'the role name stands already' : '',
-    bank && wanted !== null && positionsFor(bank, wanted) === null
-      ? `its switches cannot make ${wanted}`
-      : '',
-  ].filter(Boolean)
+  changes: readonly Omit<IdentityChange, 'faults'>[],
+  checker: (derived: Derived) => Findings,
+): ReadonlyMap<Id, readonly string[]> {
+  const given = changes.map(({ id, after }) => {
+    const group = plan.stations[id]!
+    const { settings, ...common } = identityEdit(after, group.station)
+    const station = {
+      ...group.station,
+      ...common,
+      settings: { ...group.station.settings, ...settings },
+    }
+    return [id, { ...group, station }] as const
+  })
+  const then = { ...plan, stations: { ...plan.stations, ...Object.fromEntries(given) } }
+  const said = new Map<Id, string[]>()
+  for (const { code, at, message } of checker(derive(then, catalog)).all) {
+    if (!identityCodes.has(code)) continue
+    const known = said.get(at.id)
+    if (known) known.push(message)
+    else said.set(at.id, [message])
+  }
+  return said
 }
