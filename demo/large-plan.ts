@@ -99,6 +99,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
       orders: {},
       values: {},
       iParameterSums: {},
+      monitored: {},
       addresses: {},
     })
     for (let slot = 1; slot <= 16; slot++) {
@@ -112,6 +113,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
         orders: {},
         values: {},
         iParameterSums: {},
+        monitored: {},
         addresses: { 1: { in: (s * 16 + slot - 1) * 2 } },
       })
       for (let offsetBits = 0; offsetBits < 16; offsetBits++) {

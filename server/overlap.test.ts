@@ -21,6 +21,7 @@ const row: StationRow = {
   orders: {},
   values: {},
   iParameterSums: {},
+  monitored: {},
   addresses: { 1: { in: 3 } },
 }
 const change = (

@@ -70,6 +70,7 @@ const fieldWords: Readonly<Record<string, string>> = {
   orders: 'turned octets',
   values: 'parameters',
   iParameterSums: 'check sums of own parameters',
+  monitored: 'times of fail-safe connections',
   startUp: 'start-up list',
   safetyNetworkNumber: 'safety network number',
   safetyConfiguration: 'configuration signature',
@@ -285,6 +286,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   setParameters: ({ edits }) =>
     `Set ${oneOr(edits.length, `the parameter ${edits[0]?.parameter}`, 'parameters')}`,
   copyParameters: ({ moduleIds }) => `Put parameters on ${many(moduleIds.length, 'module')}`,
+  setMonitoredTimes: () => 'Set the times of a fail-safe connection',
   setIParameterSum: ({ crc }) =>
     crc === null
       ? 'Took away the check sum of own parameters'

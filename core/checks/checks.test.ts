@@ -47,6 +47,7 @@ const moduleRow = (id: string, slot: number, module: string, addresses = {}) => 
     orders: {},
     values: {},
     iParameterSums: {},
+    monitored: {},
     addresses,
   },
 })

@@ -93,6 +93,7 @@ describe('the slots a lane shows', () => {
               orders: {},
               values: {},
               iParameterSums: {},
+              monitored: {},
               addresses: {},
             },
           },

@@ -5,6 +5,7 @@ import {
   controllerRow,
   id,
   moduleRow,
+  monitoredTimes,
   networkRow,
   parameterKey,
   parameterValue,
@@ -115,6 +116,7 @@ const single = {
       'orders',
       'values',
       'iParameterSums',
+      'monitored',
       'addresses',
     ),
   }),
@@ -242,6 +244,9 @@ const single = {
     by: z.string().max(200),
     at: z.string().max(40),
   }),
+  /** Times of a fail-safe connection, from which its monitoring and reaction time follow; null:
+   *  nobody said. */
+  setMonitoredTimes: z.object({ moduleId: id, subslot, times: monitoredTimes.nullable() }),
   /** The configuration signature of a CIP safety device, for the parameters as they are set now;
    *  empty takes it away. */
   setSafetyConfiguration: z.object({

@@ -115,6 +115,23 @@ export const iParameterSums = byKey(
   ),
 )
 
+const timeMs = z.number().min(0).max(60_000)
+/** Times of a fail-safe connection as somebody measured or looked them up, in ms: how often its data
+ *  travel, how long its device and the controller take, a ring that closes again (0: none), sensor
+ *  and output. */
+export const monitoredTimes = z
+  .object({
+    updateMs: timeMs,
+    deviceMs: timeMs,
+    hostMs: timeMs,
+    ringMs: timeMs,
+    sensorMs: timeMs,
+    outputMs: timeMs,
+  })
+  .strict()
+/** Of the connections of a head or module, by subslot. */
+export const monitored = byKey(z.record(z.string().regex(/^\d+$/), monitoredTimes))
+
 /** The safety-relevant part of the plan as somebody released it. */
 export const safetyRelease = z
   .object({ signature: z.string().max(64), by: z.string().max(200), at: z.string().max(40) })
@@ -255,6 +272,7 @@ export const stationRow = z
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
+    monitored: monitored.default({}),
     /** Of the head's own data, where it has any. */
     addresses: addressMap,
   })
@@ -271,6 +289,7 @@ export const moduleRow = z
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
+    monitored: monitored.default({}),
     addresses: addressMap,
   })
   .strict()
@@ -413,6 +432,8 @@ export type ImageArea = z.infer<typeof imageArea>
 export type NumberPool = z.infer<typeof numberPool>
 export type ParameterChoices = z.infer<typeof parameterValues>
 export type IParameterSums = z.infer<typeof iParameterSums>
+export type MonitoredTimes = z.infer<typeof monitoredTimes>
+export type Monitored = z.infer<typeof monitored>
 export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>

@@ -57,6 +57,7 @@ export type Refusal =
   | { code: 'parameter.refused'; where: string; fault: string }
   | { code: 'parameter.computed'; where: string; parameter: string }
   | { code: 'safety.noSum'; where: string }
+  | { code: 'safety.noConnection'; where: string }
   | { code: 'row.changed'; what: string; by: string }
   | { code: 'plan.invalid'; fault: PlanFault }
   | { code: 'change.tooLarge'; rows: number }
@@ -128,6 +129,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'parameter.computed': ({ where, parameter }) =>
     `${where}: ${parameter} follows from the others and cannot be set.`,
   'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
+  'safety.noConnection': ({ where }) => `${where} has no fail-safe connection there.`,
   'row.changed': ({ what, by }) =>
     `${by} changed ${what} in the meantime; look at it and decide anew.`,
   'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,

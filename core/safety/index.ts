@@ -10,5 +10,5 @@ export {
 } from './modules'
 export { nodeReference, timeBasedNetworkNumber } from './cip'
 export { channelPairs, pairableChannels, usedOfPair, type ChannelPair } from './pairs'
-export { monitoringTime, reactionTime, type ChainLink, type MonitoredTimes } from './monitoring'
+export { safetyChain, monitoringTime, reactionTime, usualTimes, type ChainLink } from './monitoring'
 export { unsignedPlan, withoutSafety } from './imported'

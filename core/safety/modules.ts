@@ -5,7 +5,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import type { Catalog } from '../catalog/catalog'
 import { placeKey, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
 import { encodePlaced, recordsOfPlaced, type PlacedRecord } from '../parameters/placed'
-import type { IParameterSums, ParameterChoices } from '../plan/model'
+import type { IParameterSums, MonitoredTimes, ParameterChoices } from '../plan/model'
 import { readFParameters, type FParameters } from '../parameters/f-parameters'
 
 /** A fail-safe submodule as it stands in the plan. */
@@ -17,6 +17,8 @@ export interface FailSafePart {
   /** Signature of the octets of its own parameters. */
   readonly own: string
   readonly sum: IParameterSums[string] | null
+  /** Of its connection; null where nobody said. */
+  readonly times: MonitoredTimes | null
 }
 
 /** What was chosen at a head or module. */
@@ -55,6 +57,7 @@ function partsOf(view: DerivedStation, module: DerivedModule, catalog: Catalog):
         f: readFParameters(bytes),
         own: ownSignature(records, placed, values),
         sum,
+        times: (module.row ?? view.station).monitored[placed.subslot ?? 1] ?? null,
       }
     })
 }

@@ -1,11 +1,13 @@
-/** Times of one fail-safe connection in milliseconds: how often its data travel, how long its
- *  device and the controller take. */
-export interface MonitoredTimes {
-  readonly updateMs: number
-  readonly deviceMs: number
-  readonly hostMs: number
-  /** A ring that has to close again meanwhile; 0 where there is none. */
-  readonly ringMs: number
+import type { MonitoredTimes } from '../plan/model'
+
+/** What is taken where nobody said (from memory; to be measured or looked up). */
+export const usualTimes: MonitoredTimes = {
+  updateMs: 4,
+  deviceMs: 10,
+  hostMs: 20,
+  ringMs: 0,
+  sensorMs: 5,
+  outputMs: 12,
 }
 
 /** Added on top of what is needed at the least (common practice). */
@@ -13,7 +15,12 @@ const reserve = 0.3
 
 /** The shortest monitoring time and one with reserve: twice the update time plus device and
  *  controller, and longer than a ring takes to close (common practice). Whole milliseconds. */
-export function monitoringTime({ updateMs, deviceMs, hostMs, ringMs }: MonitoredTimes): {
+export function monitoringTime({
+  updateMs,
+  deviceMs,
+  hostMs,
+  ringMs,
+}: Pick<MonitoredTimes, 'updateMs' | 'deviceMs' | 'hostMs' | 'ringMs'>): {
   leastMs: number
   suggestedMs: number
 } {
@@ -47,4 +54,19 @@ export function reactionTime(links: readonly ChainLink[]): {
     .filter(({ extra }) => extra > 0)
     .sort((a, b) => b.extra - a.extra)[0]
   return { normalMs, worstMs: normalMs + (slowest?.extra ?? 0), decidedBy: slowest?.name ?? null }
+}
+
+/** The chain of one connection at its times, watched by its F_WD_Time both ways. */
+export function safetyChain(
+  { updateMs, deviceMs, hostMs, sensorMs, outputMs }: MonitoredTimes,
+  watchdogMs: number,
+): ChainLink[] {
+  return [
+    { name: 'sensor', worstMs: sensorMs, watchdogMs: null },
+    { name: 'input', worstMs: deviceMs, watchdogMs: null },
+    { name: 'network in', worstMs: 2 * updateMs, watchdogMs },
+    { name: 'logic', worstMs: 2 * hostMs, watchdogMs: null },
+    { name: 'network out', worstMs: 2 * updateMs, watchdogMs },
+    { name: 'output', worstMs: outputMs, watchdogMs: null },
+  ]
 }

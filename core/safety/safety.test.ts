@@ -13,6 +13,7 @@ import {
   reactionTime,
   safetySignature,
   timeBasedNetworkNumber,
+  usualTimes,
 } from './index'
 import { fromHex } from '../vocabulary'
 import { applyCommand } from '../changing'
@@ -136,6 +137,21 @@ describe('the signature of the safety-relevant part', () => {
     edits: [{ moduleId, record, parameter, value }],
   })
   const before = signature()
+
+  test('times of a connection belong to the plan, and change no signature', () => {
+    const times = { ...usualTimes, ringMs: 200 }
+    const set = { type: 'setMonitoredTimes', moduleId: 'dosing-2.1', subslot: 1 } as const
+    const timed = doAll(plan, catalog, { ...set, times })
+    expect(signature({ ...set, times })).toBe(before)
+    const part = (of: Plan) =>
+      failSafeParts(derive(of, catalog).stations.get('dosing-2')!, catalog).find(
+        ({ module }) => module.id === 'dosing-2.1',
+      )!
+    expect([part(plan).times, part(timed).times]).toEqual([null, times])
+    expect(part(doAll(timed, catalog, { ...set, times: null })).times).toBeNull()
+    const none = applyCommand(plan, catalog, { ...set, moduleId: 'intake-a.2', times })
+    expect(none).toMatchObject({ ok: false, refusal: { code: 'safety.noConnection' } })
+  })
 
   test.each<[string, Command, boolean]>([
     ['an F parameter', set('dosing-2.2', '1.16', 'F_WD_Time', 200), true],

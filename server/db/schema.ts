@@ -22,6 +22,7 @@ import type {
   IParameterSums,
   JobState,
   JobView,
+  Monitored,
   NetworkSettings,
   NotationName,
   NumberPool,
@@ -141,6 +142,7 @@ export const stations = pgTable(
     orders: jsonb().$type<ByteOrders>().notNull().default({}),
     values: jsonb().$type<ParameterChoices>().notNull().default({}),
     iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+    monitored: jsonb().$type<Monitored>().notNull().default({}),
     addresses: jsonb().$type<AddressMap>().notNull(),
   },
   (table) => [
@@ -160,6 +162,7 @@ export const modules = pgTable(
     orders: jsonb().$type<ByteOrders>().notNull().default({}),
     values: jsonb().$type<ParameterChoices>().notNull().default({}),
     iParameterSums: jsonb('i_parameter_sums').$type<IParameterSums>().notNull().default({}),
+    monitored: jsonb().$type<Monitored>().notNull().default({}),
     addresses: jsonb().$type<AddressMap>().notNull(),
     ...aside,
   },

@@ -66,6 +66,7 @@ const reasonOf = {
   'parameter.refused': 'impossible',
   'parameter.computed': 'impossible',
   'safety.noSum': 'impossible',
+  'safety.noConnection': 'impossible',
   'row.changed': 'conflict',
   'plan.invalid': 'conflict',
   'change.tooLarge': 'tooLarge',

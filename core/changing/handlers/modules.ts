@@ -72,6 +72,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
       module: key,
       plugged,
       values,
+      monitored: row.monitored,
     })
     if (refusal) return refusal
     const placed = { ...draft.get('modules', id)!, iParameterSums: row.iParameterSums }

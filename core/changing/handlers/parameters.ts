@@ -12,7 +12,12 @@ import type { Draft } from '../../plan/draft'
 import type { Id, IParameterSums, ParameterChoices } from '../../plan/model'
 import type { Refusal } from '../../plan/refusals'
 
-type Commands = 'setParameters' | 'copyParameters' | 'setIParameterSum' | 'setSafetyConfiguration'
+type Commands =
+  | 'setParameters'
+  | 'copyParameters'
+  | 'setIParameterSum'
+  | 'setMonitoredTimes'
+  | 'setSafetyConfiguration'
 type Value = number | string | null
 
 export const parameterHandlers: { [T in Commands]: Handler<T> } = {
@@ -63,6 +68,20 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
             [subslot]: { crc, over: ownSignature(owner.records, block, owner.values), by, at },
           },
     )
+    return null
+  },
+
+  setMonitoredTimes: (draft, catalog, { moduleId, subslot, times }) => {
+    const owner = ownerOf(draft, catalog, moduleId)
+    if ('code' in owner) return owner
+    if (!owner.records.some((placed) => placed.isFailSafe && (placed.subslot ?? 1) === subslot))
+      return { code: 'safety.noConnection', where: owner.where }
+    const row = draft.get('modules', moduleId)
+    const station = draft.get('stations', moduleId)
+    const { [subslot]: _old, ...others } = (row ?? station)!.monitored
+    const monitored = times === null ? others : { ...others, [subslot]: times }
+    if (row) draft.put('modules', { ...row, monitored })
+    else draft.put('stations', { ...station!, monitored })
     return null
   },
 

@@ -1,3 +1,4 @@
+import type { Monitored } from '../../plan/model'
 import { carriesModules } from '../../catalog/inside'
 import { allocate, bitsTaken, packsBits, type Allocation, type ImageSpace } from '../../image/image'
 import { spaceFor } from '../../image/occupancy'
@@ -129,11 +130,12 @@ export function putAllocated<T extends 'stations' | 'modules'>(
  *  stood there. */
 export type NewModule = Omit<
   ModuleRow,
-  'addresses' | 'plugged' | 'orders' | 'values' | 'iParameterSums'
+  'addresses' | 'plugged' | 'orders' | 'values' | 'iParameterSums' | 'monitored'
 > & {
   readonly plugged?: Plugged | undefined
   readonly orders?: ByteOrders
   readonly values?: ParameterChoices
+  readonly monitored?: Monitored
 }
 
 /** Checks the slot by the description, finds addresses, puts the row in. The slot must be free. */
@@ -164,6 +166,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
     orders: row.orders ?? {},
     values,
     iParameterSums: {},
+    monitored: row.monitored ?? {},
     addresses: found.addresses,
   })
   return null

@@ -181,7 +181,10 @@ function describedHead(
 
 type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'comment'> &
   Partial<
-    Pick<StationRow, 'railMm' | 'plugged' | 'packsBits' | 'switches' | 'orders' | 'values'>
+    Pick<
+      StationRow,
+      'railMm' | 'plugged' | 'packsBits' | 'switches' | 'orders' | 'values' | 'monitored'
+    >
   > & {
     name?: string | undefined
     deviceNumber?: number | undefined
@@ -255,6 +258,7 @@ function putStation(
     orders: wishes.orders ?? {},
     values,
     iParameterSums: {},
+    monitored: wishes.monitored ?? {},
   })
   return null
 }
@@ -318,6 +322,7 @@ function copyContent(
       plugged: row.plugged,
       orders: row.orders,
       values: row.values,
+      monitored: row.monitored,
     })
     if (refusal) return refusal
   }

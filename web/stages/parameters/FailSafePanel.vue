@@ -1,7 +1,15 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core'
+import { NInputNumber } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { monitoringTime, reactionTime, safetySignature, type FailSafePart } from '@kataxis/core'
+import {
+  safetyChain,
+  monitoringTime,
+  reactionTime,
+  safetySignature,
+  usualTimes,
+  type FailSafePart,
+  type MonitoredTimes,
+} from '@kataxis/core'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 
@@ -46,29 +54,19 @@ const setReleased = () =>
     },
   })
 
-/** Times of this connection as somebody measured or looked them up; kept in this browser, since
- *  they only serve to find the monitoring time. */
-const times = useLocalStorage('kataxis.monitored-times', {
-  updateMs: 4,
-  deviceMs: 10,
-  hostMs: 20,
-  ringMs: 0,
-  sensorMs: 5,
-  outputMs: 12,
-})
+/** Of this connection; the usual ones where nobody said. */
+const times = computed(() => props.part.times ?? usualTimes)
 const monitored = computed(() => monitoringTime(times.value))
-const reaction = computed(() => {
-  const { updateMs, deviceMs, hostMs, sensorMs, outputMs } = times.value
-  const watchdogMs = props.part.f.watchdogMs
-  return reactionTime([
-    { name: 'sensor', worstMs: sensorMs, watchdogMs: null },
-    { name: 'input', worstMs: deviceMs, watchdogMs: null },
-    { name: 'network in', worstMs: 2 * updateMs, watchdogMs },
-    { name: 'logic', worstMs: 2 * hostMs, watchdogMs: null },
-    { name: 'network out', worstMs: 2 * updateMs, watchdogMs },
-    { name: 'output', worstMs: outputMs, watchdogMs: null },
-  ])
-})
+const reaction = computed(() => reactionTime(safetyChain(times.value, props.part.f.watchdogMs)))
+const setTime = (key: keyof MonitoredTimes, ms: number | null) =>
+  ms !== null &&
+  ms !== times.value[key] &&
+  project.run({
+    type: 'setMonitoredTimes',
+    moduleId: props.part.module.id,
+    subslot: props.part.placed.subslot ?? 1,
+    times: { ...times.value, [key]: ms },
+  })
 const fields = [
   ['updateMs', 'Update time'],
   ['deviceMs', 'Device'],
@@ -132,10 +130,24 @@ const day = (at: string) => at.slice(0, 10)
     <h3>Monitoring time and reaction</h3>
     <div class="times">
       <label v-for="[key, label] in fields" :key="key"
-        ><span class="label">{{ label }}, ms</span
-        ><input v-model.number="times[key]" class="field mono" type="number" min="0" step="0.5"
-      /></label>
+        ><span class="label">{{ label }}</span
+        ><NInputNumber
+          :value="times[key]"
+          :update-value-on-input="false"
+          :show-button="false"
+          :min="0"
+          :max="60_000"
+          :step="0.5"
+          size="small"
+          :input-props="{ 'aria-label': `${label}, ms` }"
+          @update:value="setTime(key, $event)"
+          ><template #suffix>ms</template></NInputNumber
+        ></label
+      >
     </div>
+    <p v-if="part.times === null" class="quiet">
+      Usual times; nobody has given those of this connection.
+    </p>
     <p>
       At least <strong>{{ monitored.leastMs }} ms</strong>, with reserve
       {{ monitored.suggestedMs }} ms; set are
