@@ -189,7 +189,7 @@ export const imageRules = [
     code: 'station.baud',
     severity: 'blocker',
     find: function* ({ view, network }) {
-      if (!network || !view.device || !('line' in network.settings)) return
+      if (!view.device || !network || !('line' in network.settings)) return
       const { baud } = network.settings.line
       const bauds = protocolOf(view.device).bitRates?.(view.device) ?? []
       if (bauds.length > 0 && !bauds.includes(baud))

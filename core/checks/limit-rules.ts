@@ -231,14 +231,14 @@ export const limitRules = [
 ]
 
 /** What is more than the head's description or one frame takes. */
-function* overLimits(view: StationScope['view']) {
-  const { device } = view
-  if (!device || view.modules.length === 0) return
+function* overLimits(station: StationScope['view']) {
+  const { device } = station
+  if (!device || station.modules.length === 0) return
   const { limits } = device
   const protocol = protocolOf(device)
   const withStatus = protocol.limitsIncludeStatus?.(device) ?? false
-  const input = withStatus ? view.inputFrameBytes : view.inputBytes
-  const output = withStatus ? view.outputFrameBytes : view.outputBytes
+  const input = withStatus ? station.inputFrameBytes : station.inputBytes
+  const output = withStatus ? station.outputFrameBytes : station.outputBytes
   const status = withStatus ? ' with status bytes' : ''
   const described = 'its head takes'
   const sizes = [
@@ -250,7 +250,7 @@ function* overLimits(view: StationScope['view']) {
       limit: limits.dataBytes,
       source: described,
     },
-    ...(protocol.sizes?.(view) ?? []),
+    ...(protocol.sizes?.(station) ?? []),
   ]
   for (const size of sizes) {
     const { limit } = size

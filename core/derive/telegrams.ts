@@ -24,10 +24,10 @@ export function telegramList({ controllers, catalog }: Derived) {
   )
 }
 
-function telegramsOf(view: DerivedStation, catalog: Catalog): object {
-  const { device } = view
+function telegramsOf(station: DerivedStation, catalog: Catalog): object {
+  const { device } = station
   const telegrams = device && protocolOf(device).telegrams
-  return telegrams ? telegrams({ ...view, device }, recordsOnWire(view, catalog)) : {}
+  return telegrams ? telegrams({ ...station, device }, recordsOnWire(station, catalog)) : {}
 }
 
 /** What the controller lays side by side for a network, station by station; null where its protocol

@@ -16,6 +16,8 @@ export interface FormatReading {
 export interface Format {
   /** File name endings it comes with. */
   readonly endings: readonly string[]
+  /** Names of files that every package of it holds beside its descriptions. */
+  readonly repeats?: RegExp
   readonly recognise: (text: string, fileName: string) => boolean
   readonly read: (text: string, fileName: string, options?: ReadOptions) => FormatReading
 }

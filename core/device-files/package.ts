@@ -1,5 +1,5 @@
 import { Unzip, UnzipInflate } from 'fflate'
-import { maxFileBytes } from './read'
+import { fileEndings, maxFileBytes, repeatedBeside } from './read'
 
 /** A description file with its name, as it came or out of a ZIP. */
 export interface NamedBytes {
@@ -35,11 +35,11 @@ export function isZip(bytes: Uint8Array): boolean {
   return bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 3 || bytes[2] === 5)
 }
 
-/** Pictures and notes that makers put beside their files, and the definitions that every IODD
- *  package repeats. */
+/** Pictures and notes that makers put beside their files, and what the packages of a format
+ *  repeat. */
 const isBeside = (name: string) =>
-  !/\.(xml|gsdml|gs[defgips]|eds|json|zip)$/i.test(name) ||
-  /^IODD-StandardDefinitions|^IODD-StandardUnitDefinitions/i.test(name)
+  ![...fileEndings, '.zip'].some((ending) => name.toLowerCase().endsWith(ending)) ||
+  repeatedBeside.some((words) => words.test(name))
 
 /** The description files of a ZIP, in memory and by their bare names: what a path says beyond that
  *  is never used. A ZIP inside a ZIP is passed over. */

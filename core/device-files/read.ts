@@ -44,6 +44,7 @@ const formats: Readonly<Record<FormatName, Format>> = {
     endings: ['.xml'],
     recognise: (text) => rootElement(text) === 'IODevice',
     read: readIodd,
+    repeats: /^IODD-Standard(Unit)?Definitions/i,
   },
   eds: {
     endings: ['.eds'],
@@ -69,6 +70,11 @@ export const maxFileBytes = 64 * 1024 * 1024
 export const fileEndings: readonly string[] = [
   ...new Set(Object.values(formats).flatMap(({ endings }) => endings)),
 ]
+
+/** Files that the packages of some formats repeat, and that describe no device. */
+export const repeatedBeside: readonly RegExp[] = Object.values(formats).flatMap(({ repeats }) =>
+  repeats ? [repeats] : [],
+)
 
 /** Reads a description file of any known format. Nothing is fetched, no entity expanded. */
 export function readDeviceFile(

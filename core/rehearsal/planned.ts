@@ -32,13 +32,13 @@ export function plannedStations(derived: Derived): PlannedStation[] {
   )
 }
 
-function plannedStation(view: DerivedStation, mask: string): PlannedStation | null {
-  const { id, station, file, device } = view
+function plannedStation(derived: DerivedStation, mask: string): PlannedStation | null {
+  const { id, station, file, device } = derived
   if (!file || !device) return null
   const protocol = protocolOf(device)
   if (!protocol.says || !protocol.ids) return null
   const { vendorId, deviceId } = protocol.ids(device)
-  const { moduleIdent, modules } = protocol.says({ ...view, device })
+  const { moduleIdent, modules } = protocol.says({ ...derived, device })
   return {
     id,
     name: station.name,

@@ -31,6 +31,8 @@ function overrides(
       infoColorPressed: ink,
     },
     Badge: { color: ink },
+    Button: { fontWeight: '500', fontSizeSmall: '13px' },
+    Input: { color: paper, colorFocus: paper, fontSizeSmall: '13px' },
   }
 }
 

@@ -32,13 +32,13 @@ export const profibus = {
   leastCycleUs: ({ profibus: { minSlaveIntervalUs } }) => minSlaveIntervalUs,
   sizes: telegramSizes,
   parameterSize,
-  telegrams: (view, records) => ({
+  telegrams: (station, records) => ({
     setPrm: toHex(
       setPrmTelegram(
-        view.device.identity.profibus.identNumber,
+        station.device.identity.profibus.identNumber,
         Uint8Array.from(userParameters(records).flatMap(({ bytes }) => [...bytes])),
       ),
     ),
-    chkCfg: toHex(checkConfiguration(view)),
+    chkCfg: toHex(checkConfiguration(station)),
   }),
 } satisfies NetworkProtocol<ProfibusDevice>
