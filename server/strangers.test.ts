@@ -1,3 +1,5 @@
+import { once } from 'node:events'
+import { Worker } from 'node:worker_threads'
 import { monitorEventLoopDelay } from 'node:perf_hooks'
 import { strToU8, zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -30,14 +32,29 @@ const command = (what: unknown, more: object = {}) =>
 const rename = (name: string, id = 'intake-a') => ({ type: 'updateStation', id, set: { name } })
 const raw = (path: string, body: string, method = 'POST') => call(one.url, method, path, body, null)
 
-/** The longest time that the thread which answers requests was held while something went on. */
+/** A thread that does nothing: how long it is kept waiting is what the machine does to everybody. */
+const idleThread = `
+  const { monitorEventLoopDelay } = require('node:perf_hooks')
+  const { parentPort } = require('node:worker_threads')
+  const delay = monitorEventLoopDelay({ resolution: 5 })
+  delay.enable()
+  parentPort.once('message', () => parentPort.postMessage(delay.max))
+  parentPort.postMessage('ready')`
+
+/** The longest time that the thread which answers requests was held while something went on, beyond
+ *  what an idle one was. */
 async function longestBlock(work: () => Promise<unknown>): Promise<number> {
+  const idle = new Worker(idleThread, { eval: true })
+  await once(idle, 'message')
   const delay = monitorEventLoopDelay({ resolution: 5 })
   delay.enable()
   await work()
   await new Promise((done) => setTimeout(done, 20))
   delay.disable()
-  return delay.max / 1e6
+  idle.postMessage('end')
+  const [idleMax] = (await once(idle, 'message')) as [number]
+  await idle.terminate()
+  return (delay.max - idleMax) / 1e6
 }
 
 describe('input never makes the program fail', () => {

@@ -1,22 +1,18 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { ChangeWords } from '@kataxis/core'
 import { api, type Version } from '../../api/client'
-import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
-import { changeSigns, useDifference } from './useDifference'
+import DifferenceList from './DifferenceList.vue'
 import { rowsOf, useEntries, whatOf } from './useEntries'
 
 const project = useProject()
 const route = useRoute()
-const { goTo } = useFocus()
 const versions = shallowRef<readonly Version[]>([])
 const failure = ref('')
 const name = ref('')
 const from = ref<number | null>(null)
 const to = ref<number | null>(null)
-const mostShown = 300
 const nameField = ref<HTMLInputElement>()
 const { filter, words: asked, entries, isAtEnd, isLoaded, more } = useEntries(failure)
 
@@ -61,16 +57,6 @@ const forget = (version: Version) =>
     await api.forgetVersion(project.id, version.name)
     await loadVersions()
   })
-
-const { words, summary, failure: differenceFailure } = useDifference(from, to)
-const onBoard = computed(() => ({
-  name: 'board',
-  params: { project: project.id },
-  query: { from: from.value!, ...(to.value === null ? {} : { to: to.value }) },
-}))
-const canGo = (one: ChangeWords) =>
-  one.how !== 'removed' && ['station', 'module', 'network', 'controller'].includes(one.kind)
-const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station', id: one.id })
 </script>
 
 <template>
@@ -202,28 +188,7 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
         No version has a name yet. A name makes a state easy to find again, to compare and to go
         back to.
       </p>
-      <template v-if="from !== null">
-        <h2>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</h2>
-        <p v-if="differenceFailure" class="fault" role="alert">{{ differenceFailure }}</p>
-        <p v-else role="status">{{ summary }}</p>
-        <p v-if="words.length > 0"><RouterLink :to="onBoard">Show it on the Board</RouterLink></p>
-        <ol>
-          <li
-            v-for="one in words.slice(0, mostShown)"
-            :key="`${one.kind}${one.id}`"
-            :class="one.how"
-          >
-            <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button
-              v-if="canGo(one)"
-              class="go"
-              @click="go(one)"
-            >
-              {{ one.words }}</button
-            ><span v-else>{{ one.words }}</span>
-          </li>
-        </ol>
-        <p v-if="words.length > mostShown" class="quiet">and {{ words.length - mostShown }} more</p>
-      </template>
+      <DifferenceList v-if="from !== null" :from="from" :to="to" />
     </aside>
   </div>
 </template>
@@ -316,24 +281,5 @@ aside .actions {
   grid-row: 1 / 3;
   grid-column: 2;
   align-self: center;
-}
-ol li {
-  display: grid;
-  grid-template-columns: 14px 1fr;
-}
-.sign {
-  font-family: var(--mono);
-  color: var(--ink-2);
-}
-.go {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--ink);
-  font: inherit;
-  text-align: left;
-  text-decoration: underline;
-  text-decoration-color: var(--ink-faint);
-  cursor: pointer;
 }
 </style>

@@ -7,6 +7,7 @@ import { useShelf } from '../../stores/shelf'
 import { useProject } from '../../stores/project'
 import { groupFiles, groupings, type GroupingName } from './grouping'
 import ArrivalList from './ArrivalList.vue'
+import ShelfSpine from './ShelfSpine.vue'
 import { useShelfSearch } from './useShelfSearch'
 
 const shelf = useShelf()
@@ -135,57 +136,14 @@ function onDrop(event: DragEvent) {
           {{ group.name }} <span class="quiet">{{ numbered(group.files.length, 'file') }}</span>
         </h2>
         <div class="spines">
-          <RouterLink
+          <ShelfSpine
             v-for="entry in group.files"
             :key="entry.sha256"
-            class="spine"
+            :entry="entry"
+            :by-maker="grouping === 'maker'"
+            :used="used.get(entry.sha256) ?? 0"
             :to="toFile(entry.sha256)"
-            :title="entry.name"
-          >
-            <span class="maker"
-              >{{
-                grouping === 'maker'
-                  ? entry.summary.protocol || entry.summary.adds > 0
-                    ? formatNames[entry.summary.format]
-                    : ''
-                  : entry.summary.vendor
-              }}
-              {{ entry.summary.formatVersion }}</span
-            >
-            <strong>{{ entry.summary.family || entry.name }}</strong>
-            <span v-if="entry.summary.adds > 0" class="counts"
-              >adds to
-              {{
-                numbered(entry.summary.adds, 'head or module').replace(
-                  'head or modules',
-                  'heads and modules',
-                )
-              }}</span
-            >
-            <span v-else class="counts"
-              >{{ numbered(entry.summary.heads, 'head')
-              }}<template v-if="entry.summary.modules > 0">
-                · {{ numbered(entry.summary.modules, 'module') }}</template
-              ></span
-            >
-            <span class="counts">{{
-              entry.summary.offers.join(' ') || (entry.summary.adds > 0 ? '' : 'no named data')
-            }}</span>
-            <span class="marks">
-              <span v-if="project.plan?.project.supplements.includes(entry.sha256)"
-                >used by this project</span
-              >
-              <span v-else-if="used.get(entry.sha256)"
-                >used by {{ numbered(used.get(entry.sha256)!, 'station') }}</span
-              >
-              <span v-if="entry.summary.errors > 0" class="errors"
-                >▲ {{ numbered(entry.summary.errors, 'error') }}</span
-              >
-              <span v-else-if="entry.summary.warnings > 0"
-                >△ {{ numbered(entry.summary.warnings, 'warning') }}</span
-              >
-            </span>
-          </RouterLink>
+          />
         </div>
       </section>
       <div v-if="shelf.files.length === 0" class="empty">
@@ -257,43 +215,6 @@ function onDrop(event: DragEvent) {
   grid-template-columns: repeat(auto-fill, minmax(196px, 1fr));
   gap: 8px 6px;
   border-bottom: 5px solid var(--paper-3);
-}
-.spine {
-  display: grid;
-  gap: 1px;
-  align-content: start;
-  min-height: 92px;
-  padding: 8px 12px;
-  border: 1px solid var(--line);
-  border-bottom: 0;
-  border-left: 5px solid var(--ink-2);
-  background: var(--paper-2);
-  color: var(--ink);
-  text-decoration: none;
-  overflow: hidden;
-}
-.spine:hover,
-.spine:focus-visible {
-  background: var(--paper);
-  border-left-color: var(--accent);
-}
-.spine strong {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.maker,
-.counts,
-.marks {
-  font: 12px/1.35 var(--narrow);
-  color: var(--ink-2);
-}
-.marks {
-  display: flex;
-  gap: 8px;
-}
-.errors {
-  color: var(--accent);
 }
 .hits a {
   color: inherit;
