@@ -1,16 +1,8 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import {
-  firstFreeSlot,
-  freeControllerIp,
-  kindNamed,
-  networkKindNames,
-  newId,
-  planFill,
-  type NetworkKindName,
-} from '@kataxis/core'
-import { NButton, NDropdown, type DropdownOption } from 'naive-ui'
+import { firstFreeSlot, newId } from '@kataxis/core'
+import { NButton, NDropdown } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'
@@ -18,6 +10,9 @@ import { usePresence } from '../../stores/presence'
 import { useProject } from '../../stores/project'
 import { useDifference } from '../history/useDifference'
 import BoardBand from './BoardBand.vue'
+import BoardLegend from './BoardLegend.vue'
+import ComparedNote from './ComparedNote.vue'
+import ControllerHead from './ControllerHead.vue'
 import AddStation from './dialogs/AddStation.vue'
 import DuplicateStation from './dialogs/DuplicateStation.vue'
 import ReplaceType from './dialogs/ReplaceType.vue'
@@ -28,9 +23,11 @@ import ModuleSheet from './sheets/ModuleSheet.vue'
 import NetworkSheet from './sheets/NetworkSheet.vue'
 import StationSheet from './sheets/StationSheet.vue'
 import { useBoardClipboard } from './useBoardClipboard'
+import { useBoardCommands } from './useBoardCommands'
 import { useBoardDrag } from './useBoardDrag'
 import { useBoardWindow } from './useBoardWindow'
 import { useLaneWalk, walkKeys, type Cell } from './useLaneWalk'
+import { kindOptions, useNewNetworks } from './useNewNetworks'
 import { useSelection } from './useSelection'
 import { zoomNames, zooms, zoomStep, type Zoom } from './zooms'
 
@@ -142,6 +139,8 @@ const idAt = (cell: Cell | null) =>
         ?.id ?? null)
     : null
 
+const { moduleIds, stationIds, remove, fill } = useBoardCommands(selection, cursor, cells, idAt)
+
 function openInsert({ stationId, slot }: Cell, start = '', shifts = false): void {
   inserting.value = { stationId, slot, start, shifts }
 }
@@ -178,61 +177,6 @@ function toggle(id: string): void {
 function extendTo(cell: Cell): void {
   selection.extend()
   walk(cell)
-}
-
-/** What a key is meant for: the selection, else the module at the cursor. */
-const moduleIds = computed(() => {
-  if (selection.ids.value.size > 0) return selection.moduleIds.value
-  const id = cursor.value && cursor.value.slot > 0 ? idAt(cursor.value) : null
-  return id === null ? [] : [id]
-})
-const stationIds = computed(() =>
-  selection.ids.value.size > 0
-    ? selection.stationIds.value
-    : cursor.value?.slot === 0
-      ? [cursor.value.stationId]
-      : [],
-)
-
-function remove(): void {
-  // Modules of a station that goes need no removal of their own.
-  const left = moduleIds.value.filter(
-    (id) => !stationIds.value.includes(cells.value.get(id)?.stationId ?? ''),
-  )
-  const modules = left.length > 0 ? [{ type: 'removeModules' as const, ids: left }] : []
-  const commands = [
-    ...stationIds.value.map((id) => ({ type: 'removeStation' as const, id })),
-    ...modules,
-  ]
-  const [only] = commands
-  if (
-    only &&
-    project.run(
-      commands.length === 1
-        ? only
-        : {
-            type: 'batch',
-            label: `Remove ${stationIds.value.length + left.length} things`,
-            commands,
-          },
-    )
-  )
-    selection.clear()
-}
-function fill(): void {
-  const [id] = moduleIds.value
-  const cell = id === undefined ? null : cells.value.get(id)
-  const row = cell && derived.value.stations.get(cell.stationId)?.group.modules[id!]
-  if (!cell || !row) return
-  const commands = planFill(
-    derived.value.plan,
-    derived.value.catalog,
-    cell.stationId,
-    cell.slot,
-    row.module,
-  )
-  if (commands.length === 0) return project.tell('No free slot behind this one takes the module.')
-  project.run({ type: 'batch', label: `Fill ${commands.length} slots`, commands })
 }
 
 function closeSheet(): void {
@@ -324,53 +268,7 @@ const sheet = computed(() => {
   return exists ? { is: sheets[at.kind as keyof typeof sheets], id: at.id } : null
 })
 
-const kindOptions: DropdownOption[] = networkKindNames.map((key) => ({
-  key,
-  label: kindNamed(key).name,
-}))
-const newNetwork = (id: string, controllerId: string, kind: NetworkKindName, count: number) => ({
-  type: 'addNetwork' as const,
-  id,
-  controllerId,
-  name: `${kindNamed(kind).newName ?? kindNamed(kind).name} ${count}`,
-  kind,
-  settings: kindNamed(kind).hasIp ? { controllerIp: freeControllerIp(derived.value.plan) } : {},
-})
-function addController(kind: NetworkKindName): void {
-  const [controllerId, networkId] = [newId(), newId()]
-  const count = derived.value.controllers.length + 1
-  const done = project.run({
-    type: 'batch',
-    label: 'Add a controller with a network',
-    commands: [
-      {
-        type: 'addController',
-        id: controllerId,
-        name: `K${count}`,
-        inputBytes: 4096,
-        outputBytes: 4096,
-        aligned: true,
-      },
-      newNetwork(
-        networkId,
-        controllerId,
-        kind,
-        Object.keys(derived.value.plan.networks).length + 1,
-      ),
-    ],
-  })
-  if (done)
-    void setFocus({ kind: 'controller', id: controllerId }).then(() => goToAdding(networkId))
-}
-function addNetwork(controllerId: string, kind: NetworkKindName): void {
-  const id = newId()
-  if (
-    project.run(
-      newNetwork(id, controllerId, kind, Object.keys(derived.value.plan.networks).length + 1),
-    )
-  )
-    void setFocus({ kind: 'network', id }).then(() => goToAdding(id))
-}
+const { addController, addNetwork } = useNewNetworks(goToAdding)
 /** What comes next on a new network is its first station. */
 function goToAdding(networkId: string): void {
   void nextTick(() =>
@@ -403,15 +301,13 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
       @paste="onPaste"
     >
       <h1 class="sr">Board</h1>
-      <p v-if="compared.from.value !== null" class="compared" role="status">
-        <strong
-          >r{{ compared.from.value }} against
-          {{ compared.to.value === null ? 'now' : `r${compared.to.value}` }}</strong
-        >
-        <span>{{ difference.failure.value || difference.summary.value }}</span>
-        <span>+ new · ~ changed, or something in it gone</span>
-        <button class="button small" @click="stopComparing">Stop showing it</button>
-      </p>
+      <ComparedNote
+        v-if="compared.from.value !== null"
+        :from="compared.from.value"
+        :to="compared.to.value"
+        :words="difference.failure.value || difference.summary.value"
+        @stop="stopComparing"
+      />
       <div v-if="derived.controllers.length > 0" class="zooms" role="group" aria-label="How close">
         <button
           v-for="name in zoomNames"
@@ -423,33 +319,15 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
           {{ zooms[name].label }}
         </button>
       </div>
-      <template
-        v-for="{ controller, networks, inputBytes, outputBytes } in derived.controllers"
-        :key="controller.id"
-      >
-        <div class="controller">
-          <button
-            class="controller-name"
-            :class="{ focused: focus?.id === controller.id }"
-            @click="open({ kind: 'controller', id: controller.id })"
-          >
-            {{ controller.name || '(no name)' }}
-          </button>
-          <span class="figures"
-            >inputs {{ inputBytes }} of {{ controller.inputBytes }} bytes · outputs
-            {{ outputBytes }} of {{ controller.outputBytes }} bytes</span
-          >
-          <NDropdown
-            trigger="click"
-            :options="kindOptions"
-            @select="(kind: NetworkKindName) => addNetwork(controller.id, kind)"
-            ><NButton size="tiny" quaternary :aria-label="`Add a network to ${controller.name}`"
-              >+ Network</NButton
-            ></NDropdown
-          >
-        </div>
+      <template v-for="view in derived.controllers" :key="view.controller.id">
+        <ControllerHead
+          :view="view"
+          :is-focused="focus?.id === view.controller.id"
+          @open="open({ kind: 'controller', id: view.controller.id })"
+          @add-network="(kind) => addNetwork(view.controller.id, kind)"
+        />
         <BoardBand
-          v-for="(band, i) in networks"
+          v-for="(band, i) in view.networks"
           :key="band.network.id"
           :style="{ '--trunk': bandColour(i) }"
           :derived="derived"
@@ -483,47 +361,11 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
           ><NButton type="primary">Add a controller and a network</NButton></NDropdown
         >
       </div>
-      <div v-else class="legend">
+      <BoardLegend v-else>
         <NDropdown trigger="click" :options="kindOptions" @select="addController"
           ><NButton size="tiny" quaternary>+ Controller</NButton></NDropdown
         >
-        <span
-          ><svg width="12" height="12" aria-hidden="true">
-            <path class="open" d="M2 2h8v8h-8z" />
-          </svg>
-          digital in</span
-        >
-        <span
-          ><svg width="12" height="12" aria-hidden="true">
-            <path class="full" d="M2 2h8v8h-8z" />
-          </svg>
-          digital out</span
-        >
-        <span
-          ><svg width="12" height="12" aria-hidden="true">
-            <circle class="open" cx="6" cy="6" r="4" />
-          </svg>
-          analog in</span
-        >
-        <span
-          ><svg width="12" height="12" aria-hidden="true">
-            <circle class="full" cx="6" cy="6" r="4" />
-          </svg>
-          analog out</span
-        >
-        <span
-          ><svg width="12" height="12" aria-hidden="true">
-            <path class="open" d="M6 1l5 5l-5 5l-5 -5z" />
-          </svg>
-          other data</span
-        >
-        <span>dark: named · pale: free</span>
-        <span class="keys"
-          >Arrows walk · Shift+arrows select · type to insert · Enter opens, Esc returns ·
-          Alt+arrows move · Del removes · Ctrl+D copies a station · Alt+R replaces · + − nearer,
-          farther</span
-        >
-      </div>
+      </BoardLegend>
     </div>
     <PlantStrip
       v-if="stations.length > 30"
@@ -589,23 +431,6 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
 </template>
 
 <style scoped>
-.compared {
-  position: sticky;
-  left: 0;
-  top: -10px;
-  z-index: 12;
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-  margin: -10px -14px 8px;
-  padding: 5px 18px;
-  background: var(--paper-2);
-  border-bottom: 1px solid var(--line);
-  font: 13px/1.4 var(--narrow);
-}
-.compared .button {
-  margin-left: auto;
-}
 .board-stage {
   display: flex;
   height: 100%;
@@ -644,75 +469,12 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
   background: var(--ink);
   color: var(--paper);
 }
-.controller {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  position: sticky;
-  left: 0;
-  width: max-content;
-  padding: 2px 0 6px;
-}
-.controller-name {
-  font: 600 16px/1.2 var(--sans);
-  border: 0;
-  background: none;
-  color: var(--ink);
-  padding: 3px 4px;
-  cursor: pointer;
-}
-.new-network {
-  border: 1px solid transparent;
-  background: transparent;
-  color: var(--ink);
-  font: 500 12px/1 var(--sans);
-  padding: 4px;
-  width: 96px;
-  cursor: pointer;
-}
-.new-network:hover {
-  border-color: var(--ink-2);
-}
-.new-network option {
-  background: var(--paper);
-}
-.focused {
-  box-shadow: inset 0 -3px 0 var(--accent);
-}
-.figures {
-  font: 12.5px/1.2 var(--narrow);
-  color: var(--ink-2);
-  font-variant-numeric: tabular-nums;
-}
-.legend {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 16px;
-  align-items: center;
-  font: 12px/1.4 var(--narrow);
-  color: var(--ink-2);
-  padding-top: 8px;
-  position: sticky;
-  left: 0;
-}
-.legend svg {
-  vertical-align: -2px;
-}
-.open {
-  fill: none;
-  stroke: var(--ink);
-}
-.full {
-  fill: var(--ink);
-}
 @media print {
   .board-stage {
     display: block;
     height: auto;
   }
-  .zooms,
-  .legend .button,
-  .new-network {
+  .zooms {
     display: none;
   }
   .board {

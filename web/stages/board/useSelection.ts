@@ -2,6 +2,8 @@ import { computed, ref, shallowRef, type Ref } from 'vue'
 import type { DerivedStation } from '@kataxis/core'
 import type { Cell } from './useLaneWalk'
 
+export type Selection = ReturnType<typeof useSelection>
+
 /** Several modules or stations at once: what was picked singly, and everything between an anchor
  *  and the cursor. */
 export function useSelection(stations: Ref<readonly DerivedStation[]>, cursor: Ref<Cell | null>) {

@@ -11,6 +11,8 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
+export type ListImport = ReturnType<typeof useListImport>
+
 /** A list somebody brought, what its columns are, and what it would change; each difference is
  *  accepted on its own or with all of its kind. */
 export function useListImport() {

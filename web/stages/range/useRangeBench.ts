@@ -22,11 +22,10 @@ import {
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
-export type BenchRow = ListedChannel &
-  SignalChain & {
-    readonly signal: NonNullable<ListedChannel['signal']>
-    readonly wrong: Scaling | null
-  }
+/** An analog channel with its signal. */
+export type AnalogRow = ListedChannel & { readonly signal: NonNullable<ListedChannel['signal']> }
+export type BenchRow = AnalogRow & SignalChain & { readonly wrong: Scaling | null }
+export type RangeBench = ReturnType<typeof useRangeBench>
 
 /** A scaling that is off by more than rounding; null where it is right. */
 function wrongOnly(chain: Chain, scaling: Scaling | null): Scaling | null {
@@ -43,8 +42,7 @@ export function useRangeBench(id: Ref<string>) {
   const signals = computed(() =>
     project.derived
       ? [...listChannels(project.derived)].filter(
-          (one): one is ListedChannel & { signal: NonNullable<ListedChannel['signal']> } =>
-            one.signal !== null && one.channel.kind === 'analog',
+          (one): one is AnalogRow => one.signal !== null && one.channel.kind === 'analog',
         )
       : [],
   )

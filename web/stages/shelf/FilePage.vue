@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatNames, numbered, type Device, type DeviceFile, type Problem } from '@kataxis/core'
+import { formatNames, numbered, type Device, type DeviceFile } from '@kataxis/core'
 import { api, type FileUse } from '../../api/client'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
+import FileProblems from './FileProblems.vue'
 import HeadCard from './HeadCard.vue'
 import ModuleTable from './ModuleTable.vue'
 import SupplementSection from './SupplementSection.vue'
-import SourceLines from './SourceLines.vue'
 import VersionCompare from './VersionCompare.vue'
 
 const shelf = useShelf()
@@ -21,7 +21,6 @@ const entry = computed(() => shelf.files.find((file) => file.sha256 === sha256.v
 const language = ref('')
 const translated = shallowRef<DeviceFile | null>(null)
 const uses = shallowRef<readonly FileUse[]>([])
-const problem = ref<Problem | null>(null)
 const mostHeads = ref(30)
 
 watch(
@@ -29,7 +28,6 @@ watch(
   (hash) => {
     translated.value = null
     language.value = ''
-    problem.value = null
     uses.value = []
     if (shelf.files.length === 0) void shelf.refresh()
     void shelf.need([hash])
@@ -44,7 +42,6 @@ watch(language, async (tag) => {
   translated.value = tag === '' ? null : await api.catalog(sha256.value, tag)
 })
 const catalog = computed(() => translated.value ?? shelf.catalogs.get(sha256.value) ?? null)
-watch(catalog, (file) => (problem.value ??= file?.problems[0] ?? null), { immediate: true })
 const headText = ref('')
 const heads = computed(() =>
   [...(catalog.value?.devices ?? [])]
@@ -142,29 +139,13 @@ async function remove() {
       <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
     </p>
 
-    <section v-if="catalog.problems.length > 0" aria-label="Problems">
-      <h2>
-        {{ numbered(entry.summary.errors, 'error') }} and
-        {{ numbered(entry.summary.warnings, 'warning') }} in the file
-      </h2>
-      <div class="problems">
-        <ul tabindex="0" aria-label="List of problems">
-          <li
-            v-for="(one, i) in catalog.problems.slice(0, 200)"
-            :key="i"
-            :class="[one.severity, { chosen: one === problem }]"
-          >
-            <button :aria-pressed="one === problem" @click="problem = one">
-              <span class="mono"
-                >{{ one.severity === 'error' ? '▲' : '△' }} {{ one.line }}:{{ one.column }}</span
-              >
-              {{ one.message }}
-            </button>
-          </li>
-        </ul>
-        <SourceLines v-if="problem" :source="sha256" :problem="problem" />
-      </div>
-    </section>
+    <FileProblems
+      v-if="catalog.problems.length > 0"
+      :key="sha256"
+      :sha256="sha256"
+      :summary="entry.summary"
+      :problems="catalog.problems"
+    />
     <VersionCompare v-if="versions.length > 0" :key="sha256" :file="entry" :others="versions" />
 
     <SupplementSection v-if="catalog.supplements" :file="catalog" :sha256="sha256" />
@@ -256,37 +237,6 @@ section {
 }
 .language .field {
   width: auto;
-}
-.problems {
-  display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
-  gap: 12px;
-  align-items: start;
-}
-.problems ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  max-height: 220px;
-  overflow: auto;
-  font: 13px/1.4 var(--narrow);
-}
-.problems button {
-  all: unset;
-  display: block;
-  cursor: pointer;
-  padding: 2px 10px;
-  border-left: 3px solid var(--warn);
-}
-.problems button:focus-visible {
-  outline: 2px solid var(--accent);
-  outline-offset: -2px;
-}
-.problems .error button {
-  border-left-color: var(--accent);
-}
-.problems .chosen button {
-  background: var(--paper-2);
 }
 a {
   color: inherit;

@@ -1,0 +1,174 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { oneOr, type ListDifference } from '@kataxis/core'
+import { useFocus } from '../../stores/focus'
+import type { ListImport } from './useListImport'
+
+/** What the list would change in the plan, by kind, each row of it taken or left. */
+const { of: list } = defineProps<{ of: ListImport }>()
+const { comparison, isAccepted, takesRemoved, toggle } = list
+const { goTo } = useFocus()
+
+const kinds = {
+  changed: 'Changed',
+  added: 'New',
+  ambiguous: 'Not clear',
+  removed: 'Not in the list',
+} as const
+type Kind = keyof typeof kinds
+const kind = ref<Kind | 'all'>('all')
+const mostShown = 400
+const counts = computed(
+  () =>
+    Object.fromEntries(
+      Object.keys(kinds).map((name) => [
+        name,
+        comparison.value?.differences.filter((one) => one.kind === name).length ?? 0,
+      ]),
+    ) as Record<Kind, number>,
+)
+const shown = computed(
+  () =>
+    comparison.value?.differences.filter(
+      (one) => kind.value === 'all' || one.kind === kind.value,
+    ) ?? [],
+)
+const signs: Readonly<Record<Kind, string>> = {
+  changed: '~',
+  added: '+',
+  ambiguous: '?',
+  removed: '−',
+}
+const open = ({ edit, kind: what }: ListDifference) =>
+  edit && what !== 'added' ? void goTo('ledger', { kind: 'signal', id: edit.id }) : undefined
+</script>
+
+<template>
+  <div class="list" tabindex="0" aria-label="Differences">
+    <div class="tabs" role="group" aria-label="Kinds of differences">
+      <button class="button small" :aria-pressed="kind === 'all'" @click="kind = 'all'">
+        All {{ comparison?.differences.length ?? 0 }}
+      </button>
+      <button
+        v-for="(words, name) in kinds"
+        :key="name"
+        class="button small"
+        :aria-pressed="kind === name"
+        @click="kind = name"
+      >
+        {{ words }} {{ counts[name] }}
+      </button>
+      <label v-if="counts.removed > 0" class="check"
+        ><input v-model="takesRemoved" type="checkbox" /> remove what is not in the list</label
+      >
+      <span class="quiet same"
+        >{{ oneOr(comparison?.same ?? 0, 'one row says', 'rows say') }} what the plan has</span
+      >
+    </div>
+    <p v-if="comparison && comparison.differences.length === 0" class="empty">
+      The list says nothing that is not in the plan already.
+    </p>
+    <table v-else class="plain-table">
+      <thead>
+        <tr>
+          <th scope="col">Take</th>
+          <th scope="col">Row</th>
+          <th scope="col"></th>
+          <th scope="col">Tag</th>
+          <th scope="col">Channel</th>
+          <th scope="col">What changes</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in shown.slice(0, mostShown)" :key="one.key" :class="one.kind">
+          <td>
+            <input
+              type="checkbox"
+              :aria-label="`Take ${one.tag || `row ${one.line}`}`"
+              :disabled="!one.edit"
+              :checked="isAccepted(one)"
+              @change="toggle(one.key)"
+            />
+          </td>
+          <td class="mono quiet">{{ one.line ?? '' }}</td>
+          <td class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</td>
+          <td class="mono">
+            <button
+              v-if="one.kind === 'changed' || one.kind === 'removed'"
+              class="link"
+              @click="open(one)"
+            >
+              {{ one.tag || '(no tag)' }}</button><template v-else>{{
+              one.tag || '(no tag)'
+            }}</template>
+          </td>
+          <td>{{ one.where }}</td>
+          <td>
+            <span v-if="one.note" :class="{ fault: one.kind === 'ambiguous' }">{{ one.note }}</span>
+            <span v-for="change in one.changes" :key="change.field" class="change"
+              ><span class="quiet">{{ change.field }}</span>
+              <s v-if="change.before">{{ change.before }}</s> <b>{{ change.after }}</b></span
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="shown.length > mostShown" class="quiet">
+      … and {{ shown.length - mostShown }} more, which are taken over as these are.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  overflow: auto;
+  padding: 12px 18px 40px;
+}
+.tabs {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+  margin-bottom: 10px;
+}
+.tabs .button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1 var(--sans);
+}
+.same {
+  margin-left: auto;
+  font: 12.5px/1 var(--narrow);
+}
+.sign {
+  font: 600 15px/1 var(--mono);
+}
+.change {
+  display: inline-block;
+  margin-right: 12px;
+}
+.change b {
+  font-weight: 600;
+}
+.change s {
+  color: var(--ink-3);
+}
+.fault {
+  color: var(--accent);
+}
+.link {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--ink);
+  font: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+</style>
