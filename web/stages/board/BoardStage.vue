@@ -319,15 +319,15 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
           {{ zooms[name].label }}
         </button>
       </div>
-      <template v-for="view in derived.controllers" :key="view.controller.id">
+      <template v-for="each in derived.controllers" :key="each.controller.id">
         <ControllerHead
-          :view="view"
-          :is-focused="focus?.id === view.controller.id"
-          @open="open({ kind: 'controller', id: view.controller.id })"
-          @add-network="(kind) => addNetwork(view.controller.id, kind)"
+          :view="each"
+          :is-focused="focus?.id === each.controller.id"
+          @open="open({ kind: 'controller', id: each.controller.id })"
+          @add-network="(kind) => addNetwork(each.controller.id, kind)"
         />
         <BoardBand
-          v-for="(band, i) in view.networks"
+          v-for="(band, i) in each.networks"
           :key="band.network.id"
           :style="{ '--trunk': bandColour(i) }"
           :derived="derived"
