@@ -128,7 +128,7 @@ const words = computed(() => {
         {{ isFolded ? '▸' : '▾' }}
       </button>
       <button
-        class="band-name"
+        class="band-name head-name"
         :class="{ focused: focus?.id === band.network.id }"
         @click="emit('open', { kind: 'network', id: band.network.id })"
       >
@@ -211,6 +211,7 @@ const words = computed(() => {
   </section>
 </template>
 
+<style scoped src="./head-row.css"></style>
 <style scoped>
 .band {
   margin-bottom: 14px;
@@ -253,19 +254,6 @@ const words = computed(() => {
 }
 .band-name {
   font: 600 14px/1.2 var(--sans);
-  border: 0;
-  background: none;
-  color: var(--ink);
-  padding: 3px 4px;
-  cursor: pointer;
-}
-.focused {
-  box-shadow: inset 0 -3px 0 var(--accent);
-}
-.figures {
-  font: 12.5px/1.2 var(--narrow);
-  color: var(--ink-2);
-  font-variant-numeric: tabular-nums;
 }
 .waiting {
   position: sticky;

@@ -10,7 +10,7 @@ const emit = defineEmits<{ open: []; addNetwork: [kind: NetworkKindName] }>()
 
 <template>
   <div class="controller">
-    <button class="controller-name" :class="{ focused: isFocused }" @click="emit('open')">
+    <button class="controller-name head-name" :class="{ focused: isFocused }" @click="emit('open')">
       {{ view.controller.name || '(no name)' }}
     </button>
     <span class="figures"
@@ -28,6 +28,7 @@ const emit = defineEmits<{ open: []; addNetwork: [kind: NetworkKindName] }>()
   </div>
 </template>
 
+<style scoped src="./head-row.css"></style>
 <style scoped>
 .controller {
   display: flex;
@@ -40,18 +41,5 @@ const emit = defineEmits<{ open: []; addNetwork: [kind: NetworkKindName] }>()
 }
 .controller-name {
   font: 600 16px/1.2 var(--sans);
-  border: 0;
-  background: none;
-  color: var(--ink);
-  padding: 3px 4px;
-  cursor: pointer;
-}
-.focused {
-  box-shadow: inset 0 -3px 0 var(--accent);
-}
-.figures {
-  font: 12.5px/1.2 var(--narrow);
-  color: var(--ink-2);
-  font-variant-numeric: tabular-nums;
 }
 </style>
