@@ -4,6 +4,7 @@ const apart = ['web/stores/**/*.test.ts', 'core/protocols/invented.test.ts']
 
 export default defineConfig({
   test: {
+    maxWorkers: '100%',
     projects: [
       {
         test: {

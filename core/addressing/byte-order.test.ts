@@ -1,15 +1,7 @@
 import { Buffer } from 'node:buffer'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import {
-  fromOctets,
-  numberKindOf,
-  passage,
-  sameTurn,
-  toOctets,
-  turnNeeded,
-  turnOctets,
-} from './byte-order'
+import { fromOctets, passage, sameTurn, toOctets, turnNeeded, turnOctets } from './byte-order'
 import { turnNames, type Turn } from '../vocabulary/byte-order'
 
 const hex = (octets: Uint8Array) =>
@@ -96,18 +88,3 @@ describe('on the way to the program', () => {
     )
   })
 })
-
-test.each([
-  ['Integer16', 'signed'],
-  ['Unsigned32', 'unsigned'],
-  ['Float32', 'float'],
-  ['INT', 'signed'],
-  ['UINT', 'unsigned'],
-  ['REAL', 'float'],
-  ['int16', 'signed'],
-  ['uint16', 'unsigned'],
-  ['float32', 'float'],
-  ['UIntegerT', 'unsigned'],
-  ['IntegerT', 'signed'],
-  ['WORD', 'unsigned'],
-])('%s counts as %s', (type, kind) => expect(numberKindOf(type)).toBe(kind))

@@ -1,4 +1,5 @@
 import type { ByteOrder, Turn } from '../vocabulary/byte-order'
+import type { NumberKind } from '../vocabulary/data-kind'
 
 export const turnWords: Readonly<Record<Turn, string>> = {
   '': 'as they come (ABCD)',
@@ -19,16 +20,6 @@ const turned: Readonly<Record<Turn, (octets: Uint8Array) => Uint8Array>> = {
 /** The octets turned; each turn is its own inverse. */
 export function turnOctets(octets: Uint8Array, turn: Turn): Uint8Array {
   return turned[turn](octets)
-}
-
-export type NumberKind = 'unsigned' | 'signed' | 'float'
-
-/** What a data type of any of the five formats counts as. */
-export function numberKindOf(type: string): NumberKind {
-  if (/^(float|l?real)/i.test(type)) return 'float'
-  return /^(Integer|S?INT$|[DL]INT$|int\d|IntegerT|N2|N4|X2|X4)/i.test(type) && !/^u/i.test(type)
-    ? 'signed'
-    : 'unsigned'
 }
 
 /** A number as octets. Floats take 4 or 8 octets (IEEE 754). */

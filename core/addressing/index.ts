@@ -1,7 +1,6 @@
 export {
   fromOctets,
   hasByteOrder,
-  numberKindOf,
   passage,
   sameTurn,
   toOctets,
@@ -9,7 +8,6 @@ export {
   turnOctets,
   turnOf,
   turnWords,
-  type NumberKind,
   type Passage,
 } from './byte-order'
 export {

@@ -1,6 +1,6 @@
 import { alignmentOf, type Alignment } from './alignment'
 import { makeSubmodule } from './blank'
-import { typeName } from './cip-types'
+import type { DataKind } from '../vocabulary/data-kind'
 import type { DataContent, Direction } from '../vocabulary/direction'
 import type { Connection, DataItem, Device, Module, Submodule } from './model'
 
@@ -16,6 +16,7 @@ export interface Channel {
   readonly offsetBits: number
   readonly bits: number
   readonly type: string
+  readonly holds: DataKind
   readonly safety: boolean
 }
 
@@ -148,7 +149,7 @@ function channelsOf(
   subslot: number,
   safety: boolean,
 ): Channel[] {
-  if (item.type.startsWith('F_MessageTrailer')) return []
+  if (item.holds === 'trailer') return []
   const common = { direction, subslot, safety }
   const name = [item.group, item.name].filter(Boolean).join(' ')
   if (item.channels.length > 0) {
@@ -159,6 +160,7 @@ function channelsOf(
       offsetBits: bit.offsetBits,
       bits: 1,
       type: 'Bit',
+      holds: 'boolean',
     }))
   }
   if (item.asBits) {
@@ -169,6 +171,7 @@ function channelsOf(
       offsetBits: item.offsetBits + bit,
       bits: 1,
       type: 'Bit',
+      holds: 'boolean',
     }))
   }
   return [
@@ -179,16 +182,13 @@ function channelsOf(
       offsetBits: item.offsetBits,
       bits: item.bits,
       type: item.type,
+      holds: item.holds,
     },
   ]
 }
 
-/** Names of numbers in the five formats: GSDML, then IEC 61131-3 and CIP, then IODD. */
-const numberType =
-  /^(Integer\d|Unsigned\d|Float\d|N2|N4|X2|X4|V2|C4|E2|Unipolar|Word|U?[SDL]?INT$|L?REAL$|D?WORD$|U?IntegerT|Float32T|u?int\d|float)/
-
-function kindOf({ type, bits }: DataItem): ChannelKind {
-  if (bits === 1 || /^bool/i.test(type)) return 'digital'
+function kindOf({ holds, bits }: DataItem): ChannelKind {
+  if (bits === 1 || holds === 'boolean') return 'digital'
   // A lone octet is a state or a code far more often than a measured value.
-  return bits > 8 && numberType.test(typeName(type)) ? 'analog' : 'port'
+  return bits > 8 && holds !== 'other' && holds !== 'trailer' ? 'analog' : 'port'
 }

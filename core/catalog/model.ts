@@ -1,4 +1,5 @@
 import type { ByteOrder } from '../vocabulary/byte-order'
+import type { DataKind } from '../vocabulary/data-kind'
 import type { ModbusTable } from '../vocabulary/modbus-table'
 import type { SwitchBank } from '../vocabulary/switch-bank'
 import type { Problem } from '../vocabulary/problem'
@@ -475,7 +476,9 @@ export interface DataItem {
   readonly name: string
   /** What it belongs to, where names alone repeat: the PDO of an EtherCAT entry. */
   readonly group?: string
+  /** In the words of its format, for people. */
   readonly type: string
+  readonly holds: DataKind
   readonly offsetBits: number
   readonly bits: number
   /** True where the value is a row of single bits, whether or not the file names them. */

@@ -10,17 +10,21 @@ import { applyCommand } from '../changing'
 const { plan: demo, catalog } = wholeDemo()
 const keyOf = ({ code, at }: Finding) => `${code}/${at.kind}/${at.id}`
 
+/** Looks only at what differs from what it saw last; “looking again” has a test of its own. */
+const checkAgain = createChecker()
+
 /** What is wrong with the fixes of findings, some of each rule: it is refused, leaves its finding,
  *  or brings a blocker. */
 function badFixes(plan: Plan, ofEachRule = Infinity): string[] {
-  const before = check(derive(plan, catalog)).all
-  const checkAgain = createChecker()
+  const before = checkAgain(derive(plan, catalog)).all
   const known = new Set(before.map(keyOf))
   const looked = before.filter(
     ({ code }, i) => before.slice(0, i).filter((one) => one.code === code).length < ofEachRule,
   )
-  return looked.flatMap((finding) =>
-    finding.fixes().flatMap(({ label, command }) => {
+  // All are asked for before the first is tried: what is offered goes by the plan seen last.
+  const offered = looked.map((finding) => [finding, finding.fixes()] as const)
+  return offered.flatMap(([finding, fixes]) =>
+    fixes.flatMap(({ label, command }) => {
       const applied = applyCommand(plan, catalog, command)
       if (!applied.ok) return [`${finding.message} → ${label}: refused`]
       const after = checkAgain(derive(applied.plan, catalog)).all

@@ -2,7 +2,6 @@ import { oneOr, plural } from '../vocabulary/plural'
 import { protocolOf, wireOrderOf } from '../protocols/registry'
 import {
   hasByteOrder,
-  numberKindOf,
   passage,
   sameTurn,
   turnNeeded,
@@ -10,6 +9,7 @@ import {
   turnWords,
 } from '../addressing/byte-order'
 import type { Turn } from '../vocabulary/byte-order'
+import { numberKindOf } from '../vocabulary/data-kind'
 import { areaFor } from '../image/image'
 import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
@@ -354,7 +354,7 @@ function turnedValues(
   const [first] = wrong
   if (!first) return null
   const values = wrong.filter(({ bits }) => bits === first.bits)
-  const kind = numberKindOf(first.type)
+  const kind = numberKindOf(first.holds)
   const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, {
     wire,
     turn: turnOf(orders, first),

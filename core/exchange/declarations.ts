@@ -1,39 +1,29 @@
 import { formatAddress } from '../addressing/notations'
 import type { Channel } from '../catalog/layout'
 import { channelAddress, type Derived, type DerivedStation } from '../derive/derive'
+import type { DataKind } from '../vocabulary'
 import { kindOf } from '../protocols/registry'
 import { legalTag, tagFault } from '../tags/identifier'
 import { listChannels } from './io-list'
 
-/** Elementary types of IEC 61131-3 (6.4.2) by how data of a description are called and how wide
- *  they are. */
-const types: readonly (readonly [words: RegExp, bits: number, type: string])[] = [
-  [/^(float|real)/i, 32, 'REAL'],
-  [/^(float|real|lreal)/i, 64, 'LREAL'],
-  [/^(unsigned|u)/i, 8, 'USINT'],
-  [/^(unsigned|u)/i, 16, 'UINT'],
-  [/^(unsigned|u)/i, 32, 'UDINT'],
-  [/^(integer|int|sint|dint)/i, 8, 'SINT'],
-  [/^(integer|int)/i, 16, 'INT'],
-  [/^(integer|int|dint)/i, 32, 'DINT'],
-  [/./, 8, 'BYTE'],
-  [/./, 16, 'WORD'],
-  [/./, 32, 'DWORD'],
-  [/./, 64, 'LWORD'],
-]
-
-const known = new Map<string, string>()
-function typeOf({ bits, type }: Channel): string {
-  if (bits === 1) return 'BOOL'
-  const key = `${bits} ${type}`
-  let elementary = known.get(key)
-  if (elementary === undefined) known.set(key, (elementary = elementaryType(bits, type)))
-  return elementary
+/** Elementary types of IEC 61131-3 (6.4.2) by what a value holds and how wide it is. */
+const elementaryTypes: Readonly<Partial<Record<DataKind, Readonly<Record<number, string>>>>> = {
+  float: { 32: 'REAL', 64: 'LREAL' },
+  unsigned: { 8: 'USINT', 16: 'UINT', 32: 'UDINT', 64: 'ULINT' },
+  signed: { 8: 'SINT', 16: 'INT', 32: 'DINT', 64: 'LINT' },
+}
+const bitStrings: Readonly<Record<number, string>> = {
+  1: 'BOOL',
+  8: 'BYTE',
+  16: 'WORD',
+  32: 'DWORD',
+  64: 'LWORD',
 }
 
-function elementaryType(bits: number, type: string): string {
+function typeOf({ bits, holds }: Channel): string {
   return (
-    types.find(([words, width]) => width === bits && words.test(type))?.[2] ??
+    elementaryTypes[holds]?.[bits] ??
+    bitStrings[bits] ??
     `ARRAY [0..${Math.ceil(bits / 8) - 1}] OF BYTE`
   )
 }

@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog'
 import type { Channel } from '../catalog/layout'
+import { typeName } from '../catalog/cip-types'
 import { kindOfChannel } from '../catalog/words'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
 import type { ProjectRow, SignalRow } from '../plan/model'
@@ -8,6 +9,7 @@ import { commonFormats } from '../scaling/raw-formats'
 import type { RawFormat } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from './channel-settings'
 import { electricalOf } from './electrical'
+import type { DataKind } from '../vocabulary/data-kind'
 import { readRange, wordRange } from '../vocabulary/electrical-range'
 
 /** The chain of a signal, with what was taken for granted since nobody said it. */
@@ -39,12 +41,10 @@ export function formatOfSheet({ described }: Pick<DerivedModule, 'described'>): 
   return typeof counts === 'string' ? (commonFormats[counts] ?? null) : (counts ?? null)
 }
 
-/** What a data type most likely counts in (common practice). */
-const likely: readonly (readonly [type: RegExp, format: string])[] = [
-  [/float|real/i, 'real'],
-  [/^(u|unsigned)/i, 'u65535'],
-  [/./, 'i32767'],
-]
+/** What a number most likely counts in (common practice); one whose sign nobody states is taken for
+ *  a signed one. */
+const likely: Readonly<Partial<Record<DataKind, string>>> = { float: 'real', unsigned: 'u65535' }
+const likelyElse = 'i32767'
 
 /** From process value to program for a signal on an analog channel; or why there is no such
  *  chain. */
@@ -79,12 +79,10 @@ export function chainOf(
   }
   const formats = rawFormatsOf(project)
   const said = formats[project.moduleFormats[formatKeyOf(module)] ?? ''] ?? formatOfSheet(module)
-  const format =
-    said ??
-    commonFormats[isSensor ? 'tenths' : likely.find(([type]) => type.test(channel.type))![1]]!
+  const format = said ?? commonFormats[isSensor ? 'tenths' : (likely[channel.holds] ?? likelyElse)]!
   if (!said)
     assumed.push(
-      `Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${channel.type}.`,
+      `Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${typeName(channel.type)}.`,
     )
   return {
     assumed,

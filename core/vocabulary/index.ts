@@ -14,6 +14,7 @@ export { readRange, sameRange, wordRange, type ElectricalRange } from './electri
 export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'
 export { dataContents, type DataContent, type Direction } from './direction'
 export { turnNames, type Turn } from './byte-order'
+export { numberKindOf, type DataKind, type NumberKind } from './data-kind'
 export { modbusTableNames, modbusTables, wordTable, type ModbusTable } from './modbus-table'
 export { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from './switch-bank'
 export { rawTypes, typeBounds, type RawFormat, type RawType } from './raw-format'

@@ -7,7 +7,16 @@ const item = (
   offsetBits: number,
   bits: number,
   more: Partial<DataItem> = {},
-): DataItem => ({ name, type: 'T', offsetBits, bits, asBits: false, channels: [], ...more })
+): DataItem => ({
+  name,
+  type: 'T',
+  offsetBits,
+  bits,
+  holds: 'unsigned',
+  asBits: false,
+  channels: [],
+  ...more,
+})
 const drawn = (items: DataItem[], bytes: number, fromEnd = false) =>
   bitRows(items, bytes, 'in', fromEnd, 8).map(({ cells }) =>
     cells.map(({ bits, words, unused }) => `${unused ? '-' : words}:${bits}`).join(' '),

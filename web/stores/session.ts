@@ -2,11 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { may as roleMay, wordMissingRight, type Right } from '@kataxis/core'
 import { api, ServerAway, sessionWord, type Session, type User } from '../api/client'
-
-/** Who was signed in here last: the page can start with it while the server is away. */
-const remembered = 'kataxis.user'
-const firstRetryMs = 1500
-const longestRetryMs = 15_000
+import { Patience, pause } from './waiting'
 
 /** Who is signed in, and what that allows. The server checks everything anew. */
 export const useSession = defineStore('session', () => {
@@ -14,11 +10,9 @@ export const useSession = defineStore('session', () => {
   const sentence = ref('')
   /** Whose work stands on the screen: it stays when the session ends by itself. */
   const guest = ref<string | null>(null)
-  const user = computed(() => session.value?.user ?? null)
-
-  let loading: Promise<void> | null = null
   /** Known from before; nobody has said yet that it still holds. */
   const isRemembered = ref(false)
+  const user = computed(() => session.value?.user ?? null)
 
   function take(next: Session): void {
     session.value = next
@@ -26,7 +20,7 @@ export const useSession = defineStore('session', () => {
     isRemembered.value = false
     if (next.user) {
       guest.value = next.user.id
-      localStorage.setItem(remembered, JSON.stringify(next.user))
+      remembered.put(next.user)
     }
     sentence.value = ''
   }
@@ -39,62 +33,69 @@ export const useSession = defineStore('session', () => {
   }
   /** Asks who is signed in; while the server is away the page starts with whom it remembers, and
    *  asks again by itself. */
-  function load(): Promise<void> {
-    loading ??= asking().finally(() => (loading = null))
-    return loading
-  }
-  async function asking(): Promise<void> {
-    for (let waitMs = firstRetryMs; ; waitMs = Math.min(longestRetryMs, waitMs * 1.6)) {
-      try {
-        return take(await api.session())
-      } catch (error) {
-        sentence.value = `${(error as Error).message} It is tried again by itself.`
-        if (!(error instanceof ServerAway)) return
-        if (!session.value) startRemembered()
-        await new Promise((go) => setTimeout(go, waitMs))
-      }
-    }
-  }
-  function startRemembered(): void {
-    const text = localStorage.getItem(remembered)
-    if (text === null) return
-    const known = JSON.parse(text) as User
-    isRemembered.value = true
-    session.value = { user: known, csrf: null, needsOwner: false, demo: null }
-    guest.value = known.id
-  }
+  const load = oneAtATime(() =>
+    ask(take, (error) => {
+      sentence.value = `${error.message} It is tried again by itself.`
+      const known = session.value || !(error instanceof ServerAway) ? null : remembered.get()
+      if (!known) return
+      isRemembered.value = true
+      session.value = { user: known, csrf: null, needsOwner: false, demo: null }
+      guest.value = known.id
+    }),
+  )
   const signIn = (name: string, password: string) => attempt(() => api.signIn(name, password))
   const becomeOwner = (name: string, fullName: string, password: string) =>
     attempt(() => api.becomeOwner(name, fullName, password))
   async function signOut(): Promise<void> {
     await api.signOut().catch(() => undefined)
     guest.value = null
-    localStorage.removeItem(remembered)
+    remembered.forget()
     await load()
   }
   sessionWord.onLost = () => {
     if (user.value) void load()
   }
 
-  /** Why somebody may not do that; null where he may. */
-  const whyNot = (right: Right) =>
-    !user.value
-      ? 'You are not signed in.'
-      : roleMay(user.value.role, right)
-        ? null
-        : wordMissingRight(user.value.role, right)
+  const whyNot = (right: Right) => whyMayNot(user.value, right)
   const may = (right: Right) => whyNot(right) === null
   return {
-    session,
-    isRemembered,
-    user,
-    guest,
-    sentence,
-    load,
-    signIn,
-    becomeOwner,
-    signOut,
-    may,
-    whyNot,
+    ...{ session, isRemembered, user, guest, sentence },
+    ...{ load, signIn, becomeOwner, signOut, may, whyNot },
   }
 })
+
+const key = 'kataxis.user'
+/** Who was signed in here last: the page can start with it while the server is away. */
+const remembered = {
+  get(): User | null {
+    const text = localStorage.getItem(key)
+    return text === null ? null : (JSON.parse(text) as User)
+  },
+  put: (user: User) => localStorage.setItem(key, JSON.stringify(user)),
+  forget: () => localStorage.removeItem(key),
+}
+
+/** Asks until the server answers; ends where it cannot be helped by waiting. */
+async function ask(take: (session: Session) => void, failed: (error: Error) => void) {
+  for (const patience = new Patience(); ;) {
+    try {
+      return take(await api.session())
+    } catch (error) {
+      failed(error as Error)
+      if (!(error instanceof ServerAway)) return
+      await pause(patience.next())
+    }
+  }
+}
+
+/** Who asks while the work is under way waits for the same one. */
+function oneAtATime(work: () => Promise<void>): () => Promise<void> {
+  let running: Promise<void> | null = null
+  return () => (running ??= work().finally(() => (running = null)))
+}
+
+/** Why somebody may not do that; null where he may. */
+function whyMayNot(user: User | null, right: Right): string | null {
+  if (!user) return 'You are not signed in.'
+  return roleMay(user.role, right) ? null : wordMissingRight(user.role, right)
+}

@@ -1,4 +1,4 @@
-import { typeName } from '../../catalog/cip-types'
+import { cipTypeOf } from '../../catalog/cip-types'
 import type { DataItem, Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, type ValuePlace } from '../../parameters'
 import type { Problems } from '../../vocabulary/problem'
@@ -86,9 +86,10 @@ export class Assemblies {
             {
               name: parameter.name,
               type: parameter.type,
+              holds: cipTypeOf(parameter.type)?.holds ?? 'other',
               offsetBits: offset,
               bits,
-              asBits: isBitString(parameter.type) && bits > 1,
+              asBits: cipTypeOf(parameter.type)?.holds === 'word' && bits > 1,
               channels: [],
             },
           ]
@@ -217,10 +218,6 @@ export class Assemblies {
 }
 
 /** BYTE, WORD, DWORD, LWORD: rows of bits. */
-function isBitString(type: string): boolean {
-  return /^(BYTE|D?WORD|LWORD)$/.test(typeName(type))
-}
-
 function wholeNumber(kind: ValuePlace['kind']): ValuePlace['kind'] {
   return kind === 'signed' ? 'signed' : 'unsigned'
 }

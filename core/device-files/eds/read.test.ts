@@ -101,7 +101,15 @@ describe('an EDS file', () => {
       },
     ])
     expect(device.connections[0]!.inputs).toEqual([
-      { name: 'Status', type: '0xD2', offsetBits: 0, bits: 16, asBits: true, channels: [] },
+      {
+        name: 'Status',
+        type: '0xD2',
+        holds: 'word',
+        offsetBits: 0,
+        bits: 16,
+        asBits: true,
+        channels: [],
+      },
     ])
   })
 

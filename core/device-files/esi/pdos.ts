@@ -2,6 +2,7 @@ import type { DataItem, Pdo, Submodule } from '../../catalog/model'
 import { makeSubmodule } from '../../catalog/blank'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
+import { dataKindOf } from './data-types'
 import type { LocalTexts } from './local-texts'
 
 /** Process data can hardly be longer than one datagram (ETG.1000, from memory: 1486 octets). */
@@ -65,6 +66,7 @@ export class Pdos {
           name: this.texts.of(entry, 'Name'),
           group: name,
           type,
+          holds: dataKindOf(type),
           offsetBits: bits,
           bits: length,
           asBits: false,

@@ -1,4 +1,5 @@
 import type { DataItem } from '../../catalog/model'
+import type { DataKind } from '../../vocabulary/data-kind'
 import { hexOctet } from '../../vocabulary/hex'
 
 export type Unit = 'byte' | 'word'
@@ -72,13 +73,14 @@ export function dataItemsOf(
 ): DirectionData {
   const items: DataItem[] = []
   let bytes = 0
-  const put = (type: string, length: number, asBits: boolean) => {
+  const put = (type: string, holds: DataKind, length: number) => {
     items.push({
       name: `${direction === 'inputs' ? 'Input' : 'Output'} ${items.length}`,
       type,
+      holds,
       offsetBits: bytes * 8,
       bits: length * 8,
-      asBits,
+      asBits: type === 'Byte',
       channels: [],
     })
     bytes += length
@@ -87,14 +89,11 @@ export function dataItemsOf(
     const part = identifier[direction]
     if (!part) continue
     if (part.unit === 'byte' && part.isWhole && part.count > 1)
-      put('OctetString', bytesOf(part), false)
+      put('OctetString', 'other', bytesOf(part))
     else
       for (let i = 0; i < part.count; i++)
-        put(
-          part.unit === 'word' ? 'Word' : 'Byte',
-          part.unit === 'word' ? 2 : 1,
-          part.unit === 'byte',
-        )
+        if (part.unit === 'word') put('Word', 'word', 2)
+        else put('Byte', 'other', 1)
   }
   return { bytes, items }
 }

@@ -2,7 +2,7 @@ import type { BitChannel, DataItem } from '../../catalog/model'
 import type { Problems } from '../../vocabulary/problem'
 import { children, type XmlElement } from '../xml-records'
 import type { Attributes } from '../xml-attributes'
-import { bytesOfType, isBigEndianNumber } from './data-types'
+import { bytesOfType, dataKindOf, isBigEndianNumber } from './data-types'
 import type { Texts } from '../xml-texts'
 
 interface DirectionData {
@@ -40,6 +40,7 @@ export class DataItems {
       const item = {
         name: '',
         type,
+        holds: dataKindOf(type),
         offsetBits: offsetBytes * 8,
         bits: bytes * 8,
         asBits: this.attributes.boolean(element, 'UseAsBits'),

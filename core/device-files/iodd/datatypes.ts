@@ -1,4 +1,5 @@
 import type { ValueKind } from '../../catalog/model'
+import type { DataKind } from '../../vocabulary/data-kind'
 import type { Problems } from '../../vocabulary/problem'
 import { parseDigits } from '../digits'
 import type { Attributes } from '../xml-attributes'
@@ -19,6 +20,7 @@ export interface Field extends Allowed {
   readonly bits: number
   readonly type: string
   readonly kind: ValueKind
+  readonly holds: DataKind
   /** Where its name stands, unless that is in the variable itself. */
   readonly element: XmlElement | null
 }
@@ -35,20 +37,21 @@ const mostBits = 8 * 232
 
 interface Simple {
   readonly kind: ValueKind
+  readonly holds: DataKind
   /** Bits inside a record or array; null: `bitLength` says it. */
   readonly bits: number | null
   readonly lengthAttribute: 'bitLength' | 'fixedLength'
 }
 
 const simpleTypes = new Map<string, Simple>([
-  ['BooleanT', { kind: 'unsigned', bits: 1, lengthAttribute: 'bitLength' }],
-  ['UIntegerT', { kind: 'unsigned', bits: null, lengthAttribute: 'bitLength' }],
-  ['IntegerT', { kind: 'signed', bits: null, lengthAttribute: 'bitLength' }],
-  ['Float32T', { kind: 'float', bits: 32, lengthAttribute: 'bitLength' }],
-  ['StringT', { kind: 'text', bits: null, lengthAttribute: 'fixedLength' }],
-  ['OctetStringT', { kind: 'octets', bits: null, lengthAttribute: 'fixedLength' }],
-  ['TimeT', { kind: 'octets', bits: 64, lengthAttribute: 'bitLength' }],
-  ['TimeSpanT', { kind: 'signed', bits: 64, lengthAttribute: 'bitLength' }],
+  ['BooleanT', { kind: 'unsigned', holds: 'boolean', bits: 1, lengthAttribute: 'bitLength' }],
+  ['UIntegerT', { kind: 'unsigned', holds: 'unsigned', bits: null, lengthAttribute: 'bitLength' }],
+  ['IntegerT', { kind: 'signed', holds: 'signed', bits: null, lengthAttribute: 'bitLength' }],
+  ['Float32T', { kind: 'float', holds: 'float', bits: 32, lengthAttribute: 'bitLength' }],
+  ['StringT', { kind: 'text', holds: 'other', bits: null, lengthAttribute: 'fixedLength' }],
+  ['OctetStringT', { kind: 'octets', holds: 'other', bits: null, lengthAttribute: 'fixedLength' }],
+  ['TimeT', { kind: 'octets', holds: 'other', bits: 64, lengthAttribute: 'bitLength' }],
+  ['TimeSpanT', { kind: 'signed', holds: 'other', bits: 64, lengthAttribute: 'bitLength' }],
 ])
 
 /** The type an element names in `xsi:type`, whatever the prefix. */
@@ -186,7 +189,7 @@ export class Datatypes {
   private simple(
     element: XmlElement,
     isPacked: boolean,
-  ): (Allowed & { type: string; kind: ValueKind; bits: number }) | null {
+  ): (Allowed & Pick<Field, 'type' | 'kind' | 'holds' | 'bits'>) | null {
     const type = typeOf(element)
     const known = simpleTypes.get(type)
     if (!known) {
@@ -207,6 +210,7 @@ export class Datatypes {
     return {
       type,
       kind: isLoneBoolean ? 'boolean' : known.kind,
+      holds: known.holds,
       bits: isPacked ? stated : wholeOctets(type, stated),
       ...this.allowedOf(element, type),
     }

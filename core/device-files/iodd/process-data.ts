@@ -47,6 +47,7 @@ function readDirection(reading: Reading, element: XmlElement | undefined): Direc
     const item = {
       name: '',
       type: field.type,
+      holds: field.holds,
       offsetBits: field.bitOffset,
       bits: field.bits,
       asBits: false,

@@ -357,6 +357,7 @@ function nibblePlaces({ head, slots: { count, first, nibbles } }: DeviceSheet): 
     flags: blocks.map(({ name, byte }) => ({
       name,
       type: 'uint4',
+      holds: 'unsigned',
       ...place(headerIn, byte, 0),
       asBits: false,
       channels: [],
@@ -423,13 +424,14 @@ export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bit
       offset += count
       continue
     }
-    const { bits } = sheetTypes[type]
+    const { bits, kind } = sheetTypes[type]
     const step = Math.min(bits, 8)
     for (let i = 0; i < count; i++) {
       offset = Math.ceil(offset / step) * step
       items.push({
         name: count === 1 ? name : `${name} ${i + 1}`,
         type,
+        holds: kind,
         offsetBits: offset,
         bits,
         asBits: false,

@@ -45,7 +45,7 @@ const rows = computed(() =>
       wire: sent,
       image,
       seen,
-    } = passage(Number.isFinite(value) ? value : 0, channel.bits, numberKindOf(channel.type), {
+    } = passage(Number.isFinite(value) ? value : 0, channel.bits, numberKindOf(channel.holds), {
       wire: wire.value,
       turn,
       program: program.value,

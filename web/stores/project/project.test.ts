@@ -11,9 +11,9 @@ import {
   type Plan,
   type RowChange,
 } from '@kataxis/core'
-import { insert, smallCatalog, smallFile, smallPlan } from '../../core/test/plans'
-import type { ChangeEntry, Order, TakingBack } from '../api/client'
-import type { Listener } from '../live/hub'
+import { insert, smallCatalog, smallFile, smallPlan } from '../../../core/test/plans'
+import type { ChangeEntry, Order, TakingBack } from '../../api/client'
+import type { Listener } from '../../live/hub'
 
 /** A server in memory: the same function with authority, a log of changes, and switches for
  *  trouble. */
@@ -60,15 +60,25 @@ class FakeServer {
   }
 }
 
+// A new window needs its own program, but the computation has no state that windows could share.
+const kept = vi.hoisted((): { core?: object } => ({}))
+vi.mock('@kataxis/core', async (original) => (kept.core ??= await original<object>()))
+
+// What waits a second or longer waits a twentieth of it here.
+const { setTimeout: afterMs, setInterval: everyMs } = globalThis
+const sooner = (ms = 0) => (ms >= 1000 ? ms / 20 : ms)
+vi.stubGlobal('setTimeout', (work: () => void, ms?: number) => afterMs(work, sooner(ms)))
+vi.stubGlobal('setInterval', (work: () => void, ms?: number) => everyMs(work, sooner(ms)))
+
 let server: FakeServer
 /** Errors as the window knows them that is open last. */
-let client: typeof import('../api/client')
+let client: typeof import('../../api/client')
 const told = (order: Order) => ({
   epoch: server.epoch,
   entries: server.log.slice(order.baseRevision),
 })
 const me = { user: { id: 'me', fullName: 'Me' } as { id: string; fullName: string } | null }
-vi.mock('./session', () => ({
+vi.mock('../session', () => ({
   useSession: () => ({
     whyNot: () => null,
     get user() {
@@ -77,7 +87,7 @@ vi.mock('./session', () => ({
   }),
 }))
 const live = { listener: null as Listener | null }
-vi.mock('../live/hub', () => ({
+vi.mock('../../live/hub', () => ({
   hub: {
     follow: (_: string, listener: Listener) => {
       live.listener = listener
@@ -85,8 +95,8 @@ vi.mock('../live/hub', () => ({
     },
   },
 }))
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
+vi.mock('../../api/client', async (original) => ({
+  ...(await original<typeof import('../../api/client')>()),
   api: {
     plan: () =>
       server.answer(() =>
@@ -151,13 +161,13 @@ vi.stubGlobal('navigator', {
     },
   },
 })
-let useProject: typeof import('./project').useProject
+let useProject: typeof import('./index').useProject
 
 /** Another window of the same browser: its own program over the same database. */
 async function newWindow(): Promise<void> {
   vi.resetModules()
-  client = await import('../api/client')
-  useProject = (await import('./project')).useProject
+  client = await import('../../api/client')
+  useProject = (await import('./index')).useProject
 }
 /** The window goes, and with it the locks that it held. */
 const closeWindow = () => held.clear()
@@ -481,8 +491,11 @@ describe('nothing is lost', () => {
     me.user = { id: 'you', fullName: 'You' }
     server.isAway = false
     live.listener?.heard(true)
-    await new Promise((done) => setTimeout(done, 200))
+    // Longer than it takes to look for unsent work again.
+    await new Promise((done) => setTimeout(done, 500))
     expect(slots(server.plan)).toEqual([])
+    project.run(insert('b', 2, 'AO'))
+    await vi.waitFor(() => expect(slots(server.plan)).toEqual(['2 b']))
   })
 
   test('another database loads the plan anew and keeps the unsent apart', async () => {
