@@ -13,6 +13,7 @@ export default defineConfig({
           include: ['{core,standins,web}/**/*.test.ts'],
           exclude: ['**/node_modules/**', ...apart],
           isolate: false,
+          pool: 'threads',
           testTimeout: 30_000,
         },
       },
@@ -21,6 +22,7 @@ export default defineConfig({
           // These replace modules by their own.
           name: 'apart',
           include: apart,
+          pool: 'threads',
           testTimeout: 30_000,
           exclude: ['**/node_modules/**'],
         },
