@@ -13,9 +13,7 @@ import BoardBand from './BoardBand.vue'
 import BoardLegend from './BoardLegend.vue'
 import ComparedNote from './ComparedNote.vue'
 import ControllerHead from './ControllerHead.vue'
-import AddStation from './dialogs/AddStation.vue'
-import DuplicateStation from './dialogs/DuplicateStation.vue'
-import ReplaceType from './dialogs/ReplaceType.vue'
+import BoardDialogs, { type BoardDialog } from './dialogs/BoardDialogs.vue'
 import PlantStrip from './PlantStrip.vue'
 import SelectionBar from './SelectionBar.vue'
 import ControllerSheet from './sheets/ControllerSheet.vue'
@@ -29,7 +27,8 @@ import { useBoardWindow } from './useBoardWindow'
 import { useLaneWalk, walkKeys, type Cell } from './useLaneWalk'
 import { kindOptions, useNewNetworks } from './useNewNetworks'
 import { useSelection } from './useSelection'
-import { zoomNames, zooms, zoomStep, type Zoom } from './zooms'
+import { zooms, zoomStep, type Zoom } from './zooms'
+import ZoomSwitch from './ZoomSwitch.vue'
 
 const project = useProject()
 const presence = usePresence()
@@ -57,12 +56,7 @@ const clipboard = useBoardClipboard()
 const inserting = ref<{ stationId: string; slot: number; start: string; shifts: boolean } | null>(
   null,
 )
-const dialog = ref<
-  | { kind: 'add'; networkId: string }
-  | { kind: 'copies'; stationId: string }
-  | { kind: 'replace'; of: 'module' | 'station'; ids: readonly string[] }
-  | null
->(null)
+const dialog = ref<BoardDialog | null>(null)
 
 const troubles = computed(() => {
   const marked = (project.findings?.all ?? []).filter(
@@ -268,6 +262,14 @@ const sheet = computed(() => {
   return exists ? { is: sheets[at.kind as keyof typeof sheets], id: at.id } : null
 })
 
+function replaceSelected(): void {
+  const stations = selection.stationIds.value
+  dialog.value =
+    stations.length > 0
+      ? { kind: 'replace', of: 'station', ids: stations }
+      : { kind: 'replace', of: 'module', ids: selection.moduleIds.value }
+}
+
 const { addController, addNetwork } = useNewNetworks(goToAdding)
 /** What comes next on a new network is its first station. */
 function goToAdding(networkId: string): void {
@@ -308,17 +310,7 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
         :words="difference.failure.value || difference.summary.value"
         @stop="stopComparing"
       />
-      <div v-if="derived.controllers.length > 0" class="zooms" role="group" aria-label="How close">
-        <button
-          v-for="name in zoomNames"
-          :key="name"
-          class="zoom"
-          :aria-pressed="zoom === name"
-          @click="zoom = name"
-        >
-          {{ zooms[name].label }}
-        </button>
-      </div>
+      <ZoomSwitch v-if="derived.controllers.length > 0" v-model="zoom" />
       <template v-for="each in derived.controllers" :key="each.controller.id">
         <ControllerHead
           :view="each"
@@ -398,34 +390,13 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
       @fill="fill"
       @clear="selection.clear()"
       @duplicate="dialog = { kind: 'copies', stationId: selection.stationIds.value[0]! }"
-      @replace="
-        dialog = {
-          kind: 'replace',
-          of: selection.stationIds.value.length > 0 ? 'station' : 'module',
-          ids:
-            selection.stationIds.value.length > 0
-              ? selection.stationIds.value
-              : selection.moduleIds.value,
-        }
-      "
+      @replace="replaceSelected"
     />
-    <AddStation
-      v-if="dialog?.kind === 'add'"
-      :network-id="dialog.networkId"
+    <BoardDialogs
+      :dialog="dialog"
       @close="dialog = null"
       @added="onAdded"
-    />
-    <DuplicateStation
-      v-else-if="dialog?.kind === 'copies'"
-      :station-id="dialog.stationId"
-      @close="dialog = null"
-      @done="(ids) => ((dialog = null), moveTo({ stationId: ids[0]!, slot: 0 }))"
-    />
-    <ReplaceType
-      v-else-if="dialog?.kind === 'replace'"
-      :kind="dialog.of"
-      :ids="dialog.ids"
-      @close="dialog = null"
+      @copied="(ids) => moveTo({ stationId: ids[0]!, slot: 0 })"
     />
   </div>
 </template>
@@ -443,39 +414,10 @@ const bandColour = (i: number) => `var(--band-${(i % 4) + 1})`
   padding: 10px 14px 60px;
   position: relative;
 }
-/* At the right edge of what can be seen, however far the lanes are scrolled. */
-.zooms {
-  position: sticky;
-  left: calc(100% - 160px);
-  width: max-content;
-  height: 0;
-  z-index: 6;
-  display: flex;
-  align-items: flex-start;
-}
-.zoom {
-  border: 1px solid var(--line);
-  border-left-width: 0;
-  background: var(--paper);
-  color: var(--ink-2);
-  font: 12px/1 var(--narrow);
-  padding: 4px 9px;
-  cursor: pointer;
-}
-.zoom:first-child {
-  border-left-width: 1px;
-}
-.zoom[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-}
 @media print {
   .board-stage {
     display: block;
     height: auto;
-  }
-  .zooms {
-    display: none;
   }
   .board {
     overflow: visible;

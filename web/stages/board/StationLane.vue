@@ -9,9 +9,9 @@ import {
   type Mark,
 } from '@kataxis/core'
 import type { Focus } from '../../stores/focus'
-import ChangeMark from './ChangeMark.vue'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
+import StationHead from './StationHead.vue'
 import type { BoardDrag } from './useBoardDrag'
 import { useNotation } from '../../parts/useNotation'
 import { tileWords } from './tile-words'
@@ -103,39 +103,27 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
       @dragover="drag.isOver($event, view.id, 0)"
       @drop="drag.drop($event, view.id, 0)"
     >
-      <button
+      <StationHead
         class="head"
         :class="{
           focused: focusId === view.id,
           selected: selected.has(view.id),
           target: isTarget(0),
         }"
+        :view="view"
+        :zoom="zoom"
+        :identity="identity"
+        :trouble="trouble"
+        :other="others.get(view.id) ?? null"
+        :mark="marks.get(view.id) ?? null"
         :data-cell="key(0)"
         :tabindex="tabindexOf(0)"
-        draggable="true"
         @mousedown="press($event, 0, view.id)"
         @click="click($event, 0, 'station', view.id)"
         @focus="emit('walk', cellAt(0))"
         @dragstart="startDrag($event, 'station', view.id)"
         @dragend="drag.end()"
-      >
-        <span class="name" :class="{ bad: trouble }"
-          >{{ view.station.name || '(no name)'
-          }}<span v-if="trouble" class="bang" :title="trouble">▲</span
-          ><ChangeMark :mark="marks.get(view.id) ?? null" /><span
-            v-if="others.has(view.id)"
-            class="other"
-            >{{ others.get(view.id) }}</span
-          ></span
-        >
-        <span class="ip mono">{{ identity }}</span>
-        <span v-if="zoom !== 'plant'" class="type"
-          >{{ view.device?.orderNumber ?? view.device?.name ?? 'description missing' }}
-          {{ view.device?.firmware ?? '' }}</span
-        >
-        <span v-if="zoom !== 'plant'" class="count">{{ view.named }}/{{ view.channels }}</span>
-        <span v-if="zoom === 'module'" class="more">{{ view.station.comment }}</span>
-      </button>
+      />
       <span v-if="over?.slot === 0 && over.whyNot" class="why" role="alert">{{ over.whyNot }}</span>
     </div>
     <div v-if="ownData" role="gridcell" class="cell">
@@ -276,53 +264,8 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   height: 3px;
   background: var(--trunk);
 }
-.head {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 1px 8px;
-  align-content: center;
-  width: var(--head);
-  height: calc(var(--lane) - 4px);
-  padding: 2px 8px;
-  margin-top: 2px;
-  text-align: left;
-  background: var(--paper-2);
-  border: 1px solid var(--line);
-  border-right: 3px solid var(--ink-2);
-  color: var(--ink);
-  cursor: pointer;
-}
-.name {
-  font: 600 13px/17px var(--sans);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.bang {
-  color: var(--accent);
-  margin-left: 6px;
-  font-size: 11px;
-}
 .own {
   background: var(--paper-2);
-}
-.ip {
-  text-align: right;
-  font-size: 11.5px;
-  line-height: 17px;
-}
-.type,
-.count {
-  font: 11.5px/14px var(--narrow);
-  color: var(--ink-2);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.count {
-  overflow: visible;
-  text-align: right;
-  font-variant-numeric: tabular-nums;
 }
 .cell {
   position: relative;
@@ -375,38 +318,6 @@ function startDrag(event: DragEvent, kind: 'module' | 'station', id: string): vo
   background: var(--accent-soft);
   outline: 2px solid var(--accent);
   outline-offset: -2px;
-}
-.other {
-  margin-left: 6px;
-  padding: 0 4px;
-  background: var(--ink);
-  color: var(--paper);
-  font: 500 11px/15px var(--narrow);
-}
-.more {
-  grid-column: 1 / -1;
-  font: 12px/1.35 var(--narrow);
-  color: var(--ink-2);
-  white-space: normal;
-  overflow: hidden;
-}
-.at-module .head {
-  align-content: start;
-  padding-top: 6px;
-}
-.at-plant .head {
-  height: calc(var(--lane) - 2px);
-  margin-top: 1px;
-  padding: 0 6px;
-  border-color: transparent;
-  border-right-color: var(--ink-2);
-}
-.at-plant .name {
-  font: 500 12px/15px var(--narrow);
-}
-.at-plant .ip {
-  font-size: 10.5px;
-  line-height: 15px;
 }
 .at-plant .slot {
   height: calc(var(--lane) - 2px);

@@ -4,6 +4,8 @@ import { useRoute } from 'vue-router'
 import { api, type Version } from '../../api/client'
 import { useProject } from '../../stores/project'
 import DifferenceList from './DifferenceList.vue'
+import { timeWords } from './time-words'
+import VersionList from './VersionList.vue'
 import { rowsOf, useEntries, whatOf } from './useEntries'
 
 const project = useProject()
@@ -38,14 +40,13 @@ onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
 const nameOf = computed(
   () => new Map(versions.value.map((version) => [version.revision, version.name])),
 )
-const timeFormat = new Intl.DateTimeFormat('en-GB', {
-  day: '2-digit',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-  second: '2-digit',
-})
-
+/** The first version is compared with the plan as it is, the next one with the first. */
+function compare({ revision }: Version): void {
+  if (from.value === null || to.value !== null) {
+    from.value = revision
+    to.value = null
+  } else to.value = revision
+}
 const keep = () =>
   tryIt(async () => {
     await api.nameVersion(project.id, name.value.trim())
@@ -100,7 +101,7 @@ const forget = (version: Version) =>
             :key="entry.revision"
             :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }"
           >
-            <td class="when">{{ timeFormat.format(new Date(entry.at)) }}</td>
+            <td class="when">{{ timeWords(entry.at) }}</td>
             <td>{{ entry.author }}</td>
             <td>
               {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span
@@ -154,40 +155,13 @@ const forget = (version: Version) =>
     </section>
     <aside class="difference" aria-label="Difference">
       <h2>Versions</h2>
-      <ul v-if="versions.length > 0">
-        <li v-for="version in versions" :key="version.name">
-          <strong>{{ version.name }}</strong><small
-            >r{{ version.revision }} · {{ version.author }} ·
-            {{ timeFormat.format(new Date(version.at)) }}</small
-          >
-          <span class="actions">
-            <button
-              class="button small"
-              @click="
-                from === null || to !== null
-                  ? ((from = version.revision), (to = null))
-                  : (to = version.revision)
-              "
-            >
-              {{ from === null || to !== null ? 'Compare with now' : `Compare with r${from}` }}
-            </button>
-            <button class="button small" @click="project.backTo(version.revision)">
-              Back to it
-            </button>
-            <button
-              class="button small bare"
-              :aria-label="`Forget the name ${version.name}`"
-              @click="forget(version)"
-            >
-              Forget
-            </button>
-          </span>
-        </li>
-      </ul>
-      <p v-else class="quiet">
-        No version has a name yet. A name makes a state easy to find again, to compare and to go
-        back to.
-      </p>
+      <VersionList
+        :versions="versions"
+        :from="to === null ? from : null"
+        @compare="compare"
+        @back="project.backTo($event.revision)"
+        @forget="forget"
+      />
       <DifferenceList v-if="from !== null" :from="from" :to="to" />
     </aside>
   </div>
@@ -258,28 +232,5 @@ header,
 }
 a {
   color: inherit;
-}
-ul,
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 6px;
-  font: 13px/1.4 var(--narrow);
-}
-aside li {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 2px 8px;
-}
-aside small {
-  grid-row: 2;
-  color: var(--ink-2);
-}
-aside .actions {
-  grid-row: 1 / 3;
-  grid-column: 2;
-  align-self: center;
 }
 </style>

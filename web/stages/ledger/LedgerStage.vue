@@ -9,23 +9,24 @@ import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
 import { useGridRoles } from '../../parts/useGridRoles'
 import { useTypedCells } from '../../parts/useTypedCells'
 import { MultilineEditor } from '../../parts/multiline-editor'
-import NotationPicker from '../../parts/NotationPicker.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
+import ColumnTools from './ColumnTools.vue'
 import PatternSheet from './PatternSheet.vue'
 import RulesSheet from './RulesSheet.vue'
 import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
+import RowTools, { type Beside } from './RowTools.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
 import { useShownRows } from './useShownRows'
 import type { GridElement } from './grid-element'
-import { columnSets, haystackOf, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import { haystackOf, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
 import { useGridBlocks } from './useGridBlocks'
 import { useGridKeys } from './useGridKeys'
-import { rowSize, seconds, useLedgerColumns } from './useLedgerColumns'
+import { rowSize, useLedgerColumns } from './useLedgerColumns'
 import { useLedgerEdits } from './useLedgerEdits'
 
 const project = useProject()
@@ -35,8 +36,7 @@ const edit = useLedgerEdits()
 const holder = ref<HTMLElement>()
 const text = ref('')
 const onlyFree = ref(false)
-/** What stands beside the grid. */
-const beside = ref<'pattern' | 'replace' | 'rules' | 'tray' | 'wiring' | 'findings' | null>(null)
+const beside = ref<Beside | null>(null)
 const selected = ref<readonly string[]>([])
 /** The tray of waiting signals, with the place that somebody stood at. */
 const near = ref<{ id: string; words: string } | null>(null)
@@ -266,50 +266,8 @@ watch(
           Rules
         </button>
         <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
-        <span class="sets" role="group" aria-label="The row with the cursor"
-          ><span class="what">Row</span>
-          <button class="button small" @click="show('board')">Board</button>
-          <button class="button small" @click="show('memory')">Memory</button>
-          <button class="button small" @click="showOnBench">Range bench</button>
-          <button
-            class="button small"
-            :aria-pressed="beside === 'wiring'"
-            @click="beside = beside === 'wiring' ? null : 'wiring'"
-          >
-            Circuit
-          </button>
-          <button
-            class="button small"
-            :aria-pressed="beside === 'findings'"
-            @click="beside = beside === 'findings' ? null : 'findings'"
-          >
-            Findings
-          </button>
-        </span>
-        <span class="sets" role="group" aria-label="Columns"
-          ><span class="what">Columns</span
-          ><button
-            v-for="(one, name) in columnSets"
-            :key="name"
-            class="button small"
-            :aria-pressed="set === name"
-            @click="set = name"
-          >
-            {{ one.words }}
-          </button></span
-        >
-        <NotationPicker v-if="set === 'addressing'" />
-        <select
-          v-if="set === 'addressing'"
-          v-model="second"
-          class="field second"
-          aria-label="A second column of addresses"
-        >
-          <option value="">no second column</option>
-          <option v-for="(one, name) in seconds" :key="name" :value="name">
-            and {{ one.name }}
-          </option>
-        </select>
+        <RowTools v-model="beside" @show="show" @bench="showOnBench" />
+        <ColumnTools v-model:set="set" v-model:second="second" />
       </div>
       <div
         ref="holder"
@@ -394,26 +352,6 @@ watch(
 }
 .filter {
   width: 230px;
-}
-.sets {
-  display: flex;
-}
-.sets .button + .button {
-  margin-left: -1px;
-}
-.sets .button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-}
-.what {
-  align-self: center;
-  margin-right: 6px;
-  font: 12.5px/1 var(--narrow);
-  color: var(--ink-2);
-}
-.second {
-  width: 150px;
-  padding: 3px 6px;
 }
 .check {
   display: flex;

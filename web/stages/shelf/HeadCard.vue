@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
 import { factsOf } from './device-facts'
 import BitStrip from '../../parts/BitStrip.vue'
+import ConnectionTable from './ConnectionTable.vue'
 import ParameterTable from './ParameterTable.vue'
 
 /** One head of a file: facts, connections to choose from, its own data and parameters. */
@@ -17,7 +18,6 @@ const records = computed(() => [
   ...props.device.submodules.flatMap(({ parameters }) => parameters),
 ])
 const registers = computed(() => ('sheet' in props.device ? props.device.sheet.registers : []))
-const bytes = (count: number) => numbered(count, 'byte')
 const count = computed(() =>
   records.value.reduce((sum, { parameters }) => sum + Math.max(1, parameters.length), 0),
 )
@@ -100,56 +100,7 @@ const count = computed(() =>
       </tbody>
     </table>
     <ParameterTable v-if="opened === 'parameters'" :records="records" />
-    <table v-if="device.connections.length > 0" class="plain-table">
-      <thead>
-        <tr>
-          <th scope="col">Connection</th>
-          <th scope="col">To the controller</th>
-          <th scope="col">From it</th>
-          <th scope="col">Configuration</th>
-          <th scope="col">Interval</th>
-          <th scope="col">Path</th>
-          <th scope="col"><span class="quiet">Layout</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <template v-for="connection in device.connections" :key="connection.key">
-          <tr>
-            <td>
-              {{ connection.name }} <span class="quiet">{{ connection.info }}</span>
-            </td>
-            <td>{{ bytes(connection.inputBytes) }}</td>
-            <td>
-              {{ bytes(connection.outputBytes)
-              }}{{ connection.hasRunIdleHeader ? ' and run/idle' : '' }}
-            </td>
-            <td>{{ bytes(connection.configBytes) }}</td>
-            <td>
-              {{
-                connection.requestedIntervalUs === null
-                  ? ''
-                  : `${connection.requestedIntervalUs / 1000} ms`
-              }}
-            </td>
-            <td class="mono">{{ connection.path }}</td>
-            <td>
-              <button
-                v-if="connection.inputs.length + connection.outputs.length > 0"
-                class="button small"
-                :aria-expanded="opened === connection.key"
-                :aria-label="`Layout of ${connection.name}`"
-                @click="toggle(connection.key)"
-              >
-                Bits
-              </button>
-            </td>
-          </tr>
-          <tr v-if="opened === connection.key">
-            <td colspan="7"><BitStrip :data="connection" /></td>
-          </tr>
-        </template>
-      </tbody>
-    </table>
+    <ConnectionTable v-if="device.connections.length > 0" :connections="device.connections" />
   </article>
 </template>
 

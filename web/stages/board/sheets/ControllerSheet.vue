@@ -5,7 +5,7 @@ import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'
-import AreaRows from './AreaRows.vue'
+import GivingAddresses, { type ControllerSize } from './GivingAddresses.vue'
 
 const props = defineProps<{ id: string }>()
 const project = useProject()
@@ -14,13 +14,11 @@ const view = computed(() =>
 )
 const set = (values: Partial<Omit<ControllerRow, 'id'>>) =>
   project.run({ type: 'updateController', id: props.id, set: values })
-type Size =
-  'inputBytes' | 'outputBytes' | 'firstInput' | 'firstOutput' | 'reserveBytes' | 'reservePercent'
-const mostOf: Readonly<Partial<Record<Size, number>>> = {
+const mostOf: Readonly<Partial<Record<ControllerSize, number>>> = {
   reserveBytes: 65_535,
   reservePercent: 400,
 }
-function setSize(which: Size, text: string) {
+function setSize(which: ControllerSize, text: string) {
   const bytes = Number(text)
   if (!Number.isInteger(bytes) || bytes < 0 || bytes > (mostOf[which] ?? 1_048_575))
     return project.tell(
@@ -84,51 +82,7 @@ function setSize(which: Size, text: string) {
         <option value="big">highest octet first</option>
       </select>
     </label>
-    <section>
-      <h2>How addresses are given out</h2>
-      <div class="four">
-        <EditField
-          label="Inputs from byte"
-          :value="String(view.controller.firstInput)"
-          mono
-          @change="setSize('firstInput', $event)"
-        />
-        <EditField
-          label="Outputs from byte"
-          :value="String(view.controller.firstOutput)"
-          mono
-          @change="setSize('firstOutput', $event)"
-        />
-        <EditField
-          label="Reserve, bytes"
-          :value="String(view.controller.reserveBytes)"
-          mono
-          @change="setSize('reserveBytes', $event)"
-        />
-        <EditField
-          label="and per cent"
-          :value="String(view.controller.reservePercent)"
-          mono
-          @change="setSize('reservePercent', $event)"
-        />
-      </div>
-      <p class="quiet">The reserve stays free behind each station, for its own modules to come.</p>
-      <label class="check"
-        ><input
-          type="checkbox"
-          :checked="project.plan!.project.packsBits"
-          @change="
-            project.run({
-              type: 'setProject',
-              set: { packsBits: ($event.target as HTMLInputElement).checked },
-            })
-          "
-        />
-        In the whole project, modules of up to four bits stand side by side in one byte of their
-        station</label
-      >
-      <AreaRows :controller="view.controller" />
-    </section>
+    <GivingAddresses :controller="view.controller" @set-size="setSize" />
     <section>
       <h2>Given out</h2>
       <FillBar

@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import type { Version } from '../../api/client'
+import { timeWords } from './time-words'
+
+/** Named states of the plan. */
+defineProps<{
+  versions: readonly Version[]
+  /** The revision that waits for a second one to be compared with. */
+  from: number | null
+}>()
+const emit = defineEmits<{
+  compare: [version: Version]
+  back: [version: Version]
+  forget: [version: Version]
+}>()
+</script>
+
+<template>
+  <ul v-if="versions.length > 0">
+    <li v-for="version in versions" :key="version.name">
+      <strong>{{ version.name }}</strong><small
+        >r{{ version.revision }} · {{ version.author }} · {{ timeWords(version.at) }}</small
+      >
+      <span class="actions">
+        <button class="button small" @click="emit('compare', version)">
+          {{ from === null ? 'Compare with now' : `Compare with r${from}` }}
+        </button>
+        <button class="button small" @click="emit('back', version)">Back to it</button>
+        <button
+          class="button small bare"
+          :aria-label="`Forget the name ${version.name}`"
+          @click="emit('forget', version)"
+        >
+          Forget
+        </button>
+      </span>
+    </li>
+  </ul>
+  <p v-else class="quiet">
+    No version has a name yet. A name makes a state easy to find again, to compare and to go back
+    to.
+  </p>
+</template>
+
+<style scoped>
+.actions {
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
+  white-space: nowrap;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  font: 13px/1.4 var(--narrow);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 2px 8px;
+}
+small {
+  grid-row: 2;
+  color: var(--ink-2);
+}
+li .actions {
+  grid-row: 1 / 3;
+  grid-column: 2;
+  align-self: center;
+}
+</style>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import type { DeviceNotationName, NotationName } from '@kataxis/core'
+import NotationPicker from '../../parts/NotationPicker.vue'
+import { columnSets, type ColumnSet } from './rows'
+import { seconds } from './useLedgerColumns'
+
+/** Which columns are shown, and how addresses are written in them. */
+const set = defineModel<ColumnSet>('set', { required: true })
+const second = defineModel<NotationName | DeviceNotationName | ''>('second', { required: true })
+</script>
+
+<template>
+  <span class="tool-set" role="group" aria-label="Columns"
+    ><span class="what">Columns</span
+    ><button
+      v-for="(one, name) in columnSets"
+      :key="name"
+      class="button small"
+      :aria-pressed="set === name"
+      @click="set = name"
+    >
+      {{ one.words }}
+    </button></span
+  >
+  <NotationPicker v-if="set === 'addressing'" />
+  <select
+    v-if="set === 'addressing'"
+    v-model="second"
+    class="field second"
+    aria-label="A second column of addresses"
+  >
+    <option value="">no second column</option>
+    <option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option>
+  </select>
+</template>
+
+<style scoped src="./tool-row.css"></style>
+<style scoped>
+.second {
+  width: 150px;
+  padding: 3px 6px;
+}
+</style>
