@@ -13,6 +13,7 @@ import {
   type Derived,
   type Finding,
   type ImageAddress,
+  type ListedChannel,
   type SignalRow,
 } from '@kataxis/core'
 import type { Focus } from '../stores/focus'
@@ -27,145 +28,166 @@ export interface Hit {
 
 const mostHits = 40
 
+type IsHit = (...words: (string | null | undefined)[]) => boolean
+type Finder = (isHit: IsHit, derived: Derived, text: string) => Iterable<Hit>
+
 /** Controllers, networks, stations, modules, devices below ports, tags, terminals, plant
  *  designations, addresses, order numbers and findings that contain the text; an address finds its
  *  channel. */
 export function findPlaces(text: string, derived: Derived, findings: readonly Finding[]): Hit[] {
   const wanted = text.trim().toLowerCase()
   if (wanted === '') return []
+  const isHit: IsHit = (...words) => words.some((word) => word?.toLowerCase().includes(wanted))
   const hits: Hit[] = []
-  const isHit = (...words: (string | null | undefined)[]) =>
-    words.some((word) => word?.toLowerCase().includes(wanted))
+  for (const find of finders)
+    for (const hit of find(isHit, derived, text)) if (hits.push(hit) === mostHits) return hits
+  for (const { at, message } of findings) {
+    if (hits.length === mostHits) break
+    if (at.kind === 'project' || !isHit(message)) continue
+    hits.push({
+      kind: 'Finding',
+      words: message,
+      detail: at.words,
+      stage: at.kind === 'signal' ? 'ledger' : 'board',
+      focus: { kind: at.kind, id: at.id },
+    })
+  }
+  return hits
+}
 
-  for (const { controller, networks } of derived.controllers) {
+/** In this order. */
+const finders: readonly Finder[] = [heads, stations, placesInDevices, channels]
+
+function* heads(isHit: IsHit, { controllers }: Derived): Iterable<Hit> {
+  for (const { controller, networks } of controllers) {
     if (isHit(controller.name))
-      hits.push({
+      yield {
         kind: 'Controller',
         words: controller.name,
         detail: '',
         stage: 'board',
         focus: { kind: 'controller', id: controller.id },
-      })
-    for (const { network } of networks) {
+      }
+    for (const { network } of networks)
       if (isHit(network.name, network.cable))
-        hits.push({
+        yield {
           kind: 'Network',
           words: network.name,
           detail: `${kindOf(network).name} · ${controller.name}`,
           stage: 'board',
           focus: { kind: 'network', id: network.id },
-        })
-    }
+        }
   }
-  // In the Board's order, whatever order the rows came in.
-  for (const { station, device, modules } of derived.controllers.flatMap(({ networks }) =>
-    networks.flatMap(({ stations }) => stations),
-  )) {
-    if (isHit(station.name, ipOf(station), station.comment, device?.orderNumber)) {
-      hits.push({
+}
+
+/** In the Board's order, whatever order the rows came in. */
+function* stations(isHit: IsHit, { controllers, catalog }: Derived): Iterable<Hit> {
+  const views = controllers.flatMap(({ networks }) => networks.flatMap((one) => one.stations))
+  for (const { station, device, modules } of views) {
+    if (isHit(station.name, ipOf(station), station.comment, device?.orderNumber))
+      yield {
         kind: 'Station',
         words: station.name,
         detail: `${ipOf(station)} · ${device?.name ?? ''}`,
         stage: 'board',
         focus: { kind: 'station', id: station.id },
-      })
-    }
+      }
     for (const module of modules) {
-      if (module.row && isHit(module.described?.name, module.described?.orderNumber)) {
-        hits.push({
+      const at = `${station.name} · slot ${module.slot}`
+      const focus = { kind: module.row ? 'module' : 'station', id: module.id } as const
+      if (module.row && isHit(module.described?.name, module.described?.orderNumber))
+        yield {
           kind: 'Module',
-          words: `${station.name} · slot ${module.slot}`,
+          words: at,
           detail: module.described?.name ?? '',
           stage: 'board',
-          focus: { kind: 'module', id: module.id },
-        })
-      }
+          focus,
+        }
       for (const [subslot, { file, device: key }] of Object.entries(module.plugged)) {
-        const below = key === '' ? null : findDevice(derived.catalog, file, key)
-        if (below && isHit(below.name, below.orderNumber)) {
-          hits.push({
+        const below = key === '' ? null : findDevice(catalog, file, key)
+        if (below && isHit(below.name, below.orderNumber))
+          yield {
             kind: 'Port',
-            words: `${station.name} · slot ${module.slot} · port ${subslot}`,
+            words: `${at} · port ${subslot}`,
             detail: below.name,
             stage: 'board',
-            focus: { kind: module.row ? 'module' : 'station', id: module.id },
-          })
-        }
+            focus,
+          }
       }
     }
-    if (hits.length > mostHits) return hits.slice(0, mostHits)
   }
-  // Places in a device: slot and subslot, assembly, object.
-  for (const view of derived.stations.values()) {
+}
+
+/** Places in a device: slot and subslot, assembly, object. */
+function* placesInDevices(_isHit: IsHit, derived: Derived, text: string): Iterable<Hit> {
+  for (const view of derived.stations.values())
     for (const { module, channel } of channelsAtPlace(view, text)) {
       const signal = signalOn(module, channel)
-      const place = channelAddress(module, channel)
-      hits.push({
-        kind: signal ? 'Tag' : 'Channel',
-        words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
-        detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'} · ${view.station.name} slot ${module.slot}`,
+      yield {
+        ...wordsOfChannel(derived, { view, module, channel, signal }),
         stage: 'memory',
         focus: { kind: module.row ? 'module' : 'station', id: module.id },
-      })
-      if (hits.length > mostHits) return hits.slice(0, mostHits)
+      }
     }
-  }
+}
+
+/** Channels at an address, and signals by their words; last the addresses where no channel is. */
+function* channels(isHit: IsHit, derived: Derived, text: string): Iterable<Hit> {
   const readings = readAddress(
     text,
     derived.controllers.map(({ controller }) => controller.notation),
   )
   const found = new Set<ImageAddress>()
-  for (const { view, module, channel, signal } of listChannels(derived)) {
+  for (const listed of listChannels(derived)) {
+    const { module, channel, signal } = listed
     const place = channelAddress(module, channel)
-    const [reading, ...more] = place
-      ? readings.filter(({ address }) => overlaps(place, address))
-      : []
-    for (const { address } of reading ? [reading, ...more] : []) found.add(address)
+    const here = place ? readings.filter(({ address }) => overlaps(place, address)) : []
+    for (const { address } of here) found.add(address)
+    const [reading] = here
     if (
       !reading &&
       !(signal && isHit(signal.tag, signal.comment, signal.terminal, signal.facts.designation))
     )
       continue
-    hits.push({
-      kind: signal ? 'Tag' : 'Channel',
-      words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
-      detail: `${place ? formatAddress(place, notationOf(derived.plan, view.station)) : 'no address'}${reading && readings.length > 1 ? ` (${notations[reading.notation].name})` : ''} · ${view.station.name} slot ${module.slot}${beside(signal, isHit)}`,
+    const notation = reading && readings.length > 1 ? notations[reading.notation].name : null
+    yield {
+      ...wordsOfChannel(derived, listed, notation, beside(signal, isHit)),
       // Who asks for an address wants to see what stands there.
       stage: reading ? 'memory' : signal ? 'ledger' : 'board',
       focus: signal ? { kind: 'signal', id: signal.id } : { kind: 'module', id: module.id },
-    })
-    if (hits.length > mostHits) break
-  }
-  const [controller] = derived.controllers
-  for (const { notation, address } of readings) {
-    if (found.has(address) || !controller) continue
-    hits.push({
-      kind: 'Address',
-      words: `${text.trim()} is ${formatAddress(address)}`,
-      detail: `${notations[notation].name} · no channel is there`,
-      stage: 'memory',
-      focus: { kind: 'controller', id: controller.controller.id },
-    })
-  }
-  for (const finding of findings) {
-    if (finding.at.kind !== 'project' && isHit(finding.message)) {
-      hits.push({
-        kind: 'Finding',
-        words: finding.message,
-        detail: finding.at.words,
-        stage: finding.at.kind === 'signal' ? 'ledger' : 'board',
-        focus: { kind: finding.at.kind, id: finding.at.id },
-      })
     }
   }
-  return hits.slice(0, mostHits)
+  const [controller] = derived.controllers
+  for (const { notation, address } of controller ? readings : [])
+    if (!found.has(address))
+      yield {
+        kind: 'Address',
+        words: `${text.trim()} is ${formatAddress(address)}`,
+        detail: `${notations[notation].name} · no channel is there`,
+        stage: 'memory',
+        focus: { kind: 'controller', id: controller!.controller.id },
+      }
+}
+
+/** What a channel is called among the hits; `notation` says in which one the address was read. */
+function wordsOfChannel(
+  { plan }: Derived,
+  { view, module, channel, signal }: Pick<ListedChannel, 'view' | 'module' | 'channel' | 'signal'>,
+  notation: string | null = null,
+  more = '',
+): Pick<Hit, 'kind' | 'words' | 'detail'> {
+  const place = channelAddress(module, channel)
+  const address = place ? formatAddress(place, notationOf(plan, view.station)) : 'no address'
+  const read = notation === null ? '' : ` (${notation})`
+  return {
+    kind: signal ? 'Tag' : 'Channel',
+    words: signal?.tag || `${view.station.name} · slot ${module.slot} · ${channel.name}`,
+    detail: `${address}${read} · ${view.station.name} slot ${module.slot}${more}`,
+  }
 }
 
 /** The terminal or designation by which a signal was found. */
-function beside(
-  signal: SignalRow | null,
-  isHit: (...words: (string | undefined)[]) => boolean,
-): string {
+function beside(signal: SignalRow | null, isHit: IsHit): string {
   const found = [signal?.terminal, signal?.facts.designation].filter(
     (word) => word !== undefined && word !== '' && isHit(word),
   )

@@ -1,7 +1,11 @@
 import { shallowRef } from 'vue'
-import type { Command } from '@kataxis/core'
+import type { Command, Derived } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
+interface Dragged {
+  readonly kind: 'module' | 'station'
+  readonly ids: readonly string[]
+}
 interface Over {
   /** Null where it may be dropped. */
   readonly whyNot: string | null
@@ -20,7 +24,7 @@ export interface OverNetwork extends Over {
  *  under the pointer says why it would refuse. */
 export function useBoardDrag() {
   const project = useProject()
-  const dragged = shallowRef<{ kind: 'module' | 'station'; ids: readonly string[] } | null>(null)
+  const dragged = shallowRef<Dragged | null>(null)
   const over = shallowRef<OverSlot | null>(null)
   const overNetwork = shallowRef<OverNetwork | null>(null)
 
@@ -32,47 +36,8 @@ export function useBoardDrag() {
     }
   }
 
-  /** What a drop on a slot means: modules one after the other from there on; a station before the
-   *  one it is dropped on. */
-  function onSlot(stationId: string, slot: number): Command | null {
-    if (!dragged.value) return null
-    const { kind, ids } = dragged.value
-    if (kind === 'module') {
-      const moves = ids.map((id, i) => ({
-        type: 'moveModule' as const,
-        id,
-        stationId,
-        slot: slot + i,
-      }))
-      // To the right the last one goes first, so that none pushes another.
-      if (
-        moves.length > 1 &&
-        slot > (project.derived!.stations.get(stationId)?.group.modules[ids[0]!]?.slot ?? slot)
-      )
-        moves.reverse()
-      return moves.length === 1
-        ? moves[0]!
-        : { type: 'batch', label: `Move ${moves.length} modules`, commands: moves }
-    }
-    const views = project.derived!.stations
-    const target = views.get(stationId)
-    if (!target || ids.includes(stationId)) return null
-    const neighbours = [...views.values()]
-      .filter(
-        ({ station }) =>
-          station.networkId === target.station.networkId && !ids.includes(station.id),
-      )
-      .map(({ station }) => station.position)
-      .sort((a, b) => a - b)
-    const before =
-      neighbours[neighbours.indexOf(target.station.position) - 1] ?? target.station.position - 1
-    return {
-      type: 'moveStations',
-      ids: [...ids],
-      networkId: target.station.networkId,
-      position: (before + target.station.position) / 2,
-    }
-  }
+  const onSlot = (stationId: string, slot: number): Command | null =>
+    dragged.value && commandOnSlot(project.derived!.stations, dragged.value, stationId, slot)
 
   function isOver(event: DragEvent, stationId: string, slot: number): void {
     if (!dragged.value) return
@@ -128,3 +93,58 @@ export function useBoardDrag() {
 }
 
 export type BoardDrag = ReturnType<typeof useBoardDrag>
+
+type Stations = Derived['stations']
+
+/** What a drop on a slot means: modules one after the other from there on; stations before the one
+ *  they are dropped on. */
+function commandOnSlot(
+  stations: Stations,
+  { kind, ids }: Dragged,
+  stationId: string,
+  slot: number,
+): Command | null {
+  return kind === 'module'
+    ? modulesFrom(stations, ids, stationId, slot)
+    : stationsBefore(stations, ids, stationId)
+}
+
+function modulesFrom(
+  stations: Stations,
+  ids: readonly string[],
+  stationId: string,
+  slot: number,
+): Command {
+  const moves = ids.map((id, i) => ({
+    type: 'moveModule' as const,
+    id,
+    stationId,
+    slot: slot + i,
+  }))
+  // To the right the last one goes first, so that none pushes another.
+  const from = stations.get(stationId)?.group.modules[ids[0]!]?.slot ?? slot
+  if (slot > from) moves.reverse()
+  return moves.length === 1
+    ? moves[0]!
+    : { type: 'batch', label: `Move ${moves.length} modules`, commands: moves }
+}
+
+function stationsBefore(
+  stations: Stations,
+  ids: readonly string[],
+  stationId: string,
+): Command | null {
+  const target = stations.get(stationId)?.station
+  if (!target || ids.includes(stationId)) return null
+  const positions = [...stations.values()]
+    .filter(({ station }) => station.networkId === target.networkId && !ids.includes(station.id))
+    .map(({ station }) => station.position)
+    .sort((a, b) => a - b)
+  const before = positions[positions.indexOf(target.position) - 1] ?? target.position - 1
+  return {
+    type: 'moveStations',
+    ids: [...ids],
+    networkId: target.networkId,
+    position: (before + target.position) / 2,
+  }
+}

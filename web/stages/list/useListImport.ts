@@ -17,16 +17,11 @@ export type ListImport = ReturnType<typeof useListImport>
  *  accepted on its own or with all of its kind. */
 export function useListImport() {
   const project = useProject()
-  const tables = shallowRef<readonly ListTable[]>([])
-  const sheet = ref(0)
-  const fileName = ref('')
-  const fault = ref('')
-  const isReading = ref(false)
+  const { tables, sheet, fileName, fault, isReading, read, stop } = useListReader()
   /** What was chosen for a heading, for the next list. */
   const remembered = useStorage<Record<string, ListField | ''>>('kataxis.list-columns', {})
   const mapping = shallowRef<Mapping>([])
   const declined = ref(new Set<string>())
-  let worker: Worker | null = null
 
   const list = computed(() => tables.value[sheet.value] ?? null)
   watch(list, (next) => (mapping.value = next ? guessMapping(next.headings, remembered.value) : []))
@@ -43,33 +38,6 @@ export function useListImport() {
     (kind === 'removed' ? takesRemoved.value !== declined.value.has(key) : !declined.value.has(key))
   const accepted = computed(() => comparison.value?.differences.filter(isAccepted) ?? [])
 
-  async function read(file: File): Promise<void> {
-    stop()
-    ;[tables.value, sheet.value, fileName.value, fault.value, isReading.value] = [
-      [],
-      0,
-      file.name,
-      '',
-      true,
-    ]
-    const bytes = new Uint8Array(await file.arrayBuffer())
-    worker = new Worker(new URL('./list-worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = ({ data }: MessageEvent<readonly ListTable[] | string>) => {
-      if (typeof data === 'string') fault.value = data
-      else tables.value = data
-      stop()
-    }
-    worker.onerror = () => {
-      fault.value = `${file.name} could not be read.`
-      stop()
-    }
-    worker.postMessage({ bytes, name: file.name })
-  }
-  function stop(): void {
-    worker?.terminate()
-    worker = null
-    isReading.value = false
-  }
   function setColumn(index: number, field: ListField | ''): void {
     remembered.value = { ...remembered.value, [list.value!.headings[index]!.toLowerCase()]: field }
     mapping.value = mapping.value.map((one, i) =>
@@ -112,4 +80,41 @@ export function useListImport() {
     stop,
     take,
   }
+}
+
+/** Reads a list in a worker; one file at a time. */
+function useListReader() {
+  const tables = shallowRef<readonly ListTable[]>([])
+  const sheet = ref(0)
+  const fileName = ref('')
+  const fault = ref('')
+  const isReading = ref(false)
+  let worker: Worker | null = null
+
+  async function read(file: File): Promise<void> {
+    stop()
+    tables.value = []
+    sheet.value = 0
+    fileName.value = file.name
+    fault.value = ''
+    isReading.value = true
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    worker = new Worker(new URL('./list-worker.ts', import.meta.url), { type: 'module' })
+    worker.onmessage = ({ data }: MessageEvent<readonly ListTable[] | string>) => {
+      if (typeof data === 'string') fault.value = data
+      else tables.value = data
+      stop()
+    }
+    worker.onerror = () => {
+      fault.value = `${file.name} could not be read.`
+      stop()
+    }
+    worker.postMessage({ bytes, name: file.name })
+  }
+  function stop(): void {
+    worker?.terminate()
+    worker = null
+    isReading.value = false
+  }
+  return { tables, sheet, fileName, fault, isReading, read, stop }
 }

@@ -78,46 +78,48 @@ export function useBlockDrag(
     project.run(commandFor(blocks, to - from))
   }
 
-  function commandFor(blocks: readonly MapBlock[], delta: number): Command {
-    const commands = blocks.map(({ module, block, start }) => ({
-      type: 'setAddress' as const,
-      moduleId: module.id,
-      subslot: block.subslot,
-      direction: block.direction,
-      byte: (start >> 3) + delta,
-      bit: start & 7,
-    }))
-    return commands.length === 1
-      ? commands[0]!
-      : { type: 'batch', label: `Move ${commands.length} blocks`, commands }
-  }
-
-  const words = computed(() => {
-    if (!drag.value) return ''
-    const {
-      blocks: [first],
-      delta,
-      whyNot,
-    } = drag.value
-    const at = (byte: number) =>
-      word({
-        direction: first!.block.direction,
-        byte,
-        bit: first!.start & 7,
-        bits: first!.bits % 8 === 0 ? Math.min(first!.bits, 8) : 1,
-      })
-    const from = first!.start >> 3
-    return from + delta < 0
-      ? whyNot!
-      : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
-  })
-  const ghosts = computed(() =>
-    (drag.value?.blocks ?? []).map(({ key, start, bits, block }) => ({
-      key,
-      direction: block.direction,
-      top: ((start >> 3) + drag.value!.delta) * rowHeight,
-      height: Math.ceil(((start & 7) + bits) / 8) * rowHeight,
-    })),
-  )
+  const words = computed(() => (drag.value ? wordsOf(drag.value, word) : ''))
+  const ghosts = computed(() => (drag.value ? ghostsOf(drag.value) : []))
   return { drag, words, ghosts, wait, drop, end, shift }
 }
+
+function commandFor(blocks: readonly MapBlock[], delta: number): Command {
+  const commands = blocks.map(({ module, block, start }) => ({
+    type: 'setAddress' as const,
+    moduleId: module.id,
+    subslot: block.subslot,
+    direction: block.direction,
+    byte: (start >> 3) + delta,
+    bit: start & 7,
+  }))
+  return commands.length === 1
+    ? commands[0]!
+    : { type: 'batch', label: `Move ${commands.length} blocks`, commands }
+}
+
+/** From where to where, and why not. */
+function wordsOf(
+  { blocks: [first], delta, whyNot }: Drag,
+  word: (address: ImageAddress) => string,
+): string {
+  const at = (byte: number) =>
+    word({
+      direction: first!.block.direction,
+      byte,
+      bit: first!.start & 7,
+      bits: first!.bits % 8 === 0 ? Math.min(first!.bits, 8) : 1,
+    })
+  const from = first!.start >> 3
+  return from + delta < 0
+    ? whyNot!
+    : `${at(from)} → ${at(from + delta)}${whyNot ? `: ${whyNot}` : ''}`
+}
+
+/** Where the blocks would come to stand, in pixels. */
+const ghostsOf = ({ blocks, delta }: Drag) =>
+  blocks.map(({ key, start, bits, block }) => ({
+    key,
+    direction: block.direction,
+    top: ((start >> 3) + delta) * rowHeight,
+    height: Math.ceil(((start & 7) + bits) / 8) * rowHeight,
+  }))

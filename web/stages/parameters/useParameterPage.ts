@@ -8,6 +8,7 @@ import {
   parameterGroups,
   plural,
   recordsOfPlaced,
+  type Catalog,
   type DerivedModule,
   type DerivedStation,
   type ParameterRow,
@@ -29,9 +30,7 @@ export function useParameterPage(id: Ref<string>) {
     }
     return null
   })
-  const records = computed(() =>
-    found.value ? recordsOf(found.value.view, found.value.module) : [],
-  )
+  const records = computed(() => (found.value ? recordsOf(project.catalog, found.value) : []))
   const values = computed(() =>
     found.value ? choicesOf(found.value.view, found.value.module).values : {},
   )
@@ -53,24 +52,15 @@ export function useParameterPage(id: Ref<string>) {
         }),
       ),
   )
-  const groups = computed(() => {
+  const groups = computed(() =>
+    parameterGroups(records.value, values.value)
+      .map((group) => ({ ...group, rows: group.rows.filter(filterOf(group.heading)) }))
+      .filter(({ rows }) => rows.length > 0),
+  )
+  const filterOf = (heading: readonly string[]) => {
     const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-    const matches = ({ parameter, isChosen }: ParameterRow, heading: readonly string[]) => {
-      const all = [
-        parameter.name,
-        parameter.key,
-        parameter.info ?? '',
-        ...Object.values(parameter.texts),
-        ...heading,
-      ]
-        .join(' ')
-        .toLowerCase()
-      return (!onlyChosen.value || isChosen) && words.every((word) => all.includes(word))
-    }
-    return parameterGroups(records.value, values.value)
-      .map((group) => ({ ...group, rows: group.rows.filter((row) => matches(row, group.heading)) }))
-      .filter(({ rows }) => rows.length > 0)
-  })
+    return (row: ParameterRow) => (!onlyChosen.value || row.isChosen) && hasAll(words, row, heading)
+  }
   const chosen = computed(() =>
     Object.values(values.value).reduce((sum, record) => sum + Object.keys(record).length, 0),
   )
@@ -86,12 +76,26 @@ export function useParameterPage(id: Ref<string>) {
     ),
   )
 
-  function recordsOf(
-    view: DerivedStation,
-    { described, plugged }: DerivedModule,
-  ): readonly PlacedRecord[] {
-    return described ? recordsOfPlaced(project.catalog, view.station.file, described, plugged) : []
+  return {
+    ...{ found, records, values, parts, encoded, chosen, others },
+    ...{ groups, text, onlyChosen },
+    ...useParameterEdits(id, records, others),
   }
+}
+
+interface Owner {
+  readonly view: DerivedStation
+  readonly module: DerivedModule
+}
+type Values = ReturnType<typeof choicesOf>['values']
+
+function useParameterEdits(
+  id: Ref<string>,
+  records: Ref<readonly PlacedRecord[]>,
+  others: Ref<readonly Owner[]>,
+) {
+  const project = useProject()
+
   /** Tells how many signals lose their channel, where the data of a device below a port follow from
    *  the value. */
   function set(
@@ -120,10 +124,10 @@ export function useParameterPage(id: Ref<string>) {
       given,
       other.view.station.file,
       other.module.row?.module ?? other.view.station.device,
-      carriedTo(recordsOf(other.view, other.module), given, records.value),
+      carriedTo(recordsOf(project.catalog, other), given, records.value),
     )
   }
-  function put(given: typeof values.value, file: string, from: string, fitting = given): void {
+  function put(given: Values, file: string, from: string, fitting = given): void {
     const known = new Set(
       records.value.flatMap(({ key, record }) =>
         record.parameters.map((parameter) => `${key}/${parameter.key}`),
@@ -140,19 +144,19 @@ export function useParameterPage(id: Ref<string>) {
         `Not taken over, since this module has no such parameter: ${left.slice(0, 8).join(', ')}${left.length > 8 ? ` and ${left.length - 8} more` : ''}.`,
       )
   }
-  return {
-    found,
-    records,
-    values,
-    parts,
-    encoded,
-    groups,
-    chosen,
-    others,
-    text,
-    onlyChosen,
-    set,
-    takeFrom,
-    put,
-  }
+  return { set, takeFrom, put }
+}
+
+const recordsOf = (catalog: Catalog, { view, module: { described, plugged } }: Owner) =>
+  described ? recordsOfPlaced(catalog, view.station.file, described, plugged) : []
+
+/** Whether all words stand in a parameter, what it may be, or its headings. */
+function hasAll(
+  words: readonly string[],
+  { parameter }: ParameterRow,
+  heading: readonly string[],
+): boolean {
+  const { name, key, info, texts } = parameter
+  const all = [name, key, info ?? '', ...Object.values(texts), ...heading].join(' ').toLowerCase()
+  return words.every((word) => all.includes(word))
 }

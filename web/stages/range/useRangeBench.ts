@@ -47,17 +47,10 @@ export function useRangeBench(id: Ref<string>) {
       : [],
   )
   const found = computed(() => signals.value.find(({ signal }) => signal.id === id.value) ?? null)
+  const chainAt = ({ view, module, channel, signal: row }: AnalogRow) =>
+    chainOf(project.catalog, project.plan!.project, view, module, channel, row)
   const bench = computed(() =>
-    found.value
-      ? chainOf(
-          project.catalog,
-          project.plan!.project,
-          found.value.view,
-          found.value.module,
-          found.value.channel,
-          found.value.signal,
-        )
-      : 'This signal is on no analog channel.',
+    found.value ? chainAt(found.value) : 'This signal is on no analog channel.',
   )
   const chain = computed(() => (typeof bench.value === 'string' ? null : bench.value.chain))
   const assumed = computed(() => (typeof bench.value === 'string' ? [] : bench.value.assumed))
@@ -67,24 +60,7 @@ export function useRangeBench(id: Ref<string>) {
       : (mismatch(bench.value.chain) ?? formatFault(bench.value.chain)),
   )
 
-  /** The probe is kept as what the signal is, since everything follows from it. */
-  const signal = ref(0)
-  watch(
-    [id, () => chain.value?.channel],
-    () => {
-      if (!chain.value) return
-      const [low, high] = processEnds(chain.value)
-      signal.value =
-        probe(chain.value, 'process', sensorOf(chain.value.channel) ? 100 : (low + high) / 2)
-          .signal ?? 0
-    },
-    { immediate: true },
-  )
-  const reading = computed(() => (chain.value ? probe(chain.value, 'signal', signal.value) : null))
-  function set(link: Link, value: number): void {
-    const next = chain.value && probe(chain.value, link, value).signal
-    if (next !== null && Number.isFinite(next)) signal.value = next
-  }
+  const { signal, reading, set } = useProbe(id, chain)
 
   const right = computed(() => (chain.value ? rightScaling(chain.value) : null))
   /** What stands in the program, else what is usual and wrong. */
@@ -120,14 +96,7 @@ export function useRangeBench(id: Ref<string>) {
       .filter((one) => one.view.id === found.value?.view.id && one.signal.id !== id.value)
       .slice(0, 24)
       .flatMap((one) => {
-        const result = chainOf(
-          project.catalog,
-          project.plan!.project,
-          one.view,
-          one.module,
-          one.channel,
-          one.signal,
-        )
+        const result = chainAt(one)
         return typeof result === 'string' || mismatch(result.chain) || formatFault(result.chain)
           ? []
           : [
@@ -140,22 +109,30 @@ export function useRangeBench(id: Ref<string>) {
       }),
   )
   return {
-    signals,
-    found,
-    chain,
-    assumed,
-    fault,
-    signal,
-    reading,
-    set,
-    right,
-    noted,
-    other,
-    worst,
-    wrongValue,
-    marks,
-    step,
-    setting,
-    others,
+    ...{ signals, found, chain, assumed, fault, setting, others },
+    ...{ signal, reading, set },
+    ...{ right, noted, other, worst, wrongValue, marks, step },
   }
+}
+
+/** A value across the chain; it is kept as what the signal is, since everything follows from it. */
+function useProbe(id: Ref<string>, chain: Ref<Chain | null>) {
+  const signal = ref(0)
+  watch(
+    [id, () => chain.value?.channel],
+    () => {
+      if (!chain.value) return
+      const [low, high] = processEnds(chain.value)
+      signal.value =
+        probe(chain.value, 'process', sensorOf(chain.value.channel) ? 100 : (low + high) / 2)
+          .signal ?? 0
+    },
+    { immediate: true },
+  )
+  const reading = computed(() => (chain.value ? probe(chain.value, 'signal', signal.value) : null))
+  function set(link: Link, value: number): void {
+    const next = chain.value && probe(chain.value, link, value).signal
+    if (next !== null && Number.isFinite(next)) signal.value = next
+  }
+  return { signal, reading, set }
 }
