@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina'
 import { ToldByThread, type Problem } from '../http/problem'
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import type { Sent } from '../http/sent'
 import { builtFile } from '../paths'
 
@@ -79,12 +79,7 @@ export class Desks {
   }
 
   async run(desk: Desk, call: Call): Promise<Answer> {
-    if (this.unanswered[desk] >= mostUnanswered)
-      throw new Refused(
-        'away',
-        'server.busy',
-        'The server has too much to do at the moment; nothing was changed. Try again.',
-      )
+    if (this.unanswered[desk] >= mostUnanswered) throw refusal('server.busy')
     const { body } = call.sent
     // Large bodies change hands; small ones share a buffer with others and are copied.
     const transferList =
@@ -102,12 +97,7 @@ export class Desks {
       if ('answer' in reply) return reply.answer
       throw new ToldByThread({ ...reply.refused, isFault: false })
     } catch (error) {
-      if (stop.signal.aborted)
-        throw new Refused(
-          'impossible',
-          'request.tooLong',
-          `That takes longer than ${limits[desk].seconds} s and was stopped; nothing was changed. Do it in parts.`,
-        )
+      if (stop.signal.aborted) throw refusal('request.tooLong', limits[desk].seconds)
       throw error
     } finally {
       clearTimeout(timer)

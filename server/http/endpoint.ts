@@ -9,7 +9,7 @@ import {
 } from '@kataxis/core'
 import type { ZodType, z } from 'zod'
 import type { Answer, Call, Desks } from '../engine/desks'
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import type { UserRow, Users } from '../services/users'
 import { readJson, refuseUnstorable } from './json'
 import type { Sent } from './sent'
@@ -107,11 +107,10 @@ function check(schema: ZodType | undefined, value: unknown, where: string): unkn
   if (where !== 'body') refuseUnstorable(value, where)
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
-  throw new Refused(
-    'invalid',
-    'request.invalid',
-    `The ${where} is not as it should be: ${parsed.error.issues.slice(0, 3).map(wordIssue).join(' ')}`,
-  )
+  throw refusal('request.invalid', {
+    where,
+    why: parsed.error.issues.slice(0, 3).map(wordIssue).join(' '),
+  })
 }
 
 /** An endpoint's name between threads. */

@@ -1,4 +1,4 @@
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 
 const utf8 = new TextDecoder('utf-8', { fatal: true })
 
@@ -10,13 +10,13 @@ export function readJson(bytes: Uint8Array): unknown {
   try {
     text = utf8.decode(bytes)
   } catch {
-    throw new Refused('invalid', 'body.utf8', 'The body is not UTF-8.')
+    throw refusal('body.utf8')
   }
   let value: unknown
   try {
     value = JSON.parse(text)
   } catch {
-    throw new Refused('invalid', 'body.json', 'The body is not JSON.')
+    throw refusal('body.json')
   }
   // Only an escape can bring such a character in.
   if (/\\u(0000|d[89a-f])/i.test(text)) refuseUnstorable(value, 'body')
@@ -28,21 +28,11 @@ export function refuseUnstorable(value: unknown, path: string): void {
   const queue: [unknown, string][] = [[value, path]]
   for (let next = queue.pop(); next; next = queue.pop()) {
     const [part, at] = next
-    if (typeof part === 'string' && isUnstorable(part))
-      throw new Refused(
-        'invalid',
-        'request.invalid',
-        `${at}: a character in it cannot be kept (NUL or half of a surrogate pair).`,
-      )
+    if (typeof part === 'string' && isUnstorable(part)) throw refusal('request.character', at)
     if (typeof part !== 'object' || part === null) continue
     for (const [key, inner] of Object.entries(part)) {
       queue.push([inner, `${at}.${key}`])
-      if (isUnstorable(key))
-        throw new Refused(
-          'invalid',
-          'request.invalid',
-          `${at}: the name of a field holds a character that cannot be kept.`,
-        )
+      if (isUnstorable(key)) throw refusal('request.fieldName', at)
     }
   }
 }

@@ -3,6 +3,7 @@ import type { Request, Response } from 'express'
 import { may, wordMissingRight, type Right } from '@kataxis/core'
 import type { SignedIn, Users } from '../services/users'
 import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 
 const cookieName = 'kataxis_session'
 const csrfHeader = 'x-kataxis-token'
@@ -36,14 +37,9 @@ export function setCookie(
 export async function guard(users: Users, request: Request, right: Right): Promise<SignedIn> {
   const token = tokenOf(request)
   const signedIn = token === null ? null : await users.signedIn(token)
-  if (!signedIn)
-    throw new Refused('signedOut', 'session.missing', 'You are not signed in, or no longer.')
+  if (!signedIn) throw refusal('session.missing')
   if (request.method !== 'GET' && request.get(csrfHeader) !== signedIn.csrf)
-    throw new Refused(
-      'forbidden',
-      'session.word',
-      'The request does not carry the word of your session; load the page again.',
-    )
+    throw refusal('session.word')
   const { role } = signedIn.user
   if (!may(role, right)) throw new Refused('forbidden', 'role.right', wordMissingRight(role, right))
   return signedIn

@@ -7,6 +7,7 @@ import * as jobsRepository from '../repositories/jobs'
 import type { JobRow } from '../repositories/jobs'
 import { findProject } from '../repositories/plans'
 import { notFound, Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import type { Arrival, Shelf } from '../services/shelf'
 import { JobQueue } from './queue'
 import { JobThreads, type Report } from './threads'
@@ -97,8 +98,7 @@ export class Jobs {
 
   async forget(userId: string, id: string): Promise<void> {
     await this.find(userId, id)
-    if (!(await jobsRepository.forget(this.db, userId, id)))
-      throw new Refused('conflict', 'job.open', 'The job is not finished; cancel it first.')
+    if (!(await jobsRepository.forget(this.db, userId, id))) throw refusal('job.open')
   }
 
   /** What this instance is at goes back to the others. */
@@ -122,11 +122,7 @@ export class Jobs {
     content?: Uint8Array,
   ): Promise<JobView> {
     if ((await jobsRepository.openJobsOf(this.db, userId)) >= mostOpen)
-      throw new Refused(
-        'tooOften',
-        'jobs.many',
-        `${mostOpen} jobs of yours are not finished yet; wait for one or cancel one.`,
-      )
+      throw refusal('jobs.many', mostOpen)
     await this.open()
     const row = await this.db.transaction(async (tx) => {
       const made = await jobsRepository.insertJob(tx, { id: newId('j-'), userId, ...wanted })

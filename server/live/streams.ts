@@ -1,5 +1,5 @@
 import type { Response } from 'express'
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import type { Notifications, ProjectNotice } from './notifications'
 
 /** Streams that one account may have open at a time, and that this instance holds in all. One
@@ -51,18 +51,8 @@ export class Streams {
 
   async begin(stream: Stream): Promise<void> {
     const own = [...this.open].filter(({ userId }) => userId === stream.userId).length
-    if (own >= mostOfAccount)
-      throw new Refused(
-        'tooOften',
-        'streams.many',
-        `This account has ${own} windows open that listen for changes; close some.`,
-      )
-    if (this.open.size >= mostInAll)
-      throw new Refused(
-        'away',
-        'server.busy',
-        'The server has as many listeners as it can have; try again later.',
-      )
+    if (own >= mostOfAccount) throw refusal('streams.many', own)
+    if (this.open.size >= mostInAll) throw refusal('server.busyListening')
     const { response } = stream
     // From here on what happens is heard; what happened until now is told first.
     this.open.add(stream)

@@ -1,6 +1,6 @@
 import pLimit from 'p-limit'
 import { Piscina } from 'piscina'
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import { builtFile } from '../paths'
 import { refused, type Reader, type Reading, type ReadingTask } from './read'
 
@@ -29,12 +29,7 @@ export class ReaderPool implements Reader {
 
   /** What a package holds, or the file itself. */
   async unpack(task: ReadingTask): Promise<(ReadingTask | Reading)[]> {
-    if (this.queue.pendingCount >= mostWaiting)
-      throw new Refused(
-        'away',
-        'server.busy',
-        'Too many description files are waiting to be read; try again.',
-      )
+    if (this.queue.pendingCount >= mostWaiting) throw refusal('server.busyReading')
     return this.queue(() => this.run<(ReadingTask | Reading)[]>(task, 'unpack')).catch(
       (error: unknown) => [this.refusedBy(error, task.name)],
     )

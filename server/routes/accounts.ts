@@ -1,6 +1,6 @@
 import type { Request } from 'express'
 import { endpoint, type Endpoint } from '../http/endpoint'
-import { Refused } from '../services/refused'
+import { refusal } from '../services/refusals'
 import { setCookie, tokenOf } from '../http/session'
 import type { Services } from '../services'
 import { demoAccounts } from '../services/demo-accounts'
@@ -22,7 +22,7 @@ export function accountEndpoints({ users, isDemo }: Services): Endpoint[] {
     }),
     endpoint('signIn', async ({ body, request, response }) => {
       const opened = await users.signIn(body.name, body.password, addressOf(request))
-      if (!opened) throw new Refused('signedOut', 'session.wrong', 'Name or password is wrong.')
+      if (!opened) throw refusal('session.wrong')
       setCookie(request, response, opened.token, opened.expiresAt)
       return { user: opened.user, csrf: opened.csrf, needsOwner: false, demo: null }
     }),

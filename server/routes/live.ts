@@ -1,7 +1,7 @@
 import { max, sql } from 'drizzle-orm'
 import { projects } from '../db/schema'
 import { endpoint, type Endpoint } from '../http/endpoint'
-import { Refused } from '../services/refused'
+import { refusal, refusalWith } from '../services/refusals'
 import { tokenOf } from '../http/session'
 import { sessionOf } from '../services/session-key'
 import { notify } from '../live/notifications'
@@ -21,12 +21,7 @@ export function liveEndpoints(services: Services): Endpoint[] {
     const { left, at } = budgets.get(userId) ?? { left: presenceAtOnce, at: Date.now() }
     const now = Math.min(presenceAtOnce, left + ((Date.now() - at) / 1000) * presencePerS)
     budgets.set(userId, { left: Math.max(0, now - 1), at: Date.now() })
-    if (now < 1)
-      throw new Refused(
-        'tooOften',
-        'presence.many',
-        'This account says where it is more often than anybody looks.',
-      )
+    if (now < 1) throw refusal('presence.many')
   }
   return [
     endpoint('health', () => healthOf(services)),
@@ -71,8 +66,6 @@ async function healthOf({ db, space, notifications, streams, loop, log }: Servic
     }
   } catch (error) {
     log.error({ error }, 'the database does not answer')
-    throw new Refused('away', 'database.away', 'The database does not answer.', {
-      space: { freeBytes, isScarce },
-    })
+    throw refusalWith('database.away', { space: { freeBytes, isScarce } })
   }
 }

@@ -5,17 +5,15 @@ import {
   bearsOnSafety,
   faultsOfChange,
   filesOfPlan,
-  stationIdOf,
   supplemented,
-  wordFault,
   type Command,
   type Plan,
-  type ProjectRow,
   type RowChange,
 } from '@kataxis/core'
 import type { Connection, Database } from '../db/connect'
 import { passes } from '../http/problem'
 import { notFound, Refused, refusedBy } from './refused'
+import { refusal } from './refusals'
 import * as changesRepository from '../repositories/changes'
 import {
   areFewRows,
@@ -30,6 +28,7 @@ import type { Catalogs } from './catalogs'
 import { overlap } from './overlap'
 import { follow, recentSince, type KeptPlan, type PlanCache } from './plan-cache'
 import { mostTold, toldSince, type Told } from './told'
+import { addedFiles, filesOfCommand, filesTouched } from './touched-files'
 import { Turns, type Outcome } from './turns'
 
 /** `userId` is the sender's account, which has to be there; null: the program itself. */
@@ -280,21 +279,11 @@ export class Changing {
     const { order } = asked
     const repairs = 'repairs' in asked && asked.repairs === true
     if (held && order.userId !== null && !held.accounts.includes(order.userId))
-      throw new Refused('signedOut', 'session.missing', 'Your account is no longer there.')
-    if (order.epoch !== undefined && order.epoch !== at.epoch)
-      throw new Refused(
-        'conflict',
-        'epoch.other',
-        'The database was restored from a backup since your plan was loaded; nothing was changed.',
-      )
+      throw refusal('session.gone')
+    if (order.epoch !== undefined && order.epoch !== at.epoch) throw refusal('epoch.other')
     const since = await this.since(db, projectId, held, progress, order)
     if (isAmong(since, order)) return { progress, told: toldOf(at.epoch, since) }
-    if (at.damage.length > 0 && !repairs)
-      throw new Refused(
-        'conflict',
-        'plan.damaged',
-        `The project is damaged and can only be read: ${wordFault(at.damage[0]!)} Repair it first.`,
-      )
+    if (at.damage.length > 0 && !repairs) throw refusal('plan.damaged', at.damage[0]!)
     const done =
       'command' in asked ? await this.carriedOut(db, at, asked.command) : await asked.work(db, at)
     // What is taken back was compared with the rows themselves.
@@ -306,12 +295,7 @@ export class Changing {
     const plan = done.plan ?? applyChanges(at.plan, done.changes)
     if (done.kind === 'do')
       await this.holdFiles(held && db, addedFiles(at.plan, plan, done.changes))
-    if (await this.isForbidden(db, order, at.plan, plan, done.changes))
-      throw new Refused(
-        'forbidden',
-        'role.safety',
-        'This touches a fail-safe module: its place, addresses, parameters or the tags on its channels; only a safety engineer or an owner may.',
-      )
+    if (await this.isForbidden(db, order, at.plan, plan, done.changes)) throw refusal('role.safety')
     return stepTo(projectId, progress, order, since, { ...done, plan })
   }
 
@@ -327,12 +311,7 @@ export class Changing {
     if (recent) return recent
     if (!held) throw new OnlyHeld()
     const missed = at.revision - made.length - baseRevision
-    if (missed > mostCompared)
-      throw new Refused(
-        'conflict',
-        'plan.old',
-        `Others made ${missed} changes since your plan was loaded; look at it as it is now and do it again.`,
-      )
+    if (missed > mostCompared) throw refusal('plan.old', missed)
     return [
       ...(await changesRepository.changesSince(db, projectId, baseRevision, mostCompared)),
       ...made,
@@ -463,51 +442,3 @@ const clashOf = (since: readonly ChangeEntry[], order: Order, changes: readonly 
     since.filter((entry) => !isBy(entry, order)),
     changes,
   )
-
-/** Files that a plan refers to and did not before. */
-function addedFiles(before: Plan, after: Plan, changes: readonly RowChange[]): string[] {
-  if (
-    changes.every(
-      ({ table }) => table === 'signals' || table === 'controllers' || table === 'networks',
-    )
-  )
-    return []
-  const known = new Set(filesOfPlan(before))
-  return filesOfPlan(after).filter((file) => !known.has(file))
-}
-
-function stationsTouched(before: Plan, after: Plan, change: RowChange): readonly string[] {
-  if (change.table === 'stations') return [change.id]
-  if (change.table === 'modules')
-    return [change.before, change.after].flatMap((row) => (row ? [row.stationId] : []))
-  if (change.table !== 'signals') return []
-  return (
-    [
-      [before, change.before],
-      [after, change.after],
-    ] as const
-  ).flatMap(([plan, row]) => (row?.place ? (stationIdOf(plan, row.place.moduleId) ?? []) : []))
-}
-
-/** Description files of the stations that a change is about, with those below their ports. */
-function filesTouched(before: Plan, after: Plan, change: RowChange): string[] {
-  const ids = stationsTouched(before, after, change)
-  return ids.flatMap((id) =>
-    [before, after].flatMap((plan) =>
-      plan.stations[id] ? filesOfPlan({ ...plan, stations: { [id]: plan.stations[id] } }) : [],
-    ),
-  )
-}
-
-function filesOfCommand(command: Command): string[] {
-  const singles = command.type === 'batch' ? command.commands : [command]
-  return singles.flatMap((single) => [
-    ...('file' in single && single.file !== '' ? [single.file] : []),
-    ...(single.type === 'setProject'
-      ? ((single.set as Partial<ProjectRow>).supplements ?? [])
-      : []),
-    ...('plugged' in single && single.plugged
-      ? Object.values(single.plugged).flatMap(({ file }) => (file === '' ? [] : [file]))
-      : []),
-  ])
-}

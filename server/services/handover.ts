@@ -15,6 +15,7 @@ import {
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { Refused } from './refused'
+import { refusal, refusalWith } from './refusals'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
 
@@ -59,15 +60,13 @@ export class Handover {
     const archive = isZip(bytes)
       ? readArchive(bytes)
       : { projectText: new TextDecoder().decode(bytes), files: [] }
-    if ('fault' in archive) throw new Refused('impossible', 'import.archive', archive.fault)
+    if ('fault' in archive) throw refusal('import.archive', archive.fault)
     const read = readProjectFile(archive.projectText)
-    if ('fault' in read) throw new Refused('impossible', 'import.project', read.fault)
+    if ('fault' in read) throw refusal('import.project', read.fault)
     for (const { name, bytes: content } of archive.files) {
       const refused = (await this.shelf.add(name, content)).find(({ state }) => state === 'refused')
       if (refused)
-        throw new Refused('impossible', 'file.unreadable', refused.sentence, {
-          problems: refused.problems,
-        })
+        throw refusalWith('file.unreadable', { problems: refused.problems }, refused.sentence)
     }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
     const plan = importer.mayChangeSafety

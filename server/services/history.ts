@@ -14,6 +14,7 @@ import * as plansRepository from '../repositories/plans'
 import type { Changing, Order, TakingBack } from './changing'
 import { recentSince, type PlanCache } from './plan-cache'
 import { Refused, refusedBy } from './refused'
+import { refusal } from './refusals'
 import { takeBack } from './taking-back'
 import { mostTold, toldSince, type Told } from './told'
 
@@ -99,8 +100,7 @@ export class History {
       order,
       work: async (tx, { plan, revision: now }) => {
         const recorded = invert(await this.netBetween(tx, projectId, revision, now))
-        if (recorded.length === 0)
-          throw new Refused('conflict', 'history.same', 'The plan is already as it was then.')
+        if (recorded.length === 0) throw refusal('history.same')
         const changes = await takeBack(tx, plan, recorded, {
           projectId,
           way: 'back',
@@ -119,12 +119,7 @@ export class History {
       order,
       repairs: true,
       work: async (tx, { damage }) => {
-        if (damage.length === 0)
-          throw new Refused(
-            'conflict',
-            'plan.sound',
-            'There is nothing to repair; the project is in order.',
-          )
+        if (damage.length === 0) throw refusal('plan.sound')
         const rows = await plansRepository.loadRows(tx, projectId)
         const remembered = new Map<string, never>()
         for (
@@ -161,18 +156,9 @@ export class History {
     to: number,
   ): Promise<RowChange[]> {
     const { steps, rows } = await changesRepository.extentBetween(db, projectId, from, to)
-    if (from > to || steps !== to - from)
-      throw new Refused(
-        'missing',
-        'history.missing',
-        `The history does not reach from revision ${from} to ${to}.`,
-      )
+    if (from > to || steps !== to - from) throw refusal('history.missing', { from, to })
     if (rows > mostRowsCompared)
-      throw new Refused(
-        'tooLarge',
-        'history.large',
-        `Between revision ${from} and ${to} lie ${rows} changed rows; at most ${mostRowsCompared} are compared. Choose revisions that are nearer to each other.`,
-      )
+      throw refusal('history.large', { from, to, rows, most: mostRowsCompared })
     const changes = await changesRepository.stepsBetween(db, projectId, from, to)
     return netChanges(changes.map(completed))
   }

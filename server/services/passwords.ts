@@ -3,7 +3,7 @@ import { hash, verify } from '@node-rs/argon2'
 import { ZxcvbnFactory } from '@zxcvbn-ts/core'
 import * as common from '@zxcvbn-ts/language-common'
 import pLimit from 'p-limit'
-import { Refused } from './refused'
+import { refusal } from './refusals'
 
 const shortest = 8
 /** Of 0 to 4, after the guesses that somebody needs who knows what people choose. */
@@ -19,8 +19,7 @@ const nobody = hash(randomBytes(16))
 /** Argon2id, two at a time on threads of their own; who would wait behind too many is turned
  *  away. */
 async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (queue.pendingCount >= mostWaiting)
-    throw new Refused('away', 'server.busy', 'Too many people sign in at this moment; try again.')
+  if (queue.pendingCount >= mostWaiting) throw refusal('server.busySigningIn')
   return queue(work)
 }
 
@@ -28,17 +27,9 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
  *  that it should not be made of. */
 export async function hashed(password: string, about: readonly string[]): Promise<string> {
   if (password.length < shortest)
-    throw new Refused(
-      'impossible',
-      'password.short',
-      `The password has ${password.length} characters; at least ${shortest} are needed.`,
-    )
+    throw refusal('password.short', { has: password.length, needs: shortest })
   if (worth.check(password.slice(0, 100), [...about]).score < leastWorth)
-    throw new Refused(
-      'impossible',
-      'password.weak',
-      'The password is among the first that somebody would guess; take a longer or less usual one.',
-    )
+    throw refusal('password.weak')
   return inTurn(() => hash(password))
 }
 

@@ -12,7 +12,8 @@ import {
   type ProjectRow,
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { Refused, refusedBy } from './refused'
+import { refusedBy } from './refused'
+import { refusal } from './refusals'
 import * as plansRepository from '../repositories/plans'
 import type { Catalogs } from './catalogs'
 import type { PlanCache, PlanAt } from './plan-cache'
@@ -82,7 +83,7 @@ export class Plans {
 
   async create(project: ProjectRow): Promise<void> {
     if (!(await plansRepository.insertProject(this.db, project, 0)))
-      throw new Refused('conflict', 'project.exists', `There already is a project "${project.id}".`)
+      throw refusal('project.exists', project.id)
   }
 
   /** A whole valid plan as a new project; its history begins there. */
@@ -92,11 +93,7 @@ export class Plans {
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     await this.db.transaction(async (tx) => {
       if (!(await plansRepository.insertProject(tx, plan.project, revision)))
-        throw new Refused(
-          'conflict',
-          'project.exists',
-          `There already is a project "${plan.project.id}".`,
-        )
+        throw refusal('project.exists', plan.project.id)
       for (const table of tableNames)
         await plansRepository.putRows(tx, plan.project.id, table, rows[table])
     })

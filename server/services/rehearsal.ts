@@ -25,7 +25,8 @@ import {
   type Wire,
 } from '@kataxis/standins'
 import type { Database } from '../db/connect'
-import { notFound, Refused } from './refused'
+import { notFound } from './refused'
+import { refusal } from './refusals'
 import { loadRehearsal, saveRehearsal } from '../repositories/rehearsals'
 import type { Plans } from './plans'
 
@@ -88,12 +89,7 @@ export class Rehearsal {
       const holder = session.state.found?.find(
         ({ name, mac: other }) => name === station.wireName && other !== mac,
       )
-      if (holder)
-        throw new Refused(
-          'conflict',
-          'name.held',
-          `The device at ${holder.mac} is already called ${station.wireName}; two devices must never hold one name.`,
-        )
+      if (holder) throw refusal('name.held', { mac: holder.mac, name: station.wireName })
       session.set(mac, { kind: 'name', name: station.wireName })
       session.set(mac, { kind: 'ip', ip: station.ip, mask: station.mask, gateway: '0.0.0.0' })
       scanWire(session)
@@ -156,14 +152,12 @@ class Session {
     const { option, suboption } = blockCode(block.kind)
     const [answer] = this.send({ destination: mac, service: 'set', blocks: [block] })
     const result = answer && blockOf(answer, 'result')
-    if (!result)
-      throw new Refused('tooSlow', 'device.silent', `The device at ${mac} does not answer.`)
+    if (!result) throw refusal('device.silent', mac)
     if (result.option !== option || result.suboption !== suboption || result.error !== 0) {
-      throw new Refused(
-        'conflict',
-        'device.refused',
-        `The device at ${mac} refused: ${dcpErrors[result.error] ?? `error ${result.error}`}.`,
-      )
+      throw refusal('device.refused', {
+        mac,
+        error: dcpErrors[result.error] ?? `error ${result.error}`,
+      })
     }
   }
 }

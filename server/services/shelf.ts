@@ -6,7 +6,8 @@ import {
   type Problem,
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { notFound, Refused } from './refused'
+import { notFound } from './refused'
+import { refusal } from './refusals'
 import type { Reader, Reading } from '../reading/read'
 import * as filesRepository from '../repositories/files'
 import type { Catalogs } from './catalogs'
@@ -172,11 +173,7 @@ export class Shelf {
           .slice(0, 3)
           .map(({ project, station }) => `${station} in ${project}`)
           .join(', ')
-        throw new Refused(
-          'conflict',
-          'file.used',
-          `The file is used by ${where}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}; it cannot go while it is.`,
-        )
+        throw refusal('file.used', { where, more: uses.length - 3 })
       }
       await filesRepository.deleteFile(tx, sha256)
     })

@@ -1,5 +1,6 @@
 import type { Database } from '../db/connect'
 import { Refused } from './refused'
+import { refusal } from './refusals'
 import * as repository from '../repositories/sign-in-tries'
 
 interface Limit {
@@ -83,5 +84,5 @@ function delayS(tries: number, { free, longestS }: Limit): number {
 }
 
 function slow(seconds: number): Refused {
-  return new Refused('tooOften', 'session.slow', `Too many tries; wait ${seconds} s.`)
+  return refusal('session.slow', seconds)
 }

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import { newId, type RoleName } from '@kataxis/core'
 import type { Database } from '../db/connect'
-import { Refused, notFound } from './refused'
+import { notFound } from './refused'
+import { refusal } from './refusals'
 import { sessionOf } from './session-key'
 import { notify } from '../live/notifications'
 import * as repository from '../repositories/users'
@@ -50,12 +51,7 @@ export class Users {
         ({ name, fullName }) =>
           name === row.name || looksLike(fullName) === looksLike(row.fullName),
       )
-      if (same)
-        throw new Refused(
-          'conflict',
-          'user.exists',
-          `There already is an account "${same.name}" of ${same.fullName}.`,
-        )
+      if (same) throw refusal('user.exists', same)
       await repository.insertUser(tx, row)
     })
     return row
@@ -69,12 +65,7 @@ export class Users {
   }): Promise<UserRow> {
     const row = await made({ ...account, role: 'owner' })
     await repository.whileAlone(this.db, async (tx, users) => {
-      if (users.length > 0)
-        throw new Refused(
-          'conflict',
-          'owner.exists',
-          'This instance has an owner already; sign in.',
-        )
+      if (users.length > 0) throw refusal('owner.exists')
       await repository.insertUser(tx, row)
     })
     return row
@@ -106,8 +97,7 @@ export class Users {
   ): Promise<void> {
     await this.limits.begin(address, user.name)
     const account = await repository.findUser(this.db, user.name)
-    if (!(await matches(account?.password ?? null, current)))
-      throw new Refused('impossible', 'password.wrong', 'The present password is wrong.')
+    if (!(await matches(account?.password ?? null, current))) throw refusal('password.wrong')
     await this.limits.succeeded(address, user.name)
     const set = { password: await hashed(password, [user.name, user.fullName]) }
     await this.db.transaction(async (tx) => {
@@ -186,12 +176,7 @@ export class Users {
 /** Somebody has to be left who keeps the accounts. */
 function keepAnOwner(users: readonly UserRow[], id: string): void {
   const owners = users.filter(({ role }) => role === 'owner')
-  if (owners.length === 1 && owners[0]!.id === id)
-    throw new Refused(
-      'conflict',
-      'owner.last',
-      'This is the last owner; make somebody else one first.',
-    )
+  if (owners.length === 1 && owners[0]!.id === id) throw refusal('owner.last')
 }
 
 async function made({

@@ -1,7 +1,8 @@
 import type { Database } from '../db/connect'
 import * as versionsRepository from '../repositories/versions'
 import type { Plans } from './plans'
-import { notFound, Refused } from './refused'
+import { notFound } from './refused'
+import { refusal } from './refusals'
 
 /** Revisions that somebody gave a name. */
 export class Versions {
@@ -14,7 +15,7 @@ export class Versions {
   async name(projectId: string, author: string, name: string): Promise<void> {
     const { revision } = await this.plans.load(projectId)
     if (!(await versionsRepository.insertVersion(this.db, { projectId, name, revision, author })))
-      throw new Refused('conflict', 'version.exists', `There already is a version "${name}".`)
+      throw refusal('version.exists', name)
   }
 
   async list(projectId: string): Promise<versionsRepository.Version[]> {

@@ -336,3 +336,44 @@ export function sameBlocks(a: Layout['blocks'], b: Layout['blocks'], packs: bool
     )
   )
 }
+
+/** Modules that the description fixes, and those it proposes where `withDefaults`. */
+export function placeFixed(
+  draft: Draft,
+  catalog: Catalog,
+  stationId: Id,
+  device: Device,
+  withDefaults: boolean,
+): Refusal | null {
+  for (const slot of device.slots) {
+    const key = slot.fixed ?? (withDefaults ? slot.default : null)
+    if (key === null || moduleInSlot(draft.plan.stations[stationId]!.modules, slot.slot)) continue
+    const refusal = placeModule(draft, catalog, {
+      id: `${stationId}.${slot.slot}`,
+      stationId,
+      slot: slot.slot,
+      module: key,
+    })
+    if (refusal) return refusal
+  }
+  return null
+}
+
+/** Bytes for head and modules that have none. */
+export function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
+  const { station, modules } = draft.plan.stations[stationId]!
+  const head = layoutOfStation(catalog, station)
+  if (head && head.blocks.length > 0 && Object.keys(station.addresses).length === 0) {
+    const found = addressesFor(draft, catalog, station, head)
+    if (!found.ok) return found.refusal
+    draft.put('stations', { ...station, addresses: found.addresses })
+  }
+  for (const row of Object.values(modules).sort((a, b) => a.slot - b.slot)) {
+    const layout = layoutOfRow(catalog, station, row)
+    if (!layout || layout.blocks.length === 0 || Object.keys(row.addresses).length > 0) continue
+    const found = moduleAddresses(draft, catalog, station, layout)
+    if (!found.ok) return found.refusal
+    draft.put('modules', { ...row, addresses: found.addresses })
+  }
+  return null
+}

@@ -1,13 +1,11 @@
-import { packsBits } from '../../image/image'
 import { nextName } from '../../protocols/profinet/station-name'
-import { findDevice, findModule, type Catalog } from '../../catalog/catalog'
+import { findDevice, type Catalog } from '../../catalog/catalog'
 import type { Device } from '../../catalog/model'
-import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
-import { moduleInSlot, slotOf, whyNotInSlot } from '../../placement/slots'
+import { layoutOfHead } from '../../catalog/placed'
 import type { Handler } from '../handler'
 import type { Draft } from '../../plan/draft'
 import { ipsOnCable, newIdentity, TakenIdentities, type IdentityFault } from '../identities'
-import type { Id, ModuleRow, NetworkRow, Plan, StationGroup, StationRow } from '../../plan/model'
+import type { Id, NetworkRow, Plan, StationGroup, StationRow } from '../../plan/model'
 import {
   kindOf,
   protocolOf,
@@ -18,19 +16,16 @@ import {
 } from '../../protocols/registry'
 import { ipFaultOn, ipOf } from '../../protocols/settings'
 import type { Refusal } from '../../plan/refusals'
-import { carryHeadValues, carryValues } from '../../parameters/carry'
 import { withOwnDestinations } from '../../safety/destinations'
 import { behind } from './positions'
+import { replaceHead } from './station-heads'
 import {
   addressesFor,
-  keepsChannel,
-  layoutOfRow,
-  layoutOfStation,
-  moduleAddresses,
+  giveAddresses,
+  placeFixed,
   placeModule,
   pluggedInto,
   putAllocated,
-  sameBlocks,
   unplaceSignals,
 } from './placing'
 
@@ -282,28 +277,6 @@ function wordNoIdentity(fault: IdentityFault, network: NetworkRow, device: Devic
     : { code: fault, network: network.name, word: kindOf(network).number.word }
 }
 
-/** Modules that the description fixes, and those it proposes where `withDefaults`. */
-function placeFixed(
-  draft: Draft,
-  catalog: Catalog,
-  stationId: Id,
-  device: Device,
-  withDefaults: boolean,
-): Refusal | null {
-  for (const slot of device.slots) {
-    const key = slot.fixed ?? (withDefaults ? slot.default : null)
-    if (key === null || moduleInSlot(draft.plan.stations[stationId]!.modules, slot.slot)) continue
-    const refusal = placeModule(draft, catalog, {
-      id: `${stationId}.${slot.slot}`,
-      stationId,
-      slot: slot.slot,
-      module: key,
-    })
-    if (refusal) return refusal
-  }
-  return null
-}
-
 function copyContent(
   draft: Draft,
   catalog: Catalog,
@@ -430,120 +403,6 @@ function readdressAll(draft: Draft, catalog: Catalog, stationId: Id): Refusal | 
   draft.put('stations', { ...before.station, addresses: {} })
   for (const row of rows) draft.put('modules', { ...row, addresses: {} })
   return giveAddresses(draft, catalog, stationId)
-}
-
-/** Bytes for head and modules that have none. */
-function giveAddresses(draft: Draft, catalog: Catalog, stationId: Id): Refusal | null {
-  const { station, modules } = draft.plan.stations[stationId]!
-  const head = layoutOfStation(catalog, station)
-  if (head && head.blocks.length > 0 && Object.keys(station.addresses).length === 0) {
-    const found = addressesFor(draft, catalog, station, head)
-    if (!found.ok) return found.refusal
-    draft.put('stations', { ...station, addresses: found.addresses })
-  }
-  for (const row of Object.values(modules).sort((a, b) => a.slot - b.slot)) {
-    const layout = layoutOfRow(catalog, station, row)
-    if (!layout || layout.blocks.length === 0 || Object.keys(row.addresses).length > 0) continue
-    const found = moduleAddresses(draft, catalog, station, layout)
-    if (!found.ok) return found.refusal
-    draft.put('modules', { ...row, addresses: found.addresses })
-  }
-  return null
-}
-
-function replaceHead(
-  draft: Draft,
-  catalog: Catalog,
-  group: StationGroup,
-  device: Device,
-  head: Pick<StationRow, 'file' | 'device' | 'connection'>,
-): Refusal | null {
-  const { station } = group
-  const packs = packsBits(draft.plan, station)
-  const oldHead = layoutOfStation(catalog, station)
-  const plugged = pluggedInto(
-    device,
-    station.plugged,
-    findDevice(catalog, station.file, station.device),
-  )
-  const values = carryHeadValues(
-    catalog,
-    findDevice(catalog, station.file, station.device),
-    station.file,
-    station.values,
-    station.plugged,
-    device,
-    head.file,
-    plugged,
-  )
-  const newHead = layoutOfHead(catalog, device, { ...head, plugged, values })
-  const signals = Object.values(group.signals)
-  unplaceSignals(draft, catalog, signals)
-  for (const id in group.modules) draft.remove('modules', id)
-  draft.put('stations', {
-    ...station,
-    ...head,
-    plugged,
-    values,
-    addresses:
-      oldHead && sameBlocks(oldHead.blocks, newHead.blocks, packs) ? station.addresses : {},
-  })
-
-  const keeps = new Map([[station.id, keepsChannel(oldHead, newHead)]])
-  for (const row of Object.values(group.modules).sort((a, b) => a.slot - b.slot)) {
-    const taken = takenOver(catalog, station.file, head.file, row, packs)
-    if (!taken || whyNotInSlot(device, station.name, row.slot, taken.module)) continue
-    const fixed = slotOf(device, row.slot)?.fixed ?? null
-    if (fixed !== null && fixed !== taken.module.key) continue
-    draft.put('modules', {
-      ...row,
-      module: taken.module.key,
-      plugged: taken.plugged,
-      values: taken.values,
-      addresses: taken.keepsAddresses ? row.addresses : {},
-    })
-    keeps.set(row.id, keepsChannel(taken.wasLayout, taken.layout))
-  }
-  const refusal =
-    placeFixed(draft, catalog, station.id, device, false) ??
-    giveAddresses(draft, catalog, station.id)
-  if (refusal) return refusal
-  for (const signal of signals)
-    if (keeps.get(signal.place!.moduleId)?.(signal)) draft.put('signals', signal)
-  return null
-}
-
-/** What a module becomes under another description file: the same key, else the same order
- *  number. */
-function takenOver(
-  catalog: Catalog,
-  oldFile: string,
-  newFile: string,
-  row: ModuleRow,
-  packs: boolean,
-) {
-  const old = findModule(catalog, oldFile, row.module)
-  const module =
-    findModule(catalog, newFile, row.module) ??
-    catalog
-      .get(newFile)
-      ?.modules.find(
-        ({ orderNumber }) => orderNumber !== null && orderNumber === old?.orderNumber,
-      ) ??
-    null
-  if (!module) return null
-  const plugged = pluggedInto(module, row.plugged, old)
-  const values = carryValues(catalog, oldFile, row, newFile, { module: module.key, plugged })
-  const layout = layoutOfPlaced(catalog, newFile, module, { plugged, values })
-  const wasLayout = old && layoutOfPlaced(catalog, oldFile, old, row)
-  return {
-    module,
-    plugged,
-    values,
-    layout,
-    wasLayout,
-    keepsAddresses: wasLayout !== null && sameBlocks(wasLayout.blocks, layout.blocks, packs),
-  }
 }
 
 function stationsOn(draft: Draft, network: NetworkRow): StationRow[] {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { readDeviceFile } from '../read'
-import { layOut } from './read'
+import { layOut } from './data-places'
 import { sheetTypes, type SheetType, type WrittenSheet } from './schema'
 
 const sheet: WrittenSheet = {

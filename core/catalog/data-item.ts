@@ -1,0 +1,22 @@
+import type { DataKind } from '../vocabulary/data-kind'
+
+/** One value in a submodule's data. Offsets in bits from the start of that direction's data,
+ *  8 × byte + bit, bit 0 the least significant. */
+export interface DataItem {
+  readonly name: string
+  /** What it belongs to, where names alone repeat: the PDO of an EtherCAT entry. */
+  readonly group?: string
+  /** In the words of its format, for people. */
+  readonly type: string
+  readonly holds: DataKind
+  readonly offsetBits: number
+  readonly bits: number
+  /** True where the value is a row of single bits, whether or not the file names them. */
+  readonly asBits: boolean
+  readonly channels: readonly BitChannel[]
+}
+
+export interface BitChannel {
+  readonly name: string
+  readonly offsetBits: number
+}
