@@ -1,4 +1,6 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
+import type { Command } from '../plan'
 import { demoPlan, doAll, insert, place, smallCatalog, smallPlan } from '../test/plans'
 import { channelAddress, derive } from './derive'
 import { imageList } from './image-list'
@@ -40,6 +42,58 @@ describe('derive', () => {
       '%QW0',
       '%QW2',
     ])
+  })
+
+  // A catalog of its own knows no last time.
+  test('what was derived step by step is what is derived at once', () => {
+    const { plan: demo, catalog } = demoPlan()
+    const station = fc.constantFrom(...Object.keys(demo.stations))
+    const network = fc.constantFrom(...Object.keys(demo.networks))
+    const command: fc.Arbitrary<Command> = fc.oneof(
+      fc.record({
+        type: fc.constant('updateStation' as const),
+        id: station,
+        set: fc.record({ comment: fc.string(), packsBits: fc.boolean() }),
+      }),
+      fc.record({
+        type: fc.constant('copyStation' as const),
+        sourceId: station,
+        networkId: network,
+        copies: fc.uuid().map((id) => [{ id, find: '', with: '' }]),
+      }),
+      fc.record({ type: fc.constant('removeStation' as const), id: station }),
+      fc.record({
+        type: fc.constant('moveStations' as const),
+        ids: station.map((id) => [id]),
+        networkId: network,
+        position: fc.integer({ min: -5, max: 50 }),
+      }),
+      fc.record({
+        type: fc.constant('removeModules' as const),
+        ids: fc
+          .constantFrom(
+            ...Object.values(demo.stations).flatMap((group) => Object.keys(group.modules)),
+          )
+          .map((id) => [id]),
+      }),
+      fc.record({
+        type: fc.constant('setProject' as const),
+        set: fc.record({ packsBits: fc.boolean() }),
+      }),
+    )
+    fc.assert(
+      fc.property(fc.array(command, { minLength: 1, maxLength: 8 }), (commands) => {
+        let plan = demo
+        for (const one of commands) {
+          const applied = applyCommand(plan, catalog, one)
+          if (applied.ok) plan = applied.plan
+          const { catalog: _own, ...step } = derive(plan, catalog)
+          const { catalog: _other, ...whole } = derive(plan, new Map(catalog))
+          expect(step).toEqual(whole)
+        }
+      }),
+      { numRuns: 30 },
+    )
   })
 
   test('looks only at the station that changed', () => {

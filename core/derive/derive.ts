@@ -114,10 +114,94 @@ export interface Derived {
 const views = new WeakMap<StationGroup, DerivedStation>()
 const noSignals: ReadonlyMap<number, SignalRow> = new Map()
 
-/** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; a
- *  station whose rows did not change is taken from the last time, so that one edit costs one
- *  station and the sums. */
+/** What was derived last with each catalog. */
+const latest = new WeakMap<Catalog, Derived>()
+
+/** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; what did
+ *  not change is taken from the last time, so that one edit costs one station. */
 export function derive(plan: Plan, catalog: Catalog): Derived {
+  const last = latest.get(catalog)
+  const derived = (last && deriveFrom(last, plan)) ?? deriveAll(plan, catalog)
+  latest.set(catalog, derived)
+  return derived
+}
+
+/** The same where stations changed only within; null where it is more than that. */
+function deriveFrom(last: Derived, plan: Plan): Derived | null {
+  const { plan: before, catalog } = last
+  if (
+    plan.project !== before.project ||
+    plan.networks !== before.networks ||
+    plan.controllers !== before.controllers
+  )
+    return null
+  const changed = changedViews(last, plan)
+  if (!changed) return null
+  const { totals } = last
+  if (changed.size === 0)
+    return { ...last, plan, totals: { ...totals, unplaced: Object.keys(plan.unplaced).length } }
+
+  const stations = new Map(last.stations)
+  for (const [id, view] of changed) stations.set(id, view)
+  const grown = (of: (view: DerivedStation) => number, networkIds?: ReadonlySet<Id>) => {
+    let more = 0
+    for (const [id, view] of changed)
+      if (!networkIds || networkIds.has(view.station.networkId))
+        more += of(view) - of(last.stations.get(id)!)
+    return more
+  }
+  const touched = new Set([...changed.values()].map(({ station }) => station.networkId))
+  const controllers = last.controllers.map((one) => {
+    const own = new Set(one.networks.map(({ network }) => network.id))
+    if ([...touched].every((id) => !own.has(id))) return one
+    return {
+      controller: one.controller,
+      networks: one.networks.map((band) =>
+        touched.has(band.network.id)
+          ? { ...band, stations: band.stations.map((view) => changed.get(view.id) ?? view) }
+          : band,
+      ),
+      inputBytes: one.inputBytes + grown(({ inputBytes }) => inputBytes, own),
+      outputBytes: one.outputBytes + grown(({ outputBytes }) => outputBytes, own),
+    }
+  })
+  return {
+    plan,
+    catalog,
+    stations,
+    controllers,
+    totals: {
+      ...totals,
+      modules: totals.modules + grown(({ modules }) => modules.length),
+      channels: totals.channels + grown(({ channels }) => channels),
+      named: totals.named + grown(({ named }) => named),
+      unplaced: Object.keys(plan.unplaced).length,
+      bytes: totals.bytes + grown(({ inputBytes, outputBytes }) => inputBytes + outputBytes),
+    },
+  }
+}
+
+/** New views of stations that changed; null where one came, went, or stands elsewhere now. */
+function changedViews(last: Derived, plan: Plan): ReadonlyMap<Id, DerivedStation> | null {
+  const changed = new Map<Id, DerivedStation>()
+  const groups = last.plan.stations
+  let count = 0
+  for (const id in plan.stations) {
+    count++
+    const group = plan.stations[id]!
+    const before = groups[id]
+    if (before === group) continue
+    if (
+      before?.station.networkId !== group.station.networkId ||
+      before.station.position !== group.station.position
+    )
+      return null
+    changed.set(id, viewOf(plan, group, last.catalog))
+  }
+  return count === last.stations.size ? changed : null
+}
+
+function deriveAll(plan: Plan, catalog: Catalog): Derived {
   const stations = new Map<Id, DerivedStation>()
   const byNetwork = new Map<Id, DerivedStation[]>()
   for (const id in plan.stations) {
