@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { numbered } from '@kataxis/core'
 import { useEventListener } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { NVirtualList } from 'naive-ui'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Finding } from '@kataxis/core'
 import FixButtons from '../parts/FixButtons.vue'
 import { useFocus, type FocusKind } from '../stores/focus'
@@ -13,6 +14,16 @@ const isOpen = ref(false)
 const at = ref(0)
 
 const findings = computed(() => project.findings?.all ?? [])
+/** Drawn as far as they can be seen; one key a finding, also where two are worded alike. */
+const items = computed(() =>
+  findings.value.map((finding, index) => ({
+    key: `${finding.code}|${finding.at.id}|${index}`,
+    finding,
+    index,
+  })),
+)
+const rows = ref<InstanceType<typeof NVirtualList>>()
+watch(at, (index) => void nextTick(() => rows.value?.scrollTo({ index })))
 const current = computed(() => findings.value[Math.min(at.value, findings.value.length - 1)])
 const counts = computed(() => {
   const { blockers = 0, warnings = 0, notes = 0 } = project.findings ?? {}
@@ -53,24 +64,28 @@ useEventListener('keydown', (event) => {
 <template>
   <footer class="tally" aria-label="Tally">
     <div v-if="isOpen" class="list" role="region" aria-label="Findings" tabindex="0">
-      <ol>
-        <li
-          v-for="(finding, i) in findings"
-          :key="`${finding.code}|${finding.at.id}|${i}`"
-          :class="{ current: i === at }"
-        >
-          <span class="mark" :class="finding.severity" aria-hidden="true">{{
-            marks[finding.severity]
-          }}</span>
-          <span class="sr">{{ finding.severity }}</span>
-          <button class="where" @click="show(finding, i)">{{ finding.at.words }}</button>
-          <span class="what">{{ finding.message }}</span>
-          <FixButtons :finding="finding" />
-        </li>
-      </ol>
-      <p v-if="findings.length === 0" class="nothing">
-        Nothing to find: the plan agrees with its descriptions.
-      </p>
+      <NVirtualList
+        v-if="findings.length > 0"
+        ref="rows"
+        class="rows"
+        :items="items"
+        :item-size="28"
+        item-resizable
+        visible-items-tag="ol"
+      >
+        <template #default="{ item: { finding, index } }">
+          <li :class="{ current: index === at }">
+            <span class="mark" :class="finding.severity" aria-hidden="true">{{
+              marks[finding.severity as Finding['severity']]
+            }}</span>
+            <span class="sr">{{ finding.severity }}</span>
+            <button class="where" @click="show(finding, index)">{{ finding.at.words }}</button>
+            <span class="what">{{ finding.message }}</span>
+            <FixButtons :finding="finding" />
+          </li>
+        </template>
+      </NVirtualList>
+      <p v-else class="nothing">Nothing to find: the plan agrees with its descriptions.</p>
     </div>
     <div class="line">
       <button class="counts" :aria-expanded="isOpen" @click="isOpen = !isOpen">
@@ -163,13 +178,14 @@ useEventListener('keydown', (event) => {
   bottom: 100%;
   left: 0;
   right: 0;
-  max-height: 45vh;
-  overflow: auto;
   background: var(--paper);
   border-top: 2px solid var(--ink-2);
   z-index: 20;
 }
-ol {
+.rows {
+  max-height: 45vh;
+}
+.rows :deep(ol) {
   list-style: none;
   margin: 0;
   padding: 6px 0;
