@@ -4,7 +4,7 @@ import { storeToRefs } from 'pinia'
 import SignInPage from './stages/accounts/SignInPage.vue'
 import { usePreferences } from './stores/preferences'
 import { useSession } from './stores/session'
-import { themes } from './styles/naive-theme'
+import { themes } from './styles/theme'
 
 const { theme } = storeToRefs(usePreferences())
 const session = useSession()

@@ -3,9 +3,11 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
 import './styles/fonts'
-import './styles/tokens.css'
+import './styles/base.css'
 import './styles/grid.css'
+import { applyTokens } from './styles/tokens'
 
+applyTokens()
 createApp(App).use(createPinia()).use(router).mount('#app')
 
 // Without one, a reload while the server is away shows the browser's own error page.
