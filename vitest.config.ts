@@ -1,5 +1,13 @@
 import { defineConfig } from 'vitest/config'
 
+const measured = ['server/strangers.test.ts', 'server/jobs.test.ts']
+const server = {
+  exclude: ['**/node_modules/**'],
+  globalSetup: 'server/test/global-setup.ts',
+  env: { KATAXIS_LOG: '/dev/null', KATAXIS_CHECK_ANSWERS: '1' },
+  testTimeout: 30_000,
+  hookTimeout: 60_000,
+}
 const apart = ['web/stores/**/*.test.ts', 'core/protocols/invented.test.ts']
 
 export default defineConfig({
@@ -37,14 +45,20 @@ export default defineConfig({
       },
       {
         test: {
+          // A database and a server of its own for each file.
+          ...server,
           name: 'server',
           include: ['server/**/*.test.ts', 'scripts/**/*.test.ts'],
-          exclude: ['**/node_modules/**'],
-          globalSetup: 'server/test/global-setup.ts',
+          exclude: [...server.exclude, ...measured],
+        },
+      },
+      {
+        test: {
+          // Says how long a thread is held up, which nothing beside it may disturb.
+          ...server,
+          name: 'measured',
+          include: measured,
           fileParallelism: false,
-          env: { KATAXIS_LOG: '/dev/null', KATAXIS_CHECK_ANSWERS: '1' },
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
         },
       },
     ],

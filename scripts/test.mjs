@@ -90,6 +90,7 @@ async function main() {
   // Pure work runs beside each other; what measures times runs alone.
   await Promise.all([checks(), tests('unit tests', ['unit', 'apart', 'cli'])])
   await tests('server tests', ['server'])
+  await tests('server tests that measure', ['measured'])
 
   await step(
     'what goes wrong in operation, for a minute',

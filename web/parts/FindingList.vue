@@ -43,7 +43,7 @@ li.note {
 li.blocker {
   border-left-color: var(--accent);
 }
-.button {
+.n-button {
   margin: 5px 6px 0 0;
 }
 </style>

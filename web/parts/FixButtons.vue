@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { useElementVisibility, useTimeoutFn } from '@vueuse/core'
 import { ref, shallowRef, watch } from 'vue'
 import type { Finding, Fix } from '@kataxis/core'
@@ -30,14 +31,9 @@ watch(
 
 <template>
   <span ref="place" class="fixes"
-    ><button
-      v-for="fix in fixes"
-      :key="fix.label"
-      class="button small"
-      @click="project.run(fix.command)"
-    >
+    ><NButton size="small" v-for="fix in fixes" :key="fix.label" @click="project.run(fix.command)">
       {{ fix.label }}
-    </button></span
+    </NButton></span
   >
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { X } from '@lucide/vue'
 import { ref } from 'vue'
 
@@ -16,14 +17,16 @@ defineExpose({ enter })
 
 <template>
   <aside ref="sheet" class="sheet" aria-label="Sheet" tabindex="0" @keydown.esc="$emit('close')">
-    <button
-      class="button bare small close"
+    <NButton
+      size="small"
+      quaternary
+      class="close"
       aria-label="Close the sheet"
       title="Close (Esc)"
       @click="$emit('close')"
     >
       <X :size="16" />
-    </button>
+    </NButton>
     <slot />
   </aside>
 </template>

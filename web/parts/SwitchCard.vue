@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
   addressAt,
@@ -160,13 +161,13 @@ const example = computed(() => {
         <span v-if="reading.fault" class="wrong">{{ reading.fault }}</span><template v-else
           >makes <strong class="mono">{{ reading.address }}</strong>{{
             reading.address === address ? ', as planned' : ''
-          }}<button
+          }}<NButton
+            size="small"
             v-if="reading.address !== address"
-            class="button small"
             @click="emit('take', reading.address!)"
           >
             Plan {{ reading.address }}
-          </button></template
+          </NButton></template
         >
       </p>
     </div>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LinkButton from '../parts/LinkButton.vue'
+import { NButton } from 'naive-ui'
 import { onClickOutside } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { roles } from '@kataxis/core'
@@ -45,12 +47,8 @@ watch(isOpen, () => {
     <div v-if="isOpen" class="menu">
       <strong>{{ session.user.fullName }}</strong>
       <span class="quiet">{{ role.name }}: {{ role.says }}</span>
-      <RouterLink
-        v-if="session.may('own')"
-        class="button small"
-        to="/accounts"
-        @click="isOpen = false"
-        >Accounts</RouterLink
+      <LinkButton size="small" v-if="session.may('own')" to="/accounts" @click="isOpen = false"
+        >Accounts</LinkButton
       >
       <form v-if="passwords" class="stacked" @submit.prevent="changePassword(passwords)">
         <label
@@ -71,13 +69,13 @@ watch(isOpen, () => {
             required
             autocomplete="new-password"
         /></label>
-        <button class="button small main">Change it</button>
+        <NButton size="small" type="primary" attr-type="submit">Change it</NButton>
       </form>
-      <button v-else class="button small" @click="((passwords = { ...noPasswords }), (told = ''))">
+      <NButton size="small" v-else @click="((passwords = { ...noPasswords }), (told = ''))">
         Change password
-      </button>
+      </NButton>
       <p v-if="told" class="told" role="status">{{ told }}</p>
-      <button class="button small" @click="session.signOut()">Sign out</button>
+      <NButton size="small" @click="session.signOut()">Sign out</NButton>
     </div>
   </div>
 </template>
@@ -114,7 +112,7 @@ watch(isOpen, () => {
 .menu form {
   justify-self: stretch;
 }
-.menu form .button {
+.menu form .n-button {
   justify-self: start;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LinkButton from '../parts/LinkButton.vue'
 import { useEventListener } from '@vueuse/core'
 import { useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
@@ -65,7 +66,7 @@ const isReady = computed(() => project.derived !== null)
       <div v-else-if="project.failure" class="empty">
         <h1>The project cannot be opened</h1>
         <p>{{ project.failure }}</p>
-        <RouterLink class="button" to="/">All projects</RouterLink>
+        <LinkButton to="/">All projects</LinkButton>
       </div>
       <p v-else class="empty" role="status">Opening the project …</p>
     </main>

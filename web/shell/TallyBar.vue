@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { numbered } from '@kataxis/core'
 import { useEventListener } from '@vueuse/core'
-import { NVirtualList } from 'naive-ui'
+import { NVirtualList, NButton } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Finding } from '@kataxis/core'
 import FixButtons from '../parts/FixButtons.vue'
@@ -99,20 +99,21 @@ useEventListener('keydown', (event) => {
         </button>
         <FixButtons :finding="current" :most="2" />
         <span class="steps">
-          <button
-            class="button small bare"
+          <NButton
+            size="small"
+            quaternary
             aria-label="Previous finding"
             title="Shift F8"
             @click="stepBy(-1)"
           >
             ‹
-          </button>
+          </NButton>
           <span class="quiet"
             >{{ Math.min(at, findings.length - 1) + 1 }}/{{ findings.length }}</span
           >
-          <button class="button small bare" aria-label="Next finding" title="F8" @click="stepBy(1)">
+          <NButton size="small" quaternary aria-label="Next finding" title="F8" @click="stepBy(1)">
             ›
-          </button>
+          </NButton>
         </span>
       </template>
       <span v-else class="sentence quiet">No findings.</span>

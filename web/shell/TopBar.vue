@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LinkButton from '../parts/LinkButton.vue'
 import { plural } from '@kataxis/core'
 import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { NButton } from 'naive-ui'
@@ -111,39 +112,39 @@ const linkWords = computed(
     <button class="find" @click="$emit('find')">
       <Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd>
     </button>
-    <RouterLink
+    <LinkButton
+      quaternary
       :to="{ name: 'history', params: { project: route.params['project'] } }"
-      class="button bare icon"
       aria-label="History"
       title="Who changed what; versions; back to an earlier state"
       ><History :size="16"
-    /></RouterLink>
-    <button
-      class="button bare icon"
+    /></LinkButton>
+    <NButton
+      quaternary
       aria-label="Undo"
       title="Undo (Ctrl Z)"
       :disabled="!project.plan"
       @click="project.undo()"
     >
       <Undo2 :size="16" />
-    </button>
-    <button
-      class="button bare icon"
+    </NButton>
+    <NButton
+      quaternary
       aria-label="Redo"
       title="Redo (Ctrl Y)"
       :disabled="!project.plan"
       @click="project.redo()"
     >
       <Redo2 :size="16" />
-    </button>
-    <button
-      class="button bare icon"
+    </NButton>
+    <NButton
+      quaternary
       :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'"
       title="Light or dark"
       @click="preferences.toggleTheme()"
     >
       <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
-    </button>
+    </NButton>
     <span
       v-for="person in presence.people"
       :key="person.client"

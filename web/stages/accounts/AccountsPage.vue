@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { roleNames, roles, type RoleName } from '@kataxis/core'
 import { api, type User } from '../../api/client'
@@ -81,18 +82,20 @@ async function setPassword(id: string): Promise<void> {
                   type="password"
                   autocomplete="new-password"
                   :aria-label="`New password of ${user.name}`"
-                /><button class="button small" :disabled="!passwords[user.id]">Set</button>
+                /><NButton size="small" attr-type="submit" :disabled="!passwords[user.id]"
+                  >Set</NButton
+                >
               </form>
             </td>
             <td>
-              <button
-                class="button small"
+              <NButton
+                size="small"
                 :aria-label="`Remove ${user.name}`"
                 :disabled="user.id === session.user?.id"
                 @click="act(() => api.removeUser(user.id))"
               >
                 Remove
-              </button>
+              </NButton>
             </td>
           </tr>
         </tbody>
@@ -123,7 +126,7 @@ async function setPassword(id: string): Promise<void> {
             required
             autocomplete="new-password"
         /></label>
-        <button class="button main">Add</button>
+        <NButton type="primary" attr-type="submit">Add</NButton>
       </form>
       <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
     </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { roles } from '@kataxis/core'
 import FrontHead from '../../parts/FrontHead.vue'
@@ -62,9 +63,9 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
           required
           maxlength="200"
       /></label>
-      <button class="button main" :disabled="isBusy">
+      <NButton type="primary" attr-type="submit" :disabled="isBusy">
         {{ needsOwner ? 'Become the owner' : 'Sign in' }}
-      </button>
+      </NButton>
     </form>
     <p v-if="session.sentence" class="told" role="alert">{{ session.sentence }}</p>
     <section v-if="demo" aria-label="Accounts of the demo">

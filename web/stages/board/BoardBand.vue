@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   controllerIpOf,
@@ -136,9 +137,9 @@ const words = computed(() => {
       </button>
       <ChangeMark :mark="marks.get(band.network.id) ?? null" />
       <span class="figures">{{ words }}</span>
-      <button class="button small" :data-add-station="band.network.id" @click="emit('add')">
+      <NButton size="small" :data-add-station="band.network.id" @click="emit('add')">
         + Station
-      </button>
+      </NButton>
       <span
         v-if="drag.overNetwork.value?.id === band.network.id && drag.overNetwork.value.whyNot"
         class="why"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 /** Which two revisions the Board compares, and how they differ in all. */
 defineProps<{ from: number; to: number | null; words: string }>()
 const emit = defineEmits<{ stop: [] }>()
@@ -9,7 +10,7 @@ const emit = defineEmits<{ stop: [] }>()
     <strong>r{{ from }} against {{ to === null ? 'now' : `r${to}` }}</strong>
     <span>{{ words }}</span>
     <span>+ new · ~ changed, or something in it gone</span>
-    <button class="button small" @click="emit('stop')">Stop showing it</button>
+    <NButton size="small" @click="emit('stop')">Stop showing it</NButton>
   </p>
 </template>
 
@@ -28,7 +29,7 @@ const emit = defineEmits<{ stop: [] }>()
   border-bottom: 1px solid var(--line);
   font: 13px/1.4 var(--narrow);
 }
-.compared .button {
+.compared .n-button {
   margin-left: auto;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { numbered, protocolOn } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -41,9 +42,9 @@ function moveTo(event: Event): void {
   <div class="selection" role="toolbar" aria-label="The selection">
     <strong>{{ words }}</strong>
     <template v-if="stationIds.length > 0">
-      <button v-if="stationIds.length === 1" class="button small" @click="emit('duplicate')">
+      <NButton size="small" v-if="stationIds.length === 1" @click="emit('duplicate')">
         Copies …
-      </button>
+      </NButton>
       <select
         v-if="networks.length > 1"
         class="field small"
@@ -56,23 +57,23 @@ function moveTo(event: Event): void {
         </option>
       </select>
     </template>
-    <button
+    <NButton
+      size="small"
       v-if="moduleIds.length === 1 && stationIds.length === 0"
-      class="button small"
       @click="emit('fill')"
     >
       Fill the free slots behind
-    </button>
-    <button
+    </NButton>
+    <NButton
+      size="small"
       v-if="stationIds.length === 0 || moduleIds.length === 0"
-      class="button small"
       @click="emit('replace')"
     >
       Replace …
-    </button>
-    <button class="button small" @click="emit('remove')">Remove</button>
+    </NButton>
+    <NButton size="small" @click="emit('remove')">Remove</NButton>
     <span v-if="moduleIds.length > 0" class="keys">Ctrl+C, X, V copy, cut, paste</span>
-    <button class="button small bare" @click="emit('clear')">Select nothing</button>
+    <NButton size="small" quaternary @click="emit('clear')">Select nothing</NButton>
   </div>
 </template>
 

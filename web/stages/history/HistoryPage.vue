@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Version } from '../../api/client'
@@ -74,7 +75,9 @@ const forget = (version: Version) =>
             placeholder="Name the plan as it is now …"
             maxlength="100"
           />
-          <button class="button small" :disabled="name.trim() === ''">Keep as a version</button>
+          <NButton size="small" attr-type="submit" :disabled="name.trim() === ''"
+            >Keep as a version</NButton
+          >
         </form>
       </header>
       <input
@@ -118,28 +121,28 @@ const forget = (version: Version) =>
             <td class="number">{{ entry.rows }}</td>
             <td>
               <span class="actions">
-                <button
-                  class="button small"
+                <NButton
+                  size="small"
                   :aria-label="`What r${entry.revision} changed`"
                   @click="((from = entry.revision - 1), (to = entry.revision))"
                 >
                   What changed
-                </button>
-                <button
-                  class="button small"
+                </NButton>
+                <NButton
+                  size="small"
                   :aria-label="`Compare r${entry.revision} with now`"
                   @click="((from = entry.revision), (to = null))"
                 >
                   Compare with now
-                </button>
-                <button
+                </NButton>
+                <NButton
+                  size="small"
                   v-if="entry.revision < project.revision"
-                  class="button small"
                   :aria-label="`Back to r${entry.revision}`"
                   @click="project.backTo(entry.revision)"
                 >
                   Back to here
-                </button>
+                </NButton>
               </span>
             </td>
           </tr>
@@ -149,9 +152,9 @@ const forget = (version: Version) =>
         Nothing has been changed yet. Every change will stand here with who made it and when.
       </p>
       <p v-else-if="isLoaded" class="quiet">No change fits “{{ asked }}”.</p>
-      <button v-if="entries.length > 0 && !isAtEnd" class="button small" @click="more">
+      <NButton size="small" v-if="entries.length > 0 && !isAtEnd" @click="more">
         Older changes
-      </button>
+      </NButton>
     </section>
     <aside class="difference" aria-label="Difference">
       <h2>Versions</h2>
@@ -213,7 +216,7 @@ header,
 .chosen td {
   background: var(--accent-soft);
 }
-.list > .button {
+.list > .n-button {
   justify-self: start;
 }
 .version {

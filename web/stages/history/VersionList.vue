@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import type { Version } from '../../api/client'
 import { timeWords } from './time-words'
 
@@ -22,17 +23,18 @@ const emit = defineEmits<{
         >r{{ version.revision }} · {{ version.author }} · {{ timeWords(version.at) }}</small
       >
       <span class="actions">
-        <button class="button small" @click="emit('compare', version)">
+        <NButton size="small" @click="emit('compare', version)">
           {{ from === null ? 'Compare with now' : `Compare with r${from}` }}
-        </button>
-        <button class="button small" @click="emit('back', version)">Back to it</button>
-        <button
-          class="button small bare"
+        </NButton>
+        <NButton size="small" @click="emit('back', version)">Back to it</NButton>
+        <NButton
+          size="small"
+          quaternary
           :aria-label="`Forget the name ${version.name}`"
           @click="emit('forget', version)"
         >
           Forget
-        </button>
+        </NButton>
       </span>
     </li>
   </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import { columnSets, type ColumnSet } from './rows'
@@ -12,15 +13,16 @@ const second = defineModel<NotationName | DeviceNotationName | ''>('second', { r
 <template>
   <span class="tool-set" role="group" aria-label="Columns"
     ><span class="what">Columns</span
-    ><button
+    ><NButton
+      size="small"
+      :type="set === name ? 'info' : 'default'"
       v-for="(one, name) in columnSets"
       :key="name"
-      class="button small"
       :aria-pressed="set === name"
       @click="set = name"
     >
       {{ one.words }}
-    </button></span
+    </NButton></span
   >
   <NotationPicker v-if="set === 'addressing'" />
   <select

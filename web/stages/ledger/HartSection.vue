@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import {
   channelAddress,
@@ -69,8 +70,8 @@ function nameVariables(): void {
     <p v-if="variables.every(({ channel }) => !channel)" class="quiet">
       The module sends none of them as data; they are read by an acyclic service or a handheld.
     </p>
-    <button v-if="unnamed.length > 0" class="button small" @click="nameVariables">
+    <NButton size="small" v-if="unnamed.length > 0" @click="nameVariables">
       Name {{ unnamed.length }} of them {{ row.tag }}_{{ unnamed[0]!.name }} …
-    </button>
+    </NButton>
   </section>
 </template>

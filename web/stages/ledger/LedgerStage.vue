@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LinkButton from '../../parts/LinkButton.vue'
+import { NButton } from 'naive-ui'
 import { numbered } from '@kataxis/core'
 import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
 import { useStorage } from '@vueuse/core'
@@ -248,24 +250,26 @@ watch(
           placeholder="Filter, e.g. AI membrane free"
         />
         <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
-        <button
-          class="button small"
+        <NButton
+          size="small"
+          :type="beside === 'tray' ? 'info' : 'default'"
           :aria-pressed="beside === 'tray'"
           @click="beside === 'tray' ? (beside = null) : openTray()"
         >
           {{ unplaced }} waiting
-        </button>
-        <button class="button small" @click="takeOff">Take off the channel</button>
-        <button class="button small" @click="openReplace">Replace …</button>
-        <button class="button small" @click="openPattern">Names by pattern …</button>
-        <button
-          class="button small"
+        </NButton>
+        <NButton size="small" @click="takeOff">Take off the channel</NButton>
+        <NButton size="small" @click="openReplace">Replace …</NButton>
+        <NButton size="small" @click="openPattern">Names by pattern …</NButton>
+        <NButton
+          size="small"
+          :type="beside === 'rules' ? 'info' : 'default'"
           :aria-pressed="beside === 'rules'"
           @click="beside = beside === 'rules' ? null : 'rules'"
         >
           Rules
-        </button>
-        <RouterLink class="button small" :to="{ name: 'list' }">From a list …</RouterLink>
+        </NButton>
+        <LinkButton size="small" :to="{ name: 'list' }">From a list …</LinkButton>
         <RowTools v-model="beside" @show="show" @bench="showOnBench" />
         <ColumnTools v-model:set="set" v-model:second="second" />
       </div>
@@ -306,13 +310,14 @@ watch(
         <span class="hints"
           >Type, paste or F2 · pull the corner or Ctrl D to continue a series · Del empties · Ctrl Z
           takes back · grey columns follow from the plan</span
-        ><button
+        ><NButton
+          size="small"
           v-if="outdated > 0"
-          class="button small"
           title="Rows keep their places while they are edited"
           @click="askAgain"
         >
-          {{ numbered(outdated, 'row stands', 'rows stand') }} otherwise now · filter and sort again</button
+          {{ numbered(outdated, 'row stands', 'rows stand') }} otherwise now · filter and sort
+          again</NButton
         ><span class="figures"
           >{{ shown.length }} of {{ rows.length }} rows<template v-if="unplaced > 0">
             · {{ unplaced }} without a channel, at the end</template

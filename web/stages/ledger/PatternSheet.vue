@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   fillPattern,
@@ -160,9 +161,9 @@ function take() {
         … and {{ preview.length - sample.length }} more
       </p>
     </section>
-    <button class="button main" :disabled="named.length === 0 || faulty.length > 0" @click="take">
+    <NButton type="primary" :disabled="named.length === 0 || faulty.length > 0" @click="take">
       Give {{ changed }} names
-    </button>
+    </NButton>
   </div>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { judgeOfTags, numbered, replacer } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -110,9 +111,9 @@ function take(): void {
         … and {{ changes.length - sample.length }} more
       </p>
     </section>
-    <button class="button main" :disabled="changes.length === 0 || faulty.length > 0" @click="take">
+    <NButton type="primary" :disabled="changes.length === 0 || faulty.length > 0" @click="take">
       Replace in {{ numbered(changes.length, 'row') }}
-    </button>
+    </NButton>
   </div>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
@@ -119,15 +120,16 @@ const usesOf = (key: string) =>
           :value="String(row.tagLength)"
           mono
           @change="setNumber('tagLength', $event, [8, 255])"
-        /><button
+        /><NButton
+          size="small"
+          :type="row.tagLength === one ? 'info' : 'default'"
           v-for="one in lengths"
           :key="one"
-          class="button small"
           :aria-pressed="row.tagLength === one"
           @click="set({ tagLength: one })"
         >
           {{ one }}
-        </button>
+        </NButton>
       </div>
       <label
         ><span class="label">Letters</span
@@ -176,14 +178,14 @@ const usesOf = (key: string) =>
             <td class="mono">{{ one.low }}…{{ one.high }}</td>
             <td class="mono">{{ one.least }}…{{ one.most }}</td>
             <td>
-              <button
-                class="button small"
+              <NButton
+                size="small"
                 :aria-label="`Remove ${one.name}`"
                 :title="usesOf(key) > 0 ? `${usesOf(key)} types of modules count in it` : ''"
                 @click="removeFormat(key)"
               >
                 Remove
-              </button>
+              </NButton>
             </td>
           </tr>
         </tbody>
@@ -203,7 +205,7 @@ const usesOf = (key: string) =>
           ><input v-model="draft[key]" class="field mono" :aria-label="words[key]"
         /></label>
       </div>
-      <button class="button" @click="addFormat">Add the format</button>
+      <NButton @click="addFormat">Add the format</NButton>
       <p class="quiet">Which type of module counts in which format is chosen on the Range bench.</p>
     </section>
   </div>
@@ -227,7 +229,7 @@ const usesOf = (key: string) =>
 .wide {
   grid-column: span 2;
 }
-.button[aria-pressed='true'] {
+.n-button[aria-pressed='true'] {
   background: var(--ink);
   color: var(--paper);
 }

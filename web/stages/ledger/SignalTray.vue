@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   assignSignals,
@@ -131,13 +132,13 @@ function drag(event: DragEvent, { id }: SignalRow): void {
       <label v-if="near" class="check"
         ><input v-model="fromHere" type="checkbox" /> begin at {{ near.words }}</label
       >
-      <button class="button main" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
+      <NButton type="primary" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
         Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the
         next free channels
-      </button>
-      <button v-if="chosen.size > 0" class="button small" @click="remove">
+      </NButton>
+      <NButton size="small" v-if="chosen.size > 0" @click="remove">
         Remove the chosen {{ chosen.size }}
-      </button>
+      </NButton>
       <table v-if="assignment && assignment.placed.length > 0" class="plain-table">
         <thead>
           <tr>
@@ -175,13 +176,9 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         placeholder="INT_PT_110; Pump 5 discharge; AI; 4..20 mA; 0..10 bar"
       ></textarea>
       <p v-for="fault in added.faults.slice(0, 5)" :key="fault" class="fault">{{ fault }}</p>
-      <button
-        class="button"
-        :disabled="added.signals.length === 0 || added.faults.length > 0"
-        @click="add"
-      >
+      <NButton :disabled="added.signals.length === 0 || added.faults.length > 0" @click="add">
         Add {{ numbered(added.signals.length, 'signal') }}
-      </button>
+      </NButton>
     </section>
   </div>
 </template>

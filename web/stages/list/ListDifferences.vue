@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { oneOr, type ListDifference } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
@@ -46,18 +47,24 @@ const open = ({ edit, kind: what }: ListDifference) =>
 <template>
   <div class="list" tabindex="0" aria-label="Differences">
     <div class="tabs" role="group" aria-label="Kinds of differences">
-      <button class="button small" :aria-pressed="kind === 'all'" @click="kind = 'all'">
+      <NButton
+        size="small"
+        :type="kind === 'all' ? 'info' : 'default'"
+        :aria-pressed="kind === 'all'"
+        @click="kind = 'all'"
+      >
         All {{ comparison?.differences.length ?? 0 }}
-      </button>
-      <button
+      </NButton>
+      <NButton
+        size="small"
+        :type="kind === name ? 'info' : 'default'"
         v-for="(words, name) in kinds"
         :key="name"
-        class="button small"
         :aria-pressed="kind === name"
         @click="kind = name"
       >
         {{ words }} {{ counts[name] }}
-      </button>
+      </NButton>
       <label v-if="counts.removed > 0" class="check"
         ><input v-model="takesRemoved" type="checkbox" /> remove what is not in the list</label
       >
@@ -131,7 +138,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
   align-items: center;
   margin-bottom: 10px;
 }
-.tabs .button[aria-pressed='true'] {
+.tabs .n-button[aria-pressed='true'] {
   background: var(--ink);
   color: var(--paper);
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { useDropZone } from '@vueuse/core'
 import { onBeforeUnmount, ref } from 'vue'
 import { useProject } from '../../stores/project'
@@ -57,18 +58,13 @@ function finish(): void {
           aria-label="List file"
           @change="choose"
       /></label>
-      <button
-        v-if="comparison"
-        class="button main"
-        :disabled="accepted.length === 0"
-        @click="finish"
-      >
+      <NButton type="primary" v-if="comparison" :disabled="accepted.length === 0" @click="finish">
         Apply {{ accepted.length }} to the plan
-      </button>
+      </NButton>
     </PageHead>
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <p v-if="isReading" class="empty">
-      Reading {{ fileName }} … <button class="button small" @click="stop">Stop</button>
+      Reading {{ fileName }} … <NButton size="small" @click="stop">Stop</NButton>
     </p>
     <p v-else-if="!table" class="empty">
       Bring a signal list, XLSX or CSV with any separator, here or by the button. It is compared

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { MapBlock, NotationName } from '@kataxis/core'
@@ -40,15 +41,15 @@ const show = (stage: 'board' | 'ledger') =>
     </header>
     <FindingList :ids="[module.id]" />
     <div class="row">
-      <button class="button small" @click="show('board')">Show on the Board</button>
-      <button v-if="signal" class="button small" @click="show('ledger')">Show in the Ledger</button>
-      <button
+      <NButton size="small" @click="show('board')">Show on the Board</NButton>
+      <NButton size="small" v-if="signal" @click="show('ledger')">Show in the Ledger</NButton>
+      <NButton
+        size="small"
         v-if="!block.isInside"
-        class="button small"
         @click="project.run({ type: 'readdress', moduleId: module.id })"
       >
         Next free bytes
-      </button>
+      </NButton>
     </div>
     <ChannelSections :view="view" :module="module" :notation="notation" />
   </div>

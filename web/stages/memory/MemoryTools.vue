@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import {
   notations,
@@ -76,15 +77,16 @@ void api
   <div class="tools">
     <h1>Memory</h1>
     <div v-if="controllers.length > 1" class="switch" role="group" aria-label="Controller">
-      <button
+      <NButton
+        size="small"
+        :type="one.id === map.controllerId ? 'info' : 'default'"
         v-for="one in controllers"
         :key="one.id"
-        class="button small"
         :aria-pressed="one.id === map.controllerId"
         @click="emit('look', one.id)"
       >
         {{ one.name || '(no name)' }}
-      </button>
+      </NButton>
     </div>
     <NotationPicker />
     <input
@@ -106,12 +108,12 @@ void api
         since {{ version.name }}
       </option>
     </select>
-    <button class="button small" @click="emit('repack')">Repack …</button>
+    <NButton size="small" @click="emit('repack')">Repack …</NButton>
     <span class="figures"
       >{{ figures.join(' · ')
-      }}<button v-if="gaps.length > 0" class="button small bare" @click="goToGap">
+      }}<NButton size="small" quaternary v-if="gaps.length > 0" @click="goToGap">
         next gap
-      </button></span
+      </NButton></span
     >
   </div>
 </template>
@@ -127,7 +129,7 @@ void api
 .switch {
   display: flex;
 }
-.switch .button {
+.switch .n-button {
   border-radius: 0;
 }
 .switch [aria-pressed='true'] {

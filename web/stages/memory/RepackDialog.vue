@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   applyCommand,
@@ -152,10 +153,10 @@ function take(): void {
         </div>
       </template>
       <div class="actions">
-        <button class="button main" :disabled="preview.moves.length === 0">
+        <NButton type="primary" attr-type="submit" :disabled="preview.moves.length === 0">
           {{ `Move ${oneOr(preview.moves.length, 'the block', 'blocks')}` }}
-        </button>
-        <button class="button" type="button" @click="emit('close')">Leave it</button>
+        </NButton>
+        <NButton @click="emit('close')">Leave it</NButton>
       </div>
     </form>
   </DialogBox>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInputNumber } from 'naive-ui'
+import { NInputNumber, NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   safetyChain,
@@ -123,9 +123,13 @@ const day = (at: string) => at.slice(0, 10)
         aria-label="Check sum over own parameters"
         placeholder="0x… from the maker’s tool"
       />
-      <button class="button small" :disabled="sum.trim() === '' || !session.may('safety')">
+      <NButton
+        size="small"
+        attr-type="submit"
+        :disabled="sum.trim() === '' || !session.may('safety')"
+      >
         {{ part.sum ? 'Renew' : 'Enter' }}
-      </button>
+      </NButton>
     </form>
     <h3>Monitoring time and reaction</h3>
     <div class="times">
@@ -154,14 +158,14 @@ const day = (at: string) => at.slice(0, 10)
       <strong :class="{ stale: part.f.watchdogMs < monitored.leastMs }"
         >{{ part.f.watchdogMs }} ms</strong
       >.
-      <button
+      <NButton
+        size="small"
         v-if="part.f.watchdogMs !== monitored.suggestedMs"
-        class="button small"
         :disabled="!session.may('safety')"
         @click="useSuggested"
       >
         Set {{ monitored.suggestedMs }} ms
-      </button>
+      </NButton>
     </p>
     <p>
       From sensor to output {{ reaction.normalMs }} ms at the slowest, {{ reaction.worstMs }} ms
@@ -176,14 +180,14 @@ const day = (at: string) => at.slice(0, 10)
       {{ release.by }}, {{ day(release.at) }}.
     </p>
     <p v-else class="quiet">Not released yet.</p>
-    <button
+    <NButton
+      size="small"
       v-if="release?.signature !== signature"
-      class="button small"
       :disabled="!session.may('safety')"
       @click="setReleased"
     >
       Release this signature
-    </button>
+    </NButton>
   </section>
 </template>
 

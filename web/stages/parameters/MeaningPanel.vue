@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   commonMeanings,
@@ -58,18 +59,19 @@ function add(): void {
       <select v-model="meaning" class="field" aria-label="Meaning">
         <option v-for="one in meanings" :key="one" :value="one">{{ meaningWords[one] }}</option>
       </select>
-      <button class="button small">Add a rule</button>
+      <NButton size="small" attr-type="submit">Add a rule</NButton>
     </form>
     <ul>
       <li v-for="(rule, i) in own" :key="rule.words + rule.meaning">
         <span class="mono">{{ rule.words }}</span> {{ meaningWords[rule.meaning] }}
-        <button
-          class="button small bare"
+        <NButton
+          size="small"
+          quaternary
           :aria-label="`Remove the rule for ${rule.words}`"
           @click="write(own.filter((_, at) => at !== i))"
         >
           ×
-        </button>
+        </NButton>
       </li>
     </ul>
     <p class="quiet">Behind these come {{ commonMeanings.length }} common rules.</p>

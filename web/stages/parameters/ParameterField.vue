@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
@@ -90,15 +91,17 @@ const range = computed(() => {
     </span>
     <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
     <span class="place mono">{{ place }}</span>
-    <button
+    <NButton
+      size="small"
+      quaternary
       v-if="row.isChosen && !row.isFixed"
-      class="button small bare back"
+      class="back"
       :aria-label="`${parameter.name} as the description says`"
       :title="`Back to ${wordParameterValue(parameter, parameter.default)}`"
       @click="emit('set', null)"
     >
       ↺
-    </button>
+    </NButton>
     <p v-if="row.fault" class="fault">{{ row.fault }} It is kept and not sent.</p>
     <p v-if="row.hidden" class="fault">
       The device does not use it as things are: {{ row.hidden }}. It is kept.

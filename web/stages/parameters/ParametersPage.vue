@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LockedPart from '../../parts/LockedPart.vue'
@@ -86,8 +87,8 @@ function lightOf(record: string, parameter: string): void {
 <template>
   <article v-if="found" class="page">
     <PageHead :above="title" :title="found.module.described?.name ?? ''" quiet="parameters">
-      <button class="button small" aria-label="Module before" @click="go(-1)">‹</button>
-      <button class="button small" aria-label="Module after" @click="go(1)">›</button>
+      <NButton size="small" aria-label="Module before" @click="go(-1)">‹</NButton>
+      <NButton size="small" aria-label="Module after" @click="go(1)">›</NButton>
       <input
         v-model="text"
         class="field search"
@@ -98,15 +99,20 @@ function lightOf(record: string, parameter: string): void {
       <label class="check"
         ><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label
       >
-      <button class="button small" :aria-pressed="isMany" @click="isMany = !isMany">
+      <NButton
+        size="small"
+        :type="isMany ? 'info' : 'default'"
+        :aria-pressed="isMany"
+        @click="isMany = !isMany"
+      >
         {{ isMany ? 'This one alone' : 'All of this type' }}
-      </button>
-      <button
-        class="button small"
+      </NButton>
+      <NButton
+        size="small"
         @click="goTo('board', { kind: found.module.row ? 'module' : 'station', id })"
       >
         Show on the Board
-      </button>
+      </NButton>
     </PageHead>
     <TypeTable v-if="isMany" :view="found.view" :module="found.module" :text="text" />
     <div v-else class="columns">

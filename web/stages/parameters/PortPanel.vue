@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import {
   hexOctet,
@@ -110,9 +111,9 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
   <section v-if="ports.length > 0" aria-label="Ports">
     <h2>
       Ports
-      <button v-if="unused.length > 0" class="button small" @click="emptyAll">
+      <NButton size="small" v-if="unused.length > 0" @click="emptyAll">
         Switch {{ unused.length }} unused {{ plural(unused.length, 'port') }} off
-      </button>
+      </NButton>
     </h2>
     <div v-for="port in ports" :key="port.subslot" class="port">
       <h3>

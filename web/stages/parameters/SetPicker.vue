@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   choicesOf,
@@ -59,16 +60,16 @@ function save(): void {
       aria-label="Name of the set"
       placeholder="Name of the set"
       @keydown.esc="isNaming = false"
-    /><button class="button small">Keep</button>
+    /><NButton size="small" attr-type="submit">Keep</NButton>
   </form>
-  <button
+  <NButton
+    size="small"
     v-else
-    class="button small"
     :disabled="Object.keys(values).length === 0"
     @click="isNaming = true"
   >
     Keep these values as a set …
-  </button>
+  </NButton>
 </template>
 
 <style scoped>

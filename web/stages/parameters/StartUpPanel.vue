@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   parseObjectIndex,
@@ -85,14 +86,15 @@ const remove = (line: (typeof steps.value)[number]) =>
             }}</span>
           </td>
           <td>
-            <button
+            <NButton
+              size="small"
+              quaternary
               v-if="step.from === 'own'"
-              class="button small bare"
               :aria-label="`Remove ${hex(step.index, 4)}`"
               @click="remove(step)"
             >
               ×
-            </button>
+            </NButton>
           </td>
         </tr>
       </tbody>
@@ -122,7 +124,7 @@ const remove = (line: (typeof steps.value)[number]) =>
         aria-label="Octets"
         placeholder="10 27"
       /><input v-model="draft.comment" class="field" aria-label="What for" placeholder="what for" />
-      <button class="button small">Add</button>
+      <NButton size="small" attr-type="submit">Add</NButton>
     </form>
   </section>
 </template>

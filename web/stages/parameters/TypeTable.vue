@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
 import {
@@ -144,15 +145,15 @@ const unused = computed(() =>
           <option v-for="choice in choices" :key="choice">{{ choice }}</option>
         </select>
         <input v-else v-model="wholeText" class="field mono" aria-label="Value for all" />
-        <button class="button small" @click="setWhole">Set {{ rows.length }}</button>
+        <NButton size="small" @click="setWhole">Set {{ rows.length }}</NButton>
       </template>
-      <button
+      <NButton
+        size="small"
         v-if="unused.length > 0"
-        class="button small"
         @click="project.run({ type: 'setParameters', edits: unused })"
       >
         Switch {{ unused.length }} unused channels off
-      </button>
+      </NButton>
     </div>
     <div ref="holder" class="grid sheet-grid" data-testid="type-grid">
       <VGrid

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
@@ -67,7 +68,7 @@ async function bringIn(event: Event) {
             maxlength="200"
             placeholder="Name of the plant"
           />
-          <button class="button main" type="submit">Begin</button>
+          <NButton type="primary" attr-type="submit">Begin</NButton>
         </div>
       </form>
       <div>

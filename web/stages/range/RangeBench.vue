@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import PageHead from '../../parts/PageHead.vue'
@@ -43,9 +44,9 @@ const place = computed(() =>
           {{ one.view.station.name }}
         </option>
       </select>
-      <button v-if="found" class="button small" @click="goTo('ledger', { kind: 'signal', id })">
+      <NButton size="small" v-if="found" @click="goTo('ledger', { kind: 'signal', id })">
         Show in the Ledger
-      </button>
+      </NButton>
     </PageHead>
 
     <div v-if="found" class="columns">

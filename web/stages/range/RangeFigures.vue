@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   arithmetics,
@@ -87,9 +88,9 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
           </tr>
         </tbody>
       </table>
-      <button v-if="!sensorOf(chain.channel)" class="button small" @click="noteRight">
+      <NButton size="small" v-if="!sensorOf(chain.channel)" @click="noteRight">
         Note as scaled in the program
-      </button>
+      </NButton>
     </section>
     <section>
       <h2>Structured Text</h2>
@@ -157,7 +158,7 @@ section {
 .numbers th:not(:first-child) {
   text-align: right;
 }
-section > .button {
+section > .n-button {
   justify-self: start;
 }
 .how {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
 import type { RehearsalView } from '../../api/client'
@@ -51,7 +52,7 @@ const octets = (hex: string) =>
   <section class="log" aria-label="Frames on the wire">
     <header>
       <h2>Frames on the wire</h2>
-      <a class="button small" :href="captureUrl" download>Capture file (pcap)</a>
+      <NButton size="small" tag="a" :href="captureUrl" download>Capture file (pcap)</NButton>
     </header>
     <table class="plain-table">
       <thead>
@@ -71,13 +72,14 @@ const octets = (hex: string) =>
             <td class="mono">{{ row.to }}</td>
             <td>{{ row.words }}</td>
             <td>
-              <button
-                class="button small bare"
+              <NButton
+                size="small"
+                quaternary
                 :aria-expanded="opened === i"
                 @click="opened = opened === i ? null : i"
               >
                 {{ row.hex.length / 2 }}
-              </button>
+              </NButton>
             </td>
           </tr>
           <tr v-if="opened === i">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import type { SlotState, StationMatch } from '@kataxis/core'
 
@@ -32,15 +33,15 @@ const slotWords: Record<SlotState, string> = {
       <p class="about">{{ match.station.type }}</p>
       <p class="about mono">{{ match.station.ip }}</p>
       <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
-      <button
+      <NButton
+        size="small"
         v-if="match.device"
-        class="button small"
         :disabled="busy"
         :aria-label="`Blink ${match.station.name}`"
         @click="emit('blink', match.device.mac)"
       >
         {{ blinking === match.device.mac ? 'Blinking' : 'Blink' }}
-      </button>
+      </NButton>
     </div>
     <div class="body">
       <ol
@@ -78,16 +79,17 @@ const slotWords: Record<SlotState, string> = {
             >{{ device.typeOfStation }}, {{ device.modules.length - 1 }} modules, no name,
             {{ device.ip }}</span
           >
-          <button class="button small" :disabled="busy" @click="emit('blink', device.mac)">
+          <NButton size="small" :disabled="busy" @click="emit('blink', device.mac)">
             {{ blinking === device.mac ? 'Blinking' : 'Blink' }}
-          </button>
-          <button
-            class="button small main"
+          </NButton>
+          <NButton
+            size="small"
+            type="primary"
             :disabled="busy"
             @click="emit('assign', device.mac, match.station.id)"
           >
             Give it the name {{ match.station.wireName }}
-          </button>
+          </NButton>
         </li>
       </ul>
     </div>
@@ -121,7 +123,7 @@ const slotWords: Record<SlotState, string> = {
 .about.mono {
   font: 11.5px/1.35 var(--mono);
 }
-.head .button {
+.head .n-button {
   justify-self: end;
   grid-area: 2 / 2 / 5 / 3;
 }

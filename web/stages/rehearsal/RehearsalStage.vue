@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LinkButton from '../../parts/LinkButton.vue'
+import { NButton } from 'naive-ui'
 import { numbered, oneOr, plural } from '@kataxis/core'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -41,17 +43,12 @@ const { assign } = rehearsal
         real PROFINET DCP.
       </p>
       <span class="buttons">
-        <button
-          v-if="rehearsal.view"
-          class="button"
-          :disabled="rehearsal.busy"
-          @click="rehearsal.scan()"
-        >
+        <NButton v-if="rehearsal.view" :disabled="rehearsal.busy" @click="rehearsal.scan()">
           Scan the wire
-        </button>
-        <button v-if="rehearsal.view" class="button bare" :disabled="rehearsal.busy" @click="begin">
+        </NButton>
+        <NButton quaternary v-if="rehearsal.view" :disabled="rehearsal.busy" @click="begin">
           Begin anew
-        </button>
+        </NButton>
       </span>
     </div>
     <template v-if="rehearsal.view">
@@ -101,24 +98,24 @@ const { assign } = rehearsal
         Stand-ins take the place of the planned stations. One comes without a name, and in one two
         modules are swapped, as it happens.
       </p>
-      <button
+      <NButton
+        type="primary"
         v-if="rehearsal.planned.length > 0"
-        class="button main"
         :disabled="rehearsal.busy"
         @click="begin"
       >
         Build the wire and scan it
-      </button>
+      </NButton>
       <template v-else>
         <p v-if="others > 0">
           Only PROFINET stations can be rehearsed. The
           {{ oneOr(others, 'station', 'stations') }} of this plan
           {{ plural(others, 'hangs on another network', 'hang on other networks') }}.
         </p>
-        <RouterLink
-          class="button main"
+        <LinkButton
+          type="primary"
           :to="{ name: 'board', params: { project: route.params['project'] } }"
-          >Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</RouterLink
+          >Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</LinkButton
         >
       </template>
     </div>

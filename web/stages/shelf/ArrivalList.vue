@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NProgress } from 'naive-ui'
+import { NProgress, NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useShelf, type Arrival } from '../../stores/shelf'
 import SourceLines from './SourceLines.vue'
@@ -55,10 +55,8 @@ const shareOf = ({ state, sent, done = 0, total = 0 }: Arrival) =>
           · <strong>{{ counts.left }}</strong> to go</template
         >
       </p>
-      <button v-if="shelf.isArriving" class="button small" @click="shelf.cancel()">
-        Stop here
-      </button>
-      <button v-else class="button small" @click="shelf.forgetArrivals()">Clear</button>
+      <NButton size="small" v-if="shelf.isArriving" @click="shelf.cancel()"> Stop here </NButton>
+      <NButton size="small" v-else @click="shelf.forgetArrivals()">Clear</NButton>
     </header>
     <ul>
       <li v-for="arrival in shown" :key="arrival.id" :class="arrival.state">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { ref } from 'vue'
 import { numbered, type Connection } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
@@ -43,15 +44,15 @@ const bytes = (count: number) => numbered(count, 'byte')
           </td>
           <td class="mono">{{ connection.path }}</td>
           <td>
-            <button
+            <NButton
+              size="small"
               v-if="connection.inputs.length + connection.outputs.length > 0"
-              class="button small"
               :aria-expanded="opened === connection.key"
               :aria-label="`Layout of ${connection.name}`"
               @click="opened = opened === connection.key ? null : connection.key"
             >
               Bits
-            </button>
+            </NButton>
           </td>
         </tr>
         <tr v-if="opened === connection.key">

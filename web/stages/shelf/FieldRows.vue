@@ -26,6 +26,7 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
+import { NButton } from 'naive-ui'
 import TypedInput from '../../parts/TypedInput.vue'
 /** Rows of like things in the form of a device sheet, one line each. */
 const props = defineProps<{
@@ -107,20 +108,18 @@ function carried(): Partial<Row> {
             @input="change(i, column, $event)"
           />
         </template>
-        <button
-          class="button small"
-          type="button"
+        <NButton
+          size="small"
           :aria-label="`Remove line ${i + 1} of ${label}`"
           @click="rows = (rows ?? []).filter((_, at) => at !== i)"
         >
           ×
-        </button>
+        </NButton>
       </div>
       <p v-if="hint?.(row)" class="quiet hint">
         {{ hint(row)!.words }}
-        <button
-          class="button small"
-          type="button"
+        <NButton
+          size="small"
           @click="
             rows = (rows ?? []).map((one, at) =>
               at === i ? { ...one, ...hint!(row)!.change } : one,
@@ -128,10 +127,10 @@ function carried(): Partial<Row> {
           "
         >
           {{ hint(row)!.take }}
-        </button>
+        </NButton>
       </p>
     </template>
-    <button class="button small" type="button" @click="addRow">{{ add }}</button>
+    <NButton size="small" @click="addRow">{{ add }}</NButton>
   </fieldset>
 </template>
 

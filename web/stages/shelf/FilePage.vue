@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LinkButton from '../../parts/LinkButton.vue'
+import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { formatNames, numbered, type Device, type DeviceFile } from '@kataxis/core'
@@ -107,21 +109,23 @@ async function remove() {
           </option>
         </select>
       </label>
-      <RouterLink
+      <LinkButton
+        size="small"
         v-if="catalog.format === 'sheet' && !catalog.supplements"
-        class="button small"
         :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }"
-        >Edit as a new version</RouterLink
+        >Edit as a new version</LinkButton
       >
-      <a class="button small" :href="api.rawUrl(sha256)" download>The file as it came</a>
-      <button
-        class="button small"
+      <NButton size="small" tag="a" :href="api.rawUrl(sha256)" download
+        >The file as it came</NButton
+      >
+      <NButton
+        size="small"
         :disabled="uses.length > 0"
         :title="uses.length > 0 ? 'Stations stand on it' : ''"
         @click="remove"
       >
         Throw away
-      </button>
+      </NButton>
     </header>
     <p v-if="uses.length > 0">
       Used by
@@ -162,9 +166,9 @@ async function remove() {
         />
       </div>
       <HeadCard v-for="device in heads.slice(0, mostHeads)" :key="device.key" :device="device" />
-      <button v-if="heads.length > mostHeads" class="button small" @click="mostHeads += 200">
+      <NButton size="small" v-if="heads.length > mostHeads" @click="mostHeads += 200">
         Show more, {{ heads.length - mostHeads }} are left
-      </button>
+      </NButton>
     </section>
     <ModuleTable v-if="catalog.modules.length > 0" :key="sha256" :file="catalog" :focus="focus" />
     <section v-if="catalog.submodules.length > 0" aria-label="Pluggable submodules">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
 import { factsOf } from './device-facts'
@@ -41,31 +42,31 @@ const count = computed(() =>
         }}</span
       >
       <span class="rest" />
-      <button
+      <NButton
+        size="small"
         v-for="data in own"
         :key="data.key"
-        class="button small"
         :aria-expanded="opened === data.key"
         @click="toggle(data.key)"
       >
         {{ wordBytes(data) }}
-      </button>
-      <button
+      </NButton>
+      <NButton
+        size="small"
         v-if="registers.length > 0"
-        class="button small"
         :aria-expanded="opened === 'registers'"
         @click="toggle('registers')"
       >
         {{ numbered(registers.length, 'register') }}
-      </button>
-      <button
+      </NButton>
+      <NButton
+        size="small"
         v-if="count > 0"
-        class="button small"
         :aria-expanded="opened === 'parameters'"
         @click="toggle('parameters')"
       >
         {{ numbered(count, 'parameter') }}
-      </button>
+      </NButton>
     </header>
     <p v-if="device.info" class="quiet">{{ device.info }}</p>
     <dl>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
   layoutOf,
@@ -108,15 +109,15 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
             </td>
             <td>{{ parameterCount(module) || '' }}</td>
             <td>
-              <button
+              <NButton
+                size="small"
                 v-if="isOpenable(module)"
-                class="button small"
                 :aria-expanded="opened === module.key"
                 :aria-label="`Details of ${module.name}`"
                 @click="opened = opened === module.key ? null : module.key"
               >
                 {{ opened === module.key ? 'Close' : 'Open' }}
-              </button>
+              </NButton>
             </td>
           </tr>
           <tr v-if="opened === module.key">
@@ -133,9 +134,9 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
         </template>
       </tbody>
     </table>
-    <button v-if="found.length > most" class="button small more" @click="most += 500">
+    <NButton size="small" v-if="found.length > most" class="more" @click="most += 500">
       Show more, {{ found.length - most }} are left
-    </button>
+    </NButton>
     <p v-if="found.length === 0" class="quiet">No module of this file matches “{{ text }}”.</p>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import type { WrittenSheet } from '@kataxis/core'
 import FieldRows from './FieldRows.vue'
 import { sheetLists } from './sheet-columns'
@@ -70,14 +71,13 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
             placeholder="00 00"
             @change="change(i, { constant: $event })"
         /></label>
-        <button
-          class="button small"
-          type="button"
+        <NButton
+          size="small"
           :aria-label="`Remove record ${i + 1} of ${label}`"
           @click="records = (records ?? []).filter((_, at) => at !== i)"
         >
           ×
-        </button>
+        </NButton>
       </div>
       <FieldRows
         :model-value="record.parameters"
@@ -86,7 +86,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         @update:model-value="change(i, { parameters: $event })"
       />
     </div>
-    <button class="button small" type="button" @click="add">+ record of parameters</button>
+    <NButton size="small" @click="add">+ record of parameters</NButton>
   </section>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { useRoute, useRouter } from 'vue-router'
 import { computed } from 'vue'
 import { hasSheetPart, switchBank, type SwitchBank } from '@kataxis/core'
@@ -51,7 +52,9 @@ async function save() {
           <a href="/api/schemas/device-sheet">/api/schemas/device-sheet</a>.
         </p>
       </div>
-      <button class="button main" :disabled="faults.length > 0">Put it on the Shelf</button>
+      <NButton type="primary" attr-type="submit" :disabled="faults.length > 0"
+        >Put it on the Shelf</NButton
+      >
     </header>
     <p v-if="faults.length > 0" class="faults" role="status">
       Still missing or wrong: {{ faults.slice(0, 4).join(' ') }}
@@ -96,7 +99,7 @@ async function save() {
           :number="i + 1"
           @remove="draft.modules.splice(i, 1)"
         />
-        <button class="button" type="button" @click="addModule">+ Module</button>
+        <NButton @click="addModule">+ Module</NButton>
       </div>
 
       <aside v-if="preview" class="preview" aria-label="What it will offer">
@@ -150,7 +153,7 @@ header > div {
   gap: 16px;
   justify-items: stretch;
 }
-.form > .button {
+.form > .n-button {
   justify-self: start;
 }
 .form section.pairs,

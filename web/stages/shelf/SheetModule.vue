@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import ElectricalFields from './ElectricalFields.vue'
 import FieldRows from './FieldRows.vue'
 import PlacementFields from './PlacementFields.vue'
@@ -64,7 +65,7 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
       <summary>Parameters</summary>
       <RecordRows v-model="module.parameters" :label="`Parameters of module ${number}`" />
     </details>
-    <button class="button small" type="button" @click="emit('remove')">Remove this module</button>
+    <NButton size="small" @click="emit('remove')">Remove this module</NButton>
   </section>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LinkButton from '../../parts/LinkButton.vue'
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -80,10 +81,8 @@ function onDrop(event: DragEvent) {
         </select>
       </label>
       <span class="rest" />
-      <RouterLink
-        class="button"
-        :to="{ name: 'sheet', params: { project: route.params['project'] } }"
-        >Write a device sheet</RouterLink
+      <LinkButton :to="{ name: 'sheet', params: { project: route.params['project'] } }"
+        >Write a device sheet</LinkButton
       >
       <label class="button main"
         >Bring in files<input

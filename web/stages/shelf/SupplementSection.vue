@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -56,9 +57,9 @@ const hits = computed(() => {
   <section class="stacked" aria-label="What it adds">
     <div class="titled">
       <h2>Adds to {{ file.supplements!.length }} heads and modules of {{ file.vendor.name }}</h2>
-      <button class="button small" :class="{ main: !isTaken }" @click="toggle">
+      <NButton size="small" :class="{ main: !isTaken }" @click="toggle">
         {{ isTaken ? 'This project does without' : 'Use in this project' }}
-      </button>
+      </NButton>
       <span class="quiet"
         >{{
           isTaken

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { newId, protocolOn } from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
@@ -41,16 +42,16 @@ async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
   >
     <template v-if="!isByHand">
       <HeadPicker :protocol="protocol.name" @take="take" @close="emit('close')" />
-      <button v-if="protocol.sheetParts" class="button small" @click="isByHand = true">
+      <NButton size="small" v-if="protocol.sheetParts" @click="isByHand = true">
         No file for it? Write its sizes by hand
-      </button>
+      </NButton>
     </template>
     <HandMadeDevice v-else :protocol="protocol.name" @made="take" @close="isByHand = false" />
   </DialogBox>
 </template>
 
 <style scoped>
-.button {
+.n-button {
   justify-self: start;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, reactive } from 'vue'
 import {
   applyCommand,
@@ -176,10 +177,10 @@ function take(): void {
       </table>
       <p v-if="result.rows.length > 6" class="quiet">and {{ result.rows.length - 6 }} more</p>
       <div class="actions">
-        <button class="button main" :disabled="result.fault !== ''">
+        <NButton type="primary" attr-type="submit" :disabled="result.fault !== ''">
           Make {{ oneOr(count, 'the copy', 'copies') }}
-        </button>
-        <button class="button" type="button" @click="emit('close')">Leave it</button>
+        </NButton>
+        <NButton @click="emit('close')">Leave it</NButton>
         <span v-if="collisions > 0" class="fault"
           >{{ collisions }} names or tags would stand twice and show as blockers.</span
         >

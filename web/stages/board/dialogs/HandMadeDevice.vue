@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
   catalogOfSheet,
@@ -179,10 +180,10 @@ async function make(): Promise<void> {
     </p>
     <p v-if="fault || refusal" class="fault" role="alert">{{ fault || refusal }}</p>
     <div class="actions">
-      <button class="button main" :disabled="fault !== ''">
+      <NButton type="primary" attr-type="submit" :disabled="fault !== ''">
         Put it on the Shelf and on the network
-      </button>
-      <button class="button" type="button" @click="emit('close')">Back</button>
+      </NButton>
+      <NButton @click="emit('close')">Back</NButton>
     </div>
   </form>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
   createChecker,
@@ -178,10 +179,14 @@ function take(): void {
         <p v-if="all.length > mostShown" class="quiet">and {{ all.length - mostShown }} more</p>
       </div>
       <div class="actions">
-        <button class="button main" :disabled="differing.length === 0 || proposal.fault !== null">
+        <NButton
+          type="primary"
+          attr-type="submit"
+          :disabled="differing.length === 0 || proposal.fault !== null"
+        >
           Change {{ numbered(differing.length, 'station') }}
-        </button>
-        <button class="button" type="button" @click="emit('close')">Leave it</button>
+        </NButton>
+        <NButton @click="emit('close')">Leave it</NButton>
         <span v-if="faulty > 0" class="fault">{{ faulty }} of them would show as findings.</span>
       </div>
     </form>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   allowedSlots,
@@ -176,7 +177,7 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
     <template v-else>
       <p>
         New type: <strong>{{ chosen.name }}</strong>
-        <button class="button small" @click="chosen = null">Choose another</button>
+        <NButton size="small" @click="chosen = null">Choose another</NButton>
       </p>
       <label v-if="others.length > 0" class="check"
         ><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other
@@ -228,15 +229,15 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
         </p>
       </div>
       <div class="actions">
-        <button class="button main" :disabled="!preview?.effect" @click="take">
+        <NButton type="primary" :disabled="!preview?.effect" @click="take">
           Replace
           {{
             targets.length === 1
               ? `the ${kind === 'station' ? 'head' : 'module'}`
               : `all ${targets.length}`
           }}
-        </button>
-        <button class="button" @click="emit('close')">Cancel</button>
+        </NButton>
+        <NButton @click="emit('close')">Cancel</NButton>
       </div>
     </template>
   </DialogBox>

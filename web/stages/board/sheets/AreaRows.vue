@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 import TypedInput from '../../../parts/TypedInput.vue'
@@ -79,25 +80,26 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
             />
           </td>
           <td>
-            <button
-              class="button small bare"
+            <NButton
+              size="small"
+              quaternary
               :aria-label="`Remove area ${i + 1}`"
               @click="write(controller.areas.filter((_, at) => at !== i))"
             >
               ×
-            </button>
+            </NButton>
           </td>
         </tr>
       </tbody>
     </table>
-    <button
-      class="button small"
+    <NButton
+      size="small"
       @click="
         write([...controller.areas, { content: 'analog', networkId: '', in: null, out: null }])
       "
     >
       + Area
-    </button>
+    </NButton>
   </div>
 </template>
 

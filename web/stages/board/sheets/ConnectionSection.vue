@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
   carriedBy,
@@ -67,13 +68,13 @@ const suggested = computed(() =>
           >The smallest that carries {{ plural(wanted.size, 'it', 'all of it') }}:
           <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
           {{ suggested.outputBytes }} out.
-          <button
+          <NButton
+            size="small"
             v-if="suggested.key !== view.station.connection"
-            class="button small"
             @click="take(suggested.key)"
           >
             Use this connection
-          </button></template
+          </NButton></template
         >
         <template v-else>No connection carries all of it.</template>
       </p>

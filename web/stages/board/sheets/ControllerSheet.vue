@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import LinkButton from '../../../parts/LinkButton.vue'
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { notationNames, notations, type ControllerRow, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
@@ -100,18 +102,18 @@ function setSize(which: ControllerSize, text: string) {
       <p class="quiet">
         What has an address keeps it, whatever is inserted, moved or removed elsewhere.
       </p>
-      <RouterLink class="button small" :to="{ name: 'memory', query: { at: `controller:${id}` } }"
-        >Show the memory</RouterLink
+      <LinkButton size="small" :to="{ name: 'memory', query: { at: `controller:${id}` } }"
+        >Show the memory</LinkButton
       >
     </section>
-    <button class="button small" @click="project.run({ type: 'removeController', id })">
+    <NButton size="small" @click="project.run({ type: 'removeController', id })">
       Remove the controller and all on it
-    </button>
+    </NButton>
   </div>
 </template>
 
 <style scoped>
-section > .button {
+section > .n-button {
   justify-self: start;
 }
 .check {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   expectedRole,
@@ -148,20 +149,20 @@ function take(address: number): void {
         @take="take"
       />
       <template v-if="!view.device?.switches">
-        <button v-if="!isChoosing" class="button small choose" @click="isChoosing = true">
+        <NButton size="small" v-if="!isChoosing" class="choose" @click="isChoosing = true">
           {{ bank ? 'Other switches …' : 'It has address switches …' }}
-        </button>
+        </NButton>
         <div v-else class="choosing">
           <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />
           <div class="row">
-            <button
+            <NButton
+              size="small"
               v-if="station.switches && alike.length > 0"
-              class="button small"
               @click="setBank(station.switches, true)"
             >
               The same for all {{ alike.length + 1 }} of this type
-            </button>
-            <button class="button small" @click="isChoosing = false">Done</button>
+            </NButton>
+            <NButton size="small" @click="isChoosing = false">Done</NButton>
           </div>
         </div>
       </template>

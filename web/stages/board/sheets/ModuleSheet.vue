@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
@@ -125,29 +126,24 @@ const findingIds = computed(() => [
       </p>
     </section>
     <div class="row">
-      <button
+      <NButton
+        size="small"
         v-if="(module.layout?.blocks.length ?? 0) > 0"
-        class="button small"
         @click="goTo('memory', { kind: 'module', id })"
       >
         Show in the memory
-      </button>
-      <button
-        class="button small"
-        :disabled="why !== null"
-        :title="why ?? ''"
-        @click="emit('replace')"
-      >
+      </NButton>
+      <NButton size="small" :disabled="why !== null" :title="why ?? ''" @click="emit('replace')">
         Another type …
-      </button>
-      <button
-        class="button small"
+      </NButton>
+      <NButton
+        size="small"
         :disabled="why !== null"
         :title="why ?? ''"
         @click="project.run({ type: 'removeModules', ids: [id] })"
       >
         Remove the module
-      </button>
+      </NButton>
     </div>
   </div>
 </template>

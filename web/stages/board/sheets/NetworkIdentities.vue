@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   ipOfHost,
@@ -123,9 +124,9 @@ const poolWords = computed(() => {
         {{ poolWords }}{{ network.pool.reserved ? `, without ${network.pool.reserved}` : '' }}
       </p>
     </template>
-    <button class="button small begin" :disabled="stations === 0" @click="isRenumbering = true">
+    <NButton size="small" class="begin" :disabled="stations === 0" @click="isRenumbering = true">
       New identities for many …
-    </button>
+    </NButton>
     <IdentitiesDialog
       v-if="isRenumbering"
       :network-id="network.id"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import {
   controllerIpOf,
@@ -98,8 +99,8 @@ const logical = computed(() => protocolOn(network.value).logicalImage?.(stations
       :stations="stations"
     />
     <LogicalImageSection v-if="logical && logical.parts.length > 0" :image="logical" />
-    <button class="button small" @click="project.run({ type: 'removeNetwork', id })">
+    <NButton size="small" @click="project.run({ type: 'removeNetwork', id })">
       Remove the network and its stations
-    </button>
+    </NButton>
   </div>
 </template>

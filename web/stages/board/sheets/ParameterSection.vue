@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import {
   choicesOf,
@@ -57,12 +58,12 @@ const hasStartUp = computed(
     <p v-else class="quiet">
       {{ count === 0 ? 'Nothing is set.' : `All ${count} as the description proposes.` }}
     </p>
-    <button
-      class="button small"
+    <NButton
+      size="small"
       @click="goTo('parameters', { kind: module.row ? 'module' : 'station', id: module.id })"
     >
       Set parameters, see octets …
-    </button>
+    </NButton>
   </section>
 </template>
 

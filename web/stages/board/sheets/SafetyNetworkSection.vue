@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { timeBasedNetworkNumber, type NetworkRow } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
@@ -30,9 +31,7 @@ function take(text: string): void {
         mono
         @change="take"
       />
-      <button class="button small" @click="set(timeBasedNetworkNumber(new Date()))">
-        By the time
-      </button>
+      <NButton size="small" @click="set(timeBasedNetworkNumber(new Date()))"> By the time </NButton>
     </div>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   failSafeParts,
@@ -73,12 +74,10 @@ function enter(): void {
           class="field mono"
           aria-label="Configuration signature"
           placeholder="as the maker’s tool shows it"
-        /><button class="button small" :disabled="signature.trim() === ''">
+        /><NButton size="small" attr-type="submit" :disabled="signature.trim() === ''">
           {{ entered ? 'Renew' : 'Enter' }}
-        </button>
-        <button v-if="entered" class="button small" type="button" @click="set('')">
-          Take away
-        </button>
+        </NButton>
+        <NButton size="small" v-if="entered" @click="set('')"> Take away </NButton>
       </form>
     </template>
   </section>

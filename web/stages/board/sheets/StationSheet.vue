@@ -205,14 +205,14 @@ const bars = computed(() => {
       </p>
     </section>
     <div class="row">
-      <button v-if="view.blocks.length > 0" class="button small" @click="showInMemory">
+      <NButton size="small" v-if="view.blocks.length > 0" @click="showInMemory">
         Show in the memory
-      </button>
-      <button class="button small" @click="emit('duplicate')">Copies …</button>
-      <button class="button small" @click="emit('replace')">Another head …</button>
-      <button class="button small" @click="project.run({ type: 'removeStation', id })">
+      </NButton>
+      <NButton size="small" @click="emit('duplicate')">Copies …</NButton>
+      <NButton size="small" @click="emit('replace')">Another head …</NButton>
+      <NButton size="small" @click="project.run({ type: 'removeStation', id })">
         Remove the station
-      </button>
+      </NButton>
     </div>
   </div>
 </template>

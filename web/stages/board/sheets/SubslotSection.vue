@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   sizeOfDevice,
@@ -75,22 +76,23 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
           <span class="corner" aria-hidden="true">└</span
           ><strong>{{ port.device?.name ?? port.below.device }}</strong>
           <small v-if="port.data">{{ wordBytes(port.data) }}</small>
-          <button
-            class="button small"
+          <NButton
+            size="small"
             :aria-label="`Take the device off subslot ${port.subslot}`"
             @click="set(port.subslot, port.submodule)"
           >
             Take off
-          </button>
+          </NButton>
         </span>
-        <button
+        <NButton
+          size="small"
           v-else-if="port.isPort || port.allowed.length > 0"
-          class="button small below"
+          class="below"
           :aria-label="`Put a device below subslot ${port.subslot}`"
           @click="picking = port"
         >
           Device below …
-        </button>
+        </NButton>
       </li>
     </ul>
     <DialogBox
@@ -131,7 +133,7 @@ li {
   gap: 8px;
   align-items: baseline;
 }
-.device .button {
+.device .n-button {
   margin-left: auto;
 }
 .corner {
