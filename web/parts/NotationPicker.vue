@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from './PickField.vue'
 import { notationNames, notations } from '@kataxis/core'
 import { usePreferences } from '../stores/preferences'
 
@@ -8,15 +9,18 @@ const preferences = usePreferences()
 </script>
 
 <template>
-  <label class="picker"
-    ><span class="label">Addresses</span>
-    <select v-model="preferences.notation" class="field" aria-label="Addresses are written">
-      <option value="">as the controller asks</option>
-      <option v-for="name in notationNames" :key="name" :value="name">
-        {{ notations[name].name }}, {{ notations[name].label }}
-      </option>
-    </select>
-  </label>
+  <PickField
+    label="Addresses"
+    shown
+    v-model:value="preferences.notation"
+    :options="[
+      { value: '', label: 'as the controller asks' },
+      ...notationNames.map((name) => ({
+        value: name,
+        label: `${notations[name].name}, ${notations[name].label}`,
+      })),
+    ]"
+  />
 </template>
 
 <style scoped>

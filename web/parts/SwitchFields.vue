@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from './choices'
+import PickField from './PickField.vue'
 import { computed } from 'vue'
 import { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from '@kataxis/core'
 import TypedInput from './TypedInput.vue'
@@ -49,15 +51,16 @@ const readJumper = (typed: string) =>
 
 <template>
   <div class="four">
-    <label class="wide"
-      ><span class="label">Address switches</span>
-      <select class="field" :value="bank?.style ?? ''" @change="setStyle(text($event))">
-        <option value="">none, or not known</option>
-        <option v-for="(words, style) in switchStyles" :key="style" :value="style">
-          {{ words }}
-        </option>
-      </select>
-    </label>
+    <PickField
+      label="Address switches"
+      shown
+      :value="bank?.style ?? ''"
+      @update:value="setStyle($event)"
+      :options="[
+        { value: '', label: 'none, or not known' },
+        ...tableChoices(switchStyles, (words) => words),
+      ]"
+    />
     <template v-if="bank">
       <label v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"
         ><span class="label">Switches</span
@@ -79,13 +82,17 @@ const readJumper = (typed: string) =>
           :value="bank.count"
           @input="set({ count: Number(text($event)) })"
       /></label>
-      <label v-if="bank.style === 'dip-binary'"
-        ><span class="label">Lowest value</span
-        ><select class="field" :value="bank.lsb" @change="set({ lsb: text($event) })">
-          <option value="left">at the left</option>
-          <option value="right">at the right</option>
-        </select></label
-      >
+      <PickField
+        v-if="bank.style === 'dip-binary'"
+        label="Lowest value"
+        shown
+        :value="bank.lsb"
+        @update:value="set({ lsb: $event })"
+        :options="[
+          { value: 'left', label: 'at the left' },
+          { value: 'right', label: 'at the right' },
+        ]"
+      />
       <label v-if="bank.style === 'dip-weighted'" class="wide"
         ><span class="label">Weights from left to right</span
         ><TypedInput
@@ -108,20 +115,27 @@ const readJumper = (typed: string) =>
           placeholder="A=1, B=2"
           @change="set({ positions: readJumper($event) })"
       /></label>
-      <label v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"
-        ><span class="label">ON counts</span
-        ><select class="field" :value="bank.on" @change="set({ on: Number(text($event)) })">
-          <option :value="1">its weight</option>
-          <option :value="0">nothing</option>
-        </select></label
-      >
-      <label
-        ><span class="label">They set</span
-        ><select class="field" :value="bank.sets" @change="set({ sets: text($event) })">
-          <option value="number">the station number</option>
-          <option value="lastOctet">the last octet</option>
-        </select></label
-      >
+      <PickField
+        v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"
+        label="ON counts"
+        shown
+        :value="bank.on"
+        @update:value="set({ on: Number($event) })"
+        :options="[
+          { value: 1, label: 'its weight' },
+          { value: 0, label: 'nothing' },
+        ]"
+      />
+      <PickField
+        label="They set"
+        shown
+        :value="bank.sets"
+        @update:value="set({ sets: $event })"
+        :options="[
+          { value: 'number', label: 'the station number' },
+          { value: 'lastOctet', label: 'the last octet' },
+        ]"
+      />
       <label
         ><span class="label">Added to it</span
         ><input

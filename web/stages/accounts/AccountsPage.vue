@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { roleNames, roles, type RoleName } from '@kataxis/core'
@@ -57,22 +58,18 @@ async function setPassword(id: string): Promise<void> {
             <td class="mono">{{ user.name }}</td>
             <td>{{ user.fullName }}</td>
             <td>
-              <select
-                class="field"
-                :aria-label="`Role of ${user.name}`"
+              <PickField
+                :label="`Role of ${user.name}`"
                 :value="user.role"
-                @change="
+                @update:value="
                   act(() =>
                     api.changeUser(user.id, {
-                      role: ($event.target as HTMLSelectElement).value as RoleName,
+                      role: $event as RoleName,
                     }),
                   )
                 "
-              >
-                <option v-for="role in roleNames" :key="role" :value="role">
-                  {{ roles[role].name }}
-                </option>
-              </select>
+                :options="roleNames.map((role) => ({ value: role, label: roles[role].name }))"
+              />
             </td>
             <td>
               <form class="pair" @submit.prevent="setPassword(user.id)">
@@ -109,14 +106,17 @@ async function setPassword(id: string): Promise<void> {
           ><span class="label">Full name</span
           ><input v-model="draft.fullName" class="field" maxlength="100" autocomplete="off"
         /></label>
-        <label
-          ><span class="label">Role</span
-          ><select v-model="draft.role" class="field">
-            <option v-for="role in roleNames" :key="role" :value="role">
-              {{ roles[role].name }}: {{ roles[role].says }}
-            </option>
-          </select></label
-        >
+        <PickField
+          label="Role"
+          shown
+          v-model:value="draft.role"
+          :options="
+            roleNames.map((role) => ({
+              value: role,
+              label: `${roles[role].name}: ${roles[role].says}`,
+            }))
+          "
+        />
         <label
           ><span class="label">Password</span
           ><input

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { numbered, protocolOn } from '@kataxis/core'
@@ -30,12 +31,8 @@ const networks = computed(() =>
       )
     : [],
 )
-function moveTo(event: Event): void {
-  const field = event.target as HTMLSelectElement
-  if (field.value !== '')
-    project.run({ type: 'moveStations', ids: [...props.stationIds], networkId: field.value })
-  field.value = ''
-}
+const moveTo = (networkId: string) =>
+  project.run({ type: 'moveStations', ids: [...props.stationIds], networkId })
 </script>
 
 <template>
@@ -45,17 +42,16 @@ function moveTo(event: Event): void {
       <NButton size="small" v-if="stationIds.length === 1" @click="emit('duplicate')">
         Copies …
       </NButton>
-      <select
+      <PickField
+        label="Move to another network"
         v-if="networks.length > 1"
-        class="field small"
-        aria-label="Move to another network"
-        @change="moveTo"
-      >
-        <option value="">Move to …</option>
-        <option v-for="network in networks" :key="network.id" :value="network.id">
-          {{ network.name }}
-        </option>
-      </select>
+        @update:value="moveTo"
+        class="move"
+        size="small"
+        :value="null"
+        placeholder="Move to …"
+        :options="networks.map((network) => ({ value: network.id, label: network.name }))"
+      />
     </template>
     <NButton
       size="small"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import NotationPicker from '../../parts/NotationPicker.vue'
@@ -25,15 +27,16 @@ const second = defineModel<NotationName | DeviceNotationName | ''>('second', { r
     </NButton></span
   >
   <NotationPicker v-if="set === 'addressing'" />
-  <select
+  <PickField
+    label="A second column of addresses"
     v-if="set === 'addressing'"
-    v-model="second"
-    class="field second"
-    aria-label="A second column of addresses"
-  >
-    <option value="">no second column</option>
-    <option v-for="(one, name) in seconds" :key="name" :value="name">and {{ one.name }}</option>
-  </select>
+    v-model:value="second"
+    class="second"
+    :options="[
+      { value: '', label: 'no second column' },
+      ...tableChoices(seconds, (one) => `and ${one.name}`),
+    ]"
+  />
 </template>
 
 <style scoped src="./tool-row.css"></style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { judgeOfTags, numbered, replacer } from '@kataxis/core'
@@ -62,12 +64,12 @@ function take(): void {
       <p class="quiet">In {{ rows.length }} rows: the selected ones, or all that are shown.</p>
     </header>
     <div class="form">
-      <label
-        ><span class="label">In</span
-        ><select v-model="column" class="field">
-          <option v-for="(words, name) in columns" :key="name" :value="name">{{ words }}</option>
-        </select></label
-      >
+      <PickField
+        label="In"
+        shown
+        v-model:value="column"
+        :options="tableChoices(columns, (words) => words)"
+      />
       <label
         ><span class="label">Find</span
         ><input v-model="find" class="field mono" spellcheck="false" aria-label="Find"

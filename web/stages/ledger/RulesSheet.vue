@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices, plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/core'
@@ -131,18 +133,13 @@ const usesOf = (key: string) =>
           {{ one }}
         </NButton>
       </div>
-      <label
-        ><span class="label">Letters</span
-        ><select
-          class="field"
-          :value="row.tagCase"
-          @change="
-            set({ tagCase: ($event.target as HTMLSelectElement).value as ProjectRow['tagCase'] })
-          "
-        >
-          <option v-for="(text, name) in cases" :key="name" :value="name">{{ text }}</option>
-        </select></label
-      >
+      <PickField
+        label="Letters"
+        shown
+        :value="row.tagCase"
+        @update:value="set({ tagCase: $event as ProjectRow['tagCase'] })"
+        :options="tableChoices(cases, (text) => text)"
+      />
       <EditField
         label="Reserved words of the target, beside those of IEC 61131-3"
         :value="row.reservedWords.join(' ')"
@@ -194,12 +191,12 @@ const usesOf = (key: string) =>
         <label class="wide"
           ><span class="label">Name</span><input v-model="draft.name" class="field"
         /></label>
-        <label
-          ><span class="label">Type</span
-          ><select v-model="draft.type" class="field">
-            <option v-for="type in rawTypes" :key="type" :value="type">{{ type }}</option>
-          </select></label
-        >
+        <PickField
+          label="Type"
+          shown
+          v-model:value="draft.type"
+          :options="plainChoices(rawTypes)"
+        />
         <label v-for="key in numbers" :key="key"
           ><span class="label">{{ words[key] }}</span
           ><input v-model="draft[key]" class="field mono" :aria-label="words[key]"

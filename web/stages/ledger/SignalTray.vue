@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -111,15 +113,12 @@ function drag(event: DragEvent, { id }: SignalRow): void {
             @change="toggle(signal.id)"
           />
           <span class="mono tag">{{ signal.tag || '(no tag)' }}</span>
-          <select
-            class="field"
-            :aria-label="`Channel that ${signal.tag || signal.comment} needs`"
+          <PickField
+            :label="`Channel that ${signal.tag || signal.comment} needs`"
             :value="signal.facts.kind ?? ''"
-            @change="setKind(signal, ($event.target as HTMLSelectElement).value)"
-          >
-            <option value="">kind?</option>
-            <option v-for="kind in kinds" :key="kind" :value="kind">{{ kind }}</option>
-          </select>
+            @update:value="setKind(signal, $event)"
+            :options="[{ value: '', label: 'kind?' }, ...plainChoices(kinds)]"
+          />
           <span class="quiet words">{{
             [signal.comment, factColumns.transmitter.word(signal.facts)].filter(Boolean).join(' · ')
           }}</span>

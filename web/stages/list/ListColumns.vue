@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import {
   factColumns,
   listFields,
@@ -38,16 +39,15 @@ const example = (column: number) =>
         <label
           ><span class="heading">{{ heading || `Column ${i + 1}` }}</span
           ><small class="quiet">{{ example(i) }}</small>
-          <select
-            class="field"
+          <PickField
+            :label="heading || `Column ${i + 1}`"
             :value="mapping[i] ?? ''"
-            @change="setColumn(i, ($event.target as HTMLSelectElement).value as ListField | '')"
-          >
-            <option value="">not used</option>
-            <option v-for="field in listFields" :key="field" :value="field">
-              {{ wordField(field) }}
-            </option>
-          </select>
+            @update:value="setColumn(i, $event as ListField | '')"
+            :options="[
+              { value: '', label: 'not used' },
+              ...listFields.map((field) => ({ value: field, label: wordField(field) })),
+            ]"
+          />
         </label>
       </li>
     </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { useDropZone } from '@vueuse/core'
 import { onBeforeUnmount, ref } from 'vue'
@@ -39,16 +40,15 @@ function finish(): void {
 <template>
   <article ref="page" class="page" :class="{ over: isOverDropZone }">
     <PageHead above="Ledger" title="Signals from a list" :quiet="fileName">
-      <select
+      <PickField
+        label="Sheet of the workbook"
         v-if="tables.length > 1"
-        v-model="sheet"
-        class="field pick"
-        aria-label="Sheet of the workbook"
-      >
-        <option v-for="(one, i) in tables" :key="one.name" :value="i">
-          {{ one.name }} · {{ one.rows.length }} rows
-        </option>
-      </select>
+        v-model:value="sheet"
+        class="pick"
+        :options="
+          tables.map((one, i) => ({ value: i, label: `${one.name} · ${one.rows.length} rows` }))
+        "
+      />
       <label class="button" :class="{ main: !table }"
         >{{ table ? 'Another file …' : 'Choose a file …'
         }}<input

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import {
@@ -96,18 +97,20 @@ void api
       :placeholder="`Go to ${byteLabel('in', 8, notation)}`"
       @keydown.enter="go"
     />
-    <select
+    <PickField
+      label="Show what changed since"
       v-if="versions.length > 0"
-      class="field against"
-      aria-label="Show what changed since"
+      class="against"
       :value="from === null ? '' : String(from)"
-      @change="emit('compare', ($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">no comparison</option>
-      <option v-for="version in versions" :key="version.name" :value="String(version.revision)">
-        since {{ version.name }}
-      </option>
-    </select>
+      @update:value="emit('compare', $event)"
+      :options="[
+        { value: '', label: 'no comparison' },
+        ...versions.map((version) => ({
+          value: String(version.revision),
+          label: `since ${version.name}`,
+        })),
+      ]"
+    />
     <NButton size="small" @click="emit('repack')">Repack …</NButton>
     <span class="figures"
       >{{ figures.join(' · ')

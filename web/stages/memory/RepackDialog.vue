@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -92,15 +93,18 @@ function take(): void {
           reserves are not</label
         >
       </fieldset>
-      <label
-        ><span class="label">What is moved</span>
-        <select v-model="networkId" class="field">
-          <option value="">everything of this controller that nobody fixed</option>
-          <option v-for="{ network } in networks" :key="network.id" :value="network.id">
-            stations on {{ network.name }}
-          </option>
-        </select>
-      </label>
+      <PickField
+        label="What is moved"
+        shown
+        v-model:value="networkId"
+        :options="[
+          { value: '', label: 'everything of this controller that nobody fixed' },
+          ...networks.map(({ network }) => ({
+            value: network.id,
+            label: `stations on ${network.name}`,
+          })),
+        ]"
+      />
       <p v-if="preview.fault" class="fault" role="alert">{{ preview.fault }}</p>
       <template v-else>
         <p role="status">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -56,9 +57,11 @@ function add(): void {
         aria-label="Words in the name"
         placeholder="words in the name, by |"
       />
-      <select v-model="meaning" class="field" aria-label="Meaning">
-        <option v-for="one in meanings" :key="one" :value="one">{{ meaningWords[one] }}</option>
-      </select>
+      <PickField
+        label="Meaning"
+        v-model:value="meaning"
+        :options="meanings.map((one) => ({ value: one, label: meaningWords[one] }))"
+      />
       <NButton size="small" attr-type="submit">Add a rule</NButton>
     </form>
     <ul>

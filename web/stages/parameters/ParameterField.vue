@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
@@ -21,6 +22,17 @@ const choices = computed(() => {
   const named = Object.keys(texts).map(Number)
   if (named.length === 0 || listed.includes(NaN) || listed.length > mostChoices) return null
   return listed.length > 0 ? listed : named
+})
+const options = computed(() => {
+  const listed = choices.value ?? []
+  const now = Number(props.row.value)
+  return [
+    ...(listed.includes(now) ? [] : [{ value: now, label: `${now} (not allowed)` }]),
+    ...listed.map((value) => ({
+      value,
+      label: parameter.value.texts[String(value)] ?? String(value),
+    })),
+  ]
 })
 const isSwitch = computed(
   () => parameter.value.bits === 1 && Object.keys(parameter.value.texts).length === 0,
@@ -66,20 +78,13 @@ const range = computed(() => {
         />
         {{ Number(row.value) === 0 ? 'off' : 'on' }}</label
       >
-      <select
+      <PickField
+        :label="parameter.name"
         v-else-if="choices"
-        class="field"
-        :aria-label="parameter.name"
-        :value="String(row.value)"
-        @change="emit('set', Number(($event.target as HTMLSelectElement).value))"
-      >
-        <option v-if="!choices.includes(Number(row.value))" :value="String(row.value)">
-          {{ row.value }} (not allowed)
-        </option>
-        <option v-for="value in choices" :key="value" :value="String(value)">
-          {{ parameter.texts[String(value)] ?? value }}
-        </option>
-      </select>
+        :value="Number(row.value)"
+        :options="options"
+        @update:value="emit('set', $event)"
+      />
       <TypedInput
         v-else
         class="field mono"

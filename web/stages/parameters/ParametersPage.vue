@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -73,11 +74,6 @@ const diagnoses = computed(() => [
   ...(found.value?.view.file?.diagnoses ?? []),
   ...(found.value?.view.below.flatMap(({ file }) => file?.diagnoses ?? []) ?? []),
 ])
-const taken = ref('')
-function take(): void {
-  page.takeFrom(taken.value)
-  taken.value = ''
-}
 function lightOf(record: string, parameter: string): void {
   lit.value = `${record}/${parameter}`
   document.getElementById(`parameter-${record}/${parameter}`)?.scrollIntoView({ block: 'nearest' })
@@ -118,18 +114,15 @@ function lightOf(record: string, parameter: string): void {
     <div v-else class="columns">
       <div class="list" tabindex="0" aria-label="Parameters">
         <div v-if="records.length > 0" class="tools">
-          <select
-            v-model="taken"
-            class="field"
+          <PickField
+            label="Take over from another module"
+            class="pick"
+            :value="null"
+            placeholder="Take over from …"
             :disabled="guard.whyNotModule(found.view, found.module) !== null"
-            aria-label="Take over from another module"
-            @change="take"
-          >
-            <option value="">Take over from …</option>
-            <option v-for="other in otherModules" :key="other.id" :value="other.id">
-              {{ other.words }}
-            </option>
-          </select>
+            :options="otherModules.map((other) => ({ value: other.id, label: other.words }))"
+            @update:value="page.takeFrom"
+          />
           <SetPicker :view="found.view" :module="found.module" @put="page.put" />
         </div>
         <LockedPart :why="guard.whyNotModule(found.view, found.module)">

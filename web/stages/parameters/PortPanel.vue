@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import {
@@ -118,18 +119,19 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
     <div v-for="port in ports" :key="port.subslot" class="port">
       <h3>
         <span class="mono">{{ port.subslot }}</span>
-        <select
+        <PickField
+          :label="`Use of port ${port.subslot}`"
           v-if="port.allowed.length > 0 && !port.isFixed"
-          class="field"
-          :aria-label="`Use of port ${port.subslot}`"
           :value="port.submodule"
-          @change="set(port.subslot, ($event.target as HTMLSelectElement).value, port.below)"
-        >
-          <option value="">off</option>
-          <option v-for="one in port.allowed" :key="one.key" :value="one.key">
-            {{ one.name }} · {{ wordBytes(one) }}
-          </option>
-        </select>
+          @update:value="set(port.subslot, $event, port.below)"
+          :options="[
+            { value: '', label: 'off' },
+            ...port.allowed.map((one) => ({
+              value: one.key,
+              label: `${one.name} · ${wordBytes(one)}`,
+            })),
+          ]"
+        />
         <span v-else>{{ port.name }}</span>
         <strong v-if="port.device">{{ port.device.name }}</strong><span
           v-else-if="port.submodule === ''"

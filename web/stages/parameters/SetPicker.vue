@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -17,12 +19,10 @@ const sets = computed(() => project.plan!.project.parameterSets)
 const values = computed(() => choicesOf(props.view, props.module).values)
 const isNaming = ref(false)
 const name = ref('')
-const picked = ref('')
 
-function put(): void {
-  const set = sets.value.find((one) => one.name === picked.value)
+function put(wanted: string): void {
+  const set = sets.value.find((one) => one.name === wanted)
   if (set) emit('put', set.values, set.file, set.type)
-  picked.value = ''
 }
 function save(): void {
   const set = {
@@ -43,16 +43,15 @@ function save(): void {
 </script>
 
 <template>
-  <select
+  <PickField
+    label="Put a set of values on it"
     v-if="sets.length > 0"
-    v-model="picked"
-    class="field"
-    aria-label="Put a set of values on it"
-    @change="put"
-  >
-    <option value="">Put a set on it …</option>
-    <option v-for="set in sets" :key="set.name">{{ set.name }}</option>
-  </select>
+    class="pick"
+    :value="null"
+    placeholder="Put a set on it …"
+    :options="plainChoices(sets.map((set) => set.name))"
+    @update:value="put"
+  />
   <form v-if="isNaming" class="naming" @submit.prevent="save">
     <input
       v-model="name"
@@ -73,7 +72,8 @@ function save(): void {
 </template>
 
 <style scoped>
-.field {
+.field,
+.pick {
   width: 170px;
 }
 .naming {

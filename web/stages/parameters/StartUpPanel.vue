@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -101,9 +103,11 @@ const remove = (line: (typeof steps.value)[number]) =>
     </table>
     <p v-else class="quiet">The description writes nothing at start.</p>
     <form class="draft" @submit.prevent="add">
-      <select v-model="draft.transition" class="field" aria-label="Transition">
-        <option v-for="one in ['IP', 'PS', 'SO', 'SP', 'OS', 'PI']" :key="one">{{ one }}</option>
-      </select>
+      <PickField
+        label="Transition"
+        v-model:value="draft.transition"
+        :options="plainChoices(['IP', 'PS', 'SO', 'SP', 'OS', 'PI'])"
+      />
       <input
         v-model="draft.index"
         class="field mono"

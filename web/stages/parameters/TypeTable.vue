@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
 import { computed, ref } from 'vue'
@@ -129,21 +131,21 @@ const unused = computed(() =>
         >{{ numbered(rows.length, 'module') }} of this type,
         {{ shownColumns.length }} parameters</span
       >
-      <select v-model="whole" class="field" aria-label="Parameter to set for all">
-        <option value="">Set for all …</option>
-        <option v-for="column in shownColumns" :key="column.key" :value="column.key">
-          {{ column.heading }}
-        </option>
-      </select>
+      <PickField
+        label="Parameter to set for all"
+        v-model:value="whole"
+        :options="[
+          { value: '', label: 'Set for all …' },
+          ...shownColumns.map((column) => ({ value: column.key, label: column.heading })),
+        ]"
+      />
       <template v-if="whole">
-        <select
+        <PickField
+          label="Value for all"
           v-if="choices.length > 0"
-          v-model="wholeText"
-          class="field"
-          aria-label="Value for all"
-        >
-          <option v-for="choice in choices" :key="choice">{{ choice }}</option>
-        </select>
+          v-model:value="wholeText"
+          :options="plainChoices(choices)"
+        />
         <input v-else v-model="wholeText" class="field mono" aria-label="Value for all" />
         <NButton size="small" @click="setWhole">Set {{ rows.length }}</NButton>
       </template>

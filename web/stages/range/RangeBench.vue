@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
@@ -32,18 +33,19 @@ const place = computed(() =>
       :title="found?.signal.tag || 'Range bench'"
       :quiet="found?.signal.comment ?? ''"
     >
-      <select
-        class="field pick"
-        aria-label="Signal on the bench"
+      <PickField
+        label="Signal on the bench"
+        class="pick"
         :value="id"
-        @change="goTo('range', { kind: 'signal', id: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-if="!found" value="">Choose a signal …</option>
-        <option v-for="one in signals" :key="one.signal.id" :value="one.signal.id">
-          {{ one.signal.tag || one.signal.comment || one.channel.name }} ·
-          {{ one.view.station.name }}
-        </option>
-      </select>
+        @update:value="goTo('range', { kind: 'signal', id: $event })"
+        :options="[
+          ...(!found ? [{ value: '', label: 'Choose a signal …' }] : []),
+          ...signals.map((one) => ({
+            value: one.signal.id,
+            label: `${one.signal.tag || one.signal.comment || one.channel.name} · ${one.view.station.name}`,
+          })),
+        ]"
+      />
       <NButton size="small" v-if="found" @click="goTo('ledger', { kind: 'signal', id })">
         Show in the Ledger
       </NButton>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { computed } from 'vue'
 import {
   editFor,
@@ -96,33 +98,32 @@ function setRange(words: string): void {
     <p v-if="fixedRange !== undefined && !setting" class="quiet">
       The channel takes {{ fixedRange }}, fixed, as its sheet says.
     </p>
-    <label v-if="setting"
-      ><span class="label">Channel is set to</span
-      ><select
-        class="field"
-        :value="setting.words"
-        @change="setRange(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="one in rangesOf(setting)" :key="one.value" :value="wordRange(one.range)">
-          {{ wordRange(one.range) }}
-        </option>
-      </select></label
-    >
-    <label v-if="chain"
-      ><span class="label">{{ found.module.described?.name }} counts</span
-      ><select
-        class="field"
-        :value="formatName"
-        @change="setFormat(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-if="ofSheet" value="">
-          as its sheet says: {{ ofSheet.name }} · {{ ofSheet.type }}
-        </option>
-        <option v-for="(one, name) in formats" :key="name" :value="name">
-          {{ one.name }} · {{ one.type }}
-        </option>
-      </select></label
-    >
+    <PickField
+      v-if="setting"
+      label="Channel is set to"
+      shown
+      :value="setting.words"
+      @update:value="setRange($event)"
+      :options="
+        rangesOf(setting).map((one) => ({
+          value: wordRange(one.range),
+          label: wordRange(one.range),
+        }))
+      "
+    />
+    <PickField
+      v-if="chain"
+      :label="`${found.module.described?.name} counts`"
+      shown
+      :value="formatName"
+      @update:value="setFormat($event)"
+      :options="[
+        ...(ofSheet
+          ? [{ value: '', label: `as its sheet says: ${ofSheet.name} · ${ofSheet.type}` }]
+          : []),
+        ...tableChoices(formats, (one) => `${one.name} · ${one.type}`),
+      ]"
+    />
     <ul v-if="said.length > 0" class="assumed">
       <li v-for="one in said" :key="one">{{ one }}</li>
     </ul>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -95,9 +97,11 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
     <section>
       <h2>Structured Text</h2>
       <div class="how">
-        <select v-model="arithmetic" class="field" aria-label="Arithmetic">
-          <option v-for="one in arithmetics" :key="one" :value="one">{{ one }}</option>
-        </select>
+        <PickField
+          label="Arithmetic"
+          v-model:value="arithmetic"
+          :options="plainChoices(arithmetics)"
+        />
         <label v-if="arithmetic !== 'REAL'"
           >decimals
           <input

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices, tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { commonFormats, entityParameters, type WrittenSheet } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
 
@@ -13,15 +15,14 @@ function set(values: { [K in keyof Electrical]?: Electrical[K] | undefined }): v
   )
   electrical.value = said.length === 0 ? undefined : (Object.fromEntries(said) as Electrical)
 }
-const text = (event: Event) => (event.target as HTMLInputElement).value
 const number = (typed: string) => (typed === '' ? undefined : Number(typed))
-const truth = (event: Event) => ({ yes: true, no: false })[text(event) as 'yes' | 'no']
+const truths = { '': undefined, yes: true, no: false } as const
 const numbers = [
   ['delayMs', 'Delay of its inputs, ms'],
   ['loadMa', 'An output gives at most, mA'],
   ['inrushMa', 'While something starts, mA'],
 ] as const
-const truths = [
+const questions = [
   ['feeds', 'Feeds a transmitter'],
   ['hart', 'Carries HART'],
   ['intrinsicallySafe', 'Is intrinsically safe'],
@@ -49,19 +50,18 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
         :value="electrical?.range ?? ''"
         @change="set({ range: $event.trim() || undefined })"
     /></label>
-    <label
-      ><span class="label">Takes sensors that</span
-      ><select
-        class="field"
-        :value="electrical?.takes ?? ''"
-        @change="set({ takes: (text($event) || undefined) as Electrical['takes'] })"
-      >
-        <option value="">nobody says</option>
-        <option value="pnp">source (pnp)</option>
-        <option value="npn">sink (npn)</option>
-        <option value="both">source or sink</option>
-      </select></label
-    >
+    <PickField
+      label="Takes sensors that"
+      shown
+      :value="electrical?.takes ?? ''"
+      @update:value="set({ takes: ($event || undefined) as Electrical['takes'] })"
+      :options="[
+        { value: '', label: 'nobody says' },
+        { value: 'pnp', label: 'source (pnp)' },
+        { value: 'npn', label: 'sink (npn)' },
+        { value: 'both', label: 'source or sink' },
+      ]"
+    />
     <label v-for="[key, label] in numbers" :key="key"
       ><span class="label">{{ label }}</span
       ><TypedInput
@@ -72,34 +72,28 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
         :value="String(electrical?.[key] ?? '')"
         @change="set({ [key]: number($event) })"
     /></label>
-    <label v-for="[key, label] in truths" :key="key"
-      ><span class="label">{{ label }}</span
-      ><select
-        class="field"
-        :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'"
-        @change="set({ [key]: truth($event) })"
-      >
-        <option value="">nobody says</option>
-        <option>yes</option>
-        <option>no</option>
-      </select></label
-    >
-    <label
-      ><span class="label">Counts</span
-      ><select
-        class="field"
-        :value="typeof electrical?.counts === 'object' ? 'own' : (electrical?.counts ?? '')"
-        @change="set({ counts: (text($event) || undefined) as Electrical['counts'] })"
-      >
-        <option value="">nobody says</option>
-        <option v-if="typeof electrical?.counts === 'object'" value="own">
-          {{ electrical.counts.name }}
-        </option>
-        <option v-for="(one, name) in commonFormats" :key="name" :value="name">
-          {{ one.name }}
-        </option>
-      </select></label
-    >
+    <PickField
+      v-for="[key, label] in questions"
+      :key="key"
+      :label="label"
+      shown
+      :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'"
+      @update:value="set({ [key]: truths[$event as keyof typeof truths] })"
+      :options="[{ value: '', label: 'nobody says' }, ...plainChoices(['yes', 'no'])]"
+    />
+    <PickField
+      label="Counts"
+      shown
+      :value="typeof electrical?.counts === 'object' ? 'own' : (electrical?.counts ?? '')"
+      @update:value="set({ counts: ($event || undefined) as Electrical['counts'] })"
+      :options="[
+        { value: '', label: 'nobody says' },
+        ...(typeof electrical?.counts === 'object'
+          ? [{ value: 'own', label: electrical.counts.name }]
+          : []),
+        ...tableChoices(commonFormats, (one) => one.name),
+      ]"
+    />
     <label v-for="[key, words, unit] in electrical?.intrinsicallySafe ? own : []" :key="key"
       ><span class="label">{{ words }}, {{ unit }}</span
       ><TypedInput

@@ -26,6 +26,8 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import TypedInput from '../../parts/TypedInput.vue'
 /** Rows of like things in the form of a device sheet, one line each. */
@@ -68,15 +70,13 @@ function carried(): Partial<Row> {
         :style="{ gridTemplateColumns: `${columns.map(({ width }) => width).join(' ')} auto` }"
       >
         <template v-for="column in columns" :key="column.key">
-          <select
+          <PickField
+            :label="`${label}, line ${i + 1}: ${column.label}`"
             v-if="Array.isArray(column.kind)"
-            class="field"
-            :value="valueOf(row, column.key)"
-            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
-            @change="change(i, column, $event)"
-          >
-            <option v-for="option in column.kind" :key="option">{{ option }}</option>
-          </select>
+            :value="valueOf(row, column.key) as string"
+            @update:value="set(i, column.key, $event)"
+            :options="plainChoices(column.kind)"
+          />
           <input
             v-else-if="column.kind === 'number'"
             class="field"

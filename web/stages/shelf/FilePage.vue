@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -102,12 +104,14 @@ async function remove() {
       </div>
       <label v-if="catalog.languages.length > 1" class="language"
         >Texts in
-        <select v-model="language" class="field" aria-label="Language of the texts">
-          <option value="">{{ catalog.languages[0] }}</option>
-          <option v-for="tag in catalog.languages.slice(1)" :key="tag" :value="tag">
-            {{ tag }}
-          </option>
-        </select>
+        <PickField
+          label="Language of the texts"
+          v-model:value="language"
+          :options="[
+            { value: '', label: catalog.languages[0] ?? '' },
+            ...plainChoices(catalog.languages.slice(1)),
+          ]"
+        />
       </label>
       <LinkButton
         size="small"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import type { WrittenSheet } from '@kataxis/core'
 import FieldRows from './FieldRows.vue'
@@ -52,17 +53,16 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
             :value="record.length"
             @input="change(i, { length: number($event) })"
         /></label>
-        <label
-          ><span class="label">Byte order</span
-          ><select
-            class="field"
-            :value="record.byteOrder"
-            @change="change(i, { byteOrder: text($event) as 'big' | 'little' })"
-          >
-            <option value="big">highest first</option>
-            <option value="little">lowest first</option>
-          </select></label
-        >
+        <PickField
+          label="Byte order"
+          shown
+          :value="record.byteOrder ?? 'big'"
+          @update:value="change(i, { byteOrder: $event as 'big' })"
+          :options="[
+            { value: 'big', label: 'highest first' },
+            { value: 'little', label: 'lowest first' },
+          ]"
+        />
         <label
           ><span class="label">Constant octets, hex</span
           ><TypedInput

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { protocolTitle, sheetProtocols } from '@kataxis/core'
 import type { SheetDraft } from './useSheetDraft'
 
@@ -17,14 +18,12 @@ const draft = defineModel<SheetDraft>({ required: true })
     <label
       ><span class="label">Order number</span><input v-model="draft.orderNumber" class="field mono"
     /></label>
-    <label
-      ><span class="label">Network</span
-      ><select v-model="draft.network" class="field">
-        <option v-for="name in sheetProtocols" :key="name" :value="name">
-          {{ protocolTitle(name) }}
-        </option>
-      </select></label
-    >
+    <PickField
+      label="Network"
+      shown
+      v-model:value="draft.network"
+      :options="sheetProtocols.map((name) => ({ value: name, label: protocolTitle(name) }))"
+    />
     <label class="wide"
       ><span class="label">How its address is set</span
       ><input v-model="draft.addressing" class="field" placeholder="two rotary switches, 1 to 63"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import { computed } from 'vue'
 import { nibbleOrders } from '@kataxis/core'
 import { numberOrNull } from './number-or-null'
@@ -19,18 +21,17 @@ function setSlotData(way: string): void {
 
 <template>
   <section class="pairs" aria-label="Data of slots">
-    <label
-      ><span class="label">Data of its slots</span
-      ><select
-        class="field"
-        :value="slotData"
-        @change="setSlotData(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="own">each module brings its own</option>
-        <option value="every">every slot the same octets, plugged or not</option>
-        <option value="nibbles">a gateway’s table of nibbles, a slot a node</option>
-      </select></label
-    >
+    <PickField
+      label="Data of its slots"
+      shown
+      :value="slotData"
+      @update:value="setSlotData($event)"
+      :options="[
+        { value: 'own', label: 'each module brings its own' },
+        { value: 'every', label: 'every slot the same octets, plugged or not' },
+        { value: 'nibbles', label: 'a gateway’s table of nibbles, a slot a node' },
+      ]"
+    />
     <template v-if="draft.slots.everySlot">
       <label
         ><span class="label">Octets to the controller, every slot</span
@@ -50,12 +51,13 @@ function setSlotData(way: string): void {
       /></label>
     </template>
     <template v-if="draft.slots.nibbles">
-      <label
-        ><span class="label">Order of nibbles</span
-        ><select v-model="draft.slots.nibbles.order" class="field">
-          <option v-for="order in nibbleOrders" :key="order">{{ order }}</option>
-        </select></label
-      >
+      <PickField
+        label="Order of nibbles"
+        shown
+        :value="draft.slots.nibbles.order ?? null"
+        @update:value="draft.slots.nibbles.order = $event"
+        :options="plainChoices(nibbleOrders)"
+      />
       <label
         ><span class="label">First B node, empty for none</span
         ><input
@@ -66,21 +68,17 @@ function setSlotData(way: string): void {
           @input="draft.slots.nibbles.secondFirst = numberOrNull($event)"
       /></label>
     </template>
-    <label
-      ><span class="label">Octets of its numbers travel</span
-      ><select
-        class="field"
-        :value="draft.dataOrder ?? ''"
-        @change="
-          draft.dataOrder = (($event.target as HTMLSelectElement).value || null) as
-            'big' | 'little' | null
-        "
-      >
-        <option value="">as the network asks</option>
-        <option value="big">highest first</option>
-        <option value="little">lowest first</option>
-      </select></label
-    >
+    <PickField
+      label="Octets of its numbers travel"
+      shown
+      :value="draft.dataOrder ?? ''"
+      @update:value="draft.dataOrder = ($event || null) as 'big' | 'little' | null"
+      :options="[
+        { value: '', label: 'as the network asks' },
+        { value: 'big', label: 'highest first' },
+        { value: 'little', label: 'lowest first' },
+      ]"
+    />
   </section>
 </template>
 

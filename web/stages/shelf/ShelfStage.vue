@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
@@ -74,11 +76,11 @@ function onDrop(event: DragEvent) {
       />
       <label class="by"
         >Sorted by
-        <select v-model="grouping" class="field" aria-label="Sorted by">
-          <option v-for="(entry, name) in groupings" :key="name" :value="name">
-            {{ entry.label }}
-          </option>
-        </select>
+        <PickField
+          label="Sorted by"
+          v-model:value="grouping"
+          :options="tableChoices(groupings, (entry) => entry.label)"
+        />
       </label>
       <span class="rest" />
       <LinkButton :to="{ name: 'sheet', params: { project: route.params['project'] } }"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../parts/PickField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Difference } from '@kataxis/core'
 import { api, type FileUse, type ShelfFile } from '../../api/client'
@@ -40,12 +41,14 @@ const counts = computed(() =>
   <section aria-label="Versions">
     <div class="titled">
       <h2>Against an older version</h2>
-      <select v-model="older" class="field" aria-label="Older version">
-        <option value="">choose one of {{ others.length }}</option>
-        <option v-for="other in others" :key="other.sha256" :value="other.sha256">
-          {{ other.name }}
-        </option>
-      </select>
+      <PickField
+        label="Older version"
+        v-model:value="older"
+        :options="[
+          { value: '', label: `choose one of ${others.length}` },
+          ...others.map((other) => ({ value: other.sha256, label: other.name })),
+        ]"
+      />
       <p v-if="differences" role="status">
         {{ differences.length === 0 ? 'Nothing that planning sees is different.' : counts }}
       </p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, reactive } from 'vue'
 import {
@@ -122,14 +123,13 @@ function take(): void {
         <label class="grow"
           ><span class="label">Names</span><input v-model="draft.name" class="field mono"
         /></label>
-        <label class="grow"
-          ><span class="label">On</span
-          ><select v-model="draft.networkId" class="field">
-            <option v-for="other in networks" :key="other.id" :value="other.id">
-              {{ other.name }}
-            </option>
-          </select></label
-        >
+        <PickField
+          class="grow"
+          label="On"
+          shown
+          v-model:value="draft.networkId"
+          :options="networks.map((other) => ({ value: other.id, label: other.name }))"
+        />
       </div>
       <div v-if="tags.length > 0" class="fields">
         <label class="grow"

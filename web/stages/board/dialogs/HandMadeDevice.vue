@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
@@ -133,17 +135,13 @@ async function make(): Promise<void> {
                 type="number"
                 min="0"
                 max="2048"
-                :aria-label="`Number of values ${way}`"
-              />
+                :aria-label="`Number of values ${way}`" />
               ×
-              <select
-                v-model="draft.values[way].type"
-                class="field"
-                :aria-label="`Type of values ${way}`"
-              >
-                <option v-for="type in types" :key="type">{{ type }}</option>
-              </select></span
-            >
+              <PickField
+                :label="`Type of values ${way}`"
+                v-model:value="draft.values[way].type"
+                :options="plainChoices(types)"
+            /></span>
           </td>
         </tr>
         <tr>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
@@ -40,28 +42,23 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
       <tbody>
         <tr v-for="(area, i) in controller.areas" :key="i">
           <td>
-            <select
-              class="field"
+            <PickField
+              :label="`Area ${i + 1}: data`"
               :value="area.content"
-              :aria-label="`Area ${i + 1}: data`"
-              @change="set(i, { content: ($event.target as HTMLSelectElement).value as 'any' })"
-            >
-              <option value="any">all</option>
-              <option v-for="content in dataContents" :key="content">{{ content }}</option>
-            </select>
+              @update:value="set(i, { content: $event as 'any' })"
+              :options="[{ value: 'any', label: 'all' }, ...plainChoices(dataContents)]"
+            />
           </td>
           <td>
-            <select
-              class="field"
+            <PickField
+              :label="`Area ${i + 1}: network`"
               :value="area.networkId"
-              :aria-label="`Area ${i + 1}: network`"
-              @change="set(i, { networkId: ($event.target as HTMLSelectElement).value })"
-            >
-              <option value="">all networks</option>
-              <option v-for="network in networks()" :key="network.id" :value="network.id">
-                {{ network.name }}
-              </option>
-            </select>
+              @update:value="set(i, { networkId: $event })"
+              :options="[
+                { value: '', label: 'all networks' },
+                ...networks().map((network) => ({ value: network.id, label: network.name })),
+              ]"
+            />
           </td>
           <td>
             <TypedInput

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { tableChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
 import { computed, ref } from 'vue'
 import {
   bitAddressOf,
@@ -169,9 +171,12 @@ const rangeOf = (block: DataBlock) => {
   <section v-if="channels.length > 0">
     <div class="titled">
       <h2>Channels and data items</h2>
-      <select v-model="countedIn" class="counting" aria-label="Addresses are counted in">
-        <option v-for="(words, name) in countings" :key="name" :value="name">in {{ words }}</option>
-      </select>
+      <PickField
+        label="Addresses are counted in"
+        v-model:value="countedIn"
+        class="counting"
+        :options="tableChoices(countings, (words) => `in ${words}`)"
+      />
     </div>
     <table class="plain-table">
       <thead>

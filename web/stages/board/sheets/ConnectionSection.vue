@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
@@ -38,23 +39,18 @@ const suggested = computed(() =>
 
 <template>
   <section class="connection">
-    <label
-      ><span class="label">Connection</span>
-      <select
-        class="field"
-        :value="view.station.connection"
-        @change="take(($event.target as HTMLSelectElement).value)"
-      >
-        <option
-          v-for="connection in device.connections"
-          :key="connection.key"
-          :value="connection.key"
-        >
-          {{ connection.name }} · {{ connection.inputBytes }} bytes in,
-          {{ connection.outputBytes }} out
-        </option>
-      </select>
-    </label>
+    <PickField
+      label="Connection"
+      shown
+      :value="view.station.connection"
+      @update:value="take($event)"
+      :options="
+        device.connections.map((connection) => ({
+          value: connection.key,
+          label: `${connection.name} · ${connection.inputBytes} bytes in, ${connection.outputBytes} out`,
+        }))
+      "
+    />
     <details v-if="device.connections.length > 1 && words.length > 0">
       <summary>Find it by what it has to carry</summary>
       <div class="words">

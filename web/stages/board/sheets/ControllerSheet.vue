@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../../parts/PickField.vue'
 import LinkButton from '../../../parts/LinkButton.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
@@ -60,30 +61,29 @@ function setSize(which: ControllerSize, text: string) {
       />
       New 16- and 32-bit values start at even and 4-divisible bytes</label
     >
-    <label
-      ><span class="label">Addresses are written as</span>
-      <select
-        class="field"
-        :value="view.controller.notation"
-        @change="set({ notation: ($event.target as HTMLSelectElement).value as NotationName })"
-      >
-        <option v-for="name in notationNames" :key="name" :value="name">
-          {{ notations[name].name }}, {{ notations[name].label }}
-        </option>
-      </select>
-    </label>
-    <label
-      ><span class="label">The program reads the octets of numbers</span>
-      <select
-        class="field"
-        :value="view.controller.byteOrder"
-        @change="set({ byteOrder: ($event.target as HTMLSelectElement).value as 'network' })"
-      >
-        <option value="network">as each network sends them</option>
-        <option value="little">lowest octet first</option>
-        <option value="big">highest octet first</option>
-      </select>
-    </label>
+    <PickField
+      label="Addresses are written as"
+      shown
+      :value="view.controller.notation"
+      @update:value="set({ notation: $event as NotationName })"
+      :options="
+        notationNames.map((name) => ({
+          value: name,
+          label: `${notations[name].name}, ${notations[name].label}`,
+        }))
+      "
+    />
+    <PickField
+      label="The program reads the octets of numbers"
+      shown
+      :value="view.controller.byteOrder"
+      @update:value="set({ byteOrder: $event as 'network' })"
+      :options="[
+        { value: 'network', label: 'as each network sends them' },
+        { value: 'little', label: 'lowest octet first' },
+        { value: 'big', label: 'highest octet first' },
+      ]"
+    />
     <GivingAddresses :controller="view.controller" @set-size="setSize" />
     <section>
       <h2>Given out</h2>

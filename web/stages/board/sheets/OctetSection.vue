@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
 import { computed, ref } from 'vue'
 import {
   hexOctet,
@@ -91,18 +93,17 @@ const orderWords = {
         ><span class="label">The device sends</span
         ><input v-model="example" class="field mono" inputmode="decimal"
       /></label>
-      <label v-if="rows.length > 1"
-        ><span class="label">All of them</span>
-        <select
-          class="field"
-          value=""
-          @change="set(numbers, ($event.target as HTMLSelectElement).value as Turn)"
-        >
-          <option value="" disabled>choose …</option>
-          <option value="">{{ turnWords[''] }}</option>
-          <option v-for="name in turnNames" :key="name" :value="name">{{ turnWords[name] }}</option>
-        </select>
-      </label>
+      <PickField
+        v-if="rows.length > 1"
+        label="All of them"
+        shown
+        :value="null"
+        @update:value="set(numbers, $event as Turn)"
+        :options="[
+          { value: '', label: turnWords[''] },
+          ...turnNames.map((name) => ({ value: name, label: turnWords[name] })),
+        ]"
+      />
     </div>
     <table class="plain-table">
       <thead>
@@ -121,15 +122,13 @@ const orderWords = {
         >
           <td>{{ channel.name }}</td>
           <td>
-            <select
+            <PickField
+              :label="`Octets of ${channel.name}`"
               class="turn"
               :value="turn"
-              :aria-label="`Octets of ${channel.name}`"
-              @change="set([channel], ($event.target as HTMLSelectElement).value as Turn)"
-            >
-              <option value="">ABCD</option>
-              <option v-for="name in turnNames" :key="name" :value="name">{{ name }}</option>
-            </select>
+              @update:value="set([channel], $event as Turn)"
+              :options="[{ value: '', label: 'ABCD' }, ...plainChoices(turnNames)]"
+            />
           </td>
           <td class="octets">{{ sent }}</td>
           <td class="octets">{{ image }}</td>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
 import { computed } from 'vue'
 import {
   roundOf,
@@ -35,57 +37,27 @@ function setPeriod(text: string): void {
   <section>
     <h2>Requests</h2>
     <div v-if="line" class="four">
-      <label
-        ><span class="label">Bit/s</span
-        ><select
-          class="field"
-          :value="line.baud"
-          @change="
-            set({
-              line: { ...line, baud: Number(($event.target as HTMLSelectElement).value) },
-            })
-          "
-        >
-          <option v-for="baud in bauds" :key="baud">{{ baud }}</option>
-        </select></label
-      >
-      <label
-        ><span class="label">Parity</span
-        ><select
-          class="field"
-          :value="line.parity"
-          @change="
-            set({
-              line: {
-                ...line,
-                parity: ($event.target as HTMLSelectElement).value as 'even',
-              },
-            })
-          "
-        >
-          <option>even</option>
-          <option>odd</option>
-          <option>none</option>
-        </select></label
-      >
-      <label
-        ><span class="label">Stop bits</span
-        ><select
-          class="field"
-          :value="line.stopBits"
-          @change="
-            set({
-              line: {
-                ...line,
-                stopBits: Number(($event.target as HTMLSelectElement).value) as 1,
-              },
-            })
-          "
-        >
-          <option>1</option>
-          <option>2</option>
-        </select></label
-      >
+      <PickField
+        label="Bit/s"
+        shown
+        :value="line.baud"
+        @update:value="set({ line: { ...line, baud: $event } })"
+        :options="plainChoices(bauds)"
+      />
+      <PickField
+        label="Parity"
+        shown
+        :value="line.parity"
+        @update:value="set({ line: { ...line, parity: $event as 'even' } })"
+        :options="plainChoices(['even', 'odd', 'none'])"
+      />
+      <PickField
+        label="Stop bits"
+        shown
+        :value="line.stopBits"
+        @update:value="set({ line: { ...line, stopBits: $event as 1 } })"
+        :options="plainChoices([1, 2])"
+      />
       <EditField label="Every, ms" :value="String(requestMs)" mono @change="setPeriod($event)" />
     </div>
     <EditField

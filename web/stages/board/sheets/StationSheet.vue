@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../../parts/PickField.vue'
 import { computed } from 'vue'
 import { NButton } from 'naive-ui'
 import {
@@ -129,20 +130,20 @@ const bars = computed(() => {
     </p>
     <ConnectionSection v-if="(view.device?.connections.length ?? 0) > 0" :view="view" />
     <section>
-      <label
-        ><span class="label">Small modules side by side in one byte</span>
-        <select
-          class="field"
-          :value="view.station.packsBits === null ? '' : String(view.station.packsBits)"
-          @change="setPacking(($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">
-            as the project says ({{ project.plan!.project.packsBits ? 'yes' : 'no' }})
-          </option>
-          <option value="true">yes</option>
-          <option value="false">no</option>
-        </select>
-      </label>
+      <PickField
+        label="Small modules side by side in one byte"
+        shown
+        :value="view.station.packsBits === null ? '' : String(view.station.packsBits)"
+        @update:value="setPacking($event)"
+        :options="[
+          {
+            value: '',
+            label: `as the project says (${project.plan!.project.packsBits ? 'yes' : 'no'})`,
+          },
+          { value: 'true', label: 'yes' },
+          { value: 'false', label: 'no' },
+        ]"
+      />
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
     <SubslotSection :view="view" :module="view.modules[0]!" />

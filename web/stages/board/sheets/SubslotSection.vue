@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -57,18 +58,19 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
     <ul>
       <li v-for="port in subslots" :key="port.subslot">
         <span class="number mono">{{ port.subslot }}</span>
-        <select
+        <PickField
+          :label="`In subslot ${port.subslot}`"
           v-if="port.allowed.length > 0 && !port.isFixed"
-          class="field"
-          :aria-label="`In subslot ${port.subslot}`"
           :value="port.submodule"
-          @change="plug(port, ($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">empty</option>
-          <option v-for="one in port.allowed" :key="one.key" :value="one.key">
-            {{ one.name }} · {{ wordBytes(one) }}
-          </option>
-        </select>
+          @update:value="plug(port, $event)"
+          :options="[
+            { value: '', label: 'empty' },
+            ...port.allowed.map((one) => ({
+              value: one.key,
+              label: `${one.name} · ${wordBytes(one)}`,
+            })),
+          ]"
+        />
         <span v-else
           >{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span
         >

@@ -1,0 +1,57 @@
+<script setup lang="ts" generic="V extends string | number">
+import { NSelect } from 'naive-ui'
+import { computed } from 'vue'
+import type { Choice } from './choices'
+
+/** One of several choices; typing narrows them down. The label stands above where `shown`. */
+defineOptions({ inheritAttrs: false })
+const props = defineProps<{
+  label: string
+  shown?: boolean
+  value: V | null
+  options: readonly Choice<V>[]
+  placeholder?: string
+  disabled?: boolean
+  size?: 'tiny' | 'small' | 'medium'
+}>()
+const emit = defineEmits<{ 'update:value': [value: V] }>()
+const inputProps = computed(() => ({
+  'aria-label': props.label,
+  role: 'combobox',
+  'aria-haspopup': 'listbox',
+}))
+</script>
+
+<template>
+  <label v-if="shown" v-bind="$attrs" class="shown">
+    <span class="label">{{ label }}</span>
+    <NSelect
+      filterable
+      :value="value"
+      :options="options as never"
+      :placeholder="placeholder ?? 'Choose …'"
+      :disabled="disabled"
+      :size="size"
+      :input-props="inputProps as never"
+      @update:value="emit('update:value', $event)"
+    />
+  </label>
+  <NSelect
+    v-else
+    v-bind="$attrs"
+    filterable
+    :value="value"
+    :options="options as never"
+    :placeholder="placeholder ?? 'Choose …'"
+    :disabled="disabled"
+    :size="size"
+    :input-props="inputProps as never"
+    @update:value="emit('update:value', $event)"
+  />
+</template>
+
+<style scoped>
+.shown {
+  display: block;
+}
+</style>
