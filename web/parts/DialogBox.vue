@@ -1,54 +1,54 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { NModal } from 'naive-ui'
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 
 /** A box over the page: the first field has the focus, Esc closes it, and the focus goes back to
  *  where it was. */
 defineProps<{ title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
-const box = ref<HTMLElement>()
+const content = ref<HTMLElement>()
 const before = document.activeElement
-// On the window: a part of the box that goes takes the focus with it.
-useEventListener(window, 'keydown', (event) => event.key === 'Escape' && emit('close'))
-onMounted(() => box.value?.querySelector<HTMLElement>('input, select, button')?.focus())
+onMounted(
+  () =>
+    void nextTick(() =>
+      content.value?.querySelector<HTMLElement>('input, textarea, button')?.focus(),
+    ),
+)
 onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
 </script>
 
 <template>
-  <div class="veil" @mousedown.self="emit('close')">
-    <div
-      ref="box"
-      class="box"
-      :class="{ wide }"
-      role="dialog"
-      aria-modal="true"
-      :aria-label="title"
-    >
-      <h2>{{ title }}</h2>
-      <slot />
-    </div>
-  </div>
+  <NModal
+    :show="true"
+    preset="card"
+    size="medium"
+    class="dialog-box"
+    :class="{ wide }"
+    :title="title"
+    :aria-label="title"
+    :auto-focus="false"
+    @update:show="(show: boolean) => !show && emit('close')"
+  >
+    <div ref="content" class="content"><slot /></div>
+  </NModal>
 </template>
 
-<style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  z-index: 45;
-  background: var(--veil);
-}
-.box {
+<style>
+.dialog-box.n-card {
   width: min(640px, 92vw);
   max-height: 84vh;
-  overflow: auto;
-  margin: 8vh auto 0;
-  padding: 16px;
-  background: var(--paper);
   border-top: 3px solid var(--accent);
+}
+.dialog-box.n-card.wide {
+  width: min(820px, 94vw);
+}
+.dialog-box .n-card__content {
+  overflow: auto;
+}
+</style>
+<style scoped>
+.content {
   display: grid;
   gap: 10px;
-}
-.box.wide {
-  width: min(820px, 94vw);
 }
 </style>

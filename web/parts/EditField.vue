@@ -1,35 +1,21 @@
 <script setup lang="ts">
-import { useId } from 'vue'
 import { useSession } from '../stores/session'
 import TypedInput from './TypedInput.vue'
 
-/** A labelled value that is taken over on Enter or when the field is left, and put back on Esc. */
-withDefaults(defineProps<{ label: string; value: string; wrong?: boolean; mono?: boolean }>(), {
-  wrong: false,
-  mono: false,
-})
+/** A value of the plan under its label, for those who may plan. */
+defineProps<{ label: string; value: string; wrong?: boolean; mono?: boolean }>()
 const emit = defineEmits<{ change: [value: string] }>()
 const session = useSession()
-const fieldId = useId()
 </script>
 
 <template>
-  <div>
-    <label class="label" :for="fieldId">{{ label }}</label>
-    <TypedInput
-      :id="fieldId"
-      :value="value"
-      :disabled="!session.may('plan')"
-      class="field"
-      :class="{ mono, wrong }"
-      :aria-invalid="wrong || undefined"
-      @change="emit('change', $event)"
-    />
-  </div>
+  <TypedInput
+    shown
+    :label="label"
+    :value="value"
+    :mono="mono"
+    :wrong="wrong"
+    :disabled="!session.may('plan')"
+    @change="emit('change', $event)"
+  />
 </template>
-
-<style scoped>
-.wrong {
-  border-color: var(--accent);
-}
-</style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from './TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
@@ -149,14 +150,14 @@ const example = computed(() => {
     </p>
     <p v-if="bank.powerCycle" class="quiet">Takes effect after power-cycling.</p>
     <div class="back">
-      <label
-        ><span class="label">Read off the housing</span
-        ><input
-          v-model="seen"
-          class="field mono"
-          :placeholder="example"
-          :aria-invalid="Boolean(reading?.fault) || undefined"
-      /></label>
+      <TextField
+        label="Read off the housing"
+        shown
+        v-model:value="seen"
+        mono
+        :placeholder="example"
+        :wrong="Boolean(reading?.fault)"
+      />
       <p v-if="reading" role="status" class="answer">
         <span v-if="reading.fault" class="wrong">{{ reading.fault }}</span><template v-else
           >makes <strong class="mono">{{ reading.address }}</strong>{{

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from './NumberField.vue'
+import { NCheckbox } from 'naive-ui'
 import { tableChoices } from './choices'
 import PickField from './PickField.vue'
 import { computed } from 'vue'
@@ -35,8 +37,6 @@ function setStyle(style: string): void {
     powerCycle,
   })
 }
-const text = (event: Event) => (event.target as HTMLInputElement).value
-const numberOrNull = (event: Event) => (text(event) === '' ? null : Number(text(event)))
 const jumperText = computed(() =>
   bank.value?.style === 'jumper'
     ? bank.value.positions.map(({ label, value }) => `${label}=${value}`).join(', ')
@@ -62,26 +62,24 @@ const readJumper = (typed: string) =>
       ]"
     />
     <template v-if="bank">
-      <label v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"
-        ><span class="label">Switches</span
-        ><input
-          class="field"
-          type="number"
-          min="1"
-          max="4"
-          :value="bank.digits"
-          @input="set({ digits: Number(text($event)) })"
-      /></label>
-      <label v-if="bank.style === 'dip-binary'"
-        ><span class="label">Switches</span
-        ><input
-          class="field"
-          type="number"
-          min="1"
-          max="16"
-          :value="bank.count"
-          @input="set({ count: Number(text($event)) })"
-      /></label>
+      <NumberField
+        v-if="bank.style === 'rotary-decimal' || bank.style === 'rotary-hex'"
+        label="Switches"
+        shown
+        :min="1"
+        :max="4"
+        :value="bank.digits"
+        @update:value="set({ digits: $event ?? 0 })"
+      />
+      <NumberField
+        v-if="bank.style === 'dip-binary'"
+        label="Switches"
+        shown
+        :min="1"
+        :max="16"
+        :value="bank.count"
+        @update:value="set({ count: $event ?? 0 })"
+      />
       <PickField
         v-if="bank.style === 'dip-binary'"
         label="Lowest value"
@@ -93,28 +91,32 @@ const readJumper = (typed: string) =>
           { value: 'right', label: 'at the right' },
         ]"
       />
-      <label v-if="bank.style === 'dip-weighted'" class="wide"
-        ><span class="label">Weights from left to right</span
-        ><TypedInput
-          class="field mono"
-          :value="bank.weights.join(' ')"
-          @change="
-            set({
-              weights: $event
-                .split(/[\s,]+/)
-                .filter(Boolean)
-                .map(Number),
-            })
-          "
-      /></label>
-      <label v-if="bank.style === 'jumper'" class="wide"
-        ><span class="label">Places and their addresses</span
-        ><TypedInput
-          class="field mono"
-          :value="jumperText"
-          placeholder="A=1, B=2"
-          @change="set({ positions: readJumper($event) })"
-      /></label>
+      <TypedInput
+        v-if="bank.style === 'dip-weighted'"
+        class="wide"
+        label="Weights from left to right"
+        shown
+        mono
+        :value="bank.weights.join(' ')"
+        @change="
+          set({
+            weights: $event
+              .split(/[\s,]+/)
+              .filter(Boolean)
+              .map(Number),
+          })
+        "
+      />
+      <TypedInput
+        v-if="bank.style === 'jumper'"
+        class="wide"
+        label="Places and their addresses"
+        shown
+        mono
+        :value="jumperText"
+        placeholder="A=1, B=2"
+        @change="set({ positions: readJumper($event) })"
+      />
       <PickField
         v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"
         label="ON counts"
@@ -136,39 +138,31 @@ const readJumper = (typed: string) =>
           { value: 'lastOctet', label: 'the last octet' },
         ]"
       />
-      <label
-        ><span class="label">Added to it</span
-        ><input
-          class="field"
-          type="number"
-          :value="bank.offset"
-          @input="set({ offset: Number(text($event)) })"
-      /></label>
-      <label
-        ><span class="label">From</span
-        ><input
-          class="field"
-          type="number"
-          min="0"
-          :value="bank.first ?? ''"
-          @input="set({ first: numberOrNull($event) })"
-      /></label>
-      <label
-        ><span class="label">to</span
-        ><input
-          class="field"
-          type="number"
-          min="0"
-          :value="bank.last ?? ''"
-          @input="set({ last: numberOrNull($event) })"
-      /></label>
-      <label class="check wide"
-        ><input
-          type="checkbox"
-          :checked="bank.powerCycle"
-          @change="set({ powerCycle: ($event.target as HTMLInputElement).checked })"
-        />
-        takes effect after power-cycling</label
+      <NumberField
+        label="Added to it"
+        shown
+        :value="bank.offset"
+        @update:value="set({ offset: $event ?? 0 })"
+      />
+      <NumberField
+        label="From"
+        shown
+        :min="0"
+        :value="bank.first"
+        @update:value="set({ first: $event })"
+      />
+      <NumberField
+        label="to"
+        shown
+        :min="0"
+        :value="bank.last"
+        @update:value="set({ last: $event })"
+      />
+      <NCheckbox
+        class="check wide"
+        :checked="bank.powerCycle"
+        @update:checked="set({ powerCycle: $event })"
+        >takes effect after power-cycling</NCheckbox
       >
     </template>
   </div>

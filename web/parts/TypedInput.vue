@@ -1,9 +1,18 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import TextField from './TextField.vue'
 
 /** A field whose text is taken over on Enter or when it is left, and put back on Esc. What is being
  *  typed stays when the page is drawn again. */
-const props = defineProps<{ value: string }>()
+const props = defineProps<{
+  label: string
+  shown?: boolean
+  value: string
+  mono?: boolean
+  placeholder?: string
+  disabled?: boolean
+  wrong?: boolean
+}>()
 const emit = defineEmits<{ change: [value: string] }>()
 const text = ref(props.value)
 watch(
@@ -23,14 +32,22 @@ function settle() {
   // A refused value goes back to what the plan holds.
   text.value = props.value
 }
+function onKey(event: KeyboardEvent) {
+  if (event.key === 'Enter') settle()
+  else if (event.key === 'Escape') undo(event)
+}
 </script>
 
 <template>
-  <input
-    :value="text"
-    @input="text = ($event.target as HTMLInputElement).value"
+  <TextField
+    v-model:value="text"
+    :label="label"
+    :shown="shown"
+    :mono="mono"
+    :placeholder="placeholder"
+    :disabled="disabled"
+    :wrong="wrong"
     @blur="settle"
-    @keydown.enter="settle"
-    @keydown.esc="undo"
+    @keydown="onKey"
   />
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../parts/TextField.vue'
 import LinkButton from '../parts/LinkButton.vue'
 import { NButton } from 'naive-ui'
 import { onClickOutside } from '@vueuse/core'
@@ -51,24 +52,20 @@ watch(isOpen, () => {
         >Accounts</LinkButton
       >
       <form v-if="passwords" class="stacked" @submit.prevent="changePassword(passwords)">
-        <label
-          ><span class="label">Present password</span
-          ><input
-            v-model="passwords.current"
-            class="field"
-            type="password"
-            required
-            autocomplete="current-password"
-        /></label>
-        <label
-          ><span class="label">New password</span
-          ><input
-            v-model="passwords.password"
-            class="field"
-            type="password"
-            required
-            autocomplete="new-password"
-        /></label>
+        <TextField
+          label="Present password"
+          shown
+          v-model:value="passwords.current"
+          type="password"
+          :more="{ required: true, autocomplete: 'current-password' }"
+        />
+        <TextField
+          label="New password"
+          shown
+          v-model:value="passwords.password"
+          type="password"
+          :more="{ required: true, autocomplete: 'new-password' }"
+        />
         <NButton size="small" type="primary" attr-type="submit">Change it</NButton>
       </form>
       <NButton size="small" v-else @click="((passwords = { ...noPasswords }), (told = ''))">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NModal } from 'naive-ui'
+import TextField from '../parts/TextField.vue'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
 import { exportFormats, exportNames } from '@kataxis/core'
@@ -16,7 +18,7 @@ const router = useRouter()
 const route = useRoute()
 const { goTo } = useFocus()
 const text = ref('')
-const field = ref<HTMLInputElement>()
+const field = ref<InstanceType<typeof TextField>>()
 onMounted(() => void nextTick(() => field.value?.focus()))
 
 interface Entry {
@@ -101,18 +103,25 @@ onBeforeUnmount(() => !isLeaving && before instanceof HTMLElement && before.focu
 </script>
 
 <template>
-  <div class="veil" @mousedown.self="emit('close')">
+  <NModal
+    :show="true"
+    :auto-focus="false"
+    aria-label="Find or do"
+    @update:show="(show: boolean) => !show && emit('close')"
+  >
     <div class="box" role="dialog" aria-modal="true" aria-label="Find or do">
-      <input
+      <TextField
         ref="field"
-        v-model="text"
-        class="input"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="find-list"
-        :aria-activedescendant="`find-${at}`"
-        aria-label="Find or do"
+        v-model:value="text"
+        label="Find or do"
         placeholder="Station, tag, address such as %IX0.3, order number, finding, or what to do"
+        size="large"
+        :more="{
+          role: 'combobox',
+          'aria-expanded': true,
+          'aria-controls': 'find-list',
+          'aria-activedescendant': `find-${at}`,
+        }"
         @keydown="onKey"
       />
       <ul id="find-list" role="listbox" aria-label="Found">
@@ -132,31 +141,16 @@ onBeforeUnmount(() => !isLeaving && before instanceof HTMLElement && before.focu
       </ul>
       <p v-if="entries.length === 0" class="none">Nothing contains “{{ text }}”.</p>
     </div>
-  </div>
+  </NModal>
 </template>
 
 <style scoped>
-.veil {
-  position: fixed;
-  inset: 0;
-  background: var(--veil);
-  z-index: 50;
-}
 .box {
   width: min(680px, 92vw);
   margin: 9vh auto 0;
   background: var(--paper);
   border: 1px solid var(--line);
   border-top: 3px solid var(--accent);
-}
-.input {
-  width: 100%;
-  border: 0;
-  background: transparent;
-  color: var(--ink);
-  font: 16px/1 var(--sans);
-  padding: 14px 16px;
-  outline: none;
 }
 ul {
   list-style: none;

@@ -4,7 +4,6 @@ import { useEventListener } from '@vueuse/core'
 import { useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { useRefusedGoesBack } from '../parts/useRefusedGoesBack'
 import { usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useShelf } from '../stores/shelf'
@@ -40,8 +39,6 @@ watch(
     refusal &&
     message.warning(refusal.sentence, { duration: 7000, closable: true, keepAliveOnHover: true }),
 )
-
-useRefusedGoesBack(() => project.refusal)
 
 const isTyping = (event: KeyboardEvent) =>
   event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)

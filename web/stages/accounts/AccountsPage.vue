@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
@@ -73,12 +74,11 @@ async function setPassword(id: string): Promise<void> {
             </td>
             <td>
               <form class="pair" @submit.prevent="setPassword(user.id)">
-                <input
-                  v-model="passwords[user.id]"
-                  class="field"
+                <TextField
+                  :label="`New password of ${user.name}`"
+                  v-model:value="passwords[user.id]"
                   type="password"
-                  autocomplete="new-password"
-                  :aria-label="`New password of ${user.name}`"
+                  :more="{ autocomplete: 'new-password' }"
                 /><NButton size="small" attr-type="submit" :disabled="!passwords[user.id]"
                   >Set</NButton
                 >
@@ -98,14 +98,18 @@ async function setPassword(id: string): Promise<void> {
         </tbody>
       </table>
       <form class="draft" @submit.prevent="add">
-        <label
-          ><span class="label">Name</span
-          ><input v-model="draft.name" class="field" required maxlength="60" autocomplete="off"
-        /></label>
-        <label
-          ><span class="label">Full name</span
-          ><input v-model="draft.fullName" class="field" maxlength="100" autocomplete="off"
-        /></label>
+        <TextField
+          label="Name"
+          shown
+          v-model:value="draft.name"
+          :more="{ required: true, maxlength: 60, autocomplete: 'off' }"
+        />
+        <TextField
+          label="Full name"
+          shown
+          v-model:value="draft.fullName"
+          :more="{ maxlength: 100, autocomplete: 'off' }"
+        />
         <PickField
           label="Role"
           shown
@@ -117,15 +121,13 @@ async function setPassword(id: string): Promise<void> {
             }))
           "
         />
-        <label
-          ><span class="label">Password</span
-          ><input
-            v-model="draft.password"
-            class="field"
-            type="password"
-            required
-            autocomplete="new-password"
-        /></label>
+        <TextField
+          label="Password"
+          shown
+          v-model:value="draft.password"
+          type="password"
+          :more="{ required: true, autocomplete: 'new-password' }"
+        />
         <NButton type="primary" attr-type="submit">Add</NButton>
       </form>
       <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { roles } from '@kataxis/core'
@@ -38,31 +39,31 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
       "
     />
     <form @submit.prevent="enter">
-      <label
-        ><span class="label">Name</span
-        ><input
-          v-model="name"
-          class="field"
-          name="username"
-          autocomplete="username"
-          required
-          maxlength="60"
-      /></label>
-      <label v-if="needsOwner"
-        ><span class="label">Full name, under which changes are signed</span
-        ><input v-model="fullName" class="field" autocomplete="name" maxlength="100"
-      /></label>
-      <label
-        ><span class="label">Password{{ needsOwner ? ', at least 8 characters' : '' }}</span
-        ><input
-          v-model="password"
-          class="field"
-          name="password"
-          type="password"
-          :autocomplete="needsOwner ? 'new-password' : 'current-password'"
-          required
-          maxlength="200"
-      /></label>
+      <TextField
+        label="Name"
+        shown
+        v-model:value="name"
+        :more="{ name: 'username', autocomplete: 'username', required: true, maxlength: 60 }"
+      />
+      <TextField
+        v-if="needsOwner"
+        label="Full name, under which changes are signed"
+        shown
+        v-model:value="fullName"
+        :more="{ autocomplete: 'name', maxlength: 100 }"
+      />
+      <TextField
+        :label="`Password${needsOwner ? ', at least 8 characters' : ''}`"
+        shown
+        v-model:value="password"
+        type="password"
+        :more="{
+          name: 'password',
+          autocomplete: needsOwner ? 'new-password' : 'current-password',
+          required: true,
+          maxlength: 200,
+        }"
+      />
       <NButton type="primary" attr-type="submit" :disabled="isBusy">
         {{ needsOwner ? 'Become the owner' : 'Sign in' }}
       </NButton>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { usePickList } from '../../parts/usePickList'
 import {
@@ -20,7 +21,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ take: [module: string]; close: [] }>()
 const text = ref(props.start)
-const field = ref<HTMLInputElement>()
+const field = ref<InstanceType<typeof TextField>>()
 const list = ref<HTMLElement>()
 onMounted(() => field.value?.focus())
 const scrolled = () => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' })
@@ -84,16 +85,17 @@ watch(at, scrolled, { flush: 'post' })
     :aria-label="`Insert into slot ${slotNumber} of ${view.station.name}`"
     @focusout="({ relatedTarget }) => !relatedTarget && emit('close')"
   >
-    <input
+    <TextField
       ref="field"
-      v-model="text"
-      class="field"
-      role="combobox"
-      aria-expanded="true"
-      aria-controls="quick-list"
-      :aria-activedescendant="`quick-${at}`"
-      :aria-label="`Module for slot ${slotNumber}`"
+      v-model:value="text"
+      :label="`Module for slot ${slotNumber}`"
       :placeholder="`What slot ${slotNumber} takes: type a part of it, 16 DI, order number …`"
+      :more="{
+        role: 'combobox',
+        'aria-expanded': true,
+        'aria-controls': 'quick-list',
+        'aria-activedescendant': `quick-${at}`,
+      }"
       @keydown="onKey"
     />
     <ul id="quick-list" ref="list" role="listbox" aria-label="Modules this slot takes">

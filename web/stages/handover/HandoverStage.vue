@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilesButton from '../../parts/FilesButton.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -33,9 +34,7 @@ const released = computed(() => {
     : `, and is no longer what ${release.by} released on ${release.at.slice(0, 10)}.`
 })
 
-async function bringIn(event: Event) {
-  const input = event.target as HTMLInputElement
-  const [file] = input.files ?? []
+async function bringIn([file]: readonly File[]) {
   if (!file) return
   try {
     const { id } = await api.importProject(file)
@@ -44,7 +43,6 @@ async function bringIn(event: Event) {
   } catch (error) {
     sentence.value = `${file.name}: ${(error as Error).message}`
   }
-  input.value = ''
 }
 </script>
 
@@ -76,14 +74,9 @@ async function bringIn(event: Event) {
       <li>
         <h2>Bring a project in</h2>
         <p>A project file or archive opens as a new project. This project does not change.</p>
-        <label class="button"
-          >Choose a file<input
-            class="hidden-input"
-            type="file"
-            accept=".json,.zip"
-            aria-label="Project file or archive"
-            @change="bringIn"
-        /></label>
+        <FilesButton label="Project file or archive" accept=".json,.zip" @files="bringIn"
+          >Choose a file …</FilesButton
+        >
       </li>
     </ul>
     <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -16,7 +17,7 @@ const failure = ref('')
 const name = ref('')
 const from = ref<number | null>(null)
 const to = ref<number | null>(null)
-const nameField = ref<HTMLInputElement>()
+const nameField = ref<InstanceType<typeof TextField>>()
 const { filter, words: asked, entries, isAtEnd, isLoaded, more } = useEntries(failure)
 
 async function tryIt(work: () => Promise<void>): Promise<void> {
@@ -67,24 +68,22 @@ const forget = (version: Version) =>
       <header>
         <h1>History</h1>
         <form class="keep" @submit.prevent="keep">
-          <input
+          <TextField
+            label="Name for the plan as it is now"
             ref="nameField"
-            v-model="name"
-            class="field"
-            aria-label="Name for the plan as it is now"
+            v-model:value="name"
             placeholder="Name the plan as it is now …"
-            maxlength="100"
+            :more="{ maxlength: 100 }"
           />
           <NButton size="small" attr-type="submit" :disabled="name.trim() === ''"
             >Keep as a version</NButton
           >
         </form>
       </header>
-      <input
-        v-model="filter"
-        class="field"
+      <TextField
+        label="Filter the changes"
+        v-model:value="filter"
         type="search"
-        aria-label="Filter the changes"
         placeholder="Filter by person, place or tag"
       />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>

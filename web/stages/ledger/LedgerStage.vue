@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { numbered } from '@kataxis/core'
 import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
 import { useStorage } from '@vueuse/core'
@@ -242,14 +243,14 @@ watch(
     <div class="main">
       <div class="tools">
         <h1>Ledger</h1>
-        <input
-          v-model="text"
-          class="field filter"
+        <TextField
+          label="Filter the rows"
+          v-model:value="text"
+          class="filter"
           type="search"
-          aria-label="Filter the rows"
           placeholder="Filter, e.g. AI membrane free"
         />
-        <label class="check"><input v-model="onlyFree" type="checkbox" /> only free channels</label>
+        <NCheckbox class="check" v-model:checked="onlyFree">only free channels</NCheckbox>
         <NButton
           size="small"
           :type="beside === 'tray' ? 'info' : 'default'"

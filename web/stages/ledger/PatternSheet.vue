@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -101,19 +103,22 @@ function take() {
         {{ plural(idle.length, 'is', 'are') }} left out.
       </p>
     </header>
-    <div>
-      <label class="label" for="pattern">Pattern</label>
-      <input id="pattern" v-model="pattern" class="field mono" spellcheck="false" />
-    </div>
+    <TextField v-model:value="pattern" label="Pattern" shown mono />
     <div class="counter">
-      <label
-        ><span class="label">{{ '{n}' }} begins with</span
-        ><input v-model.number="start" class="field mono" type="number" step="1"
-      /></label>
-      <label
-        ><span class="label">and goes on by</span
-        ><input v-model.number="step" class="field mono" type="number" step="1"
-      /></label>
+      <NumberField
+        :label="`${'{n}'} begins with`"
+        shown
+        :value="start"
+        @update:value="start = $event ?? 0"
+        :step="1"
+      />
+      <NumberField
+        label="and goes on by"
+        shown
+        :value="step"
+        @update:value="step = $event ?? 1"
+        :step="1"
+      />
     </div>
     <details>
       <summary>Fields</summary>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { tableChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { judgeOfTags, numbered, replacer } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -70,21 +71,12 @@ function take(): void {
         v-model:value="column"
         :options="tableChoices(columns, (words) => words)"
       />
-      <label
-        ><span class="label">Find</span
-        ><input v-model="find" class="field mono" spellcheck="false" aria-label="Find"
-      /></label>
-      <label
-        ><span class="label">Replace with</span
-        ><input v-model="text" class="field mono" spellcheck="false" aria-label="Replace with"
-      /></label>
-      <label class="check"
-        ><input v-model="isPattern" type="checkbox" /> as a pattern: <code>(\d+)</code> found is
-        <code>$1</code> again</label
+      <TextField label="Find" shown v-model:value="find" mono />
+      <TextField label="Replace with" shown v-model:value="text" mono />
+      <NCheckbox class="check" v-model:checked="isPattern"
+        >as a pattern: <code>(\d+)</code> found is <code>$1</code> again</NCheckbox
       >
-      <label class="check"
-        ><input v-model="matchesCase" type="checkbox" /> capital letters count</label
-      >
+      <NCheckbox class="check" v-model:checked="matchesCase">capital letters count</NCheckbox>
     </div>
     <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
     <section v-if="find !== '' && typeof run !== 'string'">

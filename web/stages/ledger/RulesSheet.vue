@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { tableChoices, plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -188,19 +189,21 @@ const usesOf = (key: string) =>
         </tbody>
       </table>
       <div class="grid">
-        <label class="wide"
-          ><span class="label">Name</span><input v-model="draft.name" class="field"
-        /></label>
+        <TextField class="wide" label="Name" shown v-model:value="draft.name" />
         <PickField
           label="Type"
           shown
           v-model:value="draft.type"
           :options="plainChoices(rawTypes)"
         />
-        <label v-for="key in numbers" :key="key"
-          ><span class="label">{{ words[key] }}</span
-          ><input v-model="draft[key]" class="field mono" :aria-label="words[key]"
-        /></label>
+        <TextField
+          v-for="key in numbers"
+          :key="key"
+          :label="words[key]"
+          shown
+          v-model:value="draft[key]"
+          mono
+        />
       </div>
       <NButton @click="addFormat">Add the format</NButton>
       <p class="quiet">Which type of module counts in which format is chosen on the Range bench.</p>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   assignSignals,
@@ -106,12 +107,11 @@ function drag(event: DragEvent, { id }: SignalRow): void {
           draggable="true"
           @dragstart="drag($event, signal)"
         >
-          <input
-            type="checkbox"
+          <NCheckbox
             :aria-label="`Choose ${signal.tag || signal.comment}`"
             :checked="chosen.has(signal.id)"
-            @change="toggle(signal.id)"
-          />
+            @update:checked="toggle(signal.id)"
+          ></NCheckbox>
           <span class="mono tag">{{ signal.tag || '(no tag)' }}</span>
           <PickField
             :label="`Channel that ${signal.tag || signal.comment} needs`"
@@ -128,8 +128,8 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         … and {{ waiting.length - mostShown }} more at the end of the table
       </p>
       <p class="quiet">Pull one onto a free row, or:</p>
-      <label v-if="near" class="check"
-        ><input v-model="fromHere" type="checkbox" /> begin at {{ near.words }}</label
+      <NCheckbox v-if="near" class="check" v-model:checked="fromHere"
+        >begin at {{ near.words }}</NCheckbox
       >
       <NButton type="primary" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
         Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the
@@ -163,17 +163,15 @@ function drag(event: DragEvent, { id }: SignalRow): void {
       </p>
     </section>
     <section>
-      <label class="label" for="new-signals"
-        >New signals, one a line: tag; comment; kind; transmitter; measures</label
-      >
-      <textarea
-        id="new-signals"
-        v-model="text"
-        class="field mono"
-        rows="5"
-        spellcheck="false"
+      <TextField
+        v-model:value="text"
+        label="New signals, one a line: tag; comment; kind; transmitter; measures"
+        shown
+        mono
+        type="textarea"
+        :rows="5"
         placeholder="INT_PT_110; Pump 5 discharge; AI; 4..20 mA; 0..10 bar"
-      ></textarea>
+      />
       <p v-for="fault in added.faults.slice(0, 5)" :key="fault" class="fault">{{ fault }}</p>
       <NButton :disabled="added.signals.length === 0 || added.faults.length > 0" @click="add">
         Add {{ numbered(added.signals.length, 'signal') }}

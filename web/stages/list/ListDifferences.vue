@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { oneOr, type ListDifference } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
@@ -65,8 +65,8 @@ const open = ({ edit, kind: what }: ListDifference) =>
       >
         {{ words }} {{ counts[name] }}
       </NButton>
-      <label v-if="counts.removed > 0" class="check"
-        ><input v-model="takesRemoved" type="checkbox" /> remove what is not in the list</label
+      <NCheckbox v-if="counts.removed > 0" class="check" v-model:checked="takesRemoved"
+        >remove what is not in the list</NCheckbox
       >
       <span class="quiet same"
         >{{ oneOr(comparison?.same ?? 0, 'one row says', 'rows say') }} what the plan has</span
@@ -89,13 +89,12 @@ const open = ({ edit, kind: what }: ListDifference) =>
       <tbody>
         <tr v-for="one in shown.slice(0, mostShown)" :key="one.key" :class="one.kind">
           <td>
-            <input
-              type="checkbox"
+            <NCheckbox
               :aria-label="`Take ${one.tag || `row ${one.line}`}`"
               :disabled="!one.edit"
               :checked="isAccepted(one)"
-              @change="toggle(one.key)"
-            />
+              @update:checked="toggle(one.key)"
+            ></NCheckbox>
           </td>
           <td class="mono quiet">{{ one.line ?? '' }}</td>
           <td class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FilesButton from '../../parts/FilesButton.vue'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { useDropZone } from '@vueuse/core'
@@ -21,10 +22,8 @@ const page = ref<HTMLElement>()
 const { isOverDropZone } = useDropZone(page, {
   onDrop: (files) => void (files?.[0] && read(files[0])),
 })
-function choose(event: Event): void {
-  const input = event.target as HTMLInputElement
-  if (input.files?.[0]) void read(input.files[0])
-  input.value = ''
+function choose([file]: readonly File[]): void {
+  if (file) void read(file)
 }
 function finish(): void {
   const count = accepted.value.length
@@ -49,15 +48,13 @@ function finish(): void {
           tables.map((one, i) => ({ value: i, label: `${one.name} · ${one.rows.length} rows` }))
         "
       />
-      <label class="button" :class="{ main: !table }"
-        >{{ table ? 'Another file …' : 'Choose a file …'
-        }}<input
-          type="file"
-          accept=".csv,.txt,.tsv,.xlsx"
-          class="hidden"
-          aria-label="List file"
-          @change="choose"
-      /></label>
+      <FilesButton
+        label="List file"
+        accept=".csv,.txt,.tsv,.xlsx"
+        :type="table ? 'default' : 'primary'"
+        @files="choose"
+        >{{ table ? 'Another file …' : 'Choose a file …' }}</FilesButton
+      >
       <NButton type="primary" v-if="comparison" :disabled="accepted.length === 0" @click="finish">
         Apply {{ accepted.length }} to the plan
       </NButton>

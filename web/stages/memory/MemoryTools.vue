@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
@@ -90,10 +91,10 @@ void api
       </NButton>
     </div>
     <NotationPicker />
-    <input
-      v-model="wanted"
-      class="field go"
-      aria-label="Go to an address"
+    <TextField
+      label="Go to an address"
+      v-model:value="wanted"
+      class="go"
       :placeholder="`Go to ${byteLabel('in', 8, notation)}`"
       @keydown.enter="go"
     />

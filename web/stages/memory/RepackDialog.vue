@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   applyCommand,
@@ -82,17 +82,13 @@ function take(): void {
 <template>
   <DialogBox title="Repack" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
-      <fieldset>
-        <legend class="label">Order</legend>
-        <label
-          ><input v-model="tight" type="radio" :value="false" /> network by network, station by
-          station, slot by slot; reserves and areas are kept</label
+      <NRadioGroup v-model:value="tight" aria-label="Order">
+        <span class="label">Order</span>
+        <NRadio :value="false"
+          >network by network, station by station, slot by slot; reserves and areas are kept</NRadio
         >
-        <label
-          ><input v-model="tight" type="radio" :value="true" /> as tight as can be; areas are kept,
-          reserves are not</label
-        >
-      </fieldset>
+        <NRadio :value="true">as tight as can be; areas are kept, reserves are not</NRadio>
+      </NRadioGroup>
       <PickField
         label="What is moved"
         shown

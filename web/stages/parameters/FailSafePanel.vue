@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { NInputNumber, NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -117,10 +118,10 @@ const day = (at: string) => at.slice(0, 10)
       </template>
     </dl>
     <form v-if="part.f.hasIParameterCrc" class="line" @submit.prevent="enterSum">
-      <input
-        v-model="sum"
-        class="field mono"
-        aria-label="Check sum over own parameters"
+      <TextField
+        label="Check sum over own parameters"
+        v-model:value="sum"
+        mono
         placeholder="0x… from the maker’s tool"
       />
       <NButton

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
@@ -51,10 +52,9 @@ function add(): void {
       </li>
     </ul>
     <form @submit.prevent="add">
-      <input
-        v-model="words"
-        class="field"
-        aria-label="Words in the name"
+      <TextField
+        label="Words in the name"
+        v-model:value="words"
         placeholder="words in the name, by |"
       />
       <PickField

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
@@ -69,14 +69,13 @@ const range = computed(() => {
     >
     <span class="value">
       <span v-if="row.isFixed" class="fixed">{{ wordParameterValue(parameter, row.value) }}</span>
-      <label v-else-if="isSwitch" class="switch"
-        ><input
-          type="checkbox"
-          :aria-label="parameter.name"
-          :checked="Number(row.value) !== 0"
-          @change="emit('set', ($event.target as HTMLInputElement).checked ? 1 : 0)"
-        />
-        {{ Number(row.value) === 0 ? 'off' : 'on' }}</label
+      <NCheckbox
+        v-else-if="isSwitch"
+        class="switch"
+        :aria-label="parameter.name"
+        :checked="Number(row.value) !== 0"
+        @update:checked="emit('set', $event ? 1 : 0)"
+        >{{ Number(row.value) === 0 ? 'off' : 'on' }}</NCheckbox
       >
       <PickField
         :label="parameter.name"
@@ -86,11 +85,11 @@ const range = computed(() => {
         @update:value="emit('set', $event)"
       />
       <TypedInput
+        :label="parameter.name"
         v-else
-        class="field mono"
-        :aria-label="parameter.name"
+        mono
         :value="shownValue(parameter, row.value)"
-        :aria-invalid="row.fault !== null || undefined"
+        :wrong="row.fault !== null"
         @change="emit('set', typedValue(parameter, $event))"
       />
     </span>

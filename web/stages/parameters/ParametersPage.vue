@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LockedPart from '../../parts/LockedPart.vue'
@@ -85,16 +86,14 @@ function lightOf(record: string, parameter: string): void {
     <PageHead :above="title" :title="found.module.described?.name ?? ''" quiet="parameters">
       <NButton size="small" aria-label="Module before" @click="go(-1)">‹</NButton>
       <NButton size="small" aria-label="Module after" @click="go(1)">›</NButton>
-      <input
-        v-model="text"
-        class="field search"
+      <TextField
+        label="Search the parameters"
+        v-model:value="text"
+        class="search"
         type="search"
-        aria-label="Search the parameters"
         placeholder="Name, value, menu …"
       />
-      <label class="check"
-        ><input v-model="onlyChosen" type="checkbox" /> only changed ({{ chosen }})</label
-      >
+      <NCheckbox class="check" v-model:checked="onlyChosen">only changed ({{ chosen }})</NCheckbox>
       <NButton
         size="small"
         :type="isMany ? 'info' : 'default'"

@@ -144,8 +144,8 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
           <label
             >Cycle
             <TypedInput
-              class="field mono"
-              :aria-label="`Cycle time of port ${port.subslot} in ms`"
+              :label="`Cycle time of port ${port.subslot} in ms`"
+              mono
               :value="wordCycle(port.cycleUs)"
               placeholder="fastest"
               @change="setCycle(port, $event)"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -53,10 +54,9 @@ function save(): void {
     @update:value="put"
   />
   <form v-if="isNaming" class="naming" @submit.prevent="save">
-    <input
-      v-model="name"
-      class="field"
-      aria-label="Name of the set"
+    <TextField
+      label="Name of the set"
+      v-model:value="name"
       placeholder="Name of the set"
       @keydown.esc="isNaming = false"
     /><NButton size="small" attr-type="submit">Keep</NButton>

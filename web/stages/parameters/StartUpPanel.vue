@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -20,7 +22,7 @@ const steps = computed(() => startUpList(props.view, recordsOnWire(props.view, p
 const draft = ref({
   transition: 'PS' as StartUpLine['transition'],
   index: '',
-  subindex: '0',
+  subindex: 0,
   data: '',
   comment: '',
 })
@@ -39,7 +41,7 @@ function add(): void {
   if (
     write([
       ...startUpOf(props.view.station),
-      { transition, index: object, subindex: Number(subindex), data: octets, comment },
+      { transition, index: object, subindex, data: octets, comment },
     ])
   )
     draft.value = { ...draft.value, index: '', data: '', comment: '' }
@@ -108,26 +110,24 @@ const remove = (line: (typeof steps.value)[number]) =>
         v-model:value="draft.transition"
         :options="plainChoices(['IP', 'PS', 'SO', 'SP', 'OS', 'PI'])"
       />
-      <input
-        v-model="draft.index"
-        class="field mono"
-        aria-label="Index"
+      <TextField
+        label="Index"
+        v-model:value="draft.index"
+        mono
         placeholder="8010"
         title="In hexadecimal, as everybody writes it: 8010, 0x8010 or #x8010"
-      /><input
-        v-model="draft.subindex"
-        class="field mono"
-        aria-label="Subindex"
-        type="number"
-        min="0"
-        max="255"
+      /><NumberField
+        label="Subindex"
+        :value="draft.subindex"
+        @update:value="draft.subindex = $event ?? 0"
+        :min="0"
+        :max="255"
       />
-      <input
-        v-model="draft.data"
-        class="field mono"
-        aria-label="Octets"
-        placeholder="10 27"
-      /><input v-model="draft.comment" class="field" aria-label="What for" placeholder="what for" />
+      <TextField label="Octets" v-model:value="draft.data" mono placeholder="10 27" /><TextField
+        label="What for"
+        v-model:value="draft.comment"
+        placeholder="what for"
+      />
       <NButton size="small" attr-type="submit">Add</NButton>
     </form>
   </section>

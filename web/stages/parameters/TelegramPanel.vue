@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import { computed, ref } from 'vue'
 import {
   recordsOnWire,
@@ -50,16 +51,15 @@ const length = computed(() => (bytes.value.length + 1) / 3)
     <h2>
       Set_Prm telegram <span class="quiet">{{ length }} of 244 octets</span>
     </h2>
-    <label class="watchdog"
-      ><span class="label">Watchdog, ms; 0: off</span
-      ><input
-        v-model.number="watchdogMs"
-        class="field mono"
-        type="number"
-        min="0"
-        max="650250"
-        step="10"
-    /></label>
+    <NumberField
+      class="watchdog"
+      label="Watchdog, ms; 0: off"
+      shown
+      v-model:value="watchdogMs"
+      :min="0"
+      :max="650250"
+      :step="10"
+    />
     <table class="plain-table">
       <thead>
         <tr>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -146,7 +147,7 @@ const unused = computed(() =>
           v-model:value="wholeText"
           :options="plainChoices(choices)"
         />
-        <input v-else v-model="wholeText" class="field mono" aria-label="Value for all" />
+        <TextField label="Value for all" v-else v-model:value="wholeText" mono />
         <NButton size="small" @click="setWhole">Set {{ rows.length }}</NButton>
       </template>
       <NButton

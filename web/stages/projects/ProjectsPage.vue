@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FilesButton from '../../parts/FilesButton.vue'
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -28,8 +30,7 @@ async function create() {
     sentence.value = (error as Error).message
   }
 }
-async function bringIn(event: Event) {
-  const [file] = (event.target as HTMLInputElement).files ?? []
+async function bringIn([file]: readonly File[]) {
   if (!file) return
   try {
     const { id } = await api.importProject(file)
@@ -59,27 +60,21 @@ async function bringIn(event: Event) {
     </section>
     <section class="new" aria-label="New project">
       <form @submit.prevent="create">
-        <label class="label" for="project-name">A new project</label>
         <div class="row">
-          <input
-            id="project-name"
-            v-model="name"
-            class="field"
-            maxlength="200"
+          <TextField
+            label="A new project"
+            shown
+            v-model:value="name"
             placeholder="Name of the plant"
+            :more="{ maxlength: 200 }"
           />
           <NButton type="primary" attr-type="submit">Begin</NButton>
         </div>
       </form>
       <div>
-        <label class="button"
-          >Bring in a project file or archive<input
-            class="hidden-input"
-            type="file"
-            accept=".json,.zip"
-            aria-label="Project file or archive"
-            @change="bringIn"
-        /></label>
+        <FilesButton label="Project file or archive" accept=".json,.zip" @files="bringIn"
+          >Open a project file or archive …</FilesButton
+        >
       </div>
     </section>
     <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>

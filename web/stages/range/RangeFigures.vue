@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -103,14 +104,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
           :options="plainChoices(arithmetics)"
         />
         <label v-if="arithmetic !== 'REAL'"
-          >decimals
-          <input
-            v-model.number="decimals"
-            class="field mono"
-            type="number"
-            min="0"
-            max="6"
-            aria-label="Decimals"
+          >decimals <NumberField label="Decimals" v-model:value="decimals" :min="0" :max="6"
         /></label>
       </div>
       <pre v-if="snippet?.text" class="mono">{{ snippet.text }}</pre>

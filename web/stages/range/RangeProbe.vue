@@ -84,10 +84,16 @@ const height = computed(() => (chain.value ? heightsOf(chain.value, signal.value
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
     <template v-else-if="chain">
       <div class="probes">
-        <label v-for="field in fields" :key="field.link" class="probe-field"
-          ><span class="label">{{ field.label }}, {{ field.unit }}</span
-          ><TypedInput class="field mono" :value="field.value" @change="type(field.link, $event)"
-        /></label>
+        <TypedInput
+          v-for="field in fields"
+          :key="field.link"
+          class="probe-field"
+          :label="`${field.label}, ${field.unit}`"
+          shown
+          mono
+          :value="field.value"
+          @change="type(field.link, $event)"
+        />
         <div v-if="wrongValue !== null" class="probe-field wrong">
           <span class="label">{{
             noted ? 'As it is scaled' : 'Scaled over all counts'

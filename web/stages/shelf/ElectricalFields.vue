@@ -42,14 +42,13 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
 
 <template>
   <div class="four">
-    <label
-      ><span class="label">Range that nothing changes</span
-      ><TypedInput
-        class="field"
-        placeholder="4…20 mA"
-        :value="electrical?.range ?? ''"
-        @change="set({ range: $event.trim() || undefined })"
-    /></label>
+    <TypedInput
+      label="Range that nothing changes"
+      shown
+      placeholder="4…20 mA"
+      :value="electrical?.range ?? ''"
+      @change="set({ range: $event.trim() || undefined })"
+    />
     <PickField
       label="Takes sensors that"
       shown
@@ -62,16 +61,14 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
         { value: 'both', label: 'source or sink' },
       ]"
     />
-    <label v-for="[key, label] in numbers" :key="key"
-      ><span class="label">{{ label }}</span
-      ><TypedInput
-        class="field"
-        type="number"
-        min="0"
-        step="any"
-        :value="String(electrical?.[key] ?? '')"
-        @change="set({ [key]: number($event) })"
-    /></label>
+    <TypedInput
+      v-for="[key, label] in numbers"
+      :key="key"
+      :label="label"
+      shown
+      :value="String(electrical?.[key] ?? '')"
+      @change="set({ [key]: number($event) })"
+    />
     <PickField
       v-for="[key, label] in questions"
       :key="key"
@@ -94,15 +91,13 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
         ...tableChoices(commonFormats, (one) => one.name),
       ]"
     />
-    <label v-for="[key, words, unit] in electrical?.intrinsicallySafe ? own : []" :key="key"
-      ><span class="label">{{ words }}, {{ unit }}</span
-      ><TypedInput
-        class="field"
-        type="number"
-        min="0"
-        step="any"
-        :value="String(electrical?.entity?.[key] ?? '')"
-        @change="setEntity(key, number($event))"
-    /></label>
+    <TypedInput
+      v-for="[key, words, unit] in electrical?.intrinsicallySafe ? own : []"
+      :key="key"
+      :label="`${words}, ${unit}`"
+      shown
+      :value="String(electrical?.entity?.[key] ?? '')"
+      @change="setEntity(key, number($event))"
+    />
   </div>
 </template>

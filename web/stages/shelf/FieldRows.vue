@@ -26,6 +26,8 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
+import NumberField from '../../parts/NumberField.vue'
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -40,13 +42,10 @@ const props = defineProps<{
 }>()
 const rows = defineModel<Row[] | undefined>({ required: true })
 const valueOf = (row: Row, key: string) => (row as FieldRow)[key]
+const numberIn = (row: Row, key: string) => valueOf(row, key) as number | null
+const textIn = (row: Row, key: string) => (valueOf(row, key) ?? '') as string
 const set = (at: number, key: string, value: unknown) =>
   (rows.value = (rows.value ?? []).map((row, i) => (i === at ? { ...row, [key]: value } : row)))
-function change(at: number, { key, kind, optional }: FieldColumn, event: Event) {
-  const { value } = event.target as HTMLInputElement
-  if (kind === 'number') set(at, key, value === '' && optional ? null : Number(value) || 0)
-  else set(at, key, value)
-}
 const addRow = () => (rows.value = [...(rows.value ?? []), { ...props.blank, ...carried() }])
 /** A new line is most often like the last one: its choices stay. */
 function carried(): Partial<Row> {
@@ -73,39 +72,35 @@ function carried(): Partial<Row> {
           <PickField
             :label="`${label}, line ${i + 1}: ${column.label}`"
             v-if="Array.isArray(column.kind)"
-            :value="valueOf(row, column.key) as string"
+            :value="textIn(row, column.key)"
             @update:value="set(i, column.key, $event)"
             :options="plainChoices(column.kind)"
           />
-          <input
+          <NumberField
             v-else-if="column.kind === 'number'"
-            class="field"
-            type="number"
-            min="0"
+            :label="`${label}, line ${i + 1}: ${column.label}`"
+            :min="0"
             :placeholder="column.label"
             :title="column.label"
-            :value="valueOf(row, column.key) ?? ''"
-            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
-            @input="change(i, column, $event)"
+            :value="numberIn(row, column.key)"
+            @update:value="set(i, column.key, column.optional ? $event : ($event ?? 0))"
           />
           <TypedInput
             v-else-if="column.kind === 'texts'"
-            class="field"
+            :label="`${label}, line ${i + 1}: ${column.label}`"
             :placeholder="column.label"
             :title="column.label"
             :value="writeTexts(valueOf(row, column.key))"
-            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
             @change="set(i, column.key, readTexts($event))"
           />
-          <input
+          <TextField
             v-else
-            class="field"
-            :class="{ mono: column.kind === 'code' }"
+            :label="`${label}, line ${i + 1}: ${column.label}`"
+            :mono="column.kind === 'code'"
             :placeholder="column.label"
             :title="column.label"
-            :value="valueOf(row, column.key) ?? ''"
-            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
-            @input="change(i, column, $event)"
+            :value="textIn(row, column.key)"
+            @update:value="set(i, column.key, $event)"
           />
         </template>
         <NButton

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
@@ -160,12 +161,11 @@ async function remove() {
     <section v-if="catalog.devices.length > 0" aria-label="Heads">
       <div class="titled">
         <h2>{{ numbered(heads.length, 'head') }}</h2>
-        <input
+        <TextField
+          label="Search the heads of this file"
           v-if="catalog.devices.length > 8"
-          v-model="headText"
-          class="field"
+          v-model:value="headText"
           type="search"
-          aria-label="Search the heads of this file"
           placeholder="Order number, name …"
         />
       </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
@@ -67,12 +68,11 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
   <section aria-label="Modules">
     <div class="titled">
       <h2>{{ numbered(file.modules.length, 'module') }}</h2>
-      <input
+      <TextField
+        label="Search the modules of this file"
         v-if="file.modules.length > 8"
-        v-model="text"
-        class="field"
+        v-model:value="text"
         type="search"
-        aria-label="Search the modules of this file"
         placeholder="Order number, name, category …"
       />
     </div>

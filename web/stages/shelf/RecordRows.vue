@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import type { WrittenSheet } from '@kataxis/core'
@@ -27,32 +28,26 @@ const add = () =>
       parameters: [],
     },
   ])
-const number = (event: Event) => Number((event.target as HTMLInputElement).value) || 0
-const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
   <section :aria-label="label">
     <div v-for="(record, i) in records" :key="i" class="record">
       <div class="fields">
-        <label
-          ><span class="label">Index, empty for none</span
-          ><input
-            class="field mono"
-            type="number"
-            min="0"
-            :value="record.index ?? ''"
-            @input="change(i, { index: text($event) === '' ? null : number($event) })"
-        /></label>
-        <label
-          ><span class="label">Octets</span
-          ><input
-            class="field mono"
-            type="number"
-            min="1"
-            :value="record.length"
-            @input="change(i, { length: number($event) })"
-        /></label>
+        <NumberField
+          label="Index, empty for none"
+          shown
+          :min="0"
+          :value="record.index"
+          @update:value="change(i, { index: $event })"
+        />
+        <NumberField
+          label="Octets"
+          shown
+          :min="1"
+          :value="record.length"
+          @update:value="change(i, { length: $event ?? 0 })"
+        />
         <PickField
           label="Byte order"
           shown
@@ -63,14 +58,14 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
             { value: 'little', label: 'lowest first' },
           ]"
         />
-        <label
-          ><span class="label">Constant octets, hex</span
-          ><TypedInput
-            class="field mono"
-            :value="record.constant ?? ''"
-            placeholder="00 00"
-            @change="change(i, { constant: $event })"
-        /></label>
+        <TypedInput
+          label="Constant octets, hex"
+          shown
+          mono
+          :value="record.constant ?? ''"
+          placeholder="00 00"
+          @change="change(i, { constant: $event })"
+        />
         <NButton
           size="small"
           :aria-label="`Remove record ${i + 1} of ${label}`"

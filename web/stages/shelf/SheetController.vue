@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import FieldRows from './FieldRows.vue'
 import { sheetLists } from './sheet-columns'
 import type { SheetDraft } from './useSheetDraft'
@@ -17,24 +18,20 @@ const setController = (values: Partial<NonNullable<SheetDraft['controller']>>) =
 
 <template>
   <section class="pairs" aria-label="Controller">
-    <label
-      ><span class="label">Input image, bytes</span
-      ><input
-        class="field"
-        type="number"
-        min="0"
-        :value="draft.controller?.inputBytes ?? ''"
-        @input="setController({ inputBytes: Number(($event.target as HTMLInputElement).value) })"
-    /></label>
-    <label
-      ><span class="label">Output image, bytes</span
-      ><input
-        class="field"
-        type="number"
-        min="0"
-        :value="draft.controller?.outputBytes ?? ''"
-        @input="setController({ outputBytes: Number(($event.target as HTMLInputElement).value) })"
-    /></label>
+    <NumberField
+      label="Input image, bytes"
+      shown
+      :min="0"
+      :value="draft.controller?.inputBytes"
+      @update:value="setController({ inputBytes: $event ?? 0 })"
+    />
+    <NumberField
+      label="Output image, bytes"
+      shown
+      :min="0"
+      :value="draft.controller?.outputBytes"
+      @update:value="setController({ outputBytes: $event ?? 0 })"
+    />
     <div class="wide">
       <FieldRows
         :model-value="draft.controller?.interfaces"

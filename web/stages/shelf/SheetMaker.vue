@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
 import { protocolTitle, sheetProtocols } from '@kataxis/core'
 import type { SheetDraft } from './useSheetDraft'
@@ -9,28 +10,23 @@ const draft = defineModel<SheetDraft>({ required: true })
 
 <template>
   <section class="pairs" aria-label="Maker and device">
-    <label
-      ><span class="label">Maker</span><input v-model="draft.maker" class="field" required
-    /></label>
-    <label
-      ><span class="label">Device</span><input v-model="draft.name" class="field" required
-    /></label>
-    <label
-      ><span class="label">Order number</span><input v-model="draft.orderNumber" class="field mono"
-    /></label>
+    <TextField label="Maker" shown v-model:value="draft.maker" :more="{ required: true }" />
+    <TextField label="Device" shown v-model:value="draft.name" :more="{ required: true }" />
+    <TextField label="Order number" shown v-model:value="draft.orderNumber" mono />
     <PickField
       label="Network"
       shown
       v-model:value="draft.network"
       :options="sheetProtocols.map((name) => ({ value: name, label: protocolTitle(name) }))"
     />
-    <label class="wide"
-      ><span class="label">How its address is set</span
-      ><input v-model="draft.addressing" class="field" placeholder="two rotary switches, 1 to 63"
-    /></label>
-    <label class="wide"
-      ><span class="label">What it is</span><input v-model="draft.info" class="field"
-    /></label>
+    <TextField
+      class="wide"
+      label="How its address is set"
+      shown
+      v-model:value="draft.addressing"
+      placeholder="two rotary switches, 1 to 63"
+    />
+    <TextField class="wide" label="What it is" shown v-model:value="draft.info" />
   </section>
 </template>
 

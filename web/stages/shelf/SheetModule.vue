@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
+import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import ElectricalFields from './ElectricalFields.vue'
 import FieldRows from './FieldRows.vue'
@@ -16,18 +18,16 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
 <template>
   <section class="module" :aria-label="`Module ${number}`">
     <div class="pairs">
-      <label
-        ><span class="label">Key</span><input v-model="module.key" class="field mono" required
-      /></label>
-      <label><span class="label">Name</span><input v-model="module.name" class="field" /></label>
-      <label
-        ><span class="label">Order number</span
-        ><input v-model="module.orderNumber" class="field mono"
-      /></label>
-      <label
-        ><span class="label">Slots it fits, empty for all</span
-        ><input v-model="module.slots" class="field mono" placeholder="1..4 7"
-      /></label>
+      <TextField label="Key" shown v-model:value="module.key" mono :more="{ required: true }" />
+      <TextField label="Name" shown v-model:value="module.name" />
+      <TextField label="Order number" shown v-model:value="module.orderNumber" mono />
+      <TextField
+        label="Slots it fits, empty for all"
+        shown
+        v-model:value="module.slots"
+        mono
+        placeholder="1..4 7"
+      />
     </div>
     <div class="both">
       <FieldRows
@@ -40,19 +40,13 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
         :label="`Module ${number}, from the controller`"
       />
     </div>
-    <label class="current"
-      ><span class="label">Takes from the backplane, mA (negative: supplies)</span
-      ><input
-        class="field"
-        type="number"
-        :value="module.currentMa ?? ''"
-        @input="
-          module.currentMa =
-            ($event.target as HTMLInputElement).value === ''
-              ? null
-              : Number(($event.target as HTMLInputElement).value)
-        "
-    /></label>
+    <NumberField
+      class="current"
+      label="Takes from the backplane, mA (negative: supplies)"
+      shown
+      :value="module.currentMa"
+      @update:value="module.currentMa = $event"
+    />
     <details>
       <summary>Place on the rail</summary>
       <PlacementFields v-model="module.placement" />

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
+import { NCheckbox } from 'naive-ui'
 import { registerOfReference, wordTable, type ModbusTable } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
 import FieldRows from './FieldRows.vue'
-import { numberOrNull } from './number-or-null'
 import { sheetLists } from './sheet-columns'
 import type { SheetDraft } from './useSheetDraft'
 
@@ -38,50 +39,41 @@ function referenceHint({ table, address }: { table: ModbusTable; address: number
     />
     <p class="quiet">Where the head has no data of its own above, its registers are its data.</p>
     <div class="pairs">
-      <label
-        ><span class="label">Unlisted registers that may be read along</span
-        ><input
-          class="field"
-          type="number"
-          min="0"
-          :value="draft.modbus?.maxGap ?? 0"
-          @input="setModbus({ maxGap: Number(($event.target as HTMLInputElement).value) })"
-      /></label>
-      <label
-        ><span class="label">Bit rates it takes, empty for all</span
-        ><TypedInput
-          class="field mono"
-          placeholder="9600 19200"
-          :value="draft.modbus?.bauds?.join(' ') ?? ''"
-          @change="setModbus({ bauds: $event.split(/\s+/).filter(Boolean).map(Number) })"
-      /></label>
-      <label
-        ><span class="label">Watchdog register, empty for none</span
-        ><input
-          class="field"
-          type="number"
-          min="0"
-          :value="draft.modbus?.watchdog?.address ?? ''"
-          @input="
-            setWatchdog(numberOrNull($event) === null ? null : { address: numberOrNull($event)! })
-          "
-      /></label>
-      <label v-if="draft.modbus?.watchdog"
-        ><span class="label">written at least every, ms</span
-        ><input
-          class="field"
-          type="number"
-          min="1"
-          :value="draft.modbus.watchdog.periodMs"
-          @input="setWatchdog({ periodMs: Number(($event.target as HTMLInputElement).value) })"
-      /></label>
-      <label class="check"
-        ><input
-          type="checkbox"
-          :checked="draft.modbus?.readsAndWrites"
-          @change="setModbus({ readsAndWrites: ($event.target as HTMLInputElement).checked })"
-        />
-        reads and writes in one request (function 23)</label
+      <NumberField
+        label="Unlisted registers that may be read along"
+        shown
+        :min="0"
+        :value="draft.modbus?.maxGap ?? 0"
+        @update:value="setModbus({ maxGap: $event ?? 0 })"
+      />
+      <TypedInput
+        label="Bit rates it takes, empty for all"
+        shown
+        mono
+        placeholder="9600 19200"
+        :value="draft.modbus?.bauds?.join(' ') ?? ''"
+        @change="setModbus({ bauds: $event.split(/\s+/).filter(Boolean).map(Number) })"
+      />
+      <NumberField
+        label="Watchdog register, empty for none"
+        shown
+        :min="0"
+        :value="draft.modbus?.watchdog?.address"
+        @update:value="setWatchdog($event === null ? null : { address: $event! })"
+      />
+      <NumberField
+        v-if="draft.modbus?.watchdog"
+        label="written at least every, ms"
+        shown
+        :min="1"
+        :value="draft.modbus.watchdog.periodMs"
+        @update:value="setWatchdog({ periodMs: $event ?? 0 })"
+      />
+      <NCheckbox
+        class="check"
+        :checked="draft.modbus?.readsAndWrites"
+        @update:checked="setModbus({ readsAndWrites: $event })"
+        >reads and writes in one request (function 23)</NCheckbox
       >
     </div>
     <FieldRows

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import { computed } from 'vue'
 import { nibbleOrders } from '@kataxis/core'
-import { numberOrNull } from './number-or-null'
 import type { SheetDraft } from './useSheetDraft'
 
 /** Where the data of slots stand, and how their octets travel. */
@@ -33,22 +33,18 @@ function setSlotData(way: string): void {
       ]"
     />
     <template v-if="draft.slots.everySlot">
-      <label
-        ><span class="label">Octets to the controller, every slot</span
-        ><input
-          v-model.number="draft.slots.everySlot.inputBytes"
-          class="field"
-          type="number"
-          min="0"
-      /></label>
-      <label
-        ><span class="label">Octets from the controller, every slot</span
-        ><input
-          v-model.number="draft.slots.everySlot.outputBytes"
-          class="field"
-          type="number"
-          min="0"
-      /></label>
+      <NumberField
+        label="Octets to the controller, every slot"
+        shown
+        v-model:value="draft.slots.everySlot.inputBytes"
+        :min="0"
+      />
+      <NumberField
+        label="Octets from the controller, every slot"
+        shown
+        v-model:value="draft.slots.everySlot.outputBytes"
+        :min="0"
+      />
     </template>
     <template v-if="draft.slots.nibbles">
       <PickField
@@ -58,15 +54,13 @@ function setSlotData(way: string): void {
         @update:value="draft.slots.nibbles.order = $event"
         :options="plainChoices(nibbleOrders)"
       />
-      <label
-        ><span class="label">First B node, empty for none</span
-        ><input
-          class="field"
-          type="number"
-          min="1"
-          :value="draft.slots.nibbles.secondFirst ?? ''"
-          @input="draft.slots.nibbles.secondFirst = numberOrNull($event)"
-      /></label>
+      <NumberField
+        label="First B node, empty for none"
+        shown
+        :min="1"
+        :value="draft.slots.nibbles.secondFirst"
+        @update:value="draft.slots.nibbles.secondFirst = $event"
+      />
     </template>
     <PickField
       label="Octets of its numbers travel"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import NumberField from '../../parts/NumberField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 import type { SheetDraft } from './useSheetDraft'
 
@@ -10,67 +11,47 @@ const setPlacement = (values: SheetDraft['placement']) =>
 
 <template>
   <section class="pairs" aria-label="Slots">
-    <label
-      ><span class="label">Slots</span
-      ><input v-model.number="draft.slots.count" class="field" type="number" min="0" max="4096"
-    /></label>
-    <label
-      ><span class="label">Supplies to its modules, mA</span
-      ><input
-        class="field"
-        type="number"
-        min="0"
-        :value="draft.supplyMa ?? ''"
-        @input="
-          draft.supplyMa =
-            ($event.target as HTMLInputElement).value === ''
-              ? null
-              : Number(($event.target as HTMLInputElement).value)
-        "
-    /></label>
-    <label
-      ><span class="label">Width of the head, mm</span
-      ><input
-        class="field"
-        type="number"
-        min="0"
-        step="any"
-        :value="draft.placement?.widthMm ?? ''"
-        @input="setPlacement({ widthMm: Number(($event.target as HTMLInputElement).value) })"
-    /></label>
-    <label
-      ><span class="label">Every station needs a module of the kind</span
-      ><TypedInput
-        class="field mono"
-        placeholder="supply end"
-        :value="draft.placement?.requires?.join(' ') ?? ''"
-        @change="setPlacement({ requires: $event.split(/\s+/).filter(Boolean) })"
-    /></label>
-    <label
-      ><span class="label">Modules before an extension is needed</span
-      ><input
-        class="field"
-        type="number"
-        min="1"
-        :value="draft.placement?.maxBeforeExtension ?? ''"
-        @input="
-          setPlacement({
-            maxBeforeExtension:
-              ($event.target as HTMLInputElement).value === ''
-                ? null
-                : Number(($event.target as HTMLInputElement).value),
-          })
-        "
-    /></label>
-    <label
-      ><span class="label">Field supply of the head, mA</span
-      ><input
-        class="field"
-        type="number"
-        min="0"
-        :value="draft.placement?.fieldSupplyMa ?? ''"
-        @input="setPlacement({ fieldSupplyMa: Number(($event.target as HTMLInputElement).value) })"
-    /></label>
+    <NumberField label="Slots" shown v-model:value="draft.slots.count" :min="0" :max="4096" />
+    <NumberField
+      label="Supplies to its modules, mA"
+      shown
+      :min="0"
+      :value="draft.supplyMa"
+      @update:value="draft.supplyMa = $event"
+    />
+    <NumberField
+      label="Width of the head, mm"
+      shown
+      :min="0"
+      :value="draft.placement?.widthMm"
+      @update:value="setPlacement({ widthMm: $event ?? 0 })"
+    />
+    <TypedInput
+      label="Every station needs a module of the kind"
+      shown
+      mono
+      placeholder="supply end"
+      :value="draft.placement?.requires?.join(' ') ?? ''"
+      @change="setPlacement({ requires: $event.split(/\s+/).filter(Boolean) })"
+    />
+    <NumberField
+      label="Modules before an extension is needed"
+      shown
+      :min="1"
+      :value="draft.placement?.maxBeforeExtension"
+      @update:value="
+        setPlacement({
+          maxBeforeExtension: $event,
+        })
+      "
+    />
+    <NumberField
+      label="Field supply of the head, mA"
+      shown
+      :min="0"
+      :value="draft.placement?.fieldSupplyMa"
+      @update:value="setPlacement({ fieldSupplyMa: $event ?? 0 })"
+    />
   </section>
 </template>
 

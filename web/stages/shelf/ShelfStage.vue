@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FilesButton from '../../parts/FilesButton.vue'
+import TextField from '../../parts/TextField.vue'
 import { tableChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
@@ -39,14 +41,15 @@ const toFile = (sha256: string, key?: string) => ({
   query: key === undefined ? {} : { key },
 })
 
-async function bringIn(list: FileList | null | undefined) {
-  if (!list || list.length === 0) return
+async function bringIn(list: Iterable<File> | null | undefined) {
+  const files = [...(list ?? [])]
+  if (files.length === 0) return
   const before = shelf.arrivals.length
-  await shelf.add([...list])
+  await shelf.add(files)
   const arrived = shelf.arrivals.slice(0, shelf.arrivals.length - before)
   const [only] = arrived
   // Who waits for the one file sees it; who went on in the meantime is not called back.
-  if (list.length !== 1 || arrived.length !== 1 || !only?.sha256) return
+  if (files.length !== 1 || arrived.length !== 1 || !only?.sha256) return
   if (isHere) await router.push(toFile(only.sha256))
 }
 let isHere = true
@@ -67,11 +70,11 @@ function onDrop(event: DragEvent) {
   >
     <div class="top">
       <h1>Shelf</h1>
-      <input
-        v-model="text"
-        class="field search"
+      <TextField
+        label="Search the Shelf"
+        v-model:value="text"
+        class="search"
         type="search"
-        aria-label="Search the Shelf"
         placeholder="Order number, name, maker, any word of a text …"
       />
       <label class="by"
@@ -86,15 +89,14 @@ function onDrop(event: DragEvent) {
       <LinkButton :to="{ name: 'sheet', params: { project: route.params['project'] } }"
         >Write a device sheet</LinkButton
       >
-      <label class="button main"
-        >Bring in files<input
-          class="hidden-input"
-          type="file"
-          multiple
-          :accept="accept"
-          aria-label="Bring in description files"
-          @change="bringIn(($event.target as HTMLInputElement).files)"
-      /></label>
+      <FilesButton
+        label="Bring in description files"
+        :accept="accept"
+        multiple
+        type="primary"
+        @files="bringIn"
+        >Add files …</FilesButton
+      >
     </div>
     <ArrivalList />
 
@@ -153,15 +155,14 @@ function onDrop(event: DragEvent) {
           Every head, module and length comes from its maker’s description file:
           {{ Object.values(formatNames).join(', ') }}. Drop files or a ZIP here, or choose them.
         </p>
-        <label class="button main"
-          >Choose description files<input
-            class="hidden-input"
-            type="file"
-            multiple
-            :accept="accept"
-            aria-label="Choose description files"
-            @change="bringIn(($event.target as HTMLInputElement).files)"
-        /></label>
+        <FilesButton
+          label="Choose description files"
+          :accept="accept"
+          multiple
+          type="primary"
+          @files="bringIn"
+          >Choose description files …</FilesButton
+        >
       </div>
     </template>
   </div>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from '../../../parts/NumberField.vue'
+import TextField from '../../../parts/TextField.vue'
 import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed, reactive } from 'vue'
@@ -112,17 +114,9 @@ function take(): void {
   <DialogBox :title="`Copies of ${group.station.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <label
-          ><span class="label">How many</span
-          ><input v-model.number="draft.count" class="field" type="number" min="1" max="1000"
-        /></label>
-        <label
-          ><span class="label">{n} begins at</span
-          ><input v-model.number="draft.from" class="field" type="number" min="0"
-        /></label>
-        <label class="grow"
-          ><span class="label">Names</span><input v-model="draft.name" class="field mono"
-        /></label>
+        <NumberField label="How many" shown v-model:value="draft.count" :min="1" :max="1000" />
+        <NumberField label="{n} begins at" shown v-model:value="draft.from" :min="0" />
+        <TextField class="grow" label="Names" shown v-model:value="draft.name" mono />
         <PickField
           class="grow"
           label="On"
@@ -132,17 +126,22 @@ function take(): void {
         />
       </div>
       <div v-if="tags.length > 0" class="fields">
-        <label class="grow"
-          ><span class="label">In tags, replace</span
-          ><input
-            v-model="draft.find"
-            class="field mono"
-            placeholder="nothing: copies carry no tags"
-        /></label>
-        <label class="grow"
-          ><span class="label">with</span
-          ><input v-model="draft.with" class="field mono" :disabled="draft.find === ''"
-        /></label>
+        <TextField
+          class="grow"
+          label="In tags, replace"
+          shown
+          v-model:value="draft.find"
+          mono
+          placeholder="nothing: copies carry no tags"
+        />
+        <TextField
+          class="grow"
+          label="with"
+          shown
+          v-model:value="draft.with"
+          mono
+          :disabled="draft.find === ''"
+        />
       </div>
       <p v-if="result.fault" class="fault" role="alert">{{ result.fault }}</p>
       <table v-else class="plain-table" aria-label="What will be made">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import NumberField from '../../../parts/NumberField.vue'
+import TextField from '../../../parts/TextField.vue'
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
@@ -96,12 +98,8 @@ async function make(): Promise<void> {
 <template>
   <form class="form" @submit.prevent="make">
     <div class="pair">
-      <label
-        ><span class="label">Maker</span><input v-model="draft.maker" class="field" required
-      /></label>
-      <label
-        ><span class="label">Device</span><input v-model="draft.name" class="field" required
-      /></label>
+      <TextField label="Maker" shown v-model:value="draft.maker" :more="{ required: true }" />
+      <TextField label="Device" shown v-model:value="draft.name" :more="{ required: true }" />
     </div>
     <table class="plain-table">
       <thead>
@@ -115,13 +113,12 @@ async function make(): Promise<void> {
         <tr>
           <th scope="row">Header bytes</th>
           <td v-for="way in ['in', 'out'] as const" :key="way">
-            <input
-              v-model.number="draft.header[way]"
-              class="field short"
-              type="number"
-              min="0"
-              max="2048"
-              :aria-label="`Header bytes ${way}`"
+            <NumberField
+              :label="`Header bytes ${way}`"
+              v-model:value="draft.header[way]"
+              class="short"
+              :min="0"
+              :max="2048"
             />
           </td>
         </tr>
@@ -129,13 +126,12 @@ async function make(): Promise<void> {
           <th scope="row">Values</th>
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <span class="value"
-              ><input
-                v-model.number="draft.values[way].count"
-                class="field short"
-                type="number"
-                min="0"
-                max="2048"
-                :aria-label="`Number of values ${way}`" />
+              ><NumberField
+                :label="`Number of values ${way}`"
+                v-model:value="draft.values[way].count"
+                class="short"
+                :min="0"
+                :max="2048" />
               ×
               <PickField
                 :label="`Type of values ${way}`"
@@ -147,24 +143,22 @@ async function make(): Promise<void> {
         <tr>
           <th scope="row">
             Slots
-            <input
-              v-model.number="draft.slots.count"
-              class="field short"
-              type="number"
-              min="0"
-              max="512"
-              aria-label="Number of slots"
+            <NumberField
+              label="Number of slots"
+              v-model:value="draft.slots.count"
+              class="short"
+              :min="0"
+              :max="512"
             />
           </th>
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <span class="value"
-              ><input
-                v-model.number="draft.slots[way]"
-                class="field short"
-                type="number"
-                min="0"
-                max="2048"
-                :aria-label="`Bytes a slot ${way}`"
+              ><NumberField
+                :label="`Bytes a slot ${way}`"
+                v-model:value="draft.slots[way]"
+                class="short"
+                :min="0"
+                :max="2048"
               />
               bytes each</span
             >

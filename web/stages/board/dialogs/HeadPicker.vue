@@ -10,6 +10,7 @@ export interface Head {
 </script>
 
 <script setup lang="ts">
+import TextField from '../../../parts/TextField.vue'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { protocolTitle, type Protocol } from '@kataxis/core'
@@ -22,7 +23,7 @@ const emit = defineEmits<{ take: [head: Head]; close: [] }>()
 const shelf = useShelf()
 const route = useRoute()
 const text = ref('')
-const field = ref<HTMLInputElement>()
+const field = ref<InstanceType<typeof TextField>>()
 onMounted(() => {
   field.value?.focus()
   void shelf.refresh()
@@ -54,16 +55,17 @@ const { at, onKey } = usePickList(
 </script>
 
 <template>
-  <input
+  <TextField
     ref="field"
-    v-model="text"
-    class="field"
-    role="combobox"
-    aria-expanded="true"
-    aria-controls="head-list"
-    :aria-activedescendant="`head-${at}`"
-    aria-label="Head module"
+    v-model:value="text"
+    label="Head module"
     placeholder="Order number, firmware, maker …"
+    :more="{
+      role: 'combobox',
+      'aria-expanded': true,
+      'aria-controls': 'head-list',
+      'aria-activedescendant': `head-${at}`,
+    }"
     @keydown="onKey"
   />
   <ul id="head-list" role="listbox" aria-label="Head modules on the Shelf">

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import NumberField from '../../../parts/NumberField.vue'
+import TextField from '../../../parts/TextField.vue'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
   createChecker,
@@ -106,30 +108,25 @@ function take(): void {
   <DialogBox :title="`Identities on ${network.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <label
-          ><span class="label">Numbers from</span
-          ><input v-model.number="wish.start" class="field" type="number" min="0"
-        /></label>
-        <label
-          ><span class="label">in steps of</span
-          ><input v-model.number="wish.step" class="field" type="number" min="1"
-        /></label>
-        <label class="grow"
-          ><span class="label">Names, empty: they stay</span
-          ><input
-            v-model="wish.namePattern"
-            class="field mono"
-            placeholder="intake-{n:03}"
-            spellcheck="false"
-        /></label>
-        <label v-if="'rolePattern' in network.settings" class="grow"
-          ><span class="label">Role names of those served</span
-          ><input
-            v-model="wish.rolePattern"
-            class="field mono"
-            placeholder="{order}-{n:03}"
-            spellcheck="false"
-        /></label>
+        <NumberField label="Numbers from" shown v-model:value="wish.start" :min="0" />
+        <NumberField label="in steps of" shown v-model:value="wish.step" :min="1" />
+        <TextField
+          class="grow"
+          label="Names, empty: they stay"
+          shown
+          v-model:value="wish.namePattern"
+          mono
+          placeholder="intake-{n:03}"
+        />
+        <TextField
+          v-if="'rolePattern' in network.settings"
+          class="grow"
+          label="Role names of those served"
+          shown
+          v-model:value="wish.rolePattern"
+          mono
+          placeholder="{order}-{n:03}"
+        />
       </div>
       <p class="quiet">
         <template v-for="(words, name) in identityFields" :key="name"
@@ -137,13 +134,13 @@ function take(): void {
         ><code>{n:03}</code> pads. Reserved numbers and those of other stations are left out.
       </p>
       <div class="checks">
-        <label v-if="kind.hasIp"
-          ><input v-model="wish.setsIp" type="checkbox" /> the last octet follows the number</label
+        <NCheckbox v-if="kind.hasIp" v-model:checked="wish.setsIp"
+          >the last octet follows the number</NCheckbox
         >
-        <label v-if="!kind.number.isUnit"
-          ><input v-model="wish.setsNumber" type="checkbox" /> the
+        <NCheckbox v-if="!kind.number.isUnit" v-model:checked="wish.setsNumber"
+          >the
           {{ kind.number.word.toLowerCase() }}
-          {{ kind.hasIp ? 'follows it too' : 'follows it' }}</label
+          {{ kind.hasIp ? 'follows it too' : 'follows it' }}</NCheckbox
         >
       </div>
       <p v-if="proposal.fault" class="fault" role="alert">{{ proposal.fault }}</p>
@@ -159,12 +156,11 @@ function take(): void {
           <tbody>
             <tr v-for="view in all.slice(0, mostShown)" :key="view.id">
               <td>
-                <input
-                  type="checkbox"
+                <NCheckbox
                   :checked="!left.has(view.id)"
                   :aria-label="`Include ${view.station.name}`"
-                  @change="toggle(view.id)"
-                />
+                  @update:checked="toggle(view.id)"
+                ></NCheckbox>
               </td>
               <td v-for="{ key } in columns" :key="key" class="mono">
                 <template v-if="changed(view, key)"

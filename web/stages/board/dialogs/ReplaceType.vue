@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   allowedSlots,
@@ -179,9 +179,9 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
         New type: <strong>{{ chosen.name }}</strong>
         <NButton size="small" @click="chosen = null">Choose another</NButton>
       </p>
-      <label v-if="others.length > 0" class="check"
-        ><input v-model="withAll" type="checkbox" /> and the {{ others.length }} other
-        {{ plural(others.length, 'use') }} of this type in the plan</label
+      <NCheckbox v-if="others.length > 0" class="check" v-model:checked="withAll"
+        >and the {{ others.length }} other {{ plural(others.length, 'use') }} of this type in the
+        plan</NCheckbox
       >
       <p v-if="preview?.refusal" class="fault" role="alert">{{ preview.refusal }}</p>
       <div v-else-if="preview?.effect" class="effect" role="status">

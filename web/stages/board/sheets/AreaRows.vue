@@ -62,17 +62,17 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
           </td>
           <td>
             <TypedInput
-              class="field mono"
+              :label="`Area ${i + 1}: first input byte`"
+              mono
               :value="String(area.in ?? '')"
-              :aria-label="`Area ${i + 1}: first input byte`"
               @change="setByte(i, 'in', $event)"
             />
           </td>
           <td>
             <TypedInput
-              class="field mono"
+              :label="`Area ${i + 1}: first output byte`"
+              mono
               :value="String(area.out ?? '')"
-              :aria-label="`Area ${i + 1}: first output byte`"
               @change="setByte(i, 'out', $event)"
             />
           </td>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NCheckbox } from 'naive-ui'
 import { tableChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
 import { computed, ref } from 'vue'
@@ -155,14 +156,13 @@ const rangeOf = (block: DataBlock) => {
         />
         <span class="quiet"
           >{{ rangeOf(block)
-          }}<label v-if="!isInside" class="hold"
-            ><input
-              type="checkbox"
-              :checked="isFixed(module.addresses, block.subslot, block.direction)"
-              :aria-label="`${labelOf(block)}: hold it there`"
-              @change="setFixed(block, ($event.target as HTMLInputElement).checked)"
-            />
-            hold it there</label
+          }}<NCheckbox
+            v-if="!isInside"
+            class="hold"
+            :checked="isFixed(module.addresses, block.subslot, block.direction)"
+            :aria-label="`${labelOf(block)}: hold it there`"
+            @update:checked="setFixed(block, $event)"
+            >hold it there</NCheckbox
           ></span
         >
       </div>
@@ -207,11 +207,12 @@ const rangeOf = (block: DataBlock) => {
           </td>
           <td class="tag">
             <TypedInput
-              class="cell mono"
+              :label="`Tag of ${channel.name}`"
+              mono
+              class="cell"
               :disabled="isLocked"
               :value="signal?.tag ?? ''"
               :title="signal?.comment"
-              :aria-label="`Tag of ${channel.name}`"
               @change="setTag(channel, $event.trim())"
             />
           </td>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
   carriedBy,
@@ -54,9 +54,12 @@ const suggested = computed(() =>
     <details v-if="device.connections.length > 1 && words.length > 0">
       <summary>Find it by what it has to carry</summary>
       <div class="words">
-        <label v-for="word in words" :key="word"
-          ><input type="checkbox" :checked="wanted.has(word)" @change="toggle(word)" />
-          {{ word }}</label
+        <NCheckbox
+          v-for="word in words"
+          :key="word"
+          :checked="wanted.has(word)"
+          @update:checked="toggle(word)"
+          >{{ word }}</NCheckbox
         >
       </div>
       <p v-if="wanted.size > 0" role="status">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import PickField from '../../../parts/PickField.vue'
 import LinkButton from '../../../parts/LinkButton.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed } from 'vue'
 import { notationNames, notations, type ControllerRow, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
@@ -53,13 +53,11 @@ function setSize(which: ControllerSize, text: string) {
         @change="setSize('outputBytes', $event)"
       />
     </div>
-    <label class="check"
-      ><input
-        type="checkbox"
-        :checked="view.controller.aligned"
-        @change="set({ aligned: ($event.target as HTMLInputElement).checked })"
-      />
-      New 16- and 32-bit values start at even and 4-divisible bytes</label
+    <NCheckbox
+      class="check"
+      :checked="view.controller.aligned"
+      @update:checked="set({ aligned: $event })"
+      >New 16- and 32-bit values start at even and 4-divisible bytes</NCheckbox
     >
     <PickField
       label="Addresses are written as"

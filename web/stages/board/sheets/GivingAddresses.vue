@@ -5,6 +5,7 @@ export type ControllerSize =
 </script>
 
 <script setup lang="ts">
+import { NCheckbox } from 'naive-ui'
 import type { ControllerRow } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
@@ -46,19 +47,17 @@ const project = useProject()
       />
     </div>
     <p class="quiet">The reserve stays free behind each station, for its own modules to come.</p>
-    <label class="check"
-      ><input
-        type="checkbox"
-        :checked="project.plan!.project.packsBits"
-        @change="
-          project.run({
-            type: 'setProject',
-            set: { packsBits: ($event.target as HTMLInputElement).checked },
-          })
-        "
-      />
-      In the whole project, modules of up to four bits stand side by side in one byte of their
-      station</label
+    <NCheckbox
+      class="check"
+      :checked="project.plan!.project.packsBits"
+      @update:checked="
+        project.run({
+          type: 'setProject',
+          set: { packsBits: $event },
+        })
+      "
+      >In the whole project, modules of up to four bits stand side by side in one byte of their
+      station</NCheckbox
     >
     <AreaRows :controller="controller" />
   </section>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   expectedRole,
@@ -124,13 +124,8 @@ function take(address: number): void {
         />
       </div>
       <template v-if="'rolePattern' in network.settings">
-        <label class="check"
-          ><input
-            type="checkbox"
-            :checked="isServed"
-            @change="setServed(($event.target as HTMLInputElement).checked)"
-          />
-          is served its address under a role name</label
+        <NCheckbox class="check" :checked="isServed" @update:checked="setServed($event)"
+          >is served its address under a role name</NCheckbox
         >
         <EditField
           v-if="isServed"

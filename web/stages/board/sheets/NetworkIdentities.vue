@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   ipOfHost,
@@ -77,21 +77,18 @@ const poolWords = computed(() => {
       @change="set({ settings: { rolePattern: $event.trim() } })"
     />
     <p class="quiet">Like <code>intake-{n:03}</code>; empty: after the device.</p>
-    <label v-if="kind.hasIp && !kind.number.isUnit" class="check"
-      ><input
-        type="checkbox"
-        :checked="network.tied"
-        @change="set({ tied: ($event.target as HTMLInputElement).checked })"
-      />
-      name, last octet and {{ kind.number.word.toLowerCase() }} follow one number</label
+    <NCheckbox
+      v-if="kind.hasIp && !kind.number.isUnit"
+      class="check"
+      :checked="network.tied"
+      @update:checked="set({ tied: $event })"
+      >name, last octet and {{ kind.number.word.toLowerCase() }} follow one number</NCheckbox
     >
-    <label class="check"
-      ><input
-        type="checkbox"
-        :checked="network.pool !== null"
-        @change="($event.target as HTMLInputElement).checked ? setPool({}) : set({ pool: null })"
-      />
-      new stations take their {{ kind.hasIp ? 'last octet' : 'number' }} from a pool</label
+    <NCheckbox
+      class="check"
+      :checked="network.pool !== null"
+      @update:checked="$event ? setPool({}) : set({ pool: null })"
+      >new stations take their {{ kind.hasIp ? 'last octet' : 'number' }} from a pool</NCheckbox
     >
     <template v-if="network.pool">
       <div class="four">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../../parts/TextField.vue'
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
 import { computed, ref } from 'vue'
@@ -89,10 +90,13 @@ const orderWords = {
       {{ orderWords[program] }}.
     </p>
     <div class="given">
-      <label
-        ><span class="label">The device sends</span
-        ><input v-model="example" class="field mono" inputmode="decimal"
-      /></label>
+      <TextField
+        label="The device sends"
+        shown
+        v-model:value="example"
+        mono
+        :more="{ inputmode: 'decimal' }"
+      />
       <PickField
         v-if="rows.length > 1"
         label="All of them"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
@@ -69,10 +70,10 @@ function enter(): void {
         }}<template v-if="isStale"> · stale: parameters changed since</template>
       </p>
       <form class="line" @submit.prevent="enter">
-        <input
-          v-model="signature"
-          class="field mono"
-          aria-label="Configuration signature"
+        <TextField
+          label="Configuration signature"
+          v-model:value="signature"
+          mono
           placeholder="as the maker’s tool shows it"
         /><NButton size="small" attr-type="submit" :disabled="signature.trim() === ''">
           {{ entered ? 'Renew' : 'Enter' }}

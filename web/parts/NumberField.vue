@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { NInputNumber } from 'naive-ui'
+import { computed } from 'vue'
+
+/** A named number with its unit and its limits; null where nothing is typed. */
+defineOptions({ inheritAttrs: false })
+const props = defineProps<{
+  label: string
+  shown?: boolean
+  value: number | null | undefined
+  min?: number
+  max?: number
+  step?: number
+  unit?: string
+  placeholder?: string
+  disabled?: boolean
+}>()
+const emit = defineEmits<{ 'update:value': [value: number | null] }>()
+const inputProps = computed(() => ({ 'aria-label': props.label }))
+</script>
+
+<template>
+  <component :is="shown ? 'label' : 'span'" class="number-field" v-bind="shown ? $attrs : {}">
+    <span v-if="shown" class="label">{{ label }}</span>
+    <NInputNumber
+      v-bind="shown ? {} : $attrs"
+      :value="value ?? null"
+      :min="min"
+      :max="max"
+      :step="step ?? 1"
+      :placeholder="placeholder ?? ''"
+      :disabled="disabled"
+      :show-button="false"
+      :input-props="inputProps"
+      @update:value="emit('update:value', $event)"
+    >
+      <template v-if="unit" #suffix>{{ unit }}</template>
+    </NInputNumber>
+  </component>
+</template>
+
+<style scoped>
+.number-field {
+  display: block;
+}
+</style>
