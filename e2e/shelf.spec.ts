@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
-import { newDescription, newProject, stage, violations } from './steps'
+import { newDescription, newProject, stage, violations, choose } from './steps'
 
 const mark = () =>
   Math.random()
@@ -107,7 +107,7 @@ test('two versions are compared; what is used stays', async ({ page }) => {
     .getByRole('link', { name: new RegExp(`${model}.*2 modules`) })
     .first()
     .click()
-  await page.getByLabel('Older version').selectOption('old.gsd')
+  await choose(page.getByLabel('Older version'), 'old.gsd')
   const versions = page.getByRole('region', { name: 'Versions' })
   await expect(versions.getByRole('status')).toHaveText('1 added, 0 removed, 1 changed')
   await expect(versions).toContainText('No station stands on the older one.')
@@ -132,7 +132,7 @@ test('problems stand beside the source text, texts come in other languages', asy
   await expect(page.getByRole('list', { name: 'Source text around line 17' })).toContainText(
     'ModuleItemTarget="M_GONE"',
   )
-  await page.getByLabel('Language of the texts').selectOption('de')
+  await choose(page.getByLabel('Language of the texts'), 'de')
   await expect(page.getByRole('cell', { name: /8 fehlersichere Eingänge/ }).first()).toBeVisible()
 })
 
@@ -147,7 +147,7 @@ test('a device sheet is written with its layout before the eyes', async ({ page 
     .getByRole('group', { name: 'To the controller', exact: true })
     .getByRole('button', { name: '+ value' })
     .click()
-  await page.getByLabel('To the controller, line 1: type').selectOption('uint16')
+  await choose(page.getByLabel('To the controller, line 1: type'), 'uint16')
   await page.getByLabel('To the controller, line 1: what it means').fill('Flow')
   await expect(page.getByRole('complementary', { name: 'What it will offer' })).toContainText(
     'Flow · uint16',

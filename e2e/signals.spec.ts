@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { saved, violations } from './steps'
+import { saved, violations, choose, fromMenu } from './steps'
 
 const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click()
 const sheet = (page: Page) => page.getByRole('complementary', { name: 'Sheet' })
@@ -9,7 +9,7 @@ async function noViolations(page: Page): Promise<void> {
 
 test('the range bench shows the chain, its wrong scaling, and what is right', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger?at=signal:s041')
-  await page.getByRole('button', { name: 'Range bench' }).click()
+  await fromMenu(page, 'Show in', 'Range bench')
   await expect(page.getByRole('heading', { name: /INT_LT_101/ })).toBeVisible()
   // A 0–20 mA channel with a 4–20 mA transmitter, scaled over all counts: 12 mA is 4 m and shows
   // 4.8.
@@ -37,7 +37,7 @@ test('the range bench shows the chain, its wrong scaling, and what is right', as
   ).toBeVisible()
 
   // Another range of the channel, and a range that is none.
-  await page.getByLabel('Channel is set to').selectOption('4…20 mA')
+  await choose(page.getByLabel('Channel is set to'), '4…20 mA')
   await expect(page.getByLabel('Counts, INT')).toHaveValue('15000')
   await undo(page)
   await page.getByLabel('Measures').fill('deep')
@@ -74,7 +74,7 @@ test('waiting signals find the next channel that fits, and keep everything when 
   await expect(grid.getByText('0…10 bar', { exact: true })).toBeVisible()
 
   await grid.getByText('TRAY_PT_1').click()
-  await page.getByRole('button', { name: 'Take off the channel' }).click()
+  await fromMenu(page, 'Edit', 'Take off the channel')
   await expect(tray.getByText('Pressure behind the tray · 4…20 mA')).toBeVisible()
   await expect(grid.getByText('no channel', { exact: true })).toBeVisible()
   await expect(grid.getByText('0…10 bar', { exact: true })).toBeVisible()
@@ -107,10 +107,10 @@ test('a waiting signal is pulled onto a row; a row leads to the Board, its byte 
     sheet(page).getByText(/INT_LT_101 at intake-a · slot 5 is scaled wrong in the program/),
   ).toBeVisible()
   await noViolations(page)
-  await goes.getByRole('button', { name: 'Memory' }).click()
+  await fromMenu(page, 'Show in', 'Memory')
   await expect(page).toHaveURL(/memory\?at=signal:s041/)
   await page.goBack()
-  await goes.getByRole('button', { name: 'Board' }).click()
+  await fromMenu(page, 'Show in', 'Board')
   await expect(page).toHaveURL(/board\?at=module:intake-a\.5/)
 })
 
@@ -184,7 +184,7 @@ test('the circuit of a signal says who feeds whom', async ({ page }) => {
 
 test('a list is compared with the plan, and what is accepted is one change', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger')
-  await page.getByRole('link', { name: /From a list/ }).click()
+  await fromMenu(page, 'Edit', 'Import a list …')
   const list =
     'Signals of the intake\n\nSignal;Description;Terminal;Measuring range\nINT_LT_101;Level of the basin;A1-X5:1;\nLIST_PT_1;New pressure;;0..10 bar\nLIST-2;Not legal;;\n'
   await page
@@ -193,7 +193,7 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await expect(page.getByRole('button', { name: 'Changed 1', exact: true })).toBeVisible()
   await expect(page.getByText('LIST-2 is no tag: "-" at position 5')).toBeVisible()
   // Columns are recognised by their headings; what one is can be chosen by hand all the same.
-  await page.getByLabel('Measuring range').selectOption('Measures')
+  await choose(page.getByLabel('Measuring range'), 'Measures')
   await expect(page.getByText('0…10 bar', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Changed 1', exact: true }).click()
   await noViolations(page)
@@ -220,7 +220,7 @@ test('a list is compared with the plan, and what is accepted is one change', asy
 test('names are replaced with groups; what would collide is told before', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger')
   await page.getByLabel('Filter the rows').fill('GAL_PT')
-  await page.getByRole('button', { name: 'Replace …' }).click()
+  await fromMenu(page, 'Edit', 'Replace …')
   const dialog = sheet(page)
   await dialog.getByLabel('Find', { exact: true }).fill('GAL_PT_3(\\d)')
   await dialog.getByRole('checkbox', { name: /as a pattern/ }).check()

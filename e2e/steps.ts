@@ -1,7 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import {
+  expect,
+  type Browser,
+  type BrowserContext,
+  type Locator,
+  type Page,
+} from '@playwright/test'
 
 const demoFile = fileURLToPath(
   new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url),
@@ -30,6 +36,27 @@ export async function newProject(page: Page, name: string): Promise<string> {
 
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click()
+
+/** Chooses in a list of choices by what the choice is called. */
+export async function choose(field: Locator, choice: string): Promise<void> {
+  await field.click()
+  await field
+    .page()
+    .locator('.n-base-select-option')
+    .filter({ visible: true })
+    .getByText(choice, { exact: true })
+    .click()
+}
+
+/** Does something from a menu. */
+export async function fromMenu(page: Page, menu: string, what: string): Promise<void> {
+  await page.getByRole('button', { name: menu, exact: true }).click()
+  await page.locator('.n-dropdown-menu').getByText(what, { exact: true }).click()
+}
+
+/** What is chosen in a list of choices. */
+export const expectChosen = (field: Locator, choice: string) =>
+  expect(field).toHaveAttribute('aria-description', choice)
 
 export async function saved(page: Page): Promise<void> {
   await expect(page.getByTestId('link')).toContainText('Saved')

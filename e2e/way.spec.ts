@@ -10,6 +10,7 @@ import {
   newProject,
   saved,
   stage,
+  fromMenu,
 } from './steps'
 
 const gridCell = (page: Page, row: number, column: number) =>
@@ -114,8 +115,8 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await page.mouse.up()
     await expect(gridCell(page, 5, columns.tag)).toHaveText('FT_106')
 
-    await page.getByLabel('only free channels').check()
-    await page.getByRole('button', { name: 'Names by pattern …' }).click()
+    await page.getByLabel('free only').check()
+    await fromMenu(page, 'Edit', 'Names by pattern …')
     await page.getByLabel('Pattern').fill('{kind}{slot:02}-{channel:02}')
     await expect(page.getByText('"-" at position 5 is not a letter').first()).toBeVisible()
     await expect(page.getByRole('button', { name: /Give \d+ names/ })).toBeDisabled()
@@ -125,7 +126,7 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await expect(page.getByRole('cell', { name: 'N_110' })).toBeVisible()
     await page.getByLabel('Pattern').fill('{kind}{slot:02}_{channel:02}')
     await page.getByRole('button', { name: 'Give 26 names' }).click()
-    await page.getByLabel('only free channels').uncheck()
+    await page.getByLabel('free only').uncheck()
     await expect(gridCell(page, 8, columns.tag)).toHaveText('DI02_00')
     await saved(page)
   })

@@ -1,18 +1,19 @@
 <script setup lang="ts">
-import PickField from './PickField.vue'
 import { notationNames, notations } from '@kataxis/core'
 import { usePreferences } from '../stores/preferences'
+import PickField from './PickField.vue'
 
 /** How addresses are written for a moment, everywhere at once; the plan keeps what each controller
  *  asks. */
+defineProps<{ bare?: boolean }>()
 const preferences = usePreferences()
 </script>
 
 <template>
   <PickField
-    label="Addresses"
-    shown
     v-model:value="preferences.notation"
+    label="Addresses are written"
+    :shown="!bare"
     :options="[
       { value: '', label: 'as the controller asks' },
       ...notationNames.map((name) => ({
@@ -22,19 +23,3 @@ const preferences = usePreferences()
     ]"
   />
 </template>
-
-<style scoped>
-.picker {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  white-space: nowrap;
-}
-.label {
-  margin: 0;
-}
-.field {
-  width: 170px;
-  padding: 3px 6px;
-}
-</style>

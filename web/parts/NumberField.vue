@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInputNumber } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, useAttrs } from 'vue'
 
 /** A named number with its unit and its limits; null where nothing is typed. */
 defineOptions({ inheritAttrs: false })
@@ -14,16 +14,20 @@ const props = defineProps<{
   unit?: string
   placeholder?: string
   disabled?: boolean
+  size?: 'small' | 'medium'
 }>()
 const emit = defineEmits<{ 'update:value': [value: number | null] }>()
+/** Where it stands is the outer element's, all else the field's. */
+const attrs = useAttrs()
+const inner = computed(() => ({ ...attrs, class: undefined }))
 const inputProps = computed(() => ({ 'aria-label': props.label }))
 </script>
 
 <template>
-  <component :is="shown ? 'label' : 'span'" class="number-field" v-bind="shown ? $attrs : {}">
+  <component :is="shown ? 'label' : 'span'" class="number-field" :class="$attrs['class']">
     <span v-if="shown" class="label">{{ label }}</span>
     <NInputNumber
-      v-bind="shown ? {} : $attrs"
+      v-bind="inner"
       :value="value ?? null"
       :min="min"
       :max="max"
@@ -31,6 +35,7 @@ const inputProps = computed(() => ({ 'aria-label': props.label }))
       :placeholder="placeholder ?? ''"
       :disabled="disabled"
       :show-button="false"
+      :size="size"
       :input-props="inputProps"
       @update:value="emit('update:value', $event)"
     >

@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="V extends string | number">
 import { NSelect } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Choice } from './choices'
 
 /** One of several choices; typing narrows them down. The label stands above where `shown`. */
@@ -15,10 +15,14 @@ const props = defineProps<{
   size?: 'tiny' | 'small' | 'medium'
 }>()
 const emit = defineEmits<{ 'update:value': [value: V] }>()
+const isOpen = ref(false)
+/** The field itself is empty unless somebody types: what is chosen is told beside its name. */
 const inputProps = computed(() => ({
   'aria-label': props.label,
+  'aria-description': props.options.find(({ value }) => value === props.value)?.label,
   role: 'combobox',
   'aria-haspopup': 'listbox',
+  'aria-expanded': isOpen.value,
 }))
 </script>
 
@@ -33,6 +37,7 @@ const inputProps = computed(() => ({
       :disabled="disabled"
       :size="size"
       :input-props="inputProps as never"
+      @update:show="isOpen = $event"
       @update:value="emit('update:value', $event)"
     />
   </label>
@@ -46,6 +51,7 @@ const inputProps = computed(() => ({
     :disabled="disabled"
     :size="size"
     :input-props="inputProps as never"
+    @update:show="isOpen = $event"
     @update:value="emit('update:value', $event)"
   />
 </template>

@@ -159,7 +159,7 @@ const readJumper = (typed: string) =>
         @update:value="set({ last: $event })"
       />
       <NCheckbox
-        class="check wide"
+        class="wide"
         :checked="bank.powerCycle"
         @update:checked="set({ powerCycle: $event })"
         >takes effect after power-cycling</NCheckbox
@@ -171,8 +171,5 @@ const readJumper = (typed: string) =>
 <style scoped>
 .wide {
   grid-column: 1 / -1;
-}
-.check {
-  font: 13px/1.3 var(--sans);
 }
 </style>

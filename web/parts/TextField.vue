@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
-import { computed, ref } from 'vue'
+import { computed, ref, useAttrs } from 'vue'
 
 /** A named line of text. The label stands above where `shown`. */
 defineOptions({ inheritAttrs: false })
@@ -19,6 +19,9 @@ const props = defineProps<{
 }>()
 const value = defineModel<string>('value')
 const field = ref<InstanceType<typeof NInput>>()
+/** Where it stands is the outer element's, all else the field's. */
+const attrs = useAttrs()
+const inner = computed(() => ({ ...attrs, class: undefined }))
 const inputProps = computed(() => ({
   'aria-label': props.label,
   'aria-invalid': props.wrong || undefined,
@@ -32,12 +35,12 @@ defineExpose({
 </script>
 
 <template>
-  <component :is="shown ? 'label' : 'span'" class="text-field" v-bind="shown ? $attrs : {}">
+  <component :is="shown ? 'label' : 'span'" class="text-field" :class="$attrs['class']">
     <span v-if="shown" class="label">{{ label }}</span>
     <NInput
       ref="field"
       v-model:value="value"
-      v-bind="shown ? {} : $attrs"
+      v-bind="inner"
       :class="{ mono }"
       :type="type === 'search' ? 'text' : (type ?? 'text')"
       :clearable="type === 'search'"

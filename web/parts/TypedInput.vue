@@ -12,6 +12,7 @@ const props = defineProps<{
   placeholder?: string
   disabled?: boolean
   wrong?: boolean
+  size?: 'small' | 'medium'
 }>()
 const emit = defineEmits<{ change: [value: string] }>()
 const text = ref(props.value)
@@ -47,6 +48,7 @@ function onKey(event: KeyboardEvent) {
     :placeholder="placeholder"
     :disabled="disabled"
     :wrong="wrong"
+    :size="size"
     @blur="settle"
     @keydown="onKey"
   />

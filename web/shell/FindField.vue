@@ -33,7 +33,7 @@ const stages = {
   ledger: 'Ledger',
   parameters: 'Parameters',
   range: 'Range bench',
-  list: 'From a list',
+  list: 'Import a list',
   memory: 'Memory',
   rehearsal: 'Rehearsal',
   history: 'History',

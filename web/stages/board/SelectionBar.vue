@@ -89,10 +89,8 @@ const moveTo = (networkId: string) =>
   box-shadow: 0 3px 14px var(--veil);
   white-space: nowrap;
 }
-.field.small {
-  width: 120px;
-  padding: 3px 6px;
-  font-size: 12px;
+.move {
+  width: 150px;
 }
 .keys {
   font: 12px/1 var(--narrow);

@@ -193,7 +193,7 @@ header,
   justify-content: space-between;
   gap: 10px;
 }
-.keep .field {
+.keep .text-field {
   width: 260px;
 }
 .when {

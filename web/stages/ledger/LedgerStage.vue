@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import LinkButton from '../../parts/LinkButton.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { numbered } from '@kataxis/core'
 import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
@@ -16,12 +15,12 @@ import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
-import ColumnTools from './ColumnTools.vue'
+import LedgerTools from './LedgerTools.vue'
+import type { Beside, LedgerEdit, LedgerWay } from './ledger-tools'
 import PatternSheet from './PatternSheet.vue'
 import RulesSheet from './RulesSheet.vue'
 import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
-import RowTools, { type Beside } from './RowTools.vue'
 import SignalTray from './SignalTray.vue'
 import WiringSheet from './WiringSheet.vue'
 import { useShownRows } from './useShownRows'
@@ -35,6 +34,8 @@ import { useLedgerEdits } from './useLedgerEdits'
 const project = useProject()
 const preferences = usePreferences()
 const { focus, goTo, setFocus } = useFocus()
+const route = useRoute()
+const router = useRouter()
 const edit = useLedgerEdits()
 const holder = ref<HTMLElement>()
 const text = ref('')
@@ -206,6 +207,19 @@ async function openReplace() {
   beside.value = 'replace'
 }
 
+const edits: Readonly<Record<LedgerEdit, () => unknown>> = {
+  pattern: openPattern,
+  replace: openReplace,
+  takeOff,
+  list: () => router.push({ name: 'list', params: route.params }),
+  rules: () => (beside.value = 'rules'),
+}
+const ways: Readonly<Record<LedgerWay, () => unknown>> = {
+  board: () => show('board'),
+  memory: () => show('memory'),
+  range: showOnBench,
+}
+
 /** Where a row stands in the grid, which somebody may have sorted and which takes a moment to have
  *  rows at all. */
 async function placeOf(wanted: string): Promise<number> {
@@ -241,39 +255,17 @@ watch(
 <template>
   <div class="ledger">
     <div class="main">
-      <div class="tools">
-        <h1>Ledger</h1>
-        <TextField
-          label="Filter the rows"
-          v-model:value="text"
-          class="filter"
-          type="search"
-          placeholder="Filter, e.g. AI membrane free"
-        />
-        <NCheckbox class="check" v-model:checked="onlyFree">only free channels</NCheckbox>
-        <NButton
-          size="small"
-          :type="beside === 'tray' ? 'info' : 'default'"
-          :aria-pressed="beside === 'tray'"
-          @click="beside === 'tray' ? (beside = null) : openTray()"
-        >
-          {{ unplaced }} waiting
-        </NButton>
-        <NButton size="small" @click="takeOff">Take off the channel</NButton>
-        <NButton size="small" @click="openReplace">Replace …</NButton>
-        <NButton size="small" @click="openPattern">Names by pattern …</NButton>
-        <NButton
-          size="small"
-          :type="beside === 'rules' ? 'info' : 'default'"
-          :aria-pressed="beside === 'rules'"
-          @click="beside = beside === 'rules' ? null : 'rules'"
-        >
-          Rules
-        </NButton>
-        <LinkButton size="small" :to="{ name: 'list' }">From a list …</LinkButton>
-        <RowTools v-model="beside" @show="show" @bench="showOnBench" />
-        <ColumnTools v-model:set="set" v-model:second="second" />
-      </div>
+      <LedgerTools
+        v-model:text="text"
+        v-model:only-free="onlyFree"
+        v-model:set="set"
+        v-model:second="second"
+        v-model:beside="beside"
+        :waiting="unplaced"
+        @tray="beside === 'tray' ? (beside = null) : openTray()"
+        @edit="(what) => edits[what]()"
+        @go="(where) => ways[where]()"
+      />
       <div
         ref="holder"
         class="grid sheet-grid"
@@ -348,23 +340,6 @@ watch(
   min-width: 0;
   display: grid;
   grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
-}
-.tools {
-  display: flex;
-  align-items: center;
-  flex-wrap: wrap;
-  gap: 8px 12px;
-  padding: 9px 14px;
-}
-.filter {
-  width: 230px;
-}
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1 var(--sans);
-  white-space: nowrap;
 }
 .figures {
   margin-left: auto;

@@ -73,10 +73,10 @@ function take(): void {
       />
       <TextField label="Find" shown v-model:value="find" mono />
       <TextField label="Replace with" shown v-model:value="text" mono />
-      <NCheckbox class="check" v-model:checked="isPattern"
+      <NCheckbox v-model:checked="isPattern"
         >as a pattern: <code>(\d+)</code> found is <code>$1</code> again</NCheckbox
       >
-      <NCheckbox class="check" v-model:checked="matchesCase">capital letters count</NCheckbox>
+      <NCheckbox v-model:checked="matchesCase">capital letters count</NCheckbox>
     </div>
     <p v-if="find !== '' && typeof run === 'string'" class="fault">{{ run }}</p>
     <section v-if="find !== '' && typeof run !== 'string'">
@@ -112,12 +112,6 @@ function take(): void {
 </template>
 
 <style scoped>
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1.3 var(--sans);
-}
 code {
   font: 12px/1 var(--mono);
 }

@@ -217,7 +217,7 @@ const usesOf = (key: string) =>
   gap: 6px;
   align-items: end;
 }
-.length :deep(.field) {
+.length :deep(.n-input) {
   width: 80px;
 }
 .grid {

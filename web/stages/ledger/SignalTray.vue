@@ -128,9 +128,7 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         … and {{ waiting.length - mostShown }} more at the end of the table
       </p>
       <p class="quiet">Pull one onto a free row, or:</p>
-      <NCheckbox v-if="near" class="check" v-model:checked="fromHere"
-        >begin at {{ near.words }}</NCheckbox
-      >
+      <NCheckbox v-if="near" v-model:checked="fromHere">begin at {{ near.words }}</NCheckbox>
       <NButton type="primary" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
         Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the
         next free channels
@@ -211,14 +209,8 @@ section {
   grid-column: 2 / -1;
   font: 12px/1.3 var(--narrow);
 }
-.list .field {
-  padding: 1px 4px;
-}
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1 var(--sans);
+.list .n-select {
+  width: 90px;
 }
 .fault {
   color: var(--accent);

@@ -83,10 +83,9 @@ aside {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.fields .field {
+.fields .n-select {
   grid-row: 1 / 3;
   grid-column: 2;
-  padding: 2px 6px;
 }
 .note {
   color: var(--warn);

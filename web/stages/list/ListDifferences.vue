@@ -65,7 +65,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
       >
         {{ words }} {{ counts[name] }}
       </NButton>
-      <NCheckbox v-if="counts.removed > 0" class="check" v-model:checked="takesRemoved"
+      <NCheckbox v-if="counts.removed > 0" v-model:checked="takesRemoved"
         >remove what is not in the list</NCheckbox
       >
       <span class="quiet same"
@@ -140,12 +140,6 @@ const open = ({ edit, kind: what }: ListDifference) =>
 .tabs .n-button[aria-pressed='true'] {
   background: var(--ink);
   color: var(--paper);
-}
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1 var(--sans);
 }
 .same {
   margin-left: auto;

@@ -90,7 +90,7 @@ void api
         {{ one.name || '(no name)' }}
       </NButton>
     </div>
-    <NotationPicker />
+    <NotationPicker bare class="notation" />
     <TextField
       label="Go to an address"
       v-model:value="wanted"
@@ -139,6 +139,9 @@ void api
 .switch [aria-pressed='true'] {
   background: var(--ink);
   color: var(--paper);
+}
+.notation {
+  width: 190px;
 }
 .go {
   width: 110px;

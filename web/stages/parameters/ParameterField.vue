@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../parts/PickField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
@@ -69,15 +69,16 @@ const range = computed(() => {
     >
     <span class="value">
       <span v-if="row.isFixed" class="fixed">{{ wordParameterValue(parameter, row.value) }}</span>
-      <NCheckbox
-        v-else-if="isSwitch"
-        class="switch"
-        :aria-label="parameter.name"
-        :checked="Number(row.value) !== 0"
-        @update:checked="emit('set', $event ? 1 : 0)"
-        >{{ Number(row.value) === 0 ? 'off' : 'on' }}</NCheckbox
+      <span v-else-if="isSwitch" class="switch"
+        ><NSwitch
+          size="small"
+          :aria-label="parameter.name"
+          :value="Number(row.value) !== 0"
+          @update:value="emit('set', $event ? 1 : 0)"
+        />{{ Number(row.value) === 0 ? 'off' : 'on' }}</span
       >
       <PickField
+        size="small"
         :label="parameter.name"
         v-else-if="choices"
         :value="Number(row.value)"
@@ -85,6 +86,7 @@ const range = computed(() => {
         @update:value="emit('set', $event)"
       />
       <TypedInput
+        size="small"
         :label="parameter.name"
         v-else
         mono
@@ -151,9 +153,6 @@ small,
 .place {
   color: var(--ink-3);
   text-align: right;
-}
-.field {
-  padding: 3px 6px;
 }
 .switch {
   display: flex;

@@ -93,7 +93,7 @@ function lightOf(record: string, parameter: string): void {
         type="search"
         placeholder="Name, value, menu …"
       />
-      <NCheckbox class="check" v-model:checked="onlyChosen">only changed ({{ chosen }})</NCheckbox>
+      <NCheckbox v-model:checked="onlyChosen">only changed ({{ chosen }})</NCheckbox>
       <NButton
         size="small"
         :type="isMany ? 'info' : 'default'"
@@ -207,13 +207,6 @@ function lightOf(record: string, parameter: string): void {
 .search {
   width: 200px;
 }
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1 var(--sans);
-  white-space: nowrap;
-}
 .columns {
   display: grid;
   grid-template-columns: minmax(0, 3fr) minmax(330px, 2fr);
@@ -235,7 +228,7 @@ aside {
   gap: 8px;
   flex-wrap: wrap;
 }
-.tools .field {
+.tools .n-select {
   width: 210px;
 }
 aside :deep(p) {

@@ -197,7 +197,7 @@ h3 {
   gap: 8px;
   align-items: center;
 }
-h3 .field {
+h3 .n-select {
   width: 190px;
 }
 .cycle {
@@ -205,8 +205,8 @@ h3 .field {
   gap: 10px;
   align-items: baseline;
 }
-.cycle .field {
-  width: 70px;
-  padding: 2px 6px;
+.cycle .text-field {
+  display: inline-block;
+  width: 80px;
 }
 </style>

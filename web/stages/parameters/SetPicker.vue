@@ -72,7 +72,7 @@ function save(): void {
 </template>
 
 <style scoped>
-.field,
+.text-field,
 .pick {
   width: 170px;
 }

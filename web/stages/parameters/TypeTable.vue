@@ -196,7 +196,7 @@ const unused = computed(() =>
   padding: 8px 18px;
   font: 13px/1.3 var(--narrow);
 }
-.tools .field {
+.tools :is(.text-field, .number-field, .n-select) {
   width: 230px;
 }
 .grid {

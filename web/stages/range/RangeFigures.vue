@@ -164,7 +164,7 @@ section > .n-button {
   gap: 10px;
   align-items: center;
 }
-.how .field {
+.how :is(.text-field, .number-field, .n-select) {
   width: 90px;
 }
 pre {

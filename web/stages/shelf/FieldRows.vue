@@ -70,6 +70,7 @@ function carried(): Partial<Row> {
       >
         <template v-for="column in columns" :key="column.key">
           <PickField
+            size="small"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             v-if="Array.isArray(column.kind)"
             :value="textIn(row, column.key)"
@@ -77,6 +78,7 @@ function carried(): Partial<Row> {
             :options="plainChoices(column.kind)"
           />
           <NumberField
+            size="small"
             v-else-if="column.kind === 'number'"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :min="0"
@@ -86,6 +88,7 @@ function carried(): Partial<Row> {
             @update:value="set(i, column.key, column.optional ? $event : ($event ?? 0))"
           />
           <TypedInput
+            size="small"
             v-else-if="column.kind === 'texts'"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :placeholder="column.label"
@@ -94,6 +97,7 @@ function carried(): Partial<Row> {
             @change="set(i, column.key, readTexts($event))"
           />
           <TextField
+            size="small"
             v-else
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :mono="column.kind === 'code'"
@@ -143,8 +147,5 @@ fieldset {
   display: grid;
   gap: 4px;
   width: 100%;
-}
-.field {
-  min-width: 0;
 }
 </style>

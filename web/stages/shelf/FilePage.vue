@@ -243,8 +243,8 @@ section {
   font: 12px/1 var(--narrow);
   white-space: nowrap;
 }
-.language .field {
-  width: auto;
+.language .n-select {
+  width: 90px;
 }
 a {
   color: inherit;

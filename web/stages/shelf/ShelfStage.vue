@@ -196,8 +196,8 @@ function onDrop(event: DragEvent) {
   color: var(--ink-2);
   white-space: nowrap;
 }
-.by .field {
-  width: auto;
+.by .n-select {
+  width: 150px;
 }
 .rest {
   flex: 1;

@@ -91,7 +91,7 @@ section {
   display: grid;
   gap: 6px;
 }
-.titled .field {
+.titled .n-select {
   width: 380px;
 }
 a {

@@ -198,7 +198,7 @@ async function make(): Promise<void> {
   align-items: center;
   gap: 6px;
 }
-.value select {
+.value .n-select {
   width: 100px;
 }
 .fault {

@@ -179,7 +179,7 @@ const fileOf = (stationId: string) => project.plan!.stations[stationId]?.station
         New type: <strong>{{ chosen.name }}</strong>
         <NButton size="small" @click="chosen = null">Choose another</NButton>
       </p>
-      <NCheckbox v-if="others.length > 0" class="check" v-model:checked="withAll"
+      <NCheckbox v-if="others.length > 0" v-model:checked="withAll"
         >and the {{ others.length }} other {{ plural(others.length, 'use') }} of this type in the
         plan</NCheckbox
       >
@@ -266,10 +266,6 @@ ul {
 }
 .choice:hover {
   background: var(--accent-soft);
-}
-.check {
-  display: flex;
-  gap: 8px;
 }
 .effect {
   display: grid;

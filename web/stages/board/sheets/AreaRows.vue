@@ -43,6 +43,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
         <tr v-for="(area, i) in controller.areas" :key="i">
           <td>
             <PickField
+              size="small"
               :label="`Area ${i + 1}: data`"
               :value="area.content"
               @update:value="set(i, { content: $event as 'any' })"
@@ -51,6 +52,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
           </td>
           <td>
             <PickField
+              size="small"
               :label="`Area ${i + 1}: network`"
               :value="area.networkId"
               @update:value="set(i, { networkId: $event })"
@@ -62,6 +64,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
           </td>
           <td>
             <TypedInput
+              size="small"
               :label="`Area ${i + 1}: first input byte`"
               mono
               :value="String(area.in ?? '')"
@@ -70,6 +73,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
           </td>
           <td>
             <TypedInput
+              size="small"
               :label="`Area ${i + 1}: first output byte`"
               mono
               :value="String(area.out ?? '')"
@@ -105,8 +109,5 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
   display: grid;
   gap: 6px;
   justify-items: start;
-}
-.field {
-  padding: 3px 4px;
 }
 </style>

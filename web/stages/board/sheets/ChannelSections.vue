@@ -160,9 +160,8 @@ const rangeOf = (block: DataBlock) => {
             v-if="!isInside"
             class="hold"
             :checked="isFixed(module.addresses, block.subslot, block.direction)"
-            :aria-label="`${labelOf(block)}: hold it there`"
             @update:checked="setFixed(block, $event)"
-            >hold it there</NCheckbox
+            ><span class="sr">{{ labelOf(block) }}: </span>hold it there</NCheckbox
           ></span
         >
       </div>
@@ -209,7 +208,7 @@ const rangeOf = (block: DataBlock) => {
             <TypedInput
               :label="`Tag of ${channel.name}`"
               mono
-              class="cell"
+              size="small"
               :disabled="isLocked"
               :value="signal?.tag ?? ''"
               :title="signal?.comment"
@@ -228,12 +227,7 @@ const rangeOf = (block: DataBlock) => {
   justify-content: space-between;
 }
 .counting {
-  font: 12px/1.2 var(--narrow);
-  color: var(--ink-2);
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  padding: 2px 4px;
+  width: 190px;
 }
 .hold {
   margin-left: 10px;
@@ -261,18 +255,5 @@ section {
 .tag {
   padding: 1px 0;
   width: 45%;
-}
-.cell {
-  width: 100%;
-  border: 1px solid transparent;
-  background: var(--paper-2);
-  color: var(--ink);
-  padding: 3px 5px;
-  font-size: 11.5px;
-}
-.cell:hover,
-.cell:focus {
-  border-color: var(--line);
-  background: var(--paper);
 }
 </style>

@@ -53,10 +53,7 @@ function setSize(which: ControllerSize, text: string) {
         @change="setSize('outputBytes', $event)"
       />
     </div>
-    <NCheckbox
-      class="check"
-      :checked="view.controller.aligned"
-      @update:checked="set({ aligned: $event })"
+    <NCheckbox :checked="view.controller.aligned" @update:checked="set({ aligned: $event })"
       >New 16- and 32-bit values start at even and 4-divisible bytes</NCheckbox
     >
     <PickField
@@ -113,11 +110,5 @@ function setSize(which: ControllerSize, text: string) {
 <style scoped>
 section > .n-button {
   justify-self: start;
-}
-.check {
-  font: 13px/1.35 var(--sans);
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
 }
 </style>

@@ -48,7 +48,6 @@ const project = useProject()
     </div>
     <p class="quiet">The reserve stays free behind each station, for its own modules to come.</p>
     <NCheckbox
-      class="check"
       :checked="project.plan!.project.packsBits"
       @update:checked="
         project.run({
@@ -62,12 +61,3 @@ const project = useProject()
     <AreaRows :controller="controller" />
   </section>
 </template>
-
-<style scoped>
-.check {
-  font: 13px/1.35 var(--sans);
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-}
-</style>

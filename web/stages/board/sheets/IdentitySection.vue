@@ -124,7 +124,7 @@ function take(address: number): void {
         />
       </div>
       <template v-if="'rolePattern' in network.settings">
-        <NCheckbox class="check" :checked="isServed" @update:checked="setServed($event)"
+        <NCheckbox :checked="isServed" @update:checked="setServed($event)"
           >is served its address under a role name</NCheckbox
         >
         <EditField
@@ -173,9 +173,6 @@ function take(address: number): void {
 }
 .choose {
   justify-self: start;
-}
-.check {
-  font: 13px/1.35 var(--sans);
 }
 .row {
   display: flex;

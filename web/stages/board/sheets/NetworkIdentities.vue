@@ -79,13 +79,11 @@ const poolWords = computed(() => {
     <p class="quiet">Like <code>intake-{n:03}</code>; empty: after the device.</p>
     <NCheckbox
       v-if="kind.hasIp && !kind.number.isUnit"
-      class="check"
       :checked="network.tied"
       @update:checked="set({ tied: $event })"
       >name, last octet and {{ kind.number.word.toLowerCase() }} follow one number</NCheckbox
     >
     <NCheckbox
-      class="check"
       :checked="network.pool !== null"
       @update:checked="$event ? setPool({}) : set({ pool: null })"
       >new stations take their {{ kind.hasIp ? 'last octet' : 'number' }} from a pool</NCheckbox
@@ -133,12 +131,6 @@ const poolWords = computed(() => {
 </template>
 
 <style scoped>
-.check {
-  font: 13px/1.35 var(--sans);
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-}
 .begin {
   justify-self: start;
 }

@@ -129,6 +129,7 @@ const orderWords = {
             <PickField
               :label="`Octets of ${channel.name}`"
               class="turn"
+              size="small"
               :value="turn"
               @update:value="set([channel], $event as Turn)"
               :options="[{ value: '', label: 'ABCD' }, ...plainChoices(turnNames)]"
@@ -158,10 +159,7 @@ section {
   white-space: nowrap;
 }
 .turn {
-  font: 11.5px/1.2 var(--mono);
-  color: var(--ink-2);
-  background: var(--paper-2);
-  border: 1px solid var(--line);
+  width: 84px;
 }
 .wrong {
   color: var(--accent);
