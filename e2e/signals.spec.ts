@@ -70,7 +70,7 @@ test('waiting signals find the next channel that fits, and keep everything when 
   await page.getByLabel('Filter the rows').fill('TRAY_PT_1')
   const grid = page.getByTestId('ledger-grid')
   await expect(grid.getByText('intake-b', { exact: true })).toBeVisible()
-  await page.getByRole('button', { name: 'Scaling', exact: true }).click()
+  await choose(page.getByLabel('Columns'), 'Scaling')
   await expect(grid.getByText('0…10 bar', { exact: true })).toBeVisible()
 
   await grid.getByText('TRAY_PT_1').click()

@@ -40,6 +40,8 @@ export const stage = (page: Page, name: string) =>
 /** Chooses in a list of choices by what the choice is called. */
 export async function choose(field: Locator, choice: string): Promise<void> {
   await field.click()
+  // Long lists draw only what can be seen.
+  await field.fill(choice)
   await field
     .page()
     .locator('.n-base-select-option')
@@ -104,10 +106,13 @@ export async function signedIn(browser: Browser, name: string): Promise<BrowserC
   return context
 }
 
-/** What axe finds that is serious or worse, with the places. */
-export async function violations(page: Page): Promise<string[]> {
+/** What axe finds that is serious or worse, with the places. What a theme changes is colours: where
+ *  the same page was looked at in the other one, `only` them need another look. */
+export async function violations(page: Page, only?: 'colours'): Promise<string[]> {
   await page.evaluate(() => document.fonts.ready)
-  const found = await new AxeBuilder({ page }).analyze()
+  const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] })
+  if (only === 'colours') axe.withRules(['color-contrast'])
+  const found = await axe.analyze()
   return found.violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)

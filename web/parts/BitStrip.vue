@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import { computed } from 'vue'
 import type { DataItem } from '@kataxis/core'
 import { bitRows } from './bit-rows'
@@ -25,7 +26,7 @@ const hidden = computed(
 </script>
 
 <template>
-  <table class="strip">
+  <NTable size="small" :bordered="false" class="strip">
     <thead>
       <tr>
         <th scope="col">Octet</th>
@@ -46,7 +47,7 @@ const hidden = computed(
         </td>
       </tr>
     </tbody>
-  </table>
+  </NTable>
   <p v-if="hidden > 0" class="quiet">{{ hidden }} more octets are not drawn.</p>
 </template>
 

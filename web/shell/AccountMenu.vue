@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import TextField from '../parts/TextField.vue'
 import LinkButton from '../parts/LinkButton.vue'
-import { NButton } from 'naive-ui'
-import { onClickOutside } from '@vueuse/core'
+import { NButton, NPopover } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { roles } from '@kataxis/core'
 import { api } from '../api/client'
@@ -12,8 +11,6 @@ import { useSession } from '../stores/session'
 /** Who is signed in, and the way out. */
 const session = useSession()
 const isOpen = ref(false)
-const menu = ref<HTMLElement>()
-onClickOutside(menu, () => (isOpen.value = false))
 const role = computed(() => (session.user ? roles[session.user.role] : null))
 
 const noPasswords = { current: '', password: '' }
@@ -35,17 +32,24 @@ watch(isOpen, () => {
 </script>
 
 <template>
-  <div v-if="session.user && role" ref="menu" class="account" @keydown.esc.stop="isOpen = false">
-    <button
-      class="who"
-      :title="`${session.user.fullName}, ${role.name}`"
-      :aria-label="`Signed in as ${session.user.fullName}, ${role.name}`"
-      :aria-expanded="isOpen"
-      @click="isOpen = !isOpen"
-    >
-      {{ initialsOf(session.user.fullName) }}
-    </button>
-    <div v-if="isOpen" class="menu">
+  <NPopover
+    v-if="session.user && role"
+    v-model:show="isOpen"
+    trigger="click"
+    placement="bottom-end"
+    :show-arrow="false"
+  >
+    <template #trigger>
+      <NButton
+        circle
+        class="who"
+        :title="`${session.user.fullName}, ${role.name}`"
+        :aria-label="`Signed in as ${session.user.fullName}, ${role.name}`"
+        :aria-expanded="isOpen"
+        >{{ initialsOf(session.user.fullName) }}</NButton
+      >
+    </template>
+    <div class="menu" @keydown.esc.stop="isOpen = false">
       <strong>{{ session.user.fullName }}</strong>
       <span class="quiet">{{ role.name }}: {{ role.says }}</span>
       <LinkButton size="small" v-if="session.may('own')" to="/accounts" @click="isOpen = false"
@@ -74,36 +78,18 @@ watch(isOpen, () => {
       <p v-if="told" class="told" role="status">{{ told }}</p>
       <NButton size="small" @click="session.signOut()">Sign out</NButton>
     </div>
-  </div>
+  </NPopover>
 </template>
 
 <style scoped>
-.account {
-  position: relative;
-}
 .who {
-  width: 28px;
-  height: 28px;
-  border-radius: 50%;
-  border: 1px solid var(--line);
-  background: var(--paper);
-  color: var(--ink);
   font: 600 11px/1 var(--sans);
-  cursor: pointer;
 }
 .menu {
-  position: absolute;
-  right: 0;
-  top: 36px;
-  z-index: 40;
   width: 230px;
   display: grid;
   gap: 8px;
   justify-items: start;
-  padding: 12px;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  box-shadow: 0 6px 22px var(--veil);
   font: 13px/1.4 var(--narrow);
 }
 .menu form {

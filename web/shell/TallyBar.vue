@@ -79,7 +79,9 @@ useEventListener('keydown', (event) => {
               marks[finding.severity as Finding['severity']]
             }}</span>
             <span class="sr">{{ finding.severity }}</span>
-            <button class="where" @click="show(finding, index)">{{ finding.at.words }}</button>
+            <NButton text class="where" @click="show(finding, index)">{{
+              finding.at.words
+            }}</NButton>
             <span class="what">{{ finding.message }}</span>
             <FixButtons :finding="finding" />
           </li>
@@ -88,15 +90,15 @@ useEventListener('keydown', (event) => {
       <p v-else class="nothing">Nothing to find: the plan agrees with its descriptions.</p>
     </div>
     <div class="line">
-      <button class="counts" :aria-expanded="isOpen" @click="isOpen = !isOpen">
+      <NButton text class="counts" :aria-expanded="isOpen" @click="isOpen = !isOpen">
         <span v-for="count in counts" :key="count.mark" :class="count.kind" class="count"
           ><span aria-hidden="true">{{ count.mark }}</span> {{ count.words }}</span
         >
-      </button>
+      </NButton>
       <template v-if="current">
-        <button class="sentence" :title="current.message" @click="show(current, at)">
+        <NButton text class="sentence" :title="current.message" @click="show(current, at)">
           {{ current.message }}
-        </button>
+        </NButton>
         <FixButtons :finding="current" :most="2" />
         <span class="steps">
           <NButton
@@ -135,15 +137,11 @@ useEventListener('keydown', (event) => {
   padding: 0 10px;
 }
 .counts {
-  display: flex;
-  gap: 14px;
-  background: none;
-  border: 0;
   font: 600 13px/1 var(--narrow);
-  color: var(--ink-2);
-  cursor: pointer;
   padding: 6px;
-  white-space: nowrap;
+}
+.counts :deep(.n-button__content) {
+  gap: 14px;
 }
 .count.blocker,
 .mark.blocker {
@@ -156,17 +154,16 @@ useEventListener('keydown', (event) => {
 .sentence {
   flex: 1;
   min-width: 0;
-  text-align: left;
-  background: none;
-  border: 0;
+  justify-content: flex-start;
   border-left: 1px solid var(--line);
   padding: 4px 10px;
   font: 13px/1.2 var(--narrow);
-  color: var(--ink);
+}
+.sentence :deep(.n-button__content) {
+  display: block;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-  cursor: pointer;
 }
 .steps {
   display: flex;
@@ -203,15 +200,10 @@ li.current {
   background: var(--paper-2);
 }
 .where {
-  text-align: left;
+  justify-content: flex-start;
   font: 600 13px/1.3 var(--narrow);
-  background: none;
-  border: 0;
-  color: var(--ink);
   text-decoration: underline;
   text-decoration-color: var(--line);
-  cursor: pointer;
-  padding: 2px 0;
 }
 .line > .fixes {
   flex: none;

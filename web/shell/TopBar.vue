@@ -109,9 +109,10 @@ const linkWords = computed(
       >{{ project.aside.length }} set aside</NButton
     >
     <JobsMenu />
-    <button class="find" @click="$emit('find')">
-      <Search :size="14" aria-hidden="true" /><span>Find or do …</span><kbd>Ctrl K</kbd>
-    </button>
+    <NButton class="find" @click="$emit('find')">
+      <template #icon><Search :size="14" aria-hidden="true" /></template>
+      <span>Find or do …</span><kbd>Ctrl K</kbd>
+    </NButton>
     <LinkButton
       quaternary
       :to="{ name: 'history', params: { project: route.params['project'] } }"
@@ -231,17 +232,10 @@ nav {
   color: var(--on-accent);
 }
 .find {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  font: 13px/1 var(--sans);
   color: var(--ink-3);
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  padding: 6px 8px;
-  cursor: pointer;
-  white-space: nowrap;
+}
+.find :deep(.n-button__content) {
+  gap: 8px;
 }
 kbd {
   font: 11px/1 var(--mono);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { roleNames, roles, type RoleName } from '@kataxis/core'
 import { api, type User } from '../../api/client'
@@ -44,7 +44,7 @@ async function setPassword(id: string): Promise<void> {
     <h1>Accounts</h1>
     <p v-if="!session.may('own')" role="alert">{{ session.whyNot('own') }}</p>
     <template v-else>
-      <table class="plain-table">
+      <NTable size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -96,7 +96,7 @@ async function setPassword(id: string): Promise<void> {
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <form class="draft" @submit.prevent="add">
         <TextField
           label="Name"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import FilesButton from '../../parts/FilesButton.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -83,7 +83,7 @@ async function bringIn([file]: readonly File[]) {
     <section aria-label="Preview of the I/O list">
       <h2>I/O list, {{ rows.length }} rows</h2>
       <div class="scroll" tabindex="0" role="region" aria-label="First rows of the I/O list">
-        <table class="plain-table">
+        <NTable size="small" :bordered="false">
           <thead>
             <tr>
               <th v-for="column in ioColumns" :key="column.key" scope="col">
@@ -102,7 +102,7 @@ async function bringIn([file]: readonly File[]) {
               </td>
             </tr>
           </tbody>
-        </table>
+        </NTable>
       </div>
       <p v-if="rows.length > 60" class="quiet narrow">
         … and {{ rows.length - 60 }} more in the file

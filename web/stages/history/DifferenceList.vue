@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import { computed, toRef } from 'vue'
 import type { ChangeWords } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
@@ -31,12 +32,13 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
   <p v-if="words.length > 0"><RouterLink :to="onBoard">Show it on the Board</RouterLink></p>
   <ol>
     <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how">
-      <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><button
+      <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><NButton
+        text
         v-if="canGo(one)"
         class="go"
         @click="go(one)"
       >
-        {{ one.words }}</button
+        {{ one.words }}</NButton
       ><span v-else>{{ one.words }}</span>
     </li>
   </ol>
@@ -67,14 +69,9 @@ ol li {
   color: var(--ink-2);
 }
 .go {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--ink);
-  font: inherit;
+  white-space: normal;
   text-align: left;
   text-decoration: underline;
   text-decoration-color: var(--ink-faint);
-  cursor: pointer;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import TextField from '../../parts/TextField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Version } from '../../api/client'
@@ -87,7 +87,7 @@ const forget = (version: Version) =>
         placeholder="Filter by person, place or tag"
       />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
-      <table v-if="entries.length > 0" class="plain-table">
+      <NTable size="small" :bordered="false" v-if="entries.length > 0">
         <thead>
           <tr>
             <th scope="col">When</th>
@@ -146,7 +146,7 @@ const forget = (version: Version) =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <p v-else-if="isLoaded && asked === ''" class="quiet">
         Nothing has been changed yet. Every change will stand here with who made it and when.
       </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
 import {
   channelAddress,
@@ -57,7 +57,7 @@ function nameVariables(): void {
 <template>
   <section>
     <h2>HART</h2>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <tbody>
         <tr v-for="one in variables" :key="one.name">
           <td class="mono">{{ one.name }}</td>
@@ -66,7 +66,7 @@ function nameVariables(): void {
           <td class="mono">{{ one.tag }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p v-if="variables.every(({ channel }) => !channel)" class="quiet">
       The module sends none of them as data; they are read by an acyclic service or a handheld.
     </p>

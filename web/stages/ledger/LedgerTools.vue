@@ -43,16 +43,13 @@ const toggle = (what: Beside) => (beside.value = beside.value === what ? null : 
       title='Words, phrases and fields: AI membrane free, "Channel 1", slot:4, tag:int_pt'
     />
     <NCheckbox v-model:checked="onlyFree">free only</NCheckbox>
-    <NButtonGroup size="small" role="group" aria-label="Columns">
-      <NButton
-        v-for="(one, name) in columnSets"
-        :key="name"
-        :type="set === name ? 'info' : 'default'"
-        :aria-pressed="set === name"
-        @click="set = name"
-        >{{ one.words }}</NButton
-      >
-    </NButtonGroup>
+    <PickField
+      v-model:value="set"
+      class="columns"
+      size="small"
+      label="Columns"
+      :options="tableChoices(columnSets, ({ words }) => words)"
+    />
     <NPopover v-if="set === 'addressing'" trigger="click" placement="bottom-start">
       <template #trigger>
         <NButton size="small" icon-placement="right"
@@ -120,13 +117,17 @@ const toggle = (what: Beside) => (beside.value = beside.value === what ? null : 
   padding: 9px 14px;
   min-width: 0;
   white-space: nowrap;
+  flex-wrap: wrap;
+}
+.columns {
+  width: 112px;
 }
 .filter {
-  flex: 0 1 230px;
+  flex: 0 1 200px;
   min-width: 90px;
 }
 .rest {
-  flex: 1;
+  flex: 1 0 0;
 }
 .notation {
   display: grid;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   fillPattern,
@@ -139,7 +139,7 @@ function take() {
           >, {{ faulty.length }} not as they should be</template
         >
       </h2>
-      <table class="plain-table">
+      <NTable size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Channel</th>
@@ -161,7 +161,7 @@ function take() {
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <p v-if="preview.length > sample.length" class="quiet">
         … and {{ preview.length - sample.length }} more
       </p>

@@ -2,7 +2,7 @@
 import TextField from '../../parts/TextField.vue'
 import { tableChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { judgeOfTags, numbered, replacer } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -84,7 +84,7 @@ function take(): void {
         {{ numbered(changes.length, 'change')
         }}<template v-if="faulty.length > 0">, {{ faulty.length }} not as they should be</template>
       </h2>
-      <table class="plain-table">
+      <NTable size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Now</th>
@@ -100,7 +100,7 @@ function take(): void {
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <p v-if="changes.length > sample.length" class="quiet">
         … and {{ changes.length - sample.length }} more
       </p>

@@ -2,7 +2,7 @@
 import TextField from '../../parts/TextField.vue'
 import { tableChoices, plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/core'
 import EditField from '../../parts/EditField.vue'
@@ -159,7 +159,7 @@ const usesOf = (key: string) =>
     </section>
     <section class="form">
       <h2>Raw formats of the project</h2>
-      <table v-if="Object.keys(row.ownFormats).length > 0" class="plain-table">
+      <NTable size="small" :bordered="false" v-if="Object.keys(row.ownFormats).length > 0">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -187,7 +187,7 @@ const usesOf = (key: string) =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <div class="grid">
         <TextField class="wide" label="Name" shown v-model:value="draft.name" />
         <PickField

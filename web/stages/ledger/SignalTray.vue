@@ -2,7 +2,7 @@
 import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   assignSignals,
@@ -136,7 +136,7 @@ function drag(event: DragEvent, { id }: SignalRow): void {
       <NButton size="small" v-if="chosen.size > 0" @click="remove">
         Remove the chosen {{ chosen.size }}
       </NButton>
-      <table v-if="assignment && assignment.placed.length > 0" class="plain-table">
+      <NTable size="small" :bordered="false" v-if="assignment && assignment.placed.length > 0">
         <thead>
           <tr>
             <th scope="col">Signal</th>
@@ -149,7 +149,7 @@ function drag(event: DragEvent, { id }: SignalRow): void {
             <td>{{ one.words }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <p v-if="assignment && assignment.placed.length > 12" class="quiet">
         … and {{ assignment.placed.length - 12 }} more
       </p>

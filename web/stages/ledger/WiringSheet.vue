@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import { computed } from 'vue'
 import {
   electricalOf,
@@ -139,14 +140,14 @@ function setEx(key: keyof EntityParameters, text: string): void {
       <section v-if="terminals.length > 0 || row.terminal">
         <h2>Terminals</h2>
         <p v-if="row.terminal" class="mono">{{ row.terminal }}</p>
-        <table v-if="terminals.length > 0" class="plain-table">
+        <NTable size="small" :bordered="false" v-if="terminals.length > 0">
           <tbody>
             <tr v-for="one in terminals" :key="one.terminal">
               <td class="mono">{{ one.terminal }}</td>
               <td>{{ one.function }}</td>
             </tr>
           </tbody>
-        </table>
+        </NTable>
       </section>
       <HartSection v-if="row.facts.hart" :row="row" />
       <p v-if="said.length > 0" class="quiet">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { oneOr, type ListDifference } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
@@ -75,7 +75,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
     <p v-if="comparison && comparison.differences.length === 0" class="empty">
       The list says nothing that is not in the plan already.
     </p>
-    <table v-else class="plain-table">
+    <NTable size="small" :bordered="false" v-else>
       <thead>
         <tr>
           <th scope="col">Take</th>
@@ -99,12 +99,13 @@ const open = ({ edit, kind: what }: ListDifference) =>
           <td class="mono quiet">{{ one.line ?? '' }}</td>
           <td class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</td>
           <td class="mono">
-            <button
+            <NButton
+              text
               v-if="one.kind === 'changed' || one.kind === 'removed'"
               class="link"
               @click="open(one)"
             >
-              {{ one.tag || '(no tag)' }}</button><template v-else>{{
+              {{ one.tag || '(no tag)' }}</NButton><template v-else>{{
               one.tag || '(no tag)'
             }}</template>
           </td>
@@ -118,7 +119,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p v-if="shown.length > mostShown" class="quiet">
       … and {{ shown.length - mostShown }} more, which are taken over as these are.
     </p>
@@ -162,13 +163,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
   color: var(--accent);
 }
 .link {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--ink);
-  font: inherit;
   text-decoration: underline;
   text-underline-offset: 3px;
-  cursor: pointer;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../parts/PickField.vue'
-import { NButton, NRadio, NRadioGroup } from 'naive-ui'
+import { NButton, NRadio, NRadioGroup, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   applyCommand,
@@ -123,7 +123,7 @@ function take(): void {
           role="region"
           aria-label="What moves"
         >
-          <table class="plain-table">
+          <NTable size="small" :bordered="false">
             <thead>
               <tr>
                 <th scope="col">Block</th>
@@ -146,7 +146,7 @@ function take(): void {
                 <td class="mono">{{ block.block.bytes }}</td>
               </tr>
             </tbody>
-          </table>
+          </NTable>
           <p v-if="preview.moves.length > mostShown" class="quiet">
             and {{ preview.moves.length - mostShown }} more
           </p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import TextField from '../../parts/TextField.vue'
 import PickField from '../../parts/PickField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LockedPart from '../../parts/LockedPart.vue'
@@ -169,7 +169,7 @@ function lightOf(record: string, parameter: string): void {
         />
         <section v-if="diagnoses.length > 0">
           <h2>What it can report</h2>
-          <table class="plain-table">
+          <NTable size="small" :bordered="false">
             <thead>
               <tr>
                 <th scope="col">Code</th>
@@ -184,7 +184,7 @@ function lightOf(record: string, parameter: string): void {
                 </td>
               </tr>
             </tbody>
-          </table>
+          </NTable>
         </section>
         <MeaningPanel v-if="records.length > 0" :records="records" />
       </aside>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
 import {
   hexOctet,
@@ -162,7 +162,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
           there.
         </p>
         <BitStrip v-if="port.data" :data="port.data" from-end />
-        <table v-if="port.data" class="plain-table">
+        <NTable size="small" :bordered="false" v-if="port.data">
           <thead>
             <tr>
               <th scope="col">Value</th>
@@ -177,7 +177,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
               <td class="mono">{{ place.sent }}</td>
             </tr>
           </tbody>
-        </table>
+        </NTable>
         <p class="quiet">
           The IODD counts from the last octet’s bit 0, the wire sends the first octet first.
         </p>

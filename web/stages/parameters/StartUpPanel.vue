@@ -3,7 +3,7 @@ import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   parseObjectIndex,
@@ -64,7 +64,7 @@ const remove = (line: (typeof steps.value)[number]) =>
 <template>
   <section class="stacked" aria-label="Start-up list">
     <h2>Start-up list</h2>
-    <table v-if="steps.length > 0" class="plain-table">
+    <NTable size="small" :bordered="false" v-if="steps.length > 0">
       <thead>
         <tr>
           <th scope="col">At</th>
@@ -102,7 +102,7 @@ const remove = (line: (typeof steps.value)[number]) =>
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p v-else class="quiet">The description writes nothing at start.</p>
     <form class="draft" @submit.prevent="add">
       <PickField

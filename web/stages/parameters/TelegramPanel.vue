@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import NumberField from '../../parts/NumberField.vue'
 import { computed, ref } from 'vue'
 import {
@@ -60,7 +61,7 @@ const length = computed(() => (bytes.value.length + 1) / 3)
       :max="650250"
       :step="10"
     />
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">From</th>
@@ -75,7 +76,7 @@ const length = computed(() => (bytes.value.length + 1) / 3)
           <td>{{ row.what }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

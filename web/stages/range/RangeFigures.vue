@@ -2,7 +2,7 @@
 import NumberField from '../../parts/NumberField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import {
   arithmetics,
@@ -70,7 +70,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
   <div class="figures">
     <section v-if="right">
       <h2>To type into a scaling block</h2>
-      <table class="plain-table numbers">
+      <NTable size="small" :bordered="false" class="numbers">
         <thead>
           <tr>
             <th scope="col"></th>
@@ -90,7 +90,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
             <td class="mono">{{ word(right.high, 9) }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <NButton size="small" v-if="!sensorOf(chain.channel)" @click="noteRight">
         Note as scaled in the program
       </NButton>
@@ -112,7 +112,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
     </section>
     <section v-if="marks.length > 0">
       <h2>NAMUR NE 43</h2>
-      <table class="plain-table numbers">
+      <NTable size="small" :bordered="false" class="numbers">
         <thead>
           <tr>
             <th scope="col"></th>
@@ -131,7 +131,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
             <td :class="{ fault: !one.isVisible }">{{ one.isVisible ? 'yes' : 'no' }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </section>
     <p class="quiet">
       {{

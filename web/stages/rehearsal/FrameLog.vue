@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
 import type { RehearsalView } from '../../api/client'
@@ -54,7 +54,7 @@ const octets = (hex: string) =>
       <h2>Frames on the wire</h2>
       <NButton size="small" tag="a" :href="captureUrl" download>Capture file (pcap)</NButton>
     </header>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Way</th>
@@ -89,7 +89,7 @@ const octets = (hex: string) =>
           </tr>
         </template>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

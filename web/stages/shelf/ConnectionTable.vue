@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { ref } from 'vue'
 import { numbered, type Connection } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
@@ -11,7 +11,7 @@ const bytes = (count: number) => numbered(count, 'byte')
 </script>
 
 <template>
-  <table class="plain-table">
+  <NTable size="small" :bordered="false">
     <thead>
       <tr>
         <th scope="col">Connection</th>
@@ -60,5 +60,5 @@ const bytes = (count: number) => numbered(count, 'byte')
         </tr>
       </template>
     </tbody>
-  </table>
+  </NTable>
 </template>

@@ -3,7 +3,7 @@ import TextField from '../../parts/TextField.vue'
 import { plainChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
 import LinkButton from '../../parts/LinkButton.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { formatNames, numbered, type Device, type DeviceFile } from '@kataxis/core'
@@ -188,7 +188,7 @@ async function remove() {
     </section>
     <section v-if="catalog.diagnoses.length > 0" aria-label="Diagnosis">
       <h2>What it can report</h2>
-      <table class="plain-table">
+      <NTable size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Code</th>
@@ -205,7 +205,7 @@ async function remove() {
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </section>
   </article>
   <p v-else-if="shelf.files.length > 0 && !entry" class="empty" role="status">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
 import { factsOf } from './device-facts'
@@ -78,7 +78,7 @@ const count = computed(() =>
     <template v-for="data in own" :key="data.key">
       <BitStrip v-if="opened === data.key" :data="data" :from-end="'ioLink' in device" />
     </template>
-    <table v-if="opened === 'registers'" class="plain-table" aria-label="Registers">
+    <NTable size="small" :bordered="false" v-if="opened === 'registers'" aria-label="Registers">
       <thead>
         <tr>
           <th scope="col">Table</th>
@@ -99,7 +99,7 @@ const count = computed(() =>
           <td>{{ one.name }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <ParameterTable v-if="opened === 'parameters'" :records="records" />
     <ConnectionTable v-if="device.connections.length > 0" :connections="device.connections" />
   </article>

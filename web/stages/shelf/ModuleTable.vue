@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import TextField from '../../parts/TextField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import {
   layoutOf,
@@ -76,7 +76,7 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
         placeholder="Order number, name, category …"
       />
     </div>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th v-if="hasOrderNumbers" scope="col">Order number</th>
@@ -133,7 +133,7 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
           </tr>
         </template>
       </tbody>
-    </table>
+    </NTable>
     <NButton size="small" v-if="found.length > most" class="more" @click="most += 500">
       Show more, {{ found.length - most }} are left
     </NButton>

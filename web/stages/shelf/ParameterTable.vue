@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import {
   menuPath,
   numbered,
@@ -58,7 +59,7 @@ function allowedWords(parameter: Parameter): string {
     <code class="bytes"
       >{{ record.bytes.slice(0, 400) }}{{ record.bytes.length > 400 ? ' …' : '' }}</code
     >
-    <table v-if="record.parameters.length > 0" class="plain-table">
+    <NTable size="small" :bordered="false" v-if="record.parameters.length > 0">
       <thead>
         <tr>
           <th scope="col">Parameter</th>
@@ -82,7 +83,7 @@ function allowedWords(parameter: Parameter): string {
           <td>{{ allowedWords(parameter) }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p v-if="record.parameters.length > mostShown" class="quiet">
       {{ record.parameters.length - mostShown }} more parameters
     </p>

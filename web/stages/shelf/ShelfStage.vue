@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import FilesButton from '../../parts/FilesButton.vue'
 import TextField from '../../parts/TextField.vue'
 import { tableChoices } from '../../parts/choices'
@@ -108,7 +109,7 @@ function onDrop(event: DragEvent) {
             : `${isComplete ? '' : 'More than '}${numbered(hits.length, 'head or module', 'heads and modules')}`
         }}
       </p>
-      <table v-if="hits.length > 0" class="plain-table">
+      <NTable size="small" :bordered="false" v-if="hits.length > 0">
         <thead>
           <tr>
             <th scope="col">Order number</th>
@@ -130,7 +131,7 @@ function onDrop(event: DragEvent) {
             <td class="quiet">{{ hit.fileName }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </section>
 
     <template v-else>

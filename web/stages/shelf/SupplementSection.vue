@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
 import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { useProject } from '../../stores/project'
@@ -69,7 +69,7 @@ const hits = computed(() => {
         The files themselves stay as they are.</span
       >
     </div>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Order number</th>
@@ -82,7 +82,7 @@ const hits = computed(() => {
           <td>{{ words(one) }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

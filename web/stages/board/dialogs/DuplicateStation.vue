@@ -2,7 +2,7 @@
 import NumberField from '../../../parts/NumberField.vue'
 import TextField from '../../../parts/TextField.vue'
 import PickField from '../../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, reactive } from 'vue'
 import {
   applyCommand,
@@ -144,7 +144,7 @@ function take(): void {
         />
       </div>
       <p v-if="result.fault" class="fault" role="alert">{{ result.fault }}</p>
-      <table v-else class="plain-table" aria-label="What will be made">
+      <NTable size="small" :bordered="false" v-else aria-label="What will be made">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -173,7 +173,7 @@ function take(): void {
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
       <p v-if="result.rows.length > 6" class="quiet">and {{ result.rows.length - 6 }} more</p>
       <div class="actions">
         <NButton type="primary" attr-type="submit" :disabled="result.fault !== ''">

@@ -3,7 +3,7 @@ import NumberField from '../../../parts/NumberField.vue'
 import TextField from '../../../parts/TextField.vue'
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
   catalogOfSheet,
@@ -101,7 +101,7 @@ async function make(): Promise<void> {
       <TextField label="Maker" shown v-model:value="draft.maker" :more="{ required: true }" />
       <TextField label="Device" shown v-model:value="draft.name" :more="{ required: true }" />
     </div>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col"></th>
@@ -165,7 +165,7 @@ async function make(): Promise<void> {
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p v-if="device" class="quiet" role="status">
       {{ device.name }}: {{ wordBytes(layoutOf(device))
       }}{{ device.slots.length > 0 ? `, then ${device.slots.length} slots` : '' }}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import NumberField from '../../../parts/NumberField.vue'
 import TextField from '../../../parts/TextField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import {
   createChecker,
@@ -145,7 +145,7 @@ function take(): void {
       </div>
       <p v-if="proposal.fault" class="fault" role="alert">{{ proposal.fault }}</p>
       <div class="rows" tabindex="0" role="region" aria-label="Old and new">
-        <table class="plain-table">
+        <NTable size="small" :bordered="false">
           <thead>
             <tr>
               <th scope="col"><span class="sr">Included</span></th>
@@ -171,7 +171,7 @@ function take(): void {
               <td class="fault">{{ byId.get(view.id)?.faults.join(' ') }}</td>
             </tr>
           </tbody>
-        </table>
+        </NTable>
         <p v-if="all.length > mostShown" class="quiet">and {{ all.length - mostShown }} more</p>
       </div>
       <div class="actions">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 import TypedInput from '../../../parts/TypedInput.vue'
@@ -29,7 +29,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
 
 <template>
   <div class="areas">
-    <table v-if="controller.areas.length > 0" class="plain-table">
+    <NTable size="small" :bordered="false" v-if="controller.areas.length > 0">
       <thead>
         <tr>
           <th scope="col">Data</th>
@@ -92,7 +92,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <NButton
       size="small"
       @click="

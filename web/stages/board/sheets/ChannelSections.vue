@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NCheckbox } from 'naive-ui'
+import { NCheckbox, NTable } from 'naive-ui'
 import { tableChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
 import { computed, ref } from 'vue'
@@ -177,7 +177,7 @@ const rangeOf = (block: DataBlock) => {
         :options="tableChoices(countings, (words) => `in ${words}`)"
       />
     </div>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Address</th>
@@ -217,7 +217,7 @@ const rangeOf = (block: DataBlock) => {
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
   <OctetSection :view="view" :module="module" />
 </template>

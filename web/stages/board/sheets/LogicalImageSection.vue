@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import { oneOr } from '@kataxis/core'
 import type { LogicalImage } from '@kataxis/core'
 
@@ -22,7 +23,7 @@ const bitWords = (part: { bit: number; bits: number } | null) =>
       {{ oneOr(image.datagrams, 'one datagram', 'datagrams') }}; the working counter is
       {{ image.workingCounter }} when all answer.
     </p>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Slave</th>
@@ -37,6 +38,6 @@ const bitWords = (part: { bit: number; bits: number } | null) =>
           <td class="mono">{{ bitWords(part.in) }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
 import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
@@ -89,7 +89,7 @@ const findingIds = computed(() => [
     <p v-if="electrical.length > 0" class="quiet">A channel {{ electrical.join(', ') }}.</p>
     <section v-if="described?.terminals" aria-label="Terminals">
       <h2>Terminals</h2>
-      <table class="plain-table">
+      <NTable size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">No.</th>
@@ -106,7 +106,7 @@ const findingIds = computed(() => [
             <td class="mono">{{ tagOf(one.channel) }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </section>
     <section>
       <h2>Limits</h2>

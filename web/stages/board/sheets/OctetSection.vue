@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import TextField from '../../../parts/TextField.vue'
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
@@ -109,7 +110,7 @@ const orderWords = {
         ]"
       />
     </div>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Value</th>
@@ -140,7 +141,7 @@ const orderWords = {
           <td class="mono" :class="{ wrong: isWrong }">{{ seen }}{{ isWrong ? ' !' : '' }}</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui'
 import { computed } from 'vue'
 import { modbusTables, requestsOf, serialTimeMs, type DerivedStation } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
@@ -36,7 +37,7 @@ const span = (start: number, count: number) =>
 <template>
   <section v-if="rows.length > 0" aria-label="Requests">
     <h2>Requests</h2>
-    <table class="plain-table">
+    <NTable size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Function</th>
@@ -63,7 +64,7 @@ const span = (start: number, count: number) =>
           <td v-if="line" class="mono">{{ request.ms!.toFixed(1) }} ms</td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
     <p class="quiet">
       Every {{ requestMs }} ms: {{ load }}. Registers count from 0 as in the request.
     </p>
