@@ -18,6 +18,7 @@ const layersOfCore = [
   'tags',
   'changing',
   'checks',
+  'overview',
   'rehearsal',
   'exchange',
   'users',

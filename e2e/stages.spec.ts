@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test'
 import { cutOff, violations } from './steps'
 
 const stages = [
+  'overview',
   'shelf',
   'board?at=module:intake-a.5',
   'board?at=station:screen-1',

@@ -30,7 +30,8 @@ export async function newProject(page: Page, name: string): Promise<string> {
   await page.goto('/')
   await page.getByLabel('A new project').fill(name)
   await page.getByRole('button', { name: 'Begin' }).click()
-  await expect(page).toHaveURL(/\/p\/[^/]+\/board/)
+  await expect(page).toHaveURL(/\/p\/[^/]+\/overview/)
+  await stage(page, 'Board')
   return /\/p\/([^/]+)\//.exec(page.url())![1]!
 }
 

@@ -13,7 +13,12 @@ export const router = createRouter({
       path: '/p/:project',
       component: ProjectFrame,
       children: [
-        { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/board` },
+        { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/overview` },
+        {
+          path: 'overview',
+          name: 'overview',
+          component: () => import('./stages/overview/OverviewStage.vue'),
+        },
         {
           path: 'shelf',
           children: [

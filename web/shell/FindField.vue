@@ -28,6 +28,7 @@ interface Entry {
   go: () => void
 }
 const stages = {
+  overview: 'Overview',
   shelf: 'Shelf',
   board: 'Board',
   ledger: 'Ledger',

@@ -26,6 +26,7 @@ const stages = computed(() => {
   const match = rehearsal.match
   const stations = totals?.stations ?? 0
   return [
+    { name: 'overview', label: 'Overview', figure: '', unit: '' },
     {
       name: 'shelf',
       label: 'Shelf',

@@ -112,6 +112,9 @@ function overridesOf(is: Colours): GlobalThemeOverrides {
       waveOpacity: '0',
     },
     Input: {
+      border: `1px solid ${is.line}`,
+      borderDisabled: `1px dashed ${is.line}`,
+      color: is.paper,
       colorFocus: is.paper,
       borderHover: `1px solid ${is['ink-2']}`,
       borderFocus: `1px solid ${is.accent}`,
@@ -120,6 +123,8 @@ function overridesOf(is: Colours): GlobalThemeOverrides {
       paddingMedium: '0 8px',
     },
     InternalSelection: {
+      border: `1px solid ${is.line}`,
+      color: is.paper,
       colorActive: is.paper,
       borderHover: `1px solid ${is['ink-2']}`,
       borderActive: `1px solid ${is.accent}`,
@@ -146,6 +151,7 @@ function overridesOf(is: Colours): GlobalThemeOverrides {
       sizeMedium: '14px',
       labelPadding: '0 6px',
     },
+    Tag: { color: is['paper-2'], border: `1px solid ${is.line}` },
     Switch: { railColorActive: is.ink, buttonColor: is.paper },
     Radio: {
       dotColorActive: is.ink,

@@ -25,7 +25,7 @@ onMounted(async () => {
 async function create() {
   try {
     const { id } = await api.createProject(name.value.trim() || 'New project')
-    await router.push(`/p/${id}/board`)
+    await router.push(`/p/${id}/overview`)
   } catch (error) {
     sentence.value = (error as Error).message
   }
@@ -34,7 +34,7 @@ async function bringIn([file]: readonly File[]) {
   if (!file) return
   try {
     const { id } = await api.importProject(file)
-    await router.push(`/p/${id}/board`)
+    await router.push(`/p/${id}/overview`)
   } catch (error) {
     sentence.value = `${file.name}: ${(error as Error).message}`
   }
@@ -50,7 +50,7 @@ async function bringIn([file]: readonly File[]) {
       <h2>Projects</h2>
       <ul v-if="projects.length > 0">
         <li v-for="project in projects" :key="project.id">
-          <RouterLink :to="`/p/${project.id}/board`"
+          <RouterLink :to="`/p/${project.id}/overview`"
             ><strong>{{ project.name }}</strong
             ><span class="quiet mono">r{{ project.revision }}</span></RouterLink
           >
