@@ -61,11 +61,11 @@ test('an owner makes an account; a session that ends keeps what was not sent', a
   await page.getByRole('button', { name: 'Change password' }).click()
   await page.getByLabel('Present password').fill('guessed')
   await page.getByLabel('New password').fill('longer than before')
-  await page.getByRole('button', { name: 'Change it' }).click()
+  await page.getByRole('button', { name: 'Change password' }).click()
   await expect(
     page.getByRole('status').filter({ hasText: 'The present password is wrong.' }),
   ).toBeVisible()
   await page.getByLabel('Present password').fill('long enough')
-  await page.getByRole('button', { name: 'Change it' }).click()
+  await page.getByRole('button', { name: 'Change password' }).click()
   await expect(page.getByText('The new password holds.')).toBeVisible()
 })

@@ -16,9 +16,7 @@ import {
 
 const shelved = async (page: Page): Promise<void> => {
   await stage(page, 'Shelf')
-  await page
-    .getByLabel('Bring in description files')
-    .setInputFiles([newDescription(String(Date.now()))])
+  await page.getByLabel('Add description files').setInputFiles([newDescription(String(Date.now()))])
   // A single file opens by itself.
   await expect(page.getByRole('heading', { level: 1 })).toContainText('QH400', { timeout: 30_000 })
   await stage(page, 'Board')
@@ -128,7 +126,7 @@ test('networks of other kinds, and a device that has no file', async ({ page }) 
   await page.getByLabel('Header bytes in').fill('2')
   await page.getByLabel('Number of values in').fill('4')
   await expect(page.getByRole('dialog').getByRole('status')).toContainText('10 bytes in')
-  await page.getByRole('button', { name: 'Put it on the Shelf and on the network' }).click()
+  await page.getByRole('button', { name: 'Add to the Shelf and the network' }).click()
   await expect(lanes(page, 'Modbus RTU 2')).toContainText('Dryer')
   await expect(page.getByLabel('Unit', { exact: true })).toHaveValue('1')
   await page.getByLabel('Unit', { exact: true }).fill('300')
@@ -227,8 +225,8 @@ test('the history tells who did what, compares versions and goes back', async ({
   await shelved(page)
   await addStation(page, 'V2.3')
   await page.getByRole('link', { name: 'History' }).click()
-  await page.getByLabel('Name for the plan as it is now').fill('First issue')
-  await page.getByRole('button', { name: 'Keep as a version' }).click()
+  await page.getByLabel('Name of the version').fill('First issue')
+  await page.getByRole('button', { name: 'Save as version' }).click()
   await stage(page, 'Board')
   await cell(page, 'qh401-1', 1).focus()
   await insertByKeyboard(page, '16 di')

@@ -116,7 +116,7 @@ test('switches are drawn, said, and read back', async ({ page }) => {
   await newProject(page, 'Switches')
   await addStation(page, 'V2.3')
   await cell(page, 'qh401-1', 0).click()
-  await page.getByRole('button', { name: 'It has address switches' }).click()
+  await page.getByRole('button', { name: 'Add address switches' }).click()
   await choose(page.getByLabel('Address switches'), 'DIP switches, binary')
   await choose(page.getByLabel('They set'), 'the last octet')
   await page.getByRole('button', { name: 'Done' }).click()

@@ -4,7 +4,7 @@ import { addStation, insertByKeyboard, newProject, saved, stage, violations } fr
 test('the overview says how to begin, then how far it is and what comes next', async ({ page }) => {
   await newProject(page, 'Overview')
   await stage(page, 'Overview')
-  const begin = page.getByRole('region', { name: 'Begin' })
+  const begin = page.getByRole('region', { name: 'Create project' })
   await begin.getByRole('link', { name: 'Import a signal list' }).click()
   await expect(page).toHaveURL(/\/list$/)
   await stage(page, 'Overview')
@@ -22,7 +22,9 @@ test('the overview says how to begin, then how far it is and what comes next', a
   await expect(step('Place stations and modules')).toContainText('done')
   await expect(step('Name the signals')).toContainText('not begun')
   await expect(page.getByRole('img', { name: 'Channels with a tag: DI 0 of 16' })).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Latest changes' })).toContainText('16')
+  await expect(page.getByRole('region', { name: 'Latest changes' })).toContainText(
+    'Inserted a module in slot 1',
+  )
   expect(await violations(page)).toEqual([])
 
   const undone = page.getByRole('link', { name: /^Open: / }).filter({ hasText: 'Continue' })

@@ -51,12 +51,12 @@ test('one table sets all modules of a type; a set of values is kept and put on a
 }) => {
   await open(page, 'module:membrane-1.1')
   await choose(field(page, 'Channel 3', 'Smoothing'), 'strong')
-  await page.getByRole('button', { name: 'Keep these values as a set …' }).click()
+  await page.getByRole('button', { name: 'Save values as a set …' }).click()
   await page.getByLabel('Name of the set').fill('slow')
-  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
   await page.getByRole('button', { name: 'Module after' }).click()
   await expect(page.getByRole('heading', { level: 3, name: 'membrane-1 · slot 2' })).toBeVisible()
-  await choose(page.getByLabel('Put a set of values on it'), 'slow')
+  await choose(page.getByLabel('Apply a set of values'), 'slow')
   await expectChosen(field(page, 'Channel 3', 'Smoothing'), 'strong')
 
   await page.getByRole('button', { name: 'All of this type' }).click()

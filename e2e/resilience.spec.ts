@@ -88,7 +88,7 @@ test('an undo on which somebody has built says who and what, and takes it along 
   await page.getByRole('button', { name: 'Undo' }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText('Stig Vang put module')
-  await dialog.getByRole('button', { name: 'Keep everything' }).click()
+  await dialog.getByRole('button', { name: 'Cancel' }).click()
   await expect(dialog).toHaveCount(0)
   await expect(cell(page, 'qh401-1', 1)).toContainText('16 DI')
   await page.getByRole('button', { name: 'Undo' }).click()

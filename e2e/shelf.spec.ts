@@ -21,7 +21,7 @@ Ext_User_Prm_Data_Ref(0) = 1
 EndModule
 ${more}`
 const bringIn = (page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]) =>
-  page.getByLabel('Bring in description files').setInputFiles(files)
+  page.getByLabel('Add description files').setInputFiles(files)
 const plain = (name: string, text: string) => ({
   name,
   mimeType: 'text/plain',
@@ -159,7 +159,7 @@ test('a device sheet is written with its layout before the eyes', async ({ page 
   await page.getByLabel('record 1, line 1: 0=off, 1=on').fill('0=l/s, 1=m3/h')
   await page.getByRole('button', { name: '+ register' }).click()
   await page.getByLabel('Registers, line 1: what it means').fill('Total')
-  await page.getByRole('button', { name: 'Put it on the Shelf' }).click()
+  await page.getByRole('button', { name: 'Save on the Shelf' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Ostrel Drives ${name}`)
   await expect(page.getByRole('button', { name: '2 bytes in' })).toBeVisible()
   await expect(page.getByText('Registers')).toBeVisible()

@@ -50,7 +50,7 @@ test('waiting signals find the next channel that fits, and keep everything when 
   page,
 }) => {
   await page.goto('/p/skarvholm/ledger?at=signal:s069')
-  await page.getByRole('button', { name: /waiting$/ }).click()
+  await page.getByRole('button', { name: /unassigned$/ }).click()
   const tray = sheet(page)
   await tray
     .getByLabel(/New signals/)
@@ -65,7 +65,7 @@ test('waiting signals find the next channel that fits, and keep everything when 
   await tray.getByRole('checkbox', { name: 'Choose TRAY_PT_1' }).check()
   await expect(tray.getByRole('cell', { name: 'intake-b · slot 3 · Channel 6' })).toBeVisible()
   await noViolations(page)
-  await tray.getByRole('button', { name: /^Put the chosen 1/ }).click()
+  await tray.getByRole('button', { name: /^Assign the chosen 1/ }).click()
   await expect(tray.getByText('TRAY_PT_1')).toHaveCount(0)
   await page.getByLabel('Filter the rows').fill('TRAY_PT_1')
   const grid = page.getByTestId('ledger-grid')
@@ -88,7 +88,7 @@ test('a waiting signal is pulled onto a row; a row leads to the Board, its byte 
   await page.goto('/p/skarvholm/ledger?at=signal:s069')
   const grid = page.getByTestId('ledger-grid')
   await page.getByLabel('Filter the rows').fill('intake-b AI 3 free')
-  await page.getByRole('button', { name: /waiting$/ }).click()
+  await page.getByRole('button', { name: /unassigned$/ }).click()
   await sheet(page)
     .getByRole('listitem')
     .getByText('INT_AT_105')

@@ -24,7 +24,7 @@ for (const stage of stages) {
     await page.goto(`/p/skarvholm/${stage}`)
     await expect(page.getByRole('contentinfo')).toBeVisible()
     if (stage === 'rehearsal') {
-      await page.getByRole('button', { name: /Build the wire and scan it|Begin anew/ }).click()
+      await page.getByRole('button', { name: /Build the wire and scan it|Start again/ }).click()
       await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
     }
     expect(await cutOff(page)).toEqual([])

@@ -28,8 +28,8 @@ export function newDescription(mark: string) {
 
 export async function newProject(page: Page, name: string): Promise<string> {
   await page.goto('/')
-  await page.getByLabel('A new project').fill(name)
-  await page.getByRole('button', { name: 'Begin' }).click()
+  await page.getByLabel('New project').fill(name)
+  await page.getByRole('button', { name: 'Create project' }).click()
   await expect(page).toHaveURL(/\/p\/[^/]+\/overview/)
   await stage(page, 'Board')
   return /\/p\/([^/]+)\//.exec(page.url())![1]!

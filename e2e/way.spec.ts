@@ -39,7 +39,7 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('a file comes onto the Shelf and shows what it offers', async () => {
     await stage(page, 'Shelf')
     await page
-      .getByLabel('Bring in description files')
+      .getByLabel('Add description files')
       .setInputFiles([
         newDescription('20260401'),
         { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') },

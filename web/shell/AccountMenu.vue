@@ -70,7 +70,7 @@ watch(isOpen, () => {
           type="password"
           :more="{ required: true, autocomplete: 'new-password' }"
         />
-        <NButton size="small" type="primary" attr-type="submit">Change it</NButton>
+        <NButton size="small" type="primary" attr-type="submit">Change password</NButton>
       </form>
       <NButton size="small" v-else @click="((passwords = { ...noPasswords }), (told = ''))">
         Change password

@@ -42,9 +42,9 @@ const kind = computed(() => project.blocked?.again.kind ?? 'undo')
     </p>
     <template #footer>
       <div class="ends">
-        <NButton @click="isShown = false">Keep everything</NButton>
+        <NButton @click="isShown = false">Cancel</NButton>
         <NButton v-if="kind === 'undo'" @click="project.skipBlocked()"
-          >Leave it and undo the one before</NButton
+          >Undo the change before it</NButton
         >
         <NButton type="primary" @click="project.takeBackWithDependents()">{{
           verbs[kind]

@@ -63,8 +63,7 @@ async function repair(): Promise<void> {
       {{ other.name }}; they are sent when {{ other.name }} signs in here.
     </NAlert>
     <NAlert v-if="freeMb !== null" type="warning" :bordered="false"
-      >The server’s disk is nearly full: {{ freeMb }} MB are left. Somebody has to make room
-      there.</NAlert
+      >The server’s disk is nearly full: {{ freeMb }} MB are left. Free some space there.</NAlert
     >
   </div>
 </template>

@@ -34,7 +34,7 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
     <FrontHead
       :says="
         needsOwner
-          ? 'This instance is new. Its owner keeps the accounts of everybody else.'
+          ? 'This instance is new. Its owner manages the other accounts.'
           : 'Distributed I/O, planned from the description files.'
       "
     />

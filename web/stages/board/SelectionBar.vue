@@ -40,7 +40,7 @@ const moveTo = (networkId: string) =>
     <strong>{{ words }}</strong>
     <template v-if="stationIds.length > 0">
       <NButton size="small" v-if="stationIds.length === 1" @click="emit('duplicate')">
-        Copies …
+        Duplicate …
       </NButton>
       <PickField
         label="Move to another network"

@@ -72,7 +72,7 @@ async function bringIn([file]: readonly File[]) {
         }}</NButton>
       </li>
       <li>
-        <h2>Bring a project in</h2>
+        <h2>Import a project</h2>
         <p>A project file or archive opens as a new project. This project does not change.</p>
         <FilesButton label="Project file or archive" accept=".json,.zip" @files="bringIn"
           >Choose a file …</FilesButton

@@ -69,14 +69,14 @@ const forget = (version: Version) =>
         <h1>History</h1>
         <form class="keep" @submit.prevent="keep">
           <TextField
-            label="Name for the plan as it is now"
+            label="Name of the version"
             ref="nameField"
             v-model:value="name"
-            placeholder="Name the plan as it is now …"
+            placeholder="Name this version …"
             :more="{ maxlength: 100 }"
           />
           <NButton size="small" attr-type="submit" :disabled="name.trim() === ''"
-            >Keep as a version</NButton
+            >Save as version</NButton
           >
         </form>
       </header>

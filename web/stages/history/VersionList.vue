@@ -30,10 +30,10 @@ const emit = defineEmits<{
         <NButton
           size="small"
           quaternary
-          :aria-label="`Forget the name ${version.name}`"
+          :aria-label="`Delete the name ${version.name}`"
           @click="emit('forget', version)"
         >
-          Forget
+          Delete name
         </NButton>
       </span>
     </li>

@@ -86,7 +86,7 @@ const toggle = (what: Beside) => (beside.value = beside.value === what ? null : 
         :aria-pressed="beside === 'tray'"
         title="Signals without a channel"
         @click="emit('tray')"
-        >{{ waiting }} waiting</NButton
+        >{{ waiting }} unassigned</NButton
       >
       <NButtonGroup size="small" role="group" aria-label="The row with the cursor">
         <NButton
@@ -118,7 +118,7 @@ const toggle = (what: Beside) => (beside.value = beside.value === what ? null : 
 .tools {
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: 7px;
   padding: 9px 14px;
   min-width: 0;
   white-space: nowrap;
@@ -134,7 +134,7 @@ const toggle = (what: Beside) => (beside.value = beside.value === what ? null : 
 }
 .filter {
   flex: 0 1 200px;
-  min-width: 90px;
+  min-width: 80px;
 }
 .rest {
   flex: 1 0 0;

@@ -151,7 +151,7 @@ const usesOf = (key: string) =>
     <section class="form">
       <h2>Spare</h2>
       <EditField
-        label="Channels of each kind to be kept free, per cent; 0: nobody asks"
+        label="Channels of each kind to be kept free, per cent; 0: not required"
         :value="String(row.sparePercent)"
         mono
         @change="setNumber('sparePercent', $event, [0, 90])"

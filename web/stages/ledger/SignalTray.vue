@@ -130,8 +130,8 @@ function drag(event: DragEvent, { id }: SignalRow): void {
       <p class="quiet">Pull one onto a free row, or:</p>
       <NCheckbox v-if="near" v-model:checked="fromHere">begin at {{ near.words }}</NCheckbox>
       <NButton type="primary" :disabled="(assignment?.placed.length ?? 0) === 0" @click="put">
-        Put {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} on the
-        next free channels
+        Assign {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} to
+        free channels
       </NButton>
       <NButton size="small" v-if="chosen.size > 0" @click="remove">
         Remove the chosen {{ chosen.size }}

@@ -64,8 +64,8 @@ function finish(): void {
       Reading {{ fileName }} … <NButton size="small" @click="stop">Stop</NButton>
     </p>
     <p v-else-if="!table" class="empty">
-      Bring a signal list, XLSX or CSV with any separator, here or by the button. It is compared
-      with the plan by tag, terminal, address or place; nothing changes before you say so.
+      Drop a signal list here or choose a file: XLSX, or CSV with any separator. It is compared with
+      the plan by tag, terminal, address or place; nothing changes before you say so.
     </p>
     <div v-else class="columns">
       <ListColumns :of="list" :table="table" />

@@ -255,8 +255,8 @@ const spoken = computed(() => {
         </div>
       </div>
       <p class="keys">
-        Drag a block, or Alt ↑ ↓ to the next place that takes it · arrows walk · Shift and Ctrl
-        select several · Enter opens · hatched bits belong to a block and are not used<span
+        Drag a block, or Alt ↑ ↓ to the next place that fits · arrows walk · Shift and Ctrl select
+        several · Enter opens · hatched bits belong to a block and are not used<span
           class="sr"
           aria-live="polite"
           >{{ spoken }}</span

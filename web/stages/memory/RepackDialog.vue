@@ -94,7 +94,7 @@ function take(): void {
         shown
         v-model:value="networkId"
         :options="[
-          { value: '', label: 'everything of this controller that nobody fixed' },
+          { value: '', label: 'everything of this controller that is not fixed' },
           ...networks.map(({ network }) => ({
             value: network.id,
             label: `stations on ${network.name}`,
@@ -156,7 +156,7 @@ function take(): void {
         <NButton type="primary" attr-type="submit" :disabled="preview.moves.length === 0">
           {{ `Move ${oneOr(preview.moves.length, 'the block', 'blocks')}` }}
         </NButton>
-        <NButton @click="emit('close')">Leave it</NButton>
+        <NButton @click="emit('close')">Cancel</NButton>
       </div>
     </form>
   </DialogBox>

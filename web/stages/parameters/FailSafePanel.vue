@@ -118,12 +118,7 @@ const day = (at: string) => at.slice(0, 10)
       </template>
     </dl>
     <form v-if="part.f.hasIParameterCrc" class="line" @submit.prevent="enterSum">
-      <TextField
-        label="Check sum over own parameters"
-        v-model:value="sum"
-        mono
-        placeholder="0x… from the maker’s tool"
-      />
+      <TextField label="Check sum over own parameters" v-model:value="sum" mono placeholder="0x…" />
       <NButton
         size="small"
         attr-type="submit"
@@ -151,7 +146,7 @@ const day = (at: string) => at.slice(0, 10)
       >
     </div>
     <p v-if="part.times === null" class="quiet">
-      Usual times; nobody has given those of this connection.
+      Usual times; those of this connection are not entered.
     </p>
     <p>
       At least <strong>{{ monitored.leastMs }} ms</strong>, with reserve

@@ -41,7 +41,7 @@ function add(): void {
 
 <template>
   <details>
-    <summary>What these parameters mean in everybody’s words</summary>
+    <summary>Meaning of these parameters</summary>
     <p class="quiet">
       Recognised by words in the name, so that the Ledger and the findings know a range from a
       filter whatever its maker calls it.

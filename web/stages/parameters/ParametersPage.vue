@@ -114,10 +114,10 @@ function lightOf(record: string, parameter: string): void {
       <div class="list" tabindex="0" aria-label="Parameters">
         <div v-if="records.length > 0" class="tools">
           <PickField
-            label="Take over from another module"
+            label="Copy from another module"
             class="pick"
             :value="null"
-            placeholder="Take over from …"
+            placeholder="Copy from …"
             :disabled="guard.whyNotModule(found.view, found.module) !== null"
             :options="otherModules.map((other) => ({ value: other.id, label: other.words }))"
             @update:value="page.takeFrom"

@@ -45,11 +45,11 @@ function save(): void {
 
 <template>
   <PickField
-    label="Put a set of values on it"
+    label="Apply a set of values"
     v-if="sets.length > 0"
     class="pick"
     :value="null"
-    placeholder="Put a set on it …"
+    placeholder="Apply a set …"
     :options="plainChoices(sets.map((set) => set.name))"
     @update:value="put"
   />
@@ -59,7 +59,7 @@ function save(): void {
       v-model:value="name"
       placeholder="Name of the set"
       @keydown.esc="isNaming = false"
-    /><NButton size="small" attr-type="submit">Keep</NButton>
+    /><NButton size="small" attr-type="submit">Save</NButton>
   </form>
   <NButton
     size="small"
@@ -67,7 +67,7 @@ function save(): void {
     :disabled="Object.keys(values).length === 0"
     @click="isNaming = true"
   >
-    Keep these values as a set …
+    Save values as a set …
   </NButton>
 </template>
 

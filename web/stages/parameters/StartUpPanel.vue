@@ -115,7 +115,7 @@ const remove = (line: (typeof steps.value)[number]) =>
         v-model:value="draft.index"
         mono
         placeholder="8010"
-        title="In hexadecimal, as everybody writes it: 8010, 0x8010 or #x8010"
+        title="Hexadecimal: 8010, 0x8010 or #x8010"
       /><NumberField
         label="Subindex"
         :value="draft.subindex"

@@ -56,19 +56,21 @@ async function bringIn([file]: readonly File[]) {
           >
         </li>
       </ul>
-      <p v-else-if="isLoaded" class="quiet">There is no project yet; begin one, or bring one in.</p>
+      <p v-else-if="isLoaded" class="quiet">
+        There is no project yet. Create one, or open a project file.
+      </p>
     </section>
     <section class="new" aria-label="New project">
       <form @submit.prevent="create">
         <div class="row">
           <TextField
-            label="A new project"
+            label="New project"
             shown
             v-model:value="name"
             placeholder="Name of the plant"
             :more="{ maxlength: 200 }"
           />
-          <NButton type="primary" attr-type="submit">Begin</NButton>
+          <NButton type="primary" attr-type="submit">Create project</NButton>
         </div>
       </form>
       <div>

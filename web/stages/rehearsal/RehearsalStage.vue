@@ -47,7 +47,7 @@ const { assign } = rehearsal
           Scan the wire
         </NButton>
         <NButton quaternary v-if="rehearsal.view" :disabled="rehearsal.busy" @click="begin">
-          Begin anew
+          Start again
         </NButton>
       </span>
     </div>

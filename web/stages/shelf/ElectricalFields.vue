@@ -7,7 +7,7 @@ import TypedInput from '../../parts/TypedInput.vue'
 type Electrical = NonNullable<NonNullable<WrittenSheet['modules']>[number]['electrical']>
 
 /** What the channels of a module are electrically, in the form of a device sheet; what is left
- *  empty nobody says. */
+ *  empty not known. */
 const electrical = defineModel<Electrical | undefined>({ required: true })
 function set(values: { [K in keyof Electrical]?: Electrical[K] | undefined }): void {
   const said = Object.entries({ ...electrical.value, ...values }).filter(
@@ -55,7 +55,7 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
       :value="electrical?.takes ?? ''"
       @update:value="set({ takes: ($event || undefined) as Electrical['takes'] })"
       :options="[
-        { value: '', label: 'nobody says' },
+        { value: '', label: 'not known' },
         { value: 'pnp', label: 'source (pnp)' },
         { value: 'npn', label: 'sink (npn)' },
         { value: 'both', label: 'source or sink' },
@@ -76,7 +76,7 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
       shown
       :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'"
       @update:value="set({ [key]: truths[$event as keyof typeof truths] })"
-      :options="[{ value: '', label: 'nobody says' }, ...plainChoices(['yes', 'no'])]"
+      :options="[{ value: '', label: 'not known' }, ...plainChoices(['yes', 'no'])]"
     />
     <PickField
       label="Counts"
@@ -84,7 +84,7 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
       :value="typeof electrical?.counts === 'object' ? 'own' : (electrical?.counts ?? '')"
       @update:value="set({ counts: ($event || undefined) as Electrical['counts'] })"
       :options="[
-        { value: '', label: 'nobody says' },
+        { value: '', label: 'not known' },
         ...(typeof electrical?.counts === 'object'
           ? [{ value: 'own', label: electrical.counts.name }]
           : []),

@@ -53,7 +53,7 @@ async function save() {
         </p>
       </div>
       <NButton type="primary" attr-type="submit" :disabled="faults.length > 0"
-        >Put it on the Shelf</NButton
+        >Save on the Shelf</NButton
       >
     </header>
     <p v-if="faults.length > 0" class="faults" role="status">

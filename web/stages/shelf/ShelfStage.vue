@@ -91,7 +91,7 @@ function onDrop(event: DragEvent) {
         >Write a device sheet</LinkButton
       >
       <FilesButton
-        label="Bring in description files"
+        label="Add description files"
         :accept="accept"
         multiple
         type="primary"

@@ -179,7 +179,7 @@ function take(): void {
         <NButton type="primary" attr-type="submit" :disabled="result.fault !== ''">
           Make {{ oneOr(count, 'the copy', 'copies') }}
         </NButton>
-        <NButton @click="emit('close')">Leave it</NButton>
+        <NButton @click="emit('close')">Cancel</NButton>
         <span v-if="collisions > 0" class="fault"
           >{{ collisions }} names or tags would stand twice and show as blockers.</span
         >

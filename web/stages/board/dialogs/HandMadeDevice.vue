@@ -173,7 +173,7 @@ async function make(): Promise<void> {
     <p v-if="fault || refusal" class="fault" role="alert">{{ fault || refusal }}</p>
     <div class="actions">
       <NButton type="primary" attr-type="submit" :disabled="fault !== ''">
-        Put it on the Shelf and on the network
+        Add to the Shelf and the network
       </NButton>
       <NButton @click="emit('close')">Back</NButton>
     </div>

@@ -90,7 +90,7 @@ const { at, onKey } = usePickList(
   <p v-if="ofProtocol.length === 0" class="none">
     The Shelf holds no {{ protocolTitle(protocol) }} device.
     <RouterLink :to="{ name: 'shelf', params: { project: route.params['project'] } }"
-      >Bring in a description file</RouterLink
+      >Add a description file</RouterLink
     >
     first.
   </p>

@@ -182,7 +182,7 @@ function take(): void {
         >
           Change {{ numbered(differing.length, 'station') }}
         </NButton>
-        <NButton @click="emit('close')">Leave it</NButton>
+        <NButton @click="emit('close')">Cancel</NButton>
         <span v-if="faulty > 0" class="fault">{{ faulty }} of them would show as findings.</span>
       </div>
     </form>

@@ -145,7 +145,7 @@ function take(address: number): void {
       />
       <template v-if="!view.device?.switches">
         <NButton size="small" v-if="!isChoosing" class="choose" @click="isChoosing = true">
-          {{ bank ? 'Other switches …' : 'It has address switches …' }}
+          {{ bank ? 'Other switches …' : 'Add address switches …' }}
         </NButton>
         <div v-else class="choosing">
           <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />

@@ -209,8 +209,8 @@ const bars = computed(() => {
       <NButton size="small" v-if="view.blocks.length > 0" @click="showInMemory">
         Show in the memory
       </NButton>
-      <NButton size="small" @click="emit('duplicate')">Copies …</NButton>
-      <NButton size="small" @click="emit('replace')">Another head …</NButton>
+      <NButton size="small" @click="emit('duplicate')">Duplicate …</NButton>
+      <NButton size="small" @click="emit('replace')">Replace the head …</NButton>
       <NButton size="small" @click="project.run({ type: 'removeStation', id })">
         Remove the station
       </NButton>
