@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { DataItem } from '@kataxis/core'
 import { NTable } from 'naive-ui'
 import { computed } from 'vue'
-import type { DataItem } from '@kataxis/core'
 import { bitRows } from './bit-rows'
 
 /** Data both ways drawn to the bit: one row an octet, bit 7 left. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
-import { useElementVisibility, useTimeoutFn } from '@vueuse/core'
-import { ref, shallowRef, watch } from 'vue'
 import type { Finding, Fix } from '@kataxis/core'
+import { useElementVisibility, useTimeoutFn } from '@vueuse/core'
+import { NButton } from 'naive-ui'
+import { ref, shallowRef, watch } from 'vue'
 import { useProject } from '../stores/project'
 
 /** Ways out of a finding. Each is tried before it is offered, which takes a moment in a large plan:
@@ -31,7 +31,7 @@ watch(
 
 <template>
   <span ref="place" class="fixes"
-    ><NButton size="small" v-for="fix in fixes" :key="fix.label" @click="project.run(fix.command)">
+    ><NButton v-for="fix in fixes" :key="fix.label" size="small" @click="project.run(fix.command)">
       {{ fix.label }}
     </NButton></span
   >

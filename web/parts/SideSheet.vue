@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
 import { X } from '@lucide/vue'
+import { NButton } from 'naive-ui'
 import { ref } from 'vue'
 
 defineEmits<{ close: [] }>()

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import TextField from './TextField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
 import {
   addressAt,
   isDip,
@@ -14,6 +11,9 @@ import {
   wordPositions,
   type SwitchBank,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import TextField from './TextField.vue'
 
 /** How to set the address switches of one device: drawn, in words, and read back from what somebody
  *  sees on the housing. */
@@ -151,9 +151,9 @@ const example = computed(() => {
     <p v-if="bank.powerCycle" class="quiet">Takes effect after power-cycling.</p>
     <div class="back">
       <TextField
+        v-model:value="seen"
         label="Read off the housing"
         shown
-        v-model:value="seen"
         mono
         :placeholder="example"
         :wrong="Boolean(reading?.fault)"
@@ -163,8 +163,8 @@ const example = computed(() => {
           >makes <strong class="mono">{{ reading.address }}</strong>{{
             reading.address === address ? ', as planned' : ''
           }}<NButton
-            size="small"
             v-if="reading.address !== address"
+            size="small"
             @click="emit('take', reading.address!)"
           >
             Plan {{ reading.address }}

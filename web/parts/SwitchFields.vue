@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import NumberField from './NumberField.vue'
-import { NCheckbox } from 'naive-ui'
-import { tableChoices } from './choices'
-import PickField from './PickField.vue'
-import { computed } from 'vue'
 import { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from '@kataxis/core'
+import { NCheckbox } from 'naive-ui'
+import { computed } from 'vue'
+import { tableChoices } from './choices'
+import NumberField from './NumberField.vue'
+import PickField from './PickField.vue'
 import TypedInput from './TypedInput.vue'
 
 /** Which address switches a device has: style, how they count, what they set. */
@@ -55,11 +55,11 @@ const readJumper = (typed: string) =>
       label="Address switches"
       shown
       :value="bank?.style ?? ''"
-      @update:value="setStyle($event)"
       :options="[
         { value: '', label: 'none, or not known' },
         ...tableChoices(switchStyles, (words) => words),
       ]"
+      @update:value="setStyle($event)"
     />
     <template v-if="bank">
       <NumberField
@@ -85,11 +85,11 @@ const readJumper = (typed: string) =>
         label="Lowest value"
         shown
         :value="bank.lsb"
-        @update:value="set({ lsb: $event })"
         :options="[
           { value: 'left', label: 'at the left' },
           { value: 'right', label: 'at the right' },
         ]"
+        @update:value="set({ lsb: $event })"
       />
       <TypedInput
         v-if="bank.style === 'dip-weighted'"
@@ -122,21 +122,21 @@ const readJumper = (typed: string) =>
         label="ON counts"
         shown
         :value="bank.on"
-        @update:value="set({ on: Number($event) })"
         :options="[
           { value: 1, label: 'its weight' },
           { value: 0, label: 'nothing' },
         ]"
+        @update:value="set({ on: Number($event) })"
       />
       <PickField
         label="They set"
         shown
         :value="bank.sets"
-        @update:value="set({ sets: $event })"
         :options="[
           { value: 'number', label: 'the station number' },
           { value: 'lastOctet', label: 'the last octet' },
         ]"
+        @update:value="set({ sets: $event })"
       />
       <NumberField
         label="Added to it"

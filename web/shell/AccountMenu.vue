@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import TextField from '../parts/TextField.vue'
-import LinkButton from '../parts/LinkButton.vue'
+import { roles } from '@kataxis/core'
 import { NButton, NPopover } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
-import { roles } from '@kataxis/core'
 import { api } from '../api/client'
+import LinkButton from '../parts/LinkButton.vue'
+import TextField from '../parts/TextField.vue'
 import { initialsOf } from '../stores/presence'
 import { useSession } from '../stores/session'
 
@@ -52,27 +52,27 @@ watch(isOpen, () => {
     <div class="menu" @keydown.esc.stop="isOpen = false">
       <strong>{{ session.user.fullName }}</strong>
       <span class="quiet">{{ role.name }}: {{ role.says }}</span>
-      <LinkButton size="small" v-if="session.may('own')" to="/accounts" @click="isOpen = false"
+      <LinkButton v-if="session.may('own')" size="small" to="/accounts" @click="isOpen = false"
         >Accounts</LinkButton
       >
       <form v-if="passwords" class="stacked" @submit.prevent="changePassword(passwords)">
         <TextField
+          v-model:value="passwords.current"
           label="Present password"
           shown
-          v-model:value="passwords.current"
           type="password"
           :more="{ required: true, autocomplete: 'current-password' }"
         />
         <TextField
+          v-model:value="passwords.password"
           label="New password"
           shown
-          v-model:value="passwords.password"
           type="password"
           :more="{ required: true, autocomplete: 'new-password' }"
         />
         <NButton size="small" type="primary" attr-type="submit">Change password</NButton>
       </form>
-      <NButton size="small" v-else @click="((passwords = { ...noPasswords }), (told = ''))">
+      <NButton v-else size="small" @click="((passwords = { ...noPasswords }), (told = ''))">
         Change password
       </NButton>
       <p v-if="told" class="told" role="status">{{ told }}</p>

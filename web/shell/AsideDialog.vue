@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { wordCommand } from '@kataxis/core'
 import { NButton, NModal } from 'naive-ui'
 import { computed } from 'vue'
-import { wordCommand } from '@kataxis/core'
 import type { SetAside } from '../local/work'
 import { useProject } from '../stores/project'
 

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { exportFormats, exportNames } from '@kataxis/core'
 import { NModal } from 'naive-ui'
-import TextField from '../parts/TextField.vue'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter, useRoute } from 'vue-router'
-import { exportFormats, exportNames } from '@kataxis/core'
+import TextField from '../parts/TextField.vue'
 import { useExport } from '../parts/useExport'
 import { usePickList } from '../parts/usePickList'
 import { useFocus } from '../stores/focus'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import type { JobView } from '@kataxis/core'
 import { Download, LoaderCircle, Trash2, X } from '@lucide/vue'
 import { NBadge, NButton, NPopover, NProgress, useMessage } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
-import type { JobView } from '@kataxis/core'
 import { api } from '../api/client'
 import { useJobs } from '../stores/jobs'
 

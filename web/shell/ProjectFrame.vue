@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import LinkButton from '../parts/LinkButton.vue'
 import { useEventListener } from '@vueuse/core'
 import { useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import LinkButton from '../parts/LinkButton.vue'
 import { usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useShelf } from '../stores/shelf'

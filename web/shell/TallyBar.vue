@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { numbered } from '@kataxis/core'
+import type { Finding } from '@kataxis/core'
 import { useEventListener } from '@vueuse/core'
 import { NVirtualList, NButton } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Finding } from '@kataxis/core'
 import FixButtons from '../parts/FixButtons.vue'
 import { useFocus, type FocusKind } from '../stores/focus'
 import { useProject } from '../stores/project'

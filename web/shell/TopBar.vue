@@ -1,17 +1,17 @@
 <script setup lang="ts">
-import LinkButton from '../parts/LinkButton.vue'
 import { plural } from '@kataxis/core'
 import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import AccountMenu from './AccountMenu.vue'
-import JobsMenu from './JobsMenu.vue'
-import { initialsOf, usePresence } from '../stores/presence'
+import LinkButton from '../parts/LinkButton.vue'
 import { usePreferences } from '../stores/preferences'
+import { initialsOf, usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useRehearsal } from '../stores/rehearsal'
 import { useShelf } from '../stores/shelf'
+import AccountMenu from './AccountMenu.vue'
+import JobsMenu from './JobsMenu.vue'
 
 defineEmits<{ find: []; aside: [] }>()
 const project = useProject()

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import PickField from '../../parts/PickField.vue'
+import { roleNames, roles, type RoleName } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { onMounted, ref } from 'vue'
-import { roleNames, roles, type RoleName } from '@kataxis/core'
 import { api, type User } from '../../api/client'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useSession } from '../../stores/session'
 
 /** Accounts and their roles; for owners. */
@@ -62,6 +62,7 @@ async function setPassword(id: string): Promise<void> {
               <PickField
                 :label="`Role of ${user.name}`"
                 :value="user.role"
+                :options="roleNames.map((role) => ({ value: role, label: roles[role].name }))"
                 @update:value="
                   act(() =>
                     api.changeUser(user.id, {
@@ -69,14 +70,13 @@ async function setPassword(id: string): Promise<void> {
                     }),
                   )
                 "
-                :options="roleNames.map((role) => ({ value: role, label: roles[role].name }))"
               />
             </td>
             <td>
               <form class="pair" @submit.prevent="setPassword(user.id)">
                 <TextField
-                  :label="`New password of ${user.name}`"
                   v-model:value="passwords[user.id]"
+                  :label="`New password of ${user.name}`"
                   type="password"
                   :more="{ autocomplete: 'new-password' }"
                 /><NButton size="small" attr-type="submit" :disabled="!passwords[user.id]"
@@ -99,21 +99,21 @@ async function setPassword(id: string): Promise<void> {
       </NTable>
       <form class="draft" @submit.prevent="add">
         <TextField
+          v-model:value="draft.name"
           label="Name"
           shown
-          v-model:value="draft.name"
           :more="{ required: true, maxlength: 60, autocomplete: 'off' }"
         />
         <TextField
+          v-model:value="draft.fullName"
           label="Full name"
           shown
-          v-model:value="draft.fullName"
           :more="{ maxlength: 100, autocomplete: 'off' }"
         />
         <PickField
+          v-model:value="draft.role"
           label="Role"
           shown
-          v-model:value="draft.role"
           :options="
             roleNames.map((role) => ({
               value: role,
@@ -122,9 +122,9 @@ async function setPassword(id: string): Promise<void> {
           "
         />
         <TextField
+          v-model:value="draft.password"
           label="Password"
           shown
-          v-model:value="draft.password"
           type="password"
           :more="{ required: true, autocomplete: 'new-password' }"
         />

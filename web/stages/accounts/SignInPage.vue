@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
+import { roles } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { roles } from '@kataxis/core'
 import FrontHead from '../../parts/FrontHead.vue'
+import TextField from '../../parts/TextField.vue'
 import { useSession } from '../../stores/session'
 
 /** Sign in; or, on a fresh instance, become its owner. */
@@ -40,22 +40,22 @@ const enterAs = (account: string) => go(() => session.signIn(account, demo.value
     />
     <form @submit.prevent="enter">
       <TextField
+        v-model:value="name"
         label="Name"
         shown
-        v-model:value="name"
         :more="{ name: 'username', autocomplete: 'username', required: true, maxlength: 60 }"
       />
       <TextField
         v-if="needsOwner"
+        v-model:value="fullName"
         label="Full name, under which changes are signed"
         shown
-        v-model:value="fullName"
         :more="{ autocomplete: 'name', maxlength: 100 }"
       />
       <TextField
+        v-model:value="password"
         :label="`Password${needsOwner ? ', at least 8 characters' : ''}`"
         shown
-        v-model:value="password"
         type="password"
         :more="{
           name: 'password',

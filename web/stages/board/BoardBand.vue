@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
-import { computed, ref, shallowRef, watch } from 'vue'
 import {
   controllerIpOf,
   kindOf,
@@ -10,14 +8,16 @@ import {
   type DerivedNetwork,
   type Mark,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useDrawBudget } from '../../parts/useDrawBudget'
 import type { Focus } from '../../stores/focus'
 import ChangeMark from './ChangeMark.vue'
 import { nextPlaces, type LanePlace } from './lane-places'
 import StationLane from './StationLane.vue'
+import type { BoardDrag } from './useBoardDrag'
 import type { BoardWindow } from './useBoardWindow'
 import type { Cell } from './useLaneWalk'
-import type { BoardDrag } from './useBoardDrag'
 import { visibleLanes, zooms, type Zoom } from './zooms'
 
 const props = defineProps<{

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { firstFreeSlot, newId } from '@kataxis/core'
+import { useStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus, type Focus } from '../../stores/focus'

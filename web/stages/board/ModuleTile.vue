@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import {
   channelAddress,
   formatAddress,
@@ -9,6 +8,7 @@ import {
   type Mark,
   type NotationName,
 } from '@kataxis/core'
+import { computed } from 'vue'
 import ChangeMark from './ChangeMark.vue'
 import { pipGrids, pipPaths } from './pips'
 import { tileWords } from './tile-words'

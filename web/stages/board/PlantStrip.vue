@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { Derived } from '@kataxis/core'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
-import type { Derived } from '@kataxis/core'
 import { usePreferences } from '../../stores/preferences'
 import type { BoardWindow } from './useBoardWindow'
 import { zooms, type Zoom } from './zooms'

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { computed, onMounted, ref, watch } from 'vue'
-import { usePickList } from '../../parts/usePickList'
 import {
   allowedSlots,
   candidatesFor,
@@ -11,6 +8,9 @@ import {
   type Derived,
   type DerivedStation,
 } from '@kataxis/core'
+import { computed, onMounted, ref, watch } from 'vue'
+import TextField from '../../parts/TextField.vue'
+import { usePickList } from '../../parts/usePickList'
 
 const props = defineProps<{
   derived: Derived

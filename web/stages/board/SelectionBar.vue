@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
+import { numbered, protocolOn } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
-import { numbered, protocolOn } from '@kataxis/core'
+import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
 
 /** What can be done with several things at once. */
@@ -39,30 +39,30 @@ const moveTo = (networkId: string) =>
   <div class="selection" role="toolbar" aria-label="The selection">
     <strong>{{ words }}</strong>
     <template v-if="stationIds.length > 0">
-      <NButton size="small" v-if="stationIds.length === 1" @click="emit('duplicate')">
+      <NButton v-if="stationIds.length === 1" size="small" @click="emit('duplicate')">
         Duplicate …
       </NButton>
       <PickField
-        label="Move to another network"
         v-if="networks.length > 1"
-        @update:value="moveTo"
+        label="Move to another network"
         class="move"
         size="small"
         :value="null"
         placeholder="Move to …"
         :options="networks.map((network) => ({ value: network.id, label: network.name }))"
+        @update:value="moveTo"
       />
     </template>
     <NButton
-      size="small"
       v-if="moduleIds.length === 1 && stationIds.length === 0"
+      size="small"
       @click="emit('fill')"
     >
       Fill the free slots behind
     </NButton>
     <NButton
-      size="small"
       v-if="stationIds.length === 0 || moduleIds.length === 0"
+      size="small"
       @click="emit('replace')"
     >
       Replace …

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import {
   ipOf,
   kindOf,
@@ -8,13 +7,14 @@ import {
   type DerivedStation,
   type Mark,
 } from '@kataxis/core'
+import { computed } from 'vue'
+import { useNotation } from '../../parts/useNotation'
 import type { Focus } from '../../stores/focus'
 import ModuleTile from './ModuleTile.vue'
 import QuickInsert from './QuickInsert.vue'
 import StationHead from './StationHead.vue'
-import type { BoardDrag } from './useBoardDrag'
-import { useNotation } from '../../parts/useNotation'
 import { tileWords } from './tile-words'
+import type { BoardDrag } from './useBoardDrag'
 import { cellKey, type Cell } from './useLaneWalk'
 import { zooms, type Zoom } from './zooms'
 

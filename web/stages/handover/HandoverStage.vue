@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import FilesButton from '../../parts/FilesButton.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
 import {
   exportFormats,
   exportNames,
@@ -13,7 +9,11 @@ import {
   plural,
   safetySignature,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
+import FilesButton from '../../parts/FilesButton.vue'
 import { useExport } from '../../parts/useExport'
 import { useProject } from '../../stores/project'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { ChangeWords } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed, toRef } from 'vue'
-import type { ChangeWords } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import { changeSigns, useDifference } from './useDifference'
@@ -33,8 +33,8 @@ const go = (one: ChangeWords) => void goTo('board', { kind: one.kind as 'station
   <ol>
     <li v-for="one in words.slice(0, mostShown)" :key="`${one.kind}${one.id}`" :class="one.how">
       <span class="sign" aria-hidden="true">{{ changeSigns[one.how] }}</span><NButton
-        text
         v-if="canGo(one)"
+        text
         class="go"
         @click="go(one)"
       >

@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
 import { NButton, NTable } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Version } from '../../api/client'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import DifferenceList from './DifferenceList.vue'
 import { timeWords } from './time-words'
-import VersionList from './VersionList.vue'
 import { rowsOf, useEntries, whatOf } from './useEntries'
+import VersionList from './VersionList.vue'
 
 const project = useProject()
 const route = useRoute()
@@ -69,9 +69,9 @@ const forget = (version: Version) =>
         <h1>History</h1>
         <form class="keep" @submit.prevent="keep">
           <TextField
-            label="Name of the version"
             ref="nameField"
             v-model:value="name"
+            label="Name of the version"
             placeholder="Name this version …"
             :more="{ maxlength: 100 }"
           />
@@ -81,13 +81,13 @@ const forget = (version: Version) =>
         </form>
       </header>
       <TextField
-        label="Filter the changes"
         v-model:value="filter"
+        label="Filter the changes"
         type="search"
         placeholder="Filter by person, place or tag"
       />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
-      <NTable size="small" :bordered="false" v-if="entries.length > 0">
+      <NTable v-if="entries.length > 0" size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">When</th>
@@ -135,8 +135,8 @@ const forget = (version: Version) =>
                   Compare with now
                 </NButton>
                 <NButton
-                  size="small"
                   v-if="entry.revision < project.revision"
+                  size="small"
                   :aria-label="`Back to r${entry.revision}`"
                   @click="project.backTo(entry.revision)"
                 >
@@ -151,7 +151,7 @@ const forget = (version: Version) =>
         Nothing has been changed yet. Every change will stand here with who made it and when.
       </p>
       <p v-else-if="isLoaded" class="quiet">No change fits “{{ asked }}”.</p>
-      <NButton size="small" v-if="entries.length > 0 && !isAtEnd" @click="more">
+      <NButton v-if="entries.length > 0 && !isAtEnd" size="small" @click="more">
         Older changes
       </NButton>
     </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import type { Wiring, WiringBox } from '@kataxis/core'
+import { computed } from 'vue'
 
 /** The circuit of one signal: the device, its channel and the supply, with their pins and the
  *  conductors between them. `terminals` says the terminal of a pin of the channel. */

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton, NTable } from 'naive-ui'
-import { computed } from 'vue'
 import {
   channelAddress,
   formatAddress,
@@ -11,6 +9,8 @@ import {
   signalOn,
   type HartVariable,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed } from 'vue'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 
@@ -70,7 +70,7 @@ function nameVariables(): void {
     <p v-if="variables.every(({ channel }) => !channel)" class="quiet">
       The module sends none of them as data; they are read by an acyclic service or a handheld.
     </p>
-    <NButton size="small" v-if="unnamed.length > 0" @click="nameVariables">
+    <NButton v-if="unnamed.length > 0" size="small" @click="nameVariables">
       Name {{ unnamed.length }} of them {{ row.tag }}_{{ unnamed[0]!.name }} …
     </NButton>
   </section>

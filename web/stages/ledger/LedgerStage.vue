@@ -1,35 +1,35 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
 import { numbered } from '@kataxis/core'
+import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { VGrid, type ColumnRegular } from '@revolist/vue3-datagrid'
 import { useStorage } from '@vueuse/core'
+import { NButton } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
-import { useGridRoles } from '../../parts/useGridRoles'
-import { useTypedCells } from '../../parts/useTypedCells'
 import { MultilineEditor } from '../../parts/multiline-editor'
 import SideSheet from '../../parts/SideSheet.vue'
+import { useGridRoles } from '../../parts/useGridRoles'
+import { useTypedCells } from '../../parts/useTypedCells'
 import { useFocus, type Focus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'
 import { useProject } from '../../stores/project'
-import LedgerTools from './LedgerTools.vue'
+import type { GridElement } from './grid-element'
 import type { Beside, LedgerEdit, LedgerWay } from './ledger-tools'
+import LedgerTools from './LedgerTools.vue'
 import PatternSheet from './PatternSheet.vue'
-import RulesSheet from './RulesSheet.vue'
 import ReplaceSheet from './ReplaceSheet.vue'
 import RowFindings from './RowFindings.vue'
-import SignalTray from './SignalTray.vue'
-import WiringSheet from './WiringSheet.vue'
-import { useShownRows } from './useShownRows'
-import type { GridElement } from './grid-element'
 import { haystackOf, ledgerRows, type ColumnSet, type LedgerRow } from './rows'
+import RulesSheet from './RulesSheet.vue'
+import SignalTray from './SignalTray.vue'
 import { useGridBlocks } from './useGridBlocks'
 import { useGridKeys } from './useGridKeys'
 import { rowSize, useLedgerColumns } from './useLedgerColumns'
 import { useLedgerEdits } from './useLedgerEdits'
+import { useShownRows } from './useShownRows'
+import WiringSheet from './WiringSheet.vue'
 
 const project = useProject()
 const preferences = usePreferences()
@@ -304,8 +304,8 @@ watch(
           >Type, paste or F2 · pull the corner or Ctrl D to continue a series · Del empties · Ctrl Z
           takes back · grey columns follow from the plan</span
         ><NButton
-          size="small"
           v-if="outdated > 0"
+          size="small"
           title="Rows keep their places while they are edited"
           @click="askAgain"
         >

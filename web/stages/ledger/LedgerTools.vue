@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { ChevronDown } from '@lucide/vue'
 import { NButton, NButtonGroup, NCheckbox, NDropdown, NPopover } from 'naive-ui'
-import type { DeviceNotationName, NotationName } from '@kataxis/core'
 import { tableChoices } from '../../parts/choices'
 import NotationPicker from '../../parts/NotationPicker.vue'
 import PickField from '../../parts/PickField.vue'

@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import TextField from '../../parts/TextField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   fillPattern,
   isSwitchedOff,
@@ -12,6 +8,10 @@ import {
   patternFields,
   plural,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import NumberField from '../../parts/NumberField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 import type { LedgerRow } from './rows'
@@ -109,15 +109,15 @@ function take() {
         :label="`${'{n}'} begins with`"
         shown
         :value="start"
-        @update:value="start = $event ?? 0"
         :step="1"
+        @update:value="start = $event ?? 0"
       />
       <NumberField
         label="and goes on by"
         shown
         :value="step"
-        @update:value="step = $event ?? 1"
         :step="1"
+        @update:value="step = $event ?? 1"
       />
     </div>
     <details>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { tableChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
+import { judgeOfTags, numbered, replacer } from '@kataxis/core'
 import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { judgeOfTags, numbered, replacer } from '@kataxis/core'
+import { tableChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import type { LedgerRow } from './rows'
 import { useLedgerEdits } from './useLedgerEdits'
@@ -66,13 +66,13 @@ function take(): void {
     </header>
     <div class="form">
       <PickField
+        v-model:value="column"
         label="In"
         shown
-        v-model:value="column"
         :options="tableChoices(columns, (words) => words)"
       />
-      <TextField label="Find" shown v-model:value="find" mono />
-      <TextField label="Replace with" shown v-model:value="text" mono />
+      <TextField v-model:value="find" label="Find" shown mono />
+      <TextField v-model:value="text" label="Replace with" shown mono />
       <NCheckbox v-model:checked="isPattern"
         >as a pattern: <code>(\d+)</code> found is <code>$1</code> again</NCheckbox
       >

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { tableChoices, plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
+import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { rawTypes, typeBounds, type ProjectRow, type RawType } from '@kataxis/core'
+import { tableChoices, plainChoices } from '../../parts/choices'
 import EditField from '../../parts/EditField.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 
 /** What the project asks of its signals: tags as the target takes them, spare, and raw formats of
@@ -124,10 +124,10 @@ const usesOf = (key: string) =>
           mono
           @change="setNumber('tagLength', $event, [8, 255])"
         /><NButton
-          size="small"
-          :type="row.tagLength === one ? 'info' : 'default'"
           v-for="one in lengths"
           :key="one"
+          size="small"
+          :type="row.tagLength === one ? 'info' : 'default'"
           :aria-pressed="row.tagLength === one"
           @click="set({ tagLength: one })"
         >
@@ -138,8 +138,8 @@ const usesOf = (key: string) =>
         label="Letters"
         shown
         :value="row.tagCase"
-        @update:value="set({ tagCase: $event as ProjectRow['tagCase'] })"
         :options="tableChoices(cases, (text) => text)"
+        @update:value="set({ tagCase: $event as ProjectRow['tagCase'] })"
       />
       <EditField
         label="Reserved words of the target, beside those of IEC 61131-3"
@@ -159,7 +159,7 @@ const usesOf = (key: string) =>
     </section>
     <section class="form">
       <h2>Raw formats of the project</h2>
-      <NTable size="small" :bordered="false" v-if="Object.keys(row.ownFormats).length > 0">
+      <NTable v-if="Object.keys(row.ownFormats).length > 0" size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -189,19 +189,19 @@ const usesOf = (key: string) =>
         </tbody>
       </NTable>
       <div class="grid">
-        <TextField class="wide" label="Name" shown v-model:value="draft.name" />
+        <TextField v-model:value="draft.name" class="wide" label="Name" shown />
         <PickField
+          v-model:value="draft.type"
           label="Type"
           shown
-          v-model:value="draft.type"
           :options="plainChoices(rawTypes)"
         />
         <TextField
           v-for="key in numbers"
           :key="key"
+          v-model:value="draft[key]"
           :label="words[key]"
           shown
-          v-model:value="draft[key]"
           mono
         />
       </div>

@@ -1,9 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { NButton, NCheckbox, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   assignSignals,
   factColumns,
@@ -12,6 +7,11 @@ import {
   type SignalRow,
   type SingleCommand,
 } from '@kataxis/core'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { readNewSignals } from './new-signals'
 
@@ -116,8 +116,8 @@ function drag(event: DragEvent, { id }: SignalRow): void {
           <PickField
             :label="`Channel that ${signal.tag || signal.comment} needs`"
             :value="signal.facts.kind ?? ''"
-            @update:value="setKind(signal, $event)"
             :options="[{ value: '', label: 'kind?' }, ...plainChoices(kinds)]"
+            @update:value="setKind(signal, $event)"
           />
           <span class="quiet words">{{
             [signal.comment, factColumns.transmitter.word(signal.facts)].filter(Boolean).join(' · ')
@@ -133,10 +133,10 @@ function drag(event: DragEvent, { id }: SignalRow): void {
         Assign {{ chosen.size > 0 ? 'the chosen' : 'all' }} {{ assignment?.placed.length ?? 0 }} to
         free channels
       </NButton>
-      <NButton size="small" v-if="chosen.size > 0" @click="remove">
+      <NButton v-if="chosen.size > 0" size="small" @click="remove">
         Remove the chosen {{ chosen.size }}
       </NButton>
-      <NTable size="small" :bordered="false" v-if="assignment && assignment.placed.length > 0">
+      <NTable v-if="assignment && assignment.placed.length > 0" size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Signal</th>

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
-import { computed } from 'vue'
 import {
   electricalOf,
   entityCheck,
@@ -15,6 +13,8 @@ import {
   type EntityParameters,
   type FactName,
 } from '@kataxis/core'
+import { NTable } from 'naive-ui'
+import { computed } from 'vue'
 import EditField from '../../parts/EditField.vue'
 import { useProject } from '../../stores/project'
 import CircuitDrawing from './CircuitDrawing.vue'
@@ -140,7 +140,7 @@ function setEx(key: keyof EntityParameters, text: string): void {
       <section v-if="terminals.length > 0 || row.terminal">
         <h2>Terminals</h2>
         <p v-if="row.terminal" class="mono">{{ row.terminal }}</p>
-        <NTable size="small" :bordered="false" v-if="terminals.length > 0">
+        <NTable v-if="terminals.length > 0" size="small" :bordered="false">
           <tbody>
             <tr v-for="one in terminals" :key="one.terminal">
               <td class="mono">{{ one.terminal }}</td>

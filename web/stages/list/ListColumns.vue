@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
 import {
   factColumns,
   listFields,
@@ -7,6 +6,7 @@ import {
   type ListField,
   type ListTable,
 } from '@kataxis/core'
+import PickField from '../../parts/PickField.vue'
 import type { ListImport } from './useListImport'
 
 /** What each column of the list is, as found from its heading, to be set otherwise here. */
@@ -42,11 +42,11 @@ const example = (column: number) =>
           <PickField
             :label="heading || `Column ${i + 1}`"
             :value="mapping[i] ?? ''"
-            @update:value="setColumn(i, $event as ListField | '')"
             :options="[
               { value: '', label: 'not used' },
               ...listFields.map((field) => ({ value: field, label: wordField(field) })),
             ]"
+            @update:value="setColumn(i, $event as ListField | '')"
           />
         </label>
       </li>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { oneOr, type ListDifference } from '@kataxis/core'
 import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { oneOr, type ListDifference } from '@kataxis/core'
 import { useFocus } from '../../stores/focus'
 import type { ListImport } from './useListImport'
 
@@ -56,10 +56,10 @@ const open = ({ edit, kind: what }: ListDifference) =>
         All {{ comparison?.differences.length ?? 0 }}
       </NButton>
       <NButton
-        size="small"
-        :type="kind === name ? 'info' : 'default'"
         v-for="(words, name) in kinds"
         :key="name"
+        size="small"
+        :type="kind === name ? 'info' : 'default'"
         :aria-pressed="kind === name"
         @click="kind = name"
       >
@@ -75,7 +75,7 @@ const open = ({ edit, kind: what }: ListDifference) =>
     <p v-if="comparison && comparison.differences.length === 0" class="empty">
       The list says nothing that is not in the plan already.
     </p>
-    <NTable size="small" :bordered="false" v-else>
+    <NTable v-else size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Take</th>
@@ -100,8 +100,8 @@ const open = ({ edit, kind: what }: ListDifference) =>
           <td class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</td>
           <td class="mono">
             <NButton
-              text
               v-if="one.kind === 'changed' || one.kind === 'removed'"
+              text
               class="link"
               @click="open(one)"
             >

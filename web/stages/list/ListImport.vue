@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import FilesButton from '../../parts/FilesButton.vue'
-import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
 import { useDropZone } from '@vueuse/core'
+import { NButton } from 'naive-ui'
 import { onBeforeUnmount, ref } from 'vue'
-import { useProject } from '../../stores/project'
+import FilesButton from '../../parts/FilesButton.vue'
 import PageHead from '../../parts/PageHead.vue'
+import PickField from '../../parts/PickField.vue'
+import { useProject } from '../../stores/project'
 import ListColumns from './ListColumns.vue'
 import ListDifferences from './ListDifferences.vue'
 import { useListImport } from './useListImport'
@@ -40,9 +40,9 @@ function finish(): void {
   <article ref="page" class="page" :class="{ over: isOverDropZone }">
     <PageHead above="Ledger" title="Signals from a list" :quiet="fileName">
       <PickField
-        label="Sheet of the workbook"
         v-if="tables.length > 1"
         v-model:value="sheet"
+        label="Sheet of the workbook"
         class="pick"
         :options="
           tables.map((one, i) => ({ value: i, label: `${one.name} · ${one.rows.length} rows` }))
@@ -55,7 +55,7 @@ function finish(): void {
         @files="choose"
         >{{ table ? 'Another file …' : 'Choose a file …' }}</FilesButton
       >
-      <NButton type="primary" v-if="comparison" :disabled="accepted.length === 0" @click="finish">
+      <NButton v-if="comparison" type="primary" :disabled="accepted.length === 0" @click="finish">
         Apply {{ accepted.length }} to the plan
       </NButton>
     </PageHead>

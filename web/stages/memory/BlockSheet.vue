@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { MapBlock, NotationName } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { MapBlock, NotationName } from '@kataxis/core'
 import FindingList from '../../parts/FindingList.vue'
-import ChannelSections from '../board/sheets/ChannelSections.vue'
 import { useProject } from '../../stores/project'
+import ChannelSections from '../board/sheets/ChannelSections.vue'
 
 /** One block of the image: its place, what it carries, and the ways to where it stands. */
 const props = defineProps<{ block: MapBlock; notation: NotationName }>()
@@ -42,10 +42,10 @@ const show = (stage: 'board' | 'ledger') =>
     <FindingList :ids="[module.id]" />
     <div class="row">
       <NButton size="small" @click="show('board')">Show on the Board</NButton>
-      <NButton size="small" v-if="signal" @click="show('ledger')">Show in the Ledger</NButton>
+      <NButton v-if="signal" size="small" @click="show('ledger')">Show in the Ledger</NButton>
       <NButton
-        size="small"
         v-if="!block.isInside"
+        size="small"
         @click="project.run({ type: 'readdress', moduleId: module.id })"
       >
         Next free bytes

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { Direction, MapBlock, MapCell, Mark } from '@kataxis/core'
 import { Pin } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Direction, MapBlock, MapCell, Mark } from '@kataxis/core'
 import ChangeMark from '../board/ChangeMark.vue'
 import type { MapRow } from './useMemoryMap'
 
@@ -58,11 +58,11 @@ const slotWords = ({ module }: MapBlock) => (module.row ? `slot ${module.slot}` 
     v-for="{ direction, cells, beginning: blocks } in sides"
     :key="direction"
     class="side"
-    @pointerover="describe($event, cells)"
     :class="[
       direction,
       { beyond: row.byte >= sizes[direction], held: held[direction] && cells.length === 0 },
     ]"
+    @pointerover="describe($event, cells)"
   >
     <span
       class="address"

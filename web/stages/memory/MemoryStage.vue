@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { formatAddress, type Direction, type MapBlock } from '@kataxis/core'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatAddress, type Direction, type MapBlock } from '@kataxis/core'
 import SideSheet from '../../parts/SideSheet.vue'
 import { useFocus } from '../../stores/focus'
 import { usePreferences } from '../../stores/preferences'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
 import type { Direction, MemoryMap } from '@kataxis/core'
+import { onMounted, ref, watch } from 'vue'
 
 /** Both images from top to bottom in a strip as high as the window: what is given out, by station;
  *  a click goes there. */

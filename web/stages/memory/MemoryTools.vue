@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref, shallowRef } from 'vue'
 import {
   notations,
   numbered,
@@ -12,8 +8,12 @@ import {
   type MemoryMap,
   type NotationName,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref, shallowRef } from 'vue'
 import { api, type Version } from '../../api/client'
 import NotationPicker from '../../parts/NotationPicker.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { byteLabel } from './byte-labels'
 
@@ -80,10 +80,10 @@ void api
     <h1>Memory</h1>
     <div v-if="controllers.length > 1" class="switch" role="group" aria-label="Controller">
       <NButton
-        size="small"
-        :type="one.id === map.controllerId ? 'info' : 'default'"
         v-for="one in controllers"
         :key="one.id"
+        size="small"
+        :type="one.id === map.controllerId ? 'info' : 'default'"
         :aria-pressed="one.id === map.controllerId"
         @click="emit('look', one.id)"
       >
@@ -92,18 +92,17 @@ void api
     </div>
     <NotationPicker bare class="notation" />
     <TextField
-      label="Go to an address"
       v-model:value="wanted"
+      label="Go to an address"
       class="go"
       :placeholder="`Go to ${byteLabel('in', 8, notation)}`"
       @keydown.enter="go"
     />
     <PickField
-      label="Show what changed since"
       v-if="versions.length > 0"
+      label="Show what changed since"
       class="against"
       :value="from === null ? '' : String(from)"
-      @update:value="emit('compare', $event)"
       :options="[
         { value: '', label: 'no comparison' },
         ...versions.map((version) => ({
@@ -111,11 +110,12 @@ void api
           label: `since ${version.name}`,
         })),
       ]"
+      @update:value="emit('compare', $event)"
     />
     <NButton size="small" @click="emit('repack')">Repack …</NButton>
     <span class="figures"
       >{{ figures.join(' · ')
-      }}<NButton size="small" quaternary v-if="gaps.length > 0" @click="goToGap">
+      }}<NButton v-if="gaps.length > 0" size="small" quaternary @click="goToGap">
         next gap
       </NButton></span
     >

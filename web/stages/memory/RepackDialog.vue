@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
-import { NButton, NRadio, NRadioGroup, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   applyCommand,
   derive,
@@ -13,7 +10,10 @@ import {
   type MapBlock,
   type NotationName,
 } from '@kataxis/core'
+import { NButton, NRadio, NRadioGroup, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
 import DialogBox from '../../parts/DialogBox.vue'
+import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
 
 /** New addresses for a controller's data, shown as old and new before anything moves. */
@@ -90,9 +90,9 @@ function take(): void {
         <NRadio :value="true">as tight as can be; areas are kept, reserves are not</NRadio>
       </NRadioGroup>
       <PickField
+        v-model:value="networkId"
         label="What is moved"
         shown
-        v-model:value="networkId"
         :options="[
           { value: '', label: 'everything of this controller that is not fixed' },
           ...networks.map(({ network }) => ({

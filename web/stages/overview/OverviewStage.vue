@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { numbered, overviewOf, type Step } from '@kataxis/core'
 import { CircleCheck, CircleDashed, CircleDot } from '@lucide/vue'
 import { NEmpty, NTable, NTag } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { numbered, overviewOf, type Step } from '@kataxis/core'
 import LinkButton from '../../parts/LinkButton.vue'
 import StackedBars from '../../parts/StackedBars.vue'
 import { useProject } from '../../stores/project'

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { NInputNumber, NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   safetyChain,
   monitoringTime,
@@ -11,6 +8,9 @@ import {
   type FailSafePart,
   type MonitoredTimes,
 } from '@kataxis/core'
+import { NInputNumber, NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
 
@@ -118,7 +118,7 @@ const day = (at: string) => at.slice(0, 10)
       </template>
     </dl>
     <form v-if="part.f.hasIParameterCrc" class="line" @submit.prevent="enterSum">
-      <TextField label="Check sum over own parameters" v-model:value="sum" mono placeholder="0x…" />
+      <TextField v-model:value="sum" label="Check sum over own parameters" mono placeholder="0x…" />
       <NButton
         size="small"
         attr-type="submit"
@@ -155,8 +155,8 @@ const day = (at: string) => at.slice(0, 10)
         >{{ part.f.watchdogMs }} ms</strong
       >.
       <NButton
-        size="small"
         v-if="part.f.watchdogMs !== monitored.suggestedMs"
+        size="small"
         :disabled="!session.may('safety')"
         @click="useSuggested"
       >
@@ -177,8 +177,8 @@ const day = (at: string) => at.slice(0, 10)
     </p>
     <p v-else class="quiet">Not released yet.</p>
     <NButton
-      size="small"
       v-if="release?.signature !== signature"
+      size="small"
       :disabled="!session.may('safety')"
       @click="setReleased"
     >

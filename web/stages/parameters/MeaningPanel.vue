@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   commonMeanings,
   meaningOf,
@@ -11,6 +7,10 @@ import {
   type Meaning,
   type PlacedRecord,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 
 /** What the parameters of this module mean in everybody's words, and rules of the project for names
@@ -53,13 +53,13 @@ function add(): void {
     </ul>
     <form @submit.prevent="add">
       <TextField
-        label="Words in the name"
         v-model:value="words"
+        label="Words in the name"
         placeholder="words in the name, by |"
       />
       <PickField
-        label="Meaning"
         v-model:value="meaning"
+        label="Meaning"
         :options="meanings.map((one) => ({ value: one, label: meaningWords[one] }))"
       />
       <NButton size="small" attr-type="submit">Add a rule</NButton>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
+import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
 import { NButton, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
-import { shownValue, typedValue, wordParameterValue, type ParameterRow } from '@kataxis/core'
+import PickField from '../../parts/PickField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 
 /** One parameter: its name, its value to be set, what it may be, and where it stands in the
@@ -78,17 +78,17 @@ const range = computed(() => {
         />{{ Number(row.value) === 0 ? 'off' : 'on' }}</span
       >
       <PickField
+        v-else-if="choices"
         size="small"
         :label="parameter.name"
-        v-else-if="choices"
         :value="Number(row.value)"
         :options="options"
         @update:value="emit('set', $event)"
       />
       <TypedInput
+        v-else
         size="small"
         :label="parameter.name"
-        v-else
         mono
         :value="shownValue(parameter, row.value)"
         :wrong="row.fault !== null"
@@ -98,9 +98,9 @@ const range = computed(() => {
     <span class="range">{{ row.isFixed ? 'fixed' : range }}</span>
     <span class="place mono">{{ place }}</span>
     <NButton
+      v-if="row.isChosen && !row.isFixed"
       size="small"
       quaternary
-      v-if="row.isChosen && !row.isFixed"
       class="back"
       :aria-label="`${parameter.name} as the description says`"
       :title="`Back to ${wordParameterValue(parameter, parameter.default)}`"

@@ -1,22 +1,22 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import PickField from '../../parts/PickField.vue'
 import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import LockedPart from '../../parts/LockedPart.vue'
 import PageHead from '../../parts/PageHead.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useGrowing } from '../../parts/useGrowing'
-import { useGuard } from '../../stores/guard'
 import { useFocus } from '../../stores/focus'
+import { useGuard } from '../../stores/guard'
 import { useProject } from '../../stores/project'
 import FailSafePanel from './FailSafePanel.vue'
 import MeaningPanel from './MeaningPanel.vue'
 import ParameterField from './ParameterField.vue'
 import PortPanel from './PortPanel.vue'
+import { protocolPanels } from './protocol-panels'
 import RecordOctets from './RecordOctets.vue'
 import SetPicker from './SetPicker.vue'
-import { protocolPanels } from './protocol-panels'
 import TypeTable from './TypeTable.vue'
 import { useParameterPage } from './useParameterPage'
 
@@ -87,8 +87,8 @@ function lightOf(record: string, parameter: string): void {
       <NButton size="small" aria-label="Module before" @click="go(-1)">‹</NButton>
       <NButton size="small" aria-label="Module after" @click="go(1)">›</NButton>
       <TextField
-        label="Search the parameters"
         v-model:value="text"
+        label="Search the parameters"
         class="search"
         type="search"
         placeholder="Name, value, menu …"

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed } from 'vue'
 import {
   hexOctet,
   plural,
@@ -15,9 +12,12 @@ import {
   type DeviceData,
   type SubslotView,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed } from 'vue'
 import BitStrip from '../../parts/BitStrip.vue'
-import { useProject } from '../../stores/project'
+import PickField from '../../parts/PickField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
+import { useProject } from '../../stores/project'
 
 /** The ports of a master: what each is used for, and the process data below it to the bit, with the
  *  trap of the octets' order. */
@@ -112,7 +112,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
   <section v-if="ports.length > 0" aria-label="Ports">
     <h2>
       Ports
-      <NButton size="small" v-if="unused.length > 0" @click="emptyAll">
+      <NButton v-if="unused.length > 0" size="small" @click="emptyAll">
         Switch {{ unused.length }} unused {{ plural(unused.length, 'port') }} off
       </NButton>
     </h2>
@@ -120,10 +120,9 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
       <h3>
         <span class="mono">{{ port.subslot }}</span>
         <PickField
-          :label="`Use of port ${port.subslot}`"
           v-if="port.allowed.length > 0 && !port.isFixed"
+          :label="`Use of port ${port.subslot}`"
           :value="port.submodule"
-          @update:value="set(port.subslot, $event, port.below)"
           :options="[
             { value: '', label: 'off' },
             ...port.allowed.map((one) => ({
@@ -131,6 +130,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
               label: `${one.name} · ${wordBytes(one)}`,
             })),
           ]"
+          @update:value="set(port.subslot, $event, port.below)"
         />
         <span v-else>{{ port.name }}</span>
         <strong v-if="port.device">{{ port.device.name }}</strong><span
@@ -162,7 +162,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
           there.
         </p>
         <BitStrip v-if="port.data" :data="port.data" from-end />
-        <NTable size="small" :bordered="false" v-if="port.data">
+        <NTable v-if="port.data" size="small" :bordered="false">
           <thead>
             <tr>
               <th scope="col">Value</th>

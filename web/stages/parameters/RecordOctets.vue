@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { useGrowing } from '../../parts/useGrowing'
 import {
   bitPlaces,
   fromHex,
@@ -9,6 +7,8 @@ import {
   type Parameter,
   type PlacedRecord,
 } from '@kataxis/core'
+import { computed, ref, watch } from 'vue'
+import { useGrowing } from '../../parts/useGrowing'
 
 /** The octets of a record as the device gets them. Each bit leads to its parameter, and the
  *  parameter in sight shows its bits. */

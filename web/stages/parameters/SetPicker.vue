@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   choicesOf,
   type DerivedModule,
   type DerivedStation,
   type ParameterChoices,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../parts/choices'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 
 /** Values kept under a name for modules of this kind. */
@@ -45,8 +45,8 @@ function save(): void {
 
 <template>
   <PickField
-    label="Apply a set of values"
     v-if="sets.length > 0"
+    label="Apply a set of values"
     class="pick"
     :value="null"
     placeholder="Apply a set …"
@@ -55,15 +55,15 @@ function save(): void {
   />
   <form v-if="isNaming" class="naming" @submit.prevent="save">
     <TextField
-      label="Name of the set"
       v-model:value="name"
+      label="Name of the set"
       placeholder="Name of the set"
       @keydown.esc="isNaming = false"
     /><NButton size="small" attr-type="submit">Save</NButton>
   </form>
   <NButton
-    size="small"
     v-else
+    size="small"
     :disabled="Object.keys(values).length === 0"
     @click="isNaming = true"
   >

@@ -1,10 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   parseObjectIndex,
   recordsOnWire,
@@ -13,6 +7,12 @@ import {
   type DerivedStation,
   type StartUpLine,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../parts/choices'
+import NumberField from '../../parts/NumberField.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 
 /** What the master writes into an EtherCAT slave while it comes up, with lines of one's own. */
@@ -64,7 +64,7 @@ const remove = (line: (typeof steps.value)[number]) =>
 <template>
   <section class="stacked" aria-label="Start-up list">
     <h2>Start-up list</h2>
-    <NTable size="small" :bordered="false" v-if="steps.length > 0">
+    <NTable v-if="steps.length > 0" size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">At</th>
@@ -91,9 +91,9 @@ const remove = (line: (typeof steps.value)[number]) =>
           </td>
           <td>
             <NButton
+              v-if="step.from === 'own'"
               size="small"
               quaternary
-              v-if="step.from === 'own'"
               :aria-label="`Remove ${hex(step.index, 4)}`"
               @click="remove(step)"
             >
@@ -106,26 +106,26 @@ const remove = (line: (typeof steps.value)[number]) =>
     <p v-else class="quiet">The description writes nothing at start.</p>
     <form class="draft" @submit.prevent="add">
       <PickField
-        label="Transition"
         v-model:value="draft.transition"
+        label="Transition"
         :options="plainChoices(['IP', 'PS', 'SO', 'SP', 'OS', 'PI'])"
       />
       <TextField
-        label="Index"
         v-model:value="draft.index"
+        label="Index"
         mono
         placeholder="8010"
         title="Hexadecimal: 8010, 0x8010 or #x8010"
       /><NumberField
         label="Subindex"
         :value="draft.subindex"
-        @update:value="draft.subindex = $event ?? 0"
         :min="0"
         :max="255"
+        @update:value="draft.subindex = $event ?? 0"
       />
-      <TextField label="Octets" v-model:value="draft.data" mono placeholder="10 27" /><TextField
-        label="What for"
+      <TextField v-model:value="draft.data" label="Octets" mono placeholder="10 27" /><TextField
         v-model:value="draft.comment"
+        label="What for"
         placeholder="what for"
       />
       <NButton size="small" attr-type="submit">Add</NButton>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
-import NumberField from '../../parts/NumberField.vue'
-import { computed, ref } from 'vue'
 import {
   recordsOnWire,
   setPrmTelegram,
@@ -10,6 +7,9 @@ import {
   usualPrmSettings,
   type DerivedStation,
 } from '@kataxis/core'
+import { NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import NumberField from '../../parts/NumberField.vue'
 import { useProject } from '../../stores/project'
 
 /** The whole Set_Prm telegram of a PROFIBUS station: seven octets of the bus, then everybody's user
@@ -53,10 +53,10 @@ const length = computed(() => (bytes.value.length + 1) / 3)
       Set_Prm telegram <span class="quiet">{{ length }} of 244 octets</span>
     </h2>
     <NumberField
+      v-model:value="watchdogMs"
       class="watchdog"
       label="Watchdog, ms; 0: off"
       shown
-      v-model:value="watchdogMs"
       :min="0"
       :max="650250"
       :step="10"

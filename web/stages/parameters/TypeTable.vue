@@ -1,10 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
-import { computed, ref } from 'vue'
 import {
   numbered,
   unusedOff,
@@ -12,8 +6,14 @@ import {
   type DerivedStation,
   type ParameterEdit,
 } from '@kataxis/core'
+import { VGrid, type ColumnRegular, type HyperFunc, type VNode } from '@revolist/vue3-datagrid'
+import { NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../parts/choices'
 import { readPaste, writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit, type GridCell } from '../../parts/grid-edits'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useGridRoles } from '../../parts/useGridRoles'
 import { useTypedCells } from '../../parts/useTypedCells'
 import { usePreferences } from '../../stores/preferences'
@@ -133,8 +133,8 @@ const unused = computed(() =>
         {{ shownColumns.length }} parameters</span
       >
       <PickField
-        label="Parameter to set for all"
         v-model:value="whole"
+        label="Parameter to set for all"
         :options="[
           { value: '', label: 'Set for all …' },
           ...shownColumns.map((column) => ({ value: column.key, label: column.heading })),
@@ -142,17 +142,17 @@ const unused = computed(() =>
       />
       <template v-if="whole">
         <PickField
-          label="Value for all"
           v-if="choices.length > 0"
           v-model:value="wholeText"
+          label="Value for all"
           :options="plainChoices(choices)"
         />
-        <TextField label="Value for all" v-else v-model:value="wholeText" mono />
+        <TextField v-else v-model:value="wholeText" label="Value for all" mono />
         <NButton size="small" @click="setWhole">Set {{ rows.length }}</NButton>
       </template>
       <NButton
-        size="small"
         v-if="unused.length > 0"
+        size="small"
         @click="project.run({ type: 'setParameters', edits: unused })"
       >
         Switch {{ unused.length }} unused channels off

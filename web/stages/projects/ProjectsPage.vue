@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import FilesButton from '../../parts/FilesButton.vue'
-import TextField from '../../parts/TextField.vue'
 import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
+import FilesButton from '../../parts/FilesButton.vue'
 import FrontHead from '../../parts/FrontHead.vue'
+import TextField from '../../parts/TextField.vue'
 import AccountMenu from '../../shell/AccountMenu.vue'
 
 const router = useRouter()
@@ -64,9 +64,9 @@ async function bringIn([file]: readonly File[]) {
       <form @submit.prevent="create">
         <div class="row">
           <TextField
+            v-model:value="name"
             label="New project"
             shown
-            v-model:value="name"
             placeholder="Name of the plant"
             :more="{ maxlength: 200 }"
           />

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import PageHead from '../../parts/PageHead.vue'
+import PickField from '../../parts/PickField.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import RangeFacts from './RangeFacts.vue'
@@ -37,7 +37,6 @@ const place = computed(() =>
         label="Signal on the bench"
         class="pick"
         :value="id"
-        @update:value="goTo('range', { kind: 'signal', id: $event })"
         :options="[
           ...(!found ? [{ value: '', label: 'Choose a signal …' }] : []),
           ...signals.map((one) => ({
@@ -45,8 +44,9 @@ const place = computed(() =>
             label: `${one.signal.tag || one.signal.comment || one.channel.name} · ${one.view.station.name}`,
           })),
         ]"
+        @update:value="goTo('range', { kind: 'signal', id: $event })"
       />
-      <NButton size="small" v-if="found" @click="goTo('ledger', { kind: 'signal', id })">
+      <NButton v-if="found" size="small" @click="goTo('ledger', { kind: 'signal', id })">
         Show in the Ledger
       </NButton>
     </PageHead>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import { tableChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { computed } from 'vue'
 import {
   editFor,
   electricalOf,
@@ -14,7 +11,10 @@ import {
   wordRange,
   type FactName,
 } from '@kataxis/core'
+import { computed } from 'vue'
+import { tableChoices } from '../../parts/choices'
 import EditField from '../../parts/EditField.vue'
+import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
 import { word } from './scales'
 import type { AnalogRow, RangeBench } from './useRangeBench'
@@ -103,26 +103,26 @@ function setRange(words: string): void {
       label="Channel is set to"
       shown
       :value="setting.words"
-      @update:value="setRange($event)"
       :options="
         rangesOf(setting).map((one) => ({
           value: wordRange(one.range),
           label: wordRange(one.range),
         }))
       "
+      @update:value="setRange($event)"
     />
     <PickField
       v-if="chain"
       :label="`${found.module.described?.name} counts`"
       shown
       :value="formatName"
-      @update:value="setFormat($event)"
       :options="[
         ...(ofSheet
           ? [{ value: '', label: `as its sheet says: ${ofSheet.name} · ${ofSheet.type}` }]
           : []),
         ...tableChoices(formats, (one) => `${one.name} · ${one.type}`),
       ]"
+      @update:value="setFormat($event)"
     />
     <ul v-if="said.length > 0" class="assumed">
       <li v-for="one in said" :key="one">{{ one }}</li>

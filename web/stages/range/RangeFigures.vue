@@ -1,9 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   arithmetics,
   processEnds,
@@ -14,6 +9,11 @@ import {
   type Chain,
   type Ne43Mark,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../parts/choices'
+import NumberField from '../../parts/NumberField.vue'
+import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
 import { word } from './scales'
 import type { RangeBench } from './useRangeBench'
@@ -91,7 +91,7 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
           </tr>
         </tbody>
       </NTable>
-      <NButton size="small" v-if="!sensorOf(chain.channel)" @click="noteRight">
+      <NButton v-if="!sensorOf(chain.channel)" size="small" @click="noteRight">
         Note as scaled in the program
       </NButton>
     </section>
@@ -99,12 +99,12 @@ const markWords: Readonly<Record<Ne43Mark, string>> = {
       <h2>Structured Text</h2>
       <div class="how">
         <PickField
-          label="Arithmetic"
           v-model:value="arithmetic"
+          label="Arithmetic"
           :options="plainChoices(arithmetics)"
         />
         <label v-if="arithmetic !== 'REAL'"
-          >decimals <NumberField label="Decimals" v-model:value="decimals" :min="0" :max="6"
+          >decimals <NumberField v-model:value="decimals" label="Decimals" :min="0" :max="6"
         /></label>
       </div>
       <pre v-if="snippet?.text" class="mono">{{ snippet.text }}</pre>

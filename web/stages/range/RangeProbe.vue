@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import {
   convertUnit,
   factColumns,
@@ -10,6 +9,7 @@ import {
   wordRange,
   type Link,
 } from '@kataxis/core'
+import { computed } from 'vue'
 import TypedInput from '../../parts/TypedInput.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'

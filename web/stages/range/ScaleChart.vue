@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
 import type { Chain, Scaling } from '@kataxis/core'
+import { computed, ref } from 'vue'
 import { heightsOf, scalesOf, signalAtHeight } from './scales'
 
 /** The aligned scales of a chain with the probe across them; another scaling leaves the line at the

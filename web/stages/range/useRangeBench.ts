@@ -47,8 +47,8 @@ export function useRangeBench(id: Ref<string>) {
       : [],
   )
   const found = computed(() => signals.value.find(({ signal }) => signal.id === id.value) ?? null)
-  const chainAt = ({ view, module, channel, signal: row }: AnalogRow) =>
-    chainOf(project.catalog, project.plan!.project, view, module, channel, row)
+  const chainAt = (row: AnalogRow) =>
+    chainOf(project.catalog, project.plan!.project, row.view, row.module, row.channel, row.signal)
   const bench = computed(() =>
     found.value ? chainAt(found.value) : 'This signal is on no analog channel.',
   )

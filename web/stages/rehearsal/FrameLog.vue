@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
 import type { RehearsalView } from '../../api/client'
 
 const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { SlotState, StationMatch } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
-import type { SlotState, StationMatch } from '@kataxis/core'
 
 const props = defineProps<{ match: StationMatch; blinking: string | null; busy: boolean }>()
 const emit = defineEmits<{ blink: [mac: string]; assign: [mac: string, stationId: string] }>()
@@ -34,8 +34,8 @@ const slotWords: Record<SlotState, string> = {
       <p class="about mono">{{ match.station.ip }}</p>
       <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
       <NButton
-        size="small"
         v-if="match.device"
+        size="small"
         :disabled="busy"
         :aria-label="`Blink ${match.station.name}`"
         @click="emit('blink', match.device.mac)"

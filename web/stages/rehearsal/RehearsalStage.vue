@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import LinkButton from '../../parts/LinkButton.vue'
-import { NButton } from 'naive-ui'
 import { numbered, oneOr, plural } from '@kataxis/core'
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
+import LinkButton from '../../parts/LinkButton.vue'
 import { useProject } from '../../stores/project'
 import { useRehearsal } from '../../stores/rehearsal'
 import FrameLog from './FrameLog.vue'
@@ -46,7 +46,7 @@ const { assign } = rehearsal
         <NButton v-if="rehearsal.view" :disabled="rehearsal.busy" @click="rehearsal.scan()">
           Scan the wire
         </NButton>
-        <NButton quaternary v-if="rehearsal.view" :disabled="rehearsal.busy" @click="begin">
+        <NButton v-if="rehearsal.view" quaternary :disabled="rehearsal.busy" @click="begin">
           Start again
         </NButton>
       </span>
@@ -99,8 +99,8 @@ const { assign } = rehearsal
         modules are swapped, as it happens.
       </p>
       <NButton
-        type="primary"
         v-if="rehearsal.planned.length > 0"
+        type="primary"
         :disabled="rehearsal.busy"
         @click="begin"
       >

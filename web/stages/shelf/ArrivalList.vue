@@ -55,8 +55,8 @@ const shareOf = ({ state, sent, done = 0, total = 0 }: Arrival) =>
           · <strong>{{ counts.left }}</strong> to go</template
         >
       </p>
-      <NButton size="small" v-if="shelf.isArriving" @click="shelf.cancel()"> Stop here </NButton>
-      <NButton size="small" v-else @click="shelf.forgetArrivals()">Clear</NButton>
+      <NButton v-if="shelf.isArriving" size="small" @click="shelf.cancel()"> Stop here </NButton>
+      <NButton v-else size="small" @click="shelf.forgetArrivals()">Clear</NButton>
     </header>
     <ul>
       <li v-for="arrival in shown" :key="arrival.id" :class="arrival.state">
@@ -73,8 +73,8 @@ const shareOf = ({ state, sent, done = 0, total = 0 }: Arrival) =>
           :aria-label="`Progress of ${arrival.name}`"
         />
         <SourceLines
-          class="source"
           v-if="arrival.state === 'refused' && arrival.file && arrival.problems.length > 0"
+          class="source"
           :source="arrival.file"
           :problem="arrival.problems[arrival.problems.length - 1]!"
         />

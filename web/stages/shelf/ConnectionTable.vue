@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { numbered, type Connection } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { ref } from 'vue'
-import { numbered, type Connection } from '@kataxis/core'
 import BitStrip from '../../parts/BitStrip.vue'
 
 /** Connections that a head offers, each with the layout of its data. */
@@ -45,8 +45,8 @@ const bytes = (count: number) => numbered(count, 'byte')
           <td class="mono">{{ connection.path }}</td>
           <td>
             <NButton
-              size="small"
               v-if="connection.inputs.length + connection.outputs.length > 0"
+              size="small"
               :aria-expanded="opened === connection.key"
               :aria-label="`Layout of ${connection.name}`"
               @click="opened = opened === connection.key ? null : connection.key"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { commonFormats, entityParameters, type WrittenSheet } from '@kataxis/core'
 import { plainChoices, tableChoices } from '../../parts/choices'
 import PickField from '../../parts/PickField.vue'
-import { commonFormats, entityParameters, type WrittenSheet } from '@kataxis/core'
 import TypedInput from '../../parts/TypedInput.vue'
 
 type Electrical = NonNullable<NonNullable<WrittenSheet['modules']>[number]['electrical']>
@@ -53,13 +53,13 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
       label="Takes sensors that"
       shown
       :value="electrical?.takes ?? ''"
-      @update:value="set({ takes: ($event || undefined) as Electrical['takes'] })"
       :options="[
         { value: '', label: 'not known' },
         { value: 'pnp', label: 'source (pnp)' },
         { value: 'npn', label: 'sink (npn)' },
         { value: 'both', label: 'source or sink' },
       ]"
+      @update:value="set({ takes: ($event || undefined) as Electrical['takes'] })"
     />
     <TypedInput
       v-for="[key, label] in numbers"
@@ -75,14 +75,13 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
       :label="label"
       shown
       :value="electrical?.[key] === undefined ? '' : electrical[key] ? 'yes' : 'no'"
-      @update:value="set({ [key]: truths[$event as keyof typeof truths] })"
       :options="[{ value: '', label: 'not known' }, ...plainChoices(['yes', 'no'])]"
+      @update:value="set({ [key]: truths[$event as keyof typeof truths] })"
     />
     <PickField
       label="Counts"
       shown
       :value="typeof electrical?.counts === 'object' ? 'own' : (electrical?.counts ?? '')"
-      @update:value="set({ counts: ($event || undefined) as Electrical['counts'] })"
       :options="[
         { value: '', label: 'not known' },
         ...(typeof electrical?.counts === 'object'
@@ -90,6 +89,7 @@ function setEntity(key: (typeof own)[number][0], value: number | undefined): voi
           : []),
         ...tableChoices(commonFormats, (one) => one.name),
       ]"
+      @update:value="set({ counts: ($event || undefined) as Electrical['counts'] })"
     />
     <TypedInput
       v-for="[key, words, unit] in electrical?.intrinsicallySafe ? own : []"

@@ -26,11 +26,11 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
-import NumberField from '../../parts/NumberField.vue'
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
 import { NButton } from 'naive-ui'
+import { plainChoices } from '../../parts/choices'
+import NumberField from '../../parts/NumberField.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 /** Rows of like things in the form of a device sheet, one line each. */
 const props = defineProps<{
@@ -70,16 +70,16 @@ function carried(): Partial<Row> {
       >
         <template v-for="column in columns" :key="column.key">
           <PickField
+            v-if="Array.isArray(column.kind)"
             size="small"
             :label="`${label}, line ${i + 1}: ${column.label}`"
-            v-if="Array.isArray(column.kind)"
             :value="textIn(row, column.key)"
-            @update:value="set(i, column.key, $event)"
             :options="plainChoices(column.kind)"
+            @update:value="set(i, column.key, $event)"
           />
           <NumberField
-            size="small"
             v-else-if="column.kind === 'number'"
+            size="small"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :min="0"
             :placeholder="column.label"
@@ -88,8 +88,8 @@ function carried(): Partial<Row> {
             @update:value="set(i, column.key, column.optional ? $event : ($event ?? 0))"
           />
           <TypedInput
-            size="small"
             v-else-if="column.kind === 'texts'"
+            size="small"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :placeholder="column.label"
             :title="column.label"
@@ -97,8 +97,8 @@ function carried(): Partial<Row> {
             @change="set(i, column.key, readTexts($event))"
           />
           <TextField
-            size="small"
             v-else
+            size="small"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :mono="column.kind === 'code'"
             :placeholder="column.label"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import LinkButton from '../../parts/LinkButton.vue'
+import { formatNames, numbered, type Device, type DeviceFile } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatNames, numbered, type Device, type DeviceFile } from '@kataxis/core'
 import { api, type FileUse } from '../../api/client'
+import { plainChoices } from '../../parts/choices'
+import LinkButton from '../../parts/LinkButton.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
 import FileProblems from './FileProblems.vue'
@@ -106,8 +106,8 @@ async function remove() {
       <label v-if="catalog.languages.length > 1" class="language"
         >Texts in
         <PickField
-          label="Language of the texts"
           v-model:value="language"
+          label="Language of the texts"
           :options="[
             { value: '', label: catalog.languages[0] ?? '' },
             ...plainChoices(catalog.languages.slice(1)),
@@ -115,8 +115,8 @@ async function remove() {
         />
       </label>
       <LinkButton
-        size="small"
         v-if="catalog.format === 'sheet' && !catalog.supplements"
+        size="small"
         :to="{ name: 'sheet', params: back.params, query: { from: sha256 } }"
         >Edit as a new version</LinkButton
       >
@@ -162,15 +162,15 @@ async function remove() {
       <div class="titled">
         <h2>{{ numbered(heads.length, 'head') }}</h2>
         <TextField
-          label="Search the heads of this file"
           v-if="catalog.devices.length > 8"
           v-model:value="headText"
+          label="Search the heads of this file"
           type="search"
           placeholder="Order number, name …"
         />
       </div>
       <HeadCard v-for="device in heads.slice(0, mostHeads)" :key="device.key" :device="device" />
-      <NButton size="small" v-if="heads.length > mostHeads" @click="mostHeads += 200">
+      <NButton v-if="heads.length > mostHeads" size="small" @click="mostHeads += 200">
         Show more, {{ heads.length - mostHeads }} are left
       </NButton>
     </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { shallowRef } from 'vue'
 import { numbered, type FileSummary, type Problem } from '@kataxis/core'
+import { shallowRef } from 'vue'
 import SourceLines from './SourceLines.vue'
 
 /** What is wrong in a file, each with its lines in the source. */

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { numbered, referenceOf, wordBytes, wordTable, type Device } from '@kataxis/core'
-import { factsOf } from './device-facts'
 import BitStrip from '../../parts/BitStrip.vue'
 import ConnectionTable from './ConnectionTable.vue'
+import { factsOf } from './device-facts'
 import ParameterTable from './ParameterTable.vue'
 
 /** One head of a file: facts, connections to choose from, its own data and parameters. */
@@ -43,25 +43,25 @@ const count = computed(() =>
       >
       <span class="rest" />
       <NButton
-        size="small"
         v-for="data in own"
         :key="data.key"
+        size="small"
         :aria-expanded="opened === data.key"
         @click="toggle(data.key)"
       >
         {{ wordBytes(data) }}
       </NButton>
       <NButton
-        size="small"
         v-if="registers.length > 0"
+        size="small"
         :aria-expanded="opened === 'registers'"
         @click="toggle('registers')"
       >
         {{ numbered(registers.length, 'register') }}
       </NButton>
       <NButton
-        size="small"
         v-if="count > 0"
+        size="small"
         :aria-expanded="opened === 'parameters'"
         @click="toggle('parameters')"
       >
@@ -78,7 +78,7 @@ const count = computed(() =>
     <template v-for="data in own" :key="data.key">
       <BitStrip v-if="opened === data.key" :data="data" :from-end="'ioLink' in device" />
     </template>
-    <NTable size="small" :bordered="false" v-if="opened === 'registers'" aria-label="Registers">
+    <NTable v-if="opened === 'registers'" size="small" :bordered="false" aria-label="Registers">
       <thead>
         <tr>
           <th scope="col">Table</th>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
 import {
   layoutOf,
   numbered,
@@ -10,7 +7,10 @@ import {
   type DeviceFile,
   type Module,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
 import BitStrip from '../../parts/BitStrip.vue'
+import TextField from '../../parts/TextField.vue'
 import ParameterTable from './ParameterTable.vue'
 
 /** The modules of a file by category, each with its data to the bit and its parameters. */
@@ -69,9 +69,9 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
     <div class="titled">
       <h2>{{ numbered(file.modules.length, 'module') }}</h2>
       <TextField
-        label="Search the modules of this file"
         v-if="file.modules.length > 8"
         v-model:value="text"
+        label="Search the modules of this file"
         type="search"
         placeholder="Order number, name, category …"
       />
@@ -110,8 +110,8 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
             <td>{{ parameterCount(module) || '' }}</td>
             <td>
               <NButton
-                size="small"
                 v-if="isOpenable(module)"
+                size="small"
                 :aria-expanded="opened === module.key"
                 :aria-label="`Details of ${module.name}`"
                 @click="opened = opened === module.key ? null : module.key"
@@ -134,7 +134,7 @@ const isOpenable = (module: Module) => withData(module).length > 0 || recordsOf(
         </template>
       </tbody>
     </NTable>
-    <NButton size="small" v-if="found.length > most" class="more" @click="most += 500">
+    <NButton v-if="found.length > most" size="small" class="more" @click="most += 500">
       Show more, {{ found.length - most }} are left
     </NButton>
     <p v-if="found.length === 0" class="quiet">No module of this file matches “{{ text }}”.</p>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
 import {
   menuPath,
   numbered,
@@ -8,6 +7,7 @@ import {
   type Parameter,
   type ParameterRecord,
 } from '@kataxis/core'
+import { NTable } from 'naive-ui'
 
 /** Parameter records as the file describes them, with their default bytes. */
 defineProps<{ records: readonly ParameterRecord[] }>()
@@ -59,7 +59,7 @@ function allowedWords(parameter: Parameter): string {
     <code class="bytes"
       >{{ record.bytes.slice(0, 400) }}{{ record.bytes.length > 400 ? ' …' : '' }}</code
     >
-    <NTable size="small" :bordered="false" v-if="record.parameters.length > 0">
+    <NTable v-if="record.parameters.length > 0" size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Parameter</th>

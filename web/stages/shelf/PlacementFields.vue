@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import { NCheckbox } from 'naive-ui'
 import type { WrittenSheet } from '@kataxis/core'
+import { NCheckbox } from 'naive-ui'
+import NumberField from '../../parts/NumberField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 
 type Placement = NonNullable<NonNullable<WrittenSheet['modules']>[number]['placement']>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import type { WrittenSheet } from '@kataxis/core'
+import { NButton } from 'naive-ui'
 import NumberField from '../../parts/NumberField.vue'
 import PickField from '../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import type { WrittenSheet } from '@kataxis/core'
+import TypedInput from '../../parts/TypedInput.vue'
 import FieldRows from './FieldRows.vue'
 import { sheetLists } from './sheet-columns'
-import TypedInput from '../../parts/TypedInput.vue'
 
 type Records = NonNullable<NonNullable<WrittenSheet['head']>['parameters']>
 
@@ -52,11 +52,11 @@ const add = () =>
           label="Byte order"
           shown
           :value="record.byteOrder ?? 'big'"
-          @update:value="change(i, { byteOrder: $event as 'big' })"
           :options="[
             { value: 'big', label: 'highest first' },
             { value: 'little', label: 'lowest first' },
           ]"
+          @update:value="change(i, { byteOrder: $event as 'big' })"
         />
         <TypedInput
           label="Constant octets, hex"

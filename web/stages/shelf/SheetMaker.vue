@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import TextField from '../../parts/TextField.vue'
-import PickField from '../../parts/PickField.vue'
 import { protocolTitle, sheetProtocols } from '@kataxis/core'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import type { SheetDraft } from './useSheetDraft'
 
 /** Who makes the device, and what it is. */
@@ -10,23 +10,23 @@ const draft = defineModel<SheetDraft>({ required: true })
 
 <template>
   <section class="pairs" aria-label="Maker and device">
-    <TextField label="Maker" shown v-model:value="draft.maker" :more="{ required: true }" />
-    <TextField label="Device" shown v-model:value="draft.name" :more="{ required: true }" />
-    <TextField label="Order number" shown v-model:value="draft.orderNumber" mono />
+    <TextField v-model:value="draft.maker" label="Maker" shown :more="{ required: true }" />
+    <TextField v-model:value="draft.name" label="Device" shown :more="{ required: true }" />
+    <TextField v-model:value="draft.orderNumber" label="Order number" shown mono />
     <PickField
+      v-model:value="draft.network"
       label="Network"
       shown
-      v-model:value="draft.network"
       :options="sheetProtocols.map((name) => ({ value: name, label: protocolTitle(name) }))"
     />
     <TextField
+      v-model:value="draft.addressing"
       class="wide"
       label="How its address is set"
       shown
-      v-model:value="draft.addressing"
       placeholder="two rotary switches, 1 to 63"
     />
-    <TextField class="wide" label="What it is" shown v-model:value="draft.info" />
+    <TextField v-model:value="draft.info" class="wide" label="What it is" shown />
   </section>
 </template>
 

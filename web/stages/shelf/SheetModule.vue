@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui'
 import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
-import { NButton } from 'naive-ui'
 import ElectricalFields from './ElectricalFields.vue'
 import FieldRows from './FieldRows.vue'
 import PlacementFields from './PlacementFields.vue'
@@ -18,13 +18,13 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
 <template>
   <section class="module" :aria-label="`Module ${number}`">
     <div class="pairs">
-      <TextField label="Key" shown v-model:value="module.key" mono :more="{ required: true }" />
-      <TextField label="Name" shown v-model:value="module.name" />
-      <TextField label="Order number" shown v-model:value="module.orderNumber" mono />
+      <TextField v-model:value="module.key" label="Key" shown mono :more="{ required: true }" />
+      <TextField v-model:value="module.name" label="Name" shown />
+      <TextField v-model:value="module.orderNumber" label="Order number" shown mono />
       <TextField
+        v-model:value="module.slots"
         label="Slots it fits, empty for all"
         shown
-        v-model:value="module.slots"
         mono
         placeholder="1..4 7"
       />

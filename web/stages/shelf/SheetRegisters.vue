@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import { NCheckbox } from 'naive-ui'
 import { registerOfReference, wordTable, type ModbusTable } from '@kataxis/core'
+import { NCheckbox } from 'naive-ui'
+import NumberField from '../../parts/NumberField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 import FieldRows from './FieldRows.vue'
 import { sheetLists } from './sheet-columns'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import NumberField from '../../parts/NumberField.vue'
-import { plainChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import { computed } from 'vue'
 import { nibbleOrders } from '@kataxis/core'
+import { computed } from 'vue'
+import { plainChoices } from '../../parts/choices'
+import NumberField from '../../parts/NumberField.vue'
+import PickField from '../../parts/PickField.vue'
 import type { SheetDraft } from './useSheetDraft'
 
 /** Where the data of slots stand, and how their octets travel. */
@@ -25,24 +25,24 @@ function setSlotData(way: string): void {
       label="Data of its slots"
       shown
       :value="slotData"
-      @update:value="setSlotData($event)"
       :options="[
         { value: 'own', label: 'each module brings its own' },
         { value: 'every', label: 'every slot the same octets, plugged or not' },
         { value: 'nibbles', label: 'a gateway’s table of nibbles, a slot a node' },
       ]"
+      @update:value="setSlotData($event)"
     />
     <template v-if="draft.slots.everySlot">
       <NumberField
+        v-model:value="draft.slots.everySlot.inputBytes"
         label="Octets to the controller, every slot"
         shown
-        v-model:value="draft.slots.everySlot.inputBytes"
         :min="0"
       />
       <NumberField
+        v-model:value="draft.slots.everySlot.outputBytes"
         label="Octets from the controller, every slot"
         shown
-        v-model:value="draft.slots.everySlot.outputBytes"
         :min="0"
       />
     </template>
@@ -51,8 +51,8 @@ function setSlotData(way: string): void {
         label="Order of nibbles"
         shown
         :value="draft.slots.nibbles.order ?? null"
-        @update:value="draft.slots.nibbles.order = $event"
         :options="plainChoices(nibbleOrders)"
+        @update:value="draft.slots.nibbles.order = $event"
       />
       <NumberField
         label="First B node, empty for none"
@@ -66,12 +66,12 @@ function setSlotData(way: string): void {
       label="Octets of its numbers travel"
       shown
       :value="draft.dataOrder ?? ''"
-      @update:value="draft.dataOrder = ($event || null) as 'big' | 'little' | null"
       :options="[
         { value: '', label: 'as the network asks' },
         { value: 'big', label: 'highest first' },
         { value: 'little', label: 'lowest first' },
       ]"
+      @update:value="draft.dataOrder = ($event || null) as 'big' | 'little' | null"
     />
   </section>
 </template>

@@ -11,7 +11,7 @@ const setPlacement = (values: SheetDraft['placement']) =>
 
 <template>
   <section class="pairs" aria-label="Slots">
-    <NumberField label="Slots" shown v-model:value="draft.slots.count" :min="0" :max="4096" />
+    <NumberField v-model:value="draft.slots.count" label="Slots" shown :min="0" :max="4096" />
     <NumberField
       label="Supplies to its modules, mA"
       shown

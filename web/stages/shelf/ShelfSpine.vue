@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { RouteLocationRaw } from 'vue-router'
 import { formatNames, numbered } from '@kataxis/core'
+import type { RouteLocationRaw } from 'vue-router'
 import type { ShelfFile } from '../../api/client'
 import { useProject } from '../../stores/project'
 

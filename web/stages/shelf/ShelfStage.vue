@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
-import FilesButton from '../../parts/FilesButton.vue'
-import TextField from '../../parts/TextField.vue'
-import { tableChoices } from '../../parts/choices'
-import PickField from '../../parts/PickField.vue'
-import LinkButton from '../../parts/LinkButton.vue'
+import { fileEndings, formatNames, numbered } from '@kataxis/core'
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
+import { NTable } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { fileEndings, formatNames, numbered } from '@kataxis/core'
-import { useShelf } from '../../stores/shelf'
+import { tableChoices } from '../../parts/choices'
+import FilesButton from '../../parts/FilesButton.vue'
+import LinkButton from '../../parts/LinkButton.vue'
+import PickField from '../../parts/PickField.vue'
+import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
-import { groupFiles, groupings, type GroupingName } from './grouping'
+import { useShelf } from '../../stores/shelf'
 import ArrivalList from './ArrivalList.vue'
+import { groupFiles, groupings, type GroupingName } from './grouping'
 import ShelfSpine from './ShelfSpine.vue'
 import { useShelfSearch } from './useShelfSearch'
 
@@ -72,8 +72,8 @@ function onDrop(event: DragEvent) {
     <div class="top">
       <h1>Shelf</h1>
       <TextField
-        label="Search the Shelf"
         v-model:value="text"
+        label="Search the Shelf"
         class="search"
         type="search"
         placeholder="Order number, name, maker, any word of a text …"
@@ -81,8 +81,8 @@ function onDrop(event: DragEvent) {
       <label class="by"
         >Sorted by
         <PickField
-          label="Sorted by"
           v-model:value="grouping"
+          label="Sorted by"
           :options="tableChoices(groupings, (entry) => entry.label)"
         />
       </label>
@@ -109,7 +109,7 @@ function onDrop(event: DragEvent) {
             : `${isComplete ? '' : 'More than '}${numbered(hits.length, 'head or module', 'heads and modules')}`
         }}
       </p>
-      <NTable size="small" :bordered="false" v-if="hits.length > 0">
+      <NTable v-if="hits.length > 0" size="small" :bordered="false">
         <thead>
           <tr>
             <th scope="col">Order number</th>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
 import { decodeText, type Problem } from '@kataxis/core'
+import { ref, watch } from 'vue'
 import { api } from '../../api/client'
 
 /** The source text around a problem's line; of a file on the Shelf, or of one that is only in the

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
-import { wordElectrical, type DeviceFile, type Supplement } from '@kataxis/core'
 import { useProject } from '../../stores/project'
 
 /** A sheet that adds to what other files describe: what it adds, and whether this project takes

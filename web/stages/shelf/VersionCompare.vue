@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import PickField from '../../parts/PickField.vue'
-import { computed, ref, shallowRef, watch } from 'vue'
 import type { Difference } from '@kataxis/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type FileUse, type ShelfFile } from '../../api/client'
+import PickField from '../../parts/PickField.vue'
 
 /** What changed between this file and another version of it. */
 const props = defineProps<{ file: ShelfFile; others: readonly ShelfFile[] }>()
@@ -42,8 +42,8 @@ const counts = computed(() =>
     <div class="titled">
       <h2>Against an older version</h2>
       <PickField
-        label="Older version"
         v-model:value="older"
+        label="Older version"
         :options="[
           { value: '', label: `choose one of ${others.length}` },
           ...others.map((other) => ({ value: other.sha256, label: other.name })),

@@ -1,12 +1,12 @@
 <script setup lang="ts">
+import { newId, protocolOn } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { newId, protocolOn } from '@kataxis/core'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
-import HeadPicker, { type Head } from './HeadPicker.vue'
 import HandMadeDevice from './HandMadeDevice.vue'
+import HeadPicker, { type Head } from './HeadPicker.vue'
 
 const props = defineProps<{ networkId: string }>()
 const emit = defineEmits<{ close: []; added: [id: string] }>()
@@ -42,7 +42,7 @@ async function take(head: Pick<Head, 'sha256' | 'key'>): Promise<void> {
   >
     <template v-if="!isByHand">
       <HeadPicker :protocol="protocol.name" @take="take" @close="emit('close')" />
-      <NButton size="small" v-if="protocol.sheetParts" @click="isByHand = true">
+      <NButton v-if="protocol.sheetParts" size="small" @click="isByHand = true">
         No file for it? Write its sizes by hand
       </NButton>
     </template>

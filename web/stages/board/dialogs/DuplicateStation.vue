@@ -1,9 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../../parts/NumberField.vue'
-import TextField from '../../../parts/TextField.vue'
-import PickField from '../../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, reactive } from 'vue'
 import {
   applyCommand,
   ipOf,
@@ -14,7 +9,12 @@ import {
   wordRefusal,
   type Command,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, reactive } from 'vue'
 import DialogBox from '../../../parts/DialogBox.vue'
+import NumberField from '../../../parts/NumberField.vue'
+import PickField from '../../../parts/PickField.vue'
+import TextField from '../../../parts/TextField.vue'
 import { useProject } from '../../../stores/project'
 
 const props = defineProps<{ stationId: string }>()
@@ -114,37 +114,37 @@ function take(): void {
   <DialogBox :title="`Copies of ${group.station.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <NumberField label="How many" shown v-model:value="draft.count" :min="1" :max="1000" />
-        <NumberField label="{n} begins at" shown v-model:value="draft.from" :min="0" />
-        <TextField class="grow" label="Names" shown v-model:value="draft.name" mono />
+        <NumberField v-model:value="draft.count" label="How many" shown :min="1" :max="1000" />
+        <NumberField v-model:value="draft.from" label="{n} begins at" shown :min="0" />
+        <TextField v-model:value="draft.name" class="grow" label="Names" shown mono />
         <PickField
+          v-model:value="draft.networkId"
           class="grow"
           label="On"
           shown
-          v-model:value="draft.networkId"
           :options="networks.map((other) => ({ value: other.id, label: other.name }))"
         />
       </div>
       <div v-if="tags.length > 0" class="fields">
         <TextField
+          v-model:value="draft.find"
           class="grow"
           label="In tags, replace"
           shown
-          v-model:value="draft.find"
           mono
           placeholder="nothing: copies carry no tags"
         />
         <TextField
+          v-model:value="draft.with"
           class="grow"
           label="with"
           shown
-          v-model:value="draft.with"
           mono
           :disabled="draft.find === ''"
         />
       </div>
       <p v-if="result.fault" class="fault" role="alert">{{ result.fault }}</p>
-      <NTable size="small" :bordered="false" v-else aria-label="What will be made">
+      <NTable v-else size="small" :bordered="false" aria-label="What will be made">
         <thead>
           <tr>
             <th scope="col">Name</th>

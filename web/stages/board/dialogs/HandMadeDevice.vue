@@ -1,10 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../../parts/NumberField.vue'
-import TextField from '../../../parts/TextField.vue'
-import { plainChoices } from '../../../parts/choices'
-import PickField from '../../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { computed, reactive, ref } from 'vue'
 import {
   catalogOfSheet,
   deviceSheet,
@@ -14,6 +8,12 @@ import {
   type Protocol,
   type SheetType,
 } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
+import { computed, reactive, ref } from 'vue'
+import { plainChoices } from '../../../parts/choices'
+import NumberField from '../../../parts/NumberField.vue'
+import PickField from '../../../parts/PickField.vue'
+import TextField from '../../../parts/TextField.vue'
 import { useShelf } from '../../../stores/shelf'
 
 /** A device from the size table of its manual: header octets, values in and out, slots of one size.
@@ -98,8 +98,8 @@ async function make(): Promise<void> {
 <template>
   <form class="form" @submit.prevent="make">
     <div class="pair">
-      <TextField label="Maker" shown v-model:value="draft.maker" :more="{ required: true }" />
-      <TextField label="Device" shown v-model:value="draft.name" :more="{ required: true }" />
+      <TextField v-model:value="draft.maker" label="Maker" shown :more="{ required: true }" />
+      <TextField v-model:value="draft.name" label="Device" shown :more="{ required: true }" />
     </div>
     <NTable size="small" :bordered="false">
       <thead>
@@ -114,8 +114,8 @@ async function make(): Promise<void> {
           <th scope="row">Header bytes</th>
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <NumberField
-              :label="`Header bytes ${way}`"
               v-model:value="draft.header[way]"
+              :label="`Header bytes ${way}`"
               class="short"
               :min="0"
               :max="2048"
@@ -127,15 +127,15 @@ async function make(): Promise<void> {
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <span class="value"
               ><NumberField
-                :label="`Number of values ${way}`"
                 v-model:value="draft.values[way].count"
+                :label="`Number of values ${way}`"
                 class="short"
                 :min="0"
                 :max="2048" />
               ×
               <PickField
-                :label="`Type of values ${way}`"
                 v-model:value="draft.values[way].type"
+                :label="`Type of values ${way}`"
                 :options="plainChoices(types)"
             /></span>
           </td>
@@ -144,8 +144,8 @@ async function make(): Promise<void> {
           <th scope="row">
             Slots
             <NumberField
-              label="Number of slots"
               v-model:value="draft.slots.count"
+              label="Number of slots"
               class="short"
               :min="0"
               :max="512"
@@ -154,8 +154,8 @@ async function make(): Promise<void> {
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <span class="value"
               ><NumberField
-                :label="`Bytes a slot ${way}`"
                 v-model:value="draft.slots[way]"
+                :label="`Bytes a slot ${way}`"
                 class="short"
                 :min="0"
                 :max="2048"

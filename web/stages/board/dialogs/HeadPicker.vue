@@ -10,10 +10,10 @@ export interface Head {
 </script>
 
 <script setup lang="ts">
-import TextField from '../../../parts/TextField.vue'
+import { protocolTitle, type Protocol } from '@kataxis/core'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { protocolTitle, type Protocol } from '@kataxis/core'
+import TextField from '../../../parts/TextField.vue'
 import { usePickList } from '../../../parts/usePickList'
 import { useShelf } from '../../../stores/shelf'
 

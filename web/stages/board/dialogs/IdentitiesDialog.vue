@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import NumberField from '../../../parts/NumberField.vue'
-import TextField from '../../../parts/TextField.vue'
-import { NButton, NCheckbox, NTable } from 'naive-ui'
-import { computed, reactive, ref } from 'vue'
 import {
   createChecker,
   identityEdit,
@@ -17,7 +13,11 @@ import {
   type DerivedStation,
   type Identity,
 } from '@kataxis/core'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
+import { computed, reactive, ref } from 'vue'
 import DialogBox from '../../../parts/DialogBox.vue'
+import NumberField from '../../../parts/NumberField.vue'
+import TextField from '../../../parts/TextField.vue'
 import { useProject } from '../../../stores/project'
 
 /** New names, addresses and numbers for many stations of a network, shown as old and new before
@@ -108,22 +108,22 @@ function take(): void {
   <DialogBox :title="`Identities on ${network.name}`" wide @close="emit('close')">
     <form class="form" @submit.prevent="take">
       <div class="fields">
-        <NumberField label="Numbers from" shown v-model:value="wish.start" :min="0" />
-        <NumberField label="in steps of" shown v-model:value="wish.step" :min="1" />
+        <NumberField v-model:value="wish.start" label="Numbers from" shown :min="0" />
+        <NumberField v-model:value="wish.step" label="in steps of" shown :min="1" />
         <TextField
+          v-model:value="wish.namePattern"
           class="grow"
           label="Names, empty: they stay"
           shown
-          v-model:value="wish.namePattern"
           mono
           placeholder="intake-{n:03}"
         />
         <TextField
           v-if="'rolePattern' in network.settings"
+          v-model:value="wish.rolePattern"
           class="grow"
           label="Role names of those served"
           shown
-          v-model:value="wish.rolePattern"
           mono
           placeholder="{order}-{n:03}"
         />

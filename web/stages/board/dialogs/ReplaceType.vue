@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton, NCheckbox } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   allowedSlots,
   applyCommand,
@@ -17,6 +15,8 @@ import {
   type Plan,
   type SingleCommand,
 } from '@kataxis/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed, ref } from 'vue'
 import DialogBox from '../../../parts/DialogBox.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
+import { NButton, NTable } from 'naive-ui'
 import { plainChoices } from '../../../parts/choices'
 import PickField from '../../../parts/PickField.vue'
-import { NButton, NTable } from 'naive-ui'
-import { dataContents, type ControllerRow, type ImageArea } from '@kataxis/core'
-import { useProject } from '../../../stores/project'
 import TypedInput from '../../../parts/TypedInput.vue'
+import { useProject } from '../../../stores/project'
 
 /** From where on kinds of data get their addresses in a controller's image. */
 const props = defineProps<{ controller: ControllerRow }>()
@@ -29,7 +29,7 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
 
 <template>
   <div class="areas">
-    <NTable size="small" :bordered="false" v-if="controller.areas.length > 0">
+    <NTable v-if="controller.areas.length > 0" size="small" :bordered="false">
       <thead>
         <tr>
           <th scope="col">Data</th>
@@ -46,8 +46,8 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
               size="small"
               :label="`Area ${i + 1}: data`"
               :value="area.content"
-              @update:value="set(i, { content: $event as 'any' })"
               :options="[{ value: 'any', label: 'all' }, ...plainChoices(dataContents)]"
+              @update:value="set(i, { content: $event as 'any' })"
             />
           </td>
           <td>
@@ -55,11 +55,11 @@ function setByte(at: number, direction: 'in' | 'out', text: string): void {
               size="small"
               :label="`Area ${i + 1}: network`"
               :value="area.networkId"
-              @update:value="set(i, { networkId: $event })"
               :options="[
                 { value: '', label: 'all networks' },
                 ...networks().map((network) => ({ value: network.id, label: network.name })),
               ]"
+              @update:value="set(i, { networkId: $event })"
             />
           </td>
           <td>

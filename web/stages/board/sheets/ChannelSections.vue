@@ -1,8 +1,4 @@
 <script setup lang="ts">
-import { NCheckbox, NTable } from 'naive-ui'
-import { tableChoices } from '../../../parts/choices'
-import PickField from '../../../parts/PickField.vue'
-import { computed, ref } from 'vue'
 import {
   bitAddressOf,
   channelAddress,
@@ -22,12 +18,16 @@ import {
   type DerivedStation,
   type NotationName,
 } from '@kataxis/core'
+import { NCheckbox, NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { tableChoices } from '../../../parts/choices'
 import EditField from '../../../parts/EditField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
-import { useGuard } from '../../../stores/guard'
-import OctetSection from './OctetSection.vue'
-import { useProject } from '../../../stores/project'
+import PickField from '../../../parts/PickField.vue'
 import TypedInput from '../../../parts/TypedInput.vue'
+import { useGuard } from '../../../stores/guard'
+import { useProject } from '../../../stores/project'
+import OctetSection from './OctetSection.vue'
 
 /** Addresses, channels and tags of a module, or of a head's own data. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule; notation: NotationName }>()
@@ -171,8 +171,8 @@ const rangeOf = (block: DataBlock) => {
     <div class="titled">
       <h2>Channels and data items</h2>
       <PickField
-        label="Addresses are counted in"
         v-model:value="countedIn"
+        label="Addresses are counted in"
         class="counting"
         :options="tableChoices(countings, (words) => `in ${words}`)"
       />

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../../parts/PickField.vue'
-import { NButton, NCheckbox } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
 import {
   carriedBy,
   neededInside,
@@ -9,6 +6,9 @@ import {
   suggestConnection,
   type DerivedStation,
 } from '@kataxis/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
 
 /** Which of a head's connections carries its data: chosen, or suggested from what is wanted. */
@@ -43,13 +43,13 @@ const suggested = computed(() =>
       label="Connection"
       shown
       :value="view.station.connection"
-      @update:value="take($event)"
       :options="
         device.connections.map((connection) => ({
           value: connection.key,
           label: `${connection.name} · ${connection.inputBytes} bytes in, ${connection.outputBytes} out`,
         }))
       "
+      @update:value="take($event)"
     />
     <details v-if="device.connections.length > 1 && words.length > 0">
       <summary>Find it by what it has to carry</summary>
@@ -68,8 +68,8 @@ const suggested = computed(() =>
           <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
           {{ suggested.outputBytes }} out.
           <NButton
-            size="small"
             v-if="suggested.key !== view.station.connection"
+            size="small"
             @click="take(suggested.key)"
           >
             Use this connection

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import PickField from '../../../parts/PickField.vue'
-import LinkButton from '../../../parts/LinkButton.vue'
+import { notationNames, notations, type ControllerRow, type NotationName } from '@kataxis/core'
 import { NButton, NCheckbox } from 'naive-ui'
 import { computed } from 'vue'
-import { notationNames, notations, type ControllerRow, type NotationName } from '@kataxis/core'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
+import LinkButton from '../../../parts/LinkButton.vue'
+import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
 import GivingAddresses, { type ControllerSize } from './GivingAddresses.vue'
 
@@ -60,24 +60,24 @@ function setSize(which: ControllerSize, text: string) {
       label="Addresses are written as"
       shown
       :value="view.controller.notation"
-      @update:value="set({ notation: $event as NotationName })"
       :options="
         notationNames.map((name) => ({
           value: name,
           label: `${notations[name].name}, ${notations[name].label}`,
         }))
       "
+      @update:value="set({ notation: $event as NotationName })"
     />
     <PickField
       label="The program reads the octets of numbers"
       shown
       :value="view.controller.byteOrder"
-      @update:value="set({ byteOrder: $event as 'network' })"
       :options="[
         { value: 'network', label: 'as each network sends them' },
         { value: 'little', label: 'lowest octet first' },
         { value: 'big', label: 'highest octet first' },
       ]"
+      @update:value="set({ byteOrder: $event as 'network' })"
     />
     <GivingAddresses :controller="view.controller" @set-size="setSize" />
     <section>

@@ -5,8 +5,8 @@ export type ControllerSize =
 </script>
 
 <script setup lang="ts">
-import { NCheckbox } from 'naive-ui'
 import type { ControllerRow } from '@kataxis/core'
+import { NCheckbox } from 'naive-ui'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
 import AreaRows from './AreaRows.vue'

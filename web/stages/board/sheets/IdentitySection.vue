@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton, NCheckbox } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   expectedRole,
   hostOf,
@@ -15,6 +13,8 @@ import {
   type DerivedStation,
   type SwitchBank,
 } from '@kataxis/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed, ref } from 'vue'
 import EditField from '../../../parts/EditField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
 import SwitchCard from '../../../parts/SwitchCard.vue'
@@ -144,15 +144,15 @@ function take(address: number): void {
         @take="take"
       />
       <template v-if="!view.device?.switches">
-        <NButton size="small" v-if="!isChoosing" class="choose" @click="isChoosing = true">
+        <NButton v-if="!isChoosing" size="small" class="choose" @click="isChoosing = true">
           {{ bank ? 'Other switches …' : 'Add address switches …' }}
         </NButton>
         <div v-else class="choosing">
           <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />
           <div class="row">
             <NButton
-              size="small"
               v-if="station.switches && alike.length > 0"
+              size="small"
               @click="setBank(station.switches, true)"
             >
               The same for all {{ alike.length + 1 }} of this type

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
 import { oneOr } from '@kataxis/core'
 import type { LogicalImage } from '@kataxis/core'
+import { NTable } from 'naive-ui'
 
 /** What the master of a line lays side by side for all its slaves. */
 defineProps<{ image: LogicalImage }>()

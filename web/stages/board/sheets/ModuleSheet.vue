@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import { NButton, NTable } from 'naive-ui'
 import { computed } from 'vue'
-import { electricalOf, signalOn, wordBytes, wordElectrical, type Module } from '@kataxis/core'
 import FindingList from '../../../parts/FindingList.vue'
 import { useNotation } from '../../../parts/useNotation'
-import { useGuard } from '../../../stores/guard'
 import { useFocus } from '../../../stores/focus'
+import { useGuard } from '../../../stores/guard'
 import { useProject } from '../../../stores/project'
 import ChannelSections from './ChannelSections.vue'
 import ParameterSection from './ParameterSection.vue'
@@ -127,8 +127,8 @@ const findingIds = computed(() => [
     </section>
     <div class="row">
       <NButton
-        size="small"
         v-if="(module.layout?.blocks.length ?? 0) > 0"
+        size="small"
         @click="goTo('memory', { kind: 'module', id })"
       >
         Show in the memory

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton, NCheckbox } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   ipOfHost,
   kindOf,
@@ -10,6 +8,8 @@ import {
   type NetworkRow,
   type NumberPool,
 } from '@kataxis/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed, ref } from 'vue'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
 import IdentitiesDialog from '../dialogs/IdentitiesDialog.vue'

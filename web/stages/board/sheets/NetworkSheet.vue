@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
-import { computed } from 'vue'
 import {
   controllerIpOf,
   formatSubnet,
@@ -10,6 +8,8 @@ import {
   subnetOfNetwork,
   type CommandOf,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed } from 'vue'
 import EditField from '../../../parts/EditField.vue'
 import FindingList from '../../../parts/FindingList.vue'
 import { useProject } from '../../../stores/project'

@@ -1,9 +1,4 @@
 <script setup lang="ts">
-import { NTable } from 'naive-ui'
-import TextField from '../../../parts/TextField.vue'
-import { plainChoices } from '../../../parts/choices'
-import PickField from '../../../parts/PickField.vue'
-import { computed, ref } from 'vue'
 import {
   hexOctet,
   hasByteOrder,
@@ -20,6 +15,11 @@ import {
   type DerivedStation,
   type Turn,
 } from '@kataxis/core'
+import { NTable } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { plainChoices } from '../../../parts/choices'
+import PickField from '../../../parts/PickField.vue'
+import TextField from '../../../parts/TextField.vue'
 import { useProject } from '../../../stores/project'
 
 /** Numbers of more than one octet on their way: as they travel, as they lie in the image, and as
@@ -92,9 +92,9 @@ const orderWords = {
     </p>
     <div class="given">
       <TextField
+        v-model:value="example"
         label="The device sends"
         shown
-        v-model:value="example"
         mono
         :more="{ inputmode: 'decimal' }"
       />
@@ -103,11 +103,11 @@ const orderWords = {
         label="All of them"
         shown
         :value="null"
-        @update:value="set(numbers, $event as Turn)"
         :options="[
           { value: '', label: turnWords[''] },
           ...turnNames.map((name) => ({ value: name, label: turnWords[name] })),
         ]"
+        @update:value="set(numbers, $event as Turn)"
       />
     </div>
     <NTable size="small" :bordered="false">
@@ -132,8 +132,8 @@ const orderWords = {
               class="turn"
               size="small"
               :value="turn"
-              @update:value="set([channel], $event as Turn)"
               :options="[{ value: '', label: 'ABCD' }, ...plainChoices(turnNames)]"
+              @update:value="set([channel], $event as Turn)"
             />
           </td>
           <td class="octets">{{ sent }}</td>

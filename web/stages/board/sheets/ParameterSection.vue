@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
-import { computed } from 'vue'
 import {
   choicesOf,
   parameterGroups,
@@ -9,6 +7,8 @@ import {
   type DerivedModule,
   type DerivedStation,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed } from 'vue'
 import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { modbusTables, requestsOf, serialTimeMs, type DerivedStation } from '@kataxis/core'
 import { NTable } from 'naive-ui'
 import { computed } from 'vue'
-import { modbusTables, requestsOf, serialTimeMs, type DerivedStation } from '@kataxis/core'
 import { useProject } from '../../../stores/project'
 
 /** The requests that bring a Modbus station's registers, as few as the limits allow, with their

@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import { plainChoices } from '../../../parts/choices'
-import PickField from '../../../parts/PickField.vue'
-import { computed } from 'vue'
 import {
   roundOf,
   type DerivedStation,
   type NetworkRow,
   type NetworkSettingsEdit,
 } from '@kataxis/core'
+import { computed } from 'vue'
+import { plainChoices } from '../../../parts/choices'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
+import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
 
 /** How often stations are asked for their data, and the line that this goes over, where the
@@ -41,22 +41,22 @@ function setPeriod(text: string): void {
         label="Bit/s"
         shown
         :value="line.baud"
-        @update:value="set({ line: { ...line, baud: $event } })"
         :options="plainChoices(bauds)"
+        @update:value="set({ line: { ...line, baud: $event } })"
       />
       <PickField
         label="Parity"
         shown
         :value="line.parity"
-        @update:value="set({ line: { ...line, parity: $event as 'even' } })"
         :options="plainChoices(['even', 'odd', 'none'])"
+        @update:value="set({ line: { ...line, parity: $event as 'even' } })"
       />
       <PickField
         label="Stop bits"
         shown
         :value="line.stopBits"
-        @update:value="set({ line: { ...line, stopBits: $event as 1 } })"
         :options="plainChoices([1, 2])"
+        @update:value="set({ line: { ...line, stopBits: $event as 1 } })"
       />
       <EditField label="Every, ms" :value="String(requestMs)" mono @change="setPeriod($event)" />
     </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
 import { timeBasedNetworkNumber, type NetworkRow } from '@kataxis/core'
+import { NButton } from 'naive-ui'
 import EditField from '../../../parts/EditField.vue'
 import { useProject } from '../../../stores/project'
 

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import TextField from '../../../parts/TextField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   failSafeParts,
   ipOf,
@@ -12,6 +9,9 @@ import {
   stationParameterSignature,
   type DerivedStation,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
+import TextField from '../../../parts/TextField.vue'
 import { useProject } from '../../../stores/project'
 import { useSession } from '../../../stores/session'
 
@@ -71,14 +71,14 @@ function enter(): void {
       </p>
       <form class="line" @submit.prevent="enter">
         <TextField
-          label="Configuration signature"
           v-model:value="signature"
+          label="Configuration signature"
           mono
           placeholder="as the maker’s tool shows it"
         /><NButton size="small" attr-type="submit" :disabled="signature.trim() === ''">
           {{ entered ? 'Renew' : 'Enter' }}
         </NButton>
-        <NButton size="small" v-if="entered" @click="set('')"> Take away </NButton>
+        <NButton v-if="entered" size="small" @click="set('')"> Take away </NButton>
       </form>
     </template>
   </section>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../../parts/PickField.vue'
-import { computed } from 'vue'
-import { NButton } from 'naive-ui'
 import {
   fieldSupplySteps,
   kindOf,
@@ -10,9 +7,12 @@ import {
   supplySteps,
   widthOf,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed } from 'vue'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
 import FindingList from '../../../parts/FindingList.vue'
+import PickField from '../../../parts/PickField.vue'
 import { useNotation } from '../../../parts/useNotation'
 import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
@@ -134,7 +134,6 @@ const bars = computed(() => {
         label="Small modules side by side in one byte"
         shown
         :value="view.station.packsBits === null ? '' : String(view.station.packsBits)"
-        @update:value="setPacking($event)"
         :options="[
           {
             value: '',
@@ -143,6 +142,7 @@ const bars = computed(() => {
           { value: 'true', label: 'yes' },
           { value: 'false', label: 'no' },
         ]"
+        @update:value="setPacking($event)"
       />
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
@@ -206,7 +206,7 @@ const bars = computed(() => {
       </p>
     </section>
     <div class="row">
-      <NButton size="small" v-if="view.blocks.length > 0" @click="showInMemory">
+      <NButton v-if="view.blocks.length > 0" size="small" @click="showInMemory">
         Show in the memory
       </NButton>
       <NButton size="small" @click="emit('duplicate')">Duplicate …</NButton>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import PickField from '../../../parts/PickField.vue'
-import { NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
 import {
   sizeOfDevice,
   submoduleFor,
@@ -11,7 +8,10 @@ import {
   type DerivedStation,
   type SubslotView,
 } from '@kataxis/core'
+import { NButton } from 'naive-ui'
+import { computed, ref } from 'vue'
 import DialogBox from '../../../parts/DialogBox.vue'
+import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
 import HeadPicker, { type Head } from '../dialogs/HeadPicker.vue'
@@ -59,10 +59,9 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
       <li v-for="port in subslots" :key="port.subslot">
         <span class="number mono">{{ port.subslot }}</span>
         <PickField
-          :label="`In subslot ${port.subslot}`"
           v-if="port.allowed.length > 0 && !port.isFixed"
+          :label="`In subslot ${port.subslot}`"
           :value="port.submodule"
-          @update:value="plug(port, $event)"
           :options="[
             { value: '', label: 'empty' },
             ...port.allowed.map((one) => ({
@@ -70,6 +69,7 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
               label: `${one.name} · ${wordBytes(one)}`,
             })),
           ]"
+          @update:value="plug(port, $event)"
         />
         <span v-else
           >{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span
@@ -87,8 +87,8 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
           </NButton>
         </span>
         <NButton
-          size="small"
           v-else-if="port.isPort || port.allowed.length > 0"
+          size="small"
           class="below"
           :aria-label="`Put a device below subslot ${port.subslot}`"
           @click="picking = port"
