@@ -8,7 +8,7 @@ import {
   patternFields,
   plural,
 } from '@kataxis/core'
-import { NButton, NTable } from 'naive-ui'
+import { NButton, NTable, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed, ref } from 'vue'
 import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
@@ -120,19 +120,20 @@ function take() {
         @update:value="step = $event ?? 1"
       />
     </div>
-    <details>
-      <summary>Fields</summary>
-      <ul class="fields">
-        <li v-for="(words, name) in patternFields" :key="name">
-          <code>{{ `{${name}\}` }}</code> {{ words }}
-        </li>
-        <li>
-          <code>{slot:02}</code> pads numbers, <code>{n:*10:+90}</code> multiplies and adds,
-          <code>{name:u}</code> upper case, <code>{name:l}</code> lower case,
-          <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons
-        </li>
-      </ul>
-    </details>
+    <NCollapse
+      ><NCollapseItem name="it" title="Fields">
+        <ul class="fields">
+          <li v-for="(words, name) in patternFields" :key="name">
+            <code>{{ `{${name}\}` }}</code> {{ words }}
+          </li>
+          <li>
+            <code>{slot:02}</code> pads numbers, <code>{n:*10:+90}</code> multiplies and adds,
+            <code>{name:u}</code> upper case, <code>{name:l}</code> lower case,
+            <code>{station:-&gt;_}</code> writes each - as _; one after the other with colons
+          </li>
+        </ul>
+      </NCollapseItem></NCollapse
+    >
     <section>
       <h2>
         {{ changed }} change<template v-if="faulty.length > 0"

@@ -13,7 +13,7 @@ import {
   type EntityParameters,
   type FactName,
 } from '@kataxis/core'
-import { NTable } from 'naive-ui'
+import { NTable, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed } from 'vue'
 import EditField from '../../parts/EditField.vue'
 import { useProject } from '../../stores/project'
@@ -153,30 +153,33 @@ function setEx(key: keyof EntityParameters, text: string): void {
       <p v-if="said.length > 0" class="quiet">
         Its description says: the channel {{ said.join(', ') }}.
       </p>
-      <details v-if="isAnalog || row.kind === 'DI' || row.kind === 'DO'" :open="check !== null">
-        <summary>Intrinsic safety</summary>
-        <div class="ex">
-          <EditField
-            v-for="[key, words, unit] in entityParameters"
-            :key="key"
-            :label="`${words}, ${unit}`"
-            :value="(circuit ?? (electrical.entity as EntityParameters))?.[key]?.toString() ?? ''"
-            mono
-            @change="setEx(key, $event)"
-          />
-        </div>
-        <template v-if="check">
-          <p v-for="line in check.lines" :key="line.words" :class="{ fault: !line.isMet }">
-            {{ line.isMet ? 'met' : 'not met' }}: {{ line.words }}
-          </p>
-          <p v-if="check.isHalved" class="quiet">
-            Cᵢ and Lᵢ both exceed 1 % of C₀ and L₀, so these count half (IEC 60079-25).
-          </p>
-          <p v-if="check.missing.length > 0" class="assumed">
-            Still needed: {{ check.missing.join(', ') }}.
-          </p>
-        </template>
-      </details>
+      <NCollapse
+        v-if="isAnalog || row.kind === 'DI' || row.kind === 'DO'"
+        :default-expanded-names="check === null ? [] : ['it']"
+        ><NCollapseItem name="it" title="Intrinsic safety">
+          <div class="ex">
+            <EditField
+              v-for="[key, words, unit] in entityParameters"
+              :key="key"
+              :label="`${words}, ${unit}`"
+              :value="(circuit ?? (electrical.entity as EntityParameters))?.[key]?.toString() ?? ''"
+              mono
+              @change="setEx(key, $event)"
+            />
+          </div>
+          <template v-if="check">
+            <p v-for="line in check.lines" :key="line.words" :class="{ fault: !line.isMet }">
+              {{ line.isMet ? 'met' : 'not met' }}: {{ line.words }}
+            </p>
+            <p v-if="check.isHalved" class="quiet">
+              Cᵢ and Lᵢ both exceed 1 % of C₀ and L₀, so these count half (IEC 60079-25).
+            </p>
+            <p v-if="check.missing.length > 0" class="assumed">
+              Still needed: {{ check.missing.join(', ') }}.
+            </p>
+          </template>
+        </NCollapseItem></NCollapse
+      >
     </template>
   </div>
 </template>

@@ -7,7 +7,7 @@ import {
   type Meaning,
   type PlacedRecord,
 } from '@kataxis/core'
-import { NButton } from 'naive-ui'
+import { NButton, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed, ref } from 'vue'
 import PickField from '../../parts/PickField.vue'
 import TextField from '../../parts/TextField.vue'
@@ -40,55 +40,50 @@ function add(): void {
 </script>
 
 <template>
-  <details>
-    <summary>Meaning of these parameters</summary>
-    <p class="quiet">
-      Recognised by words in the name, so that the Ledger and the findings know a range from a
-      filter whatever its maker calls it.
-    </p>
-    <ul>
-      <li v-for="one in recognised.slice(0, 30)" :key="one.name">
-        <strong>{{ one.name }}</strong> {{ one.means ? meaningWords[one.means] : 'nothing known' }}
-      </li>
-    </ul>
-    <form @submit.prevent="add">
-      <TextField
-        v-model:value="words"
-        label="Words in the name"
-        placeholder="words in the name, by |"
-      />
-      <PickField
-        v-model:value="meaning"
-        label="Meaning"
-        :options="meanings.map((one) => ({ value: one, label: meaningWords[one] }))"
-      />
-      <NButton size="small" attr-type="submit">Add a rule</NButton>
-    </form>
-    <ul>
-      <li v-for="(rule, i) in own" :key="rule.words + rule.meaning">
-        <span class="mono">{{ rule.words }}</span> {{ meaningWords[rule.meaning] }}
-        <NButton
-          size="small"
-          quaternary
-          :aria-label="`Remove the rule for ${rule.words}`"
-          @click="write(own.filter((_, at) => at !== i))"
-        >
-          ×
-        </NButton>
-      </li>
-    </ul>
-    <p class="quiet">Behind these come {{ commonMeanings.length }} common rules.</p>
-  </details>
+  <NCollapse
+    ><NCollapseItem name="it" title="Meaning of these parameters">
+      <p class="quiet">
+        Recognised by words in the name, so that the Ledger and the findings know a range from a
+        filter whatever its maker calls it.
+      </p>
+      <ul>
+        <li v-for="one in recognised.slice(0, 30)" :key="one.name">
+          <strong>{{ one.name }}</strong>
+          {{ one.means ? meaningWords[one.means] : 'nothing known' }}
+        </li>
+      </ul>
+      <form @submit.prevent="add">
+        <TextField
+          v-model:value="words"
+          label="Words in the name"
+          placeholder="words in the name, by |"
+        />
+        <PickField
+          v-model:value="meaning"
+          label="Meaning"
+          :options="meanings.map((one) => ({ value: one, label: meaningWords[one] }))"
+        />
+        <NButton size="small" attr-type="submit">Add a rule</NButton>
+      </form>
+      <ul>
+        <li v-for="(rule, i) in own" :key="rule.words + rule.meaning">
+          <span class="mono">{{ rule.words }}</span> {{ meaningWords[rule.meaning] }}
+          <NButton
+            size="small"
+            quaternary
+            :aria-label="`Remove the rule for ${rule.words}`"
+            @click="write(own.filter((_, at) => at !== i))"
+          >
+            ×
+          </NButton>
+        </li>
+      </ul>
+      <p class="quiet">Behind these come {{ commonMeanings.length }} common rules.</p>
+    </NCollapseItem></NCollapse
+  >
 </template>
 
 <style scoped>
-details {
-  font: 13px/1.5 var(--narrow);
-}
-summary {
-  cursor: pointer;
-  font: 600 13px/1.5 var(--sans);
-}
 form {
   display: flex;
   gap: 6px;

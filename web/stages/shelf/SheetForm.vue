@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { hasSheetPart, switchBank, type SwitchBank } from '@kataxis/core'
-import { NButton } from 'naive-ui'
+import { NButton, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../../api/client'
@@ -76,10 +76,13 @@ async function save() {
               label="From the controller"
             />
           </div>
-          <details>
-            <summary>Parameters of the head</summary>
-            <RecordRows v-model="draft.head.parameters" label="Parameters of the head" />
-          </details>
+          <NCollapse
+            ><NCollapseItem name="it" title="Parameters of the head">
+              <RecordRows
+                v-model="draft.head.parameters"
+                label="Parameters of the head"
+              /> </NCollapseItem
+          ></NCollapse>
         </section>
         <SheetRegisters v-if="hasSheetPart(draft.network, 'registers')" v-model="draft" />
         <section v-if="hasSheetPart(draft.network, 'dataSets')" aria-label="Data sets">
@@ -166,10 +169,6 @@ header > div {
   display: grid;
   grid-template-columns: 1fr;
   gap: 10px;
-}
-summary {
-  cursor: pointer;
-  font: 13px/1.6 var(--narrow);
 }
 .preview {
   position: sticky;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NCollapse, NCollapseItem } from 'naive-ui'
 import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
 import ElectricalFields from './ElectricalFields.vue'
@@ -47,18 +47,21 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
       :value="module.currentMa"
       @update:value="module.currentMa = $event"
     />
-    <details>
-      <summary>Place on the rail</summary>
-      <PlacementFields v-model="module.placement" />
-    </details>
-    <details>
-      <summary>What its channels are electrically</summary>
-      <ElectricalFields v-model="module.electrical" />
-    </details>
-    <details>
-      <summary>Parameters</summary>
-      <RecordRows v-model="module.parameters" :label="`Parameters of module ${number}`" />
-    </details>
+    <NCollapse
+      ><NCollapseItem name="it" title="Place on the rail">
+        <PlacementFields v-model="module.placement" /> </NCollapseItem
+    ></NCollapse>
+    <NCollapse
+      ><NCollapseItem name="it" title="What its channels are electrically">
+        <ElectricalFields v-model="module.electrical" /> </NCollapseItem
+    ></NCollapse>
+    <NCollapse
+      ><NCollapseItem name="it" title="Parameters">
+        <RecordRows
+          v-model="module.parameters"
+          :label="`Parameters of module ${number}`"
+        /> </NCollapseItem
+    ></NCollapse>
     <NButton size="small" @click="emit('remove')">Remove this module</NButton>
   </section>
 </template>

@@ -6,7 +6,7 @@ import {
   suggestConnection,
   type DerivedStation,
 } from '@kataxis/core'
-import { NButton, NCheckbox } from 'naive-ui'
+import { NButton, NCheckbox, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
@@ -51,33 +51,34 @@ const suggested = computed(() =>
       "
       @update:value="take($event)"
     />
-    <details v-if="device.connections.length > 1 && words.length > 0">
-      <summary>Find it by what it has to carry</summary>
-      <div class="words">
-        <NCheckbox
-          v-for="word in words"
-          :key="word"
-          :checked="wanted.has(word)"
-          @update:checked="toggle(word)"
-          >{{ word }}</NCheckbox
-        >
-      </div>
-      <p v-if="wanted.size > 0" role="status">
-        <template v-if="suggested"
-          >The smallest that carries {{ plural(wanted.size, 'it', 'all of it') }}:
-          <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
-          {{ suggested.outputBytes }} out.
-          <NButton
-            v-if="suggested.key !== view.station.connection"
-            size="small"
-            @click="take(suggested.key)"
+    <NCollapse v-if="device.connections.length > 1 && words.length > 0"
+      ><NCollapseItem name="it" title="Find it by what it has to carry">
+        <div class="words">
+          <NCheckbox
+            v-for="word in words"
+            :key="word"
+            :checked="wanted.has(word)"
+            @update:checked="toggle(word)"
+            >{{ word }}</NCheckbox
           >
-            Use this connection
-          </NButton></template
-        >
-        <template v-else>No connection carries all of it.</template>
-      </p>
-    </details>
+        </div>
+        <p v-if="wanted.size > 0" role="status">
+          <template v-if="suggested"
+            >The smallest that carries {{ plural(wanted.size, 'it', 'all of it') }}:
+            <strong>{{ suggested.name }}</strong>, {{ suggested.inputBytes }} bytes in,
+            {{ suggested.outputBytes }} out.
+            <NButton
+              v-if="suggested.key !== view.station.connection"
+              size="small"
+              @click="take(suggested.key)"
+            >
+              Use this connection
+            </NButton></template
+          >
+          <template v-else>No connection carries all of it.</template>
+        </p>
+      </NCollapseItem></NCollapse
+    >
   </section>
 </template>
 
