@@ -4,6 +4,7 @@
 import { createHash } from 'node:crypto'
 import {
   existsSync,
+  mkdirSync,
   readdirSync,
   readFileSync,
   renameSync,
@@ -38,12 +39,22 @@ function stateOfSources() {
 
 const isBuilt = (state) => existsSync(marker) && readFileSync(marker, 'utf8') === state
 
+/** What only the sources decide is printed once, and from then on only read. */
+async function printAhead(made) {
+  const { printedSchemas } = await import(pathToFileURL(join(made, 'schema.js')).href)
+  mkdirSync(join(made, 'printed'))
+  for (const [args, text] of await printedSchemas()) writeFileSync(printedBy(made, args), text)
+}
+const printedBy = (folder, args) =>
+  join(folder, 'printed', `${args.replaceAll(/[^\w-]/g, '_')}.json`)
+
 /** Another call may build at the same time; whoever is first stays. */
 async function build(state) {
   const { build: bundle } = await import('vite')
   const made = join(here, `dist-${process.pid}`)
   const configFile = join(here, 'vite.config.ts')
   await bundle({ configFile, logLevel: 'silent', build: { outDir: made } })
+  await printAhead(made)
   writeFileSync(join(made, '.sources'), state)
   try {
     if (isBuilt(state)) throw new Error('built meanwhile')
@@ -58,5 +69,10 @@ const state = stateOfSources()
 if (!isBuilt(state)) await build(state)
 // A reader that closes early (`| head`) is no fault.
 process.stdout.on('error', () => process.exit(0))
-const { main } = await import(pathToFileURL(join(built, 'main.js')).href)
-process.exitCode = await main(process.argv)
+const args = process.argv.slice(2)
+const printed = args[0] === 'schema' ? printedBy(built, args.join(' ')) : null
+if (printed !== null && existsSync(printed)) process.stdout.write(readFileSync(printed))
+else {
+  const { main } = await import(pathToFileURL(join(built, 'main.js')).href)
+  process.exitCode = await main(process.argv)
+}

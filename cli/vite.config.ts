@@ -13,7 +13,7 @@ export default defineConfig({
     target: 'node20',
     minify: true,
     rollupOptions: {
-      input: { main: here('main.ts') },
+      input: { main: here('main.ts'), schema: here('commands/schema.ts') },
       output: { entryFileNames: '[name].js', chunkFileNames: 'parts/[name]-[hash].js' },
     },
   },
