@@ -4,7 +4,7 @@ import { addStation, insertByKeyboard, newProject, saved, stage, violations } fr
 test('the overview says how to begin, then how far it is and what comes next', async ({ page }) => {
   await newProject(page, 'Overview')
   await stage(page, 'Overview')
-  const begin = page.getByRole('region', { name: 'Create project' })
+  const begin = page.getByRole('region', { name: 'Begin' })
   await begin.getByRole('link', { name: 'Import a signal list' }).click()
   await expect(page).toHaveURL(/\/list$/)
   await stage(page, 'Overview')

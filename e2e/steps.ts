@@ -28,7 +28,7 @@ export function newDescription(mark: string) {
 
 export async function newProject(page: Page, name: string): Promise<string> {
   await page.goto('/')
-  await page.getByLabel('New project').fill(name)
+  await page.getByLabel('Name of the project').fill(name)
   await page.getByRole('button', { name: 'Create project' }).click()
   await expect(page).toHaveURL(/\/p\/[^/]+\/overview/)
   await stage(page, 'Board')

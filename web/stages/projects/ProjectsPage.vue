@@ -65,7 +65,7 @@ async function bringIn([file]: readonly File[]) {
         <div class="row">
           <TextField
             v-model:value="name"
-            label="New project"
+            label="Name of the project"
             shown
             placeholder="Name of the plant"
             :more="{ maxlength: 200 }"
