@@ -88,6 +88,7 @@ export async function addStation(page: Page, firmware: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Head module' }).fill(firmware)
   await page.getByRole('combobox', { name: 'Head module' }).press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(page.locator('[data-cell]:focus')).toBeVisible()
 }
 
 /** Types into the focused free slot and takes the first candidate. */
