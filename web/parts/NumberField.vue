@@ -2,11 +2,13 @@
 import { NInputNumber } from 'naive-ui'
 import { computed, useAttrs } from 'vue'
 
-/** A named number with its unit and its limits; null where nothing is typed. */
+/** A named number with its unit and its limits. Where it is `optional`, an empty field is null; else
+ *  the number before stays until another one is typed. */
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{
   label: string
   shown?: boolean
+  optional?: boolean
   value: number | null | undefined
   min?: number
   max?: number
@@ -37,7 +39,7 @@ const inputProps = computed(() => ({ 'aria-label': props.label }))
       :show-button="false"
       :size="size"
       :input-props="inputProps"
-      @update:value="emit('update:value', $event)"
+      @update:value="($event !== null || optional) && emit('update:value', $event)"
     >
       <template v-if="unit" #suffix>{{ unit }}</template>
     </NInputNumber>

@@ -24,36 +24,25 @@ const inputProps = computed(() => ({
   'aria-haspopup': 'listbox',
   'aria-expanded': isOpen.value,
 }))
+const field = computed(() => ({
+  filterable: true,
+  value: props.value,
+  options: props.options as never,
+  placeholder: props.placeholder ?? 'Choose …',
+  disabled: props.disabled,
+  size: props.size,
+  inputProps: inputProps.value as never,
+  onUpdateShow: (show: boolean) => void (isOpen.value = show),
+  onUpdateValue: (value: V) => emit('update:value', value),
+}))
 </script>
 
 <template>
   <label v-if="shown" v-bind="$attrs" class="shown">
     <span class="label">{{ label }}</span>
-    <NSelect
-      filterable
-      :value="value"
-      :options="options as never"
-      :placeholder="placeholder ?? 'Choose …'"
-      :disabled="disabled"
-      :size="size"
-      :input-props="inputProps as never"
-      @update:show="isOpen = $event"
-      @update:value="emit('update:value', $event)"
-    />
+    <NSelect v-bind="field" />
   </label>
-  <NSelect
-    v-else
-    v-bind="$attrs"
-    filterable
-    :value="value"
-    :options="options as never"
-    :placeholder="placeholder ?? 'Choose …'"
-    :disabled="disabled"
-    :size="size"
-    :input-props="inputProps as never"
-    @update:show="isOpen = $event"
-    @update:value="emit('update:value', $event)"
-  />
+  <NSelect v-else v-bind="{ ...$attrs, ...field }" />
 </template>
 
 <style scoped>

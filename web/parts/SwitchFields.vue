@@ -145,6 +145,7 @@ const readJumper = (typed: string) =>
         @update:value="set({ offset: $event ?? 0 })"
       />
       <NumberField
+        optional
         label="From"
         shown
         :min="0"
@@ -152,6 +153,7 @@ const readJumper = (typed: string) =>
         @update:value="set({ first: $event })"
       />
       <NumberField
+        optional
         label="to"
         shown
         :min="0"

@@ -80,12 +80,13 @@ function carried(): Partial<Row> {
           <NumberField
             v-else-if="column.kind === 'number'"
             size="small"
+            :optional="column.optional ?? false"
             :label="`${label}, line ${i + 1}: ${column.label}`"
             :min="0"
             :placeholder="column.label"
             :title="column.label"
             :value="numberIn(row, column.key)"
-            @update:value="set(i, column.key, column.optional ? $event : ($event ?? 0))"
+            @update:value="set(i, column.key, $event)"
           />
           <TypedInput
             v-else-if="column.kind === 'texts'"

@@ -42,6 +42,7 @@ const flags = [
       @change="set({ requiresBefore: $event.split(/\s+/).filter(Boolean) })"
     />
     <NumberField
+      optional
       label="At most in a station"
       shown
       :min="1"
@@ -63,6 +64,7 @@ const flags = [
       @update:value="set({ fieldSupplyMa: $event ?? 0 })"
     />
     <NumberField
+      optional
       label="As extension, modules behind it"
       shown
       :min="0"

@@ -35,6 +35,7 @@ const add = () =>
     <div v-for="(record, i) in records" :key="i" class="record">
       <div class="fields">
         <NumberField
+          optional
           label="Index, empty for none"
           shown
           :min="0"

@@ -41,6 +41,7 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
       />
     </div>
     <NumberField
+      optional
       class="current"
       label="Takes from the backplane, mA (negative: supplies)"
       shown

@@ -55,6 +55,7 @@ function referenceHint({ table, address }: { table: ModbusTable; address: number
         @change="setModbus({ bauds: $event.split(/\s+/).filter(Boolean).map(Number) })"
       />
       <NumberField
+        optional
         label="Watchdog register, empty for none"
         shown
         :min="0"

@@ -55,6 +55,7 @@ function setSlotData(way: string): void {
         @update:value="draft.slots.nibbles.order = $event"
       />
       <NumberField
+        optional
         label="First B node, empty for none"
         shown
         :min="1"

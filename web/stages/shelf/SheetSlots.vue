@@ -13,6 +13,7 @@ const setPlacement = (values: SheetDraft['placement']) =>
   <section class="pairs" aria-label="Slots">
     <NumberField v-model:value="draft.slots.count" label="Slots" shown :min="0" :max="4096" />
     <NumberField
+      optional
       label="Supplies to its modules, mA"
       shown
       :min="0"
@@ -35,6 +36,7 @@ const setPlacement = (values: SheetDraft['placement']) =>
       @change="setPlacement({ requires: $event.split(/\s+/).filter(Boolean) })"
     />
     <NumberField
+      optional
       label="Modules before an extension is needed"
       shown
       :min="1"
