@@ -268,6 +268,27 @@ test('what is typed into a cell is taken over however one leaves it, and no othe
   await expect(tag('INT_P101_Rdy')).toBeVisible()
 })
 
+test('an entry that is typed quicker than its field is drawn is whole, and Enter ends it', async ({
+  page,
+}) => {
+  await page.goto('/p/skarvholm/ledger')
+  const grid = page.getByTestId('ledger-grid')
+  for (const cell of ['INT_P101_Flt', 'Intake pump 1: fault']) {
+    await grid.getByText(cell, { exact: true }).click()
+    await page.evaluate(() => {
+      const press = (key: string) =>
+        document.activeElement!.dispatchEvent(
+          new KeyboardEvent('keydown', { key, code: key, bubbles: true, cancelable: true }),
+        )
+      for (const key of ['a', 'b', 'c', 'Enter']) press(key)
+    })
+    await expect(grid.getByText('abc', { exact: true })).toBeVisible()
+    await saved(page)
+    await undo(page)
+    await expect(grid.getByText(cell, { exact: true })).toBeVisible()
+  }
+})
+
 test('rows keep their places while they are edited under a filter', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')

@@ -22,7 +22,9 @@ export class Streams {
   private readonly open = new Set<Stream>()
   private readonly stops: (() => void)[]
   private readonly beat = setInterval(() => {
-    for (const { response } of this.open) response.write(': still here\n\n')
+    // A stream that is about to begin has no heading yet, and a beat would write one for it.
+    for (const { response } of this.open)
+      if (response.headersSent) response.write(': still here\n\n')
   }, beatMs).unref()
 
   /** `revisionsOf` is asked when a stream begins and after a gap. */
@@ -54,6 +56,8 @@ export class Streams {
     if (own >= mostOfAccount) throw refusal('streams.many', own)
     if (this.open.size >= mostInAll) throw refusal('server.busyListening')
     const { response } = stream
+    // Whoever has left already says so no more.
+    if (response.closed) return
     // From here on what happens is heard; what happened until now is told first.
     this.open.add(stream)
     response.on('close', () => this.open.delete(stream))

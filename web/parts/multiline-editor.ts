@@ -15,6 +15,13 @@ export class MultilineEditor implements EditorBase {
   getValue(): string | undefined {
     return this.field?.value
   }
+  /** A letter that was typed before the field had the keyboard. */
+  appendPendingInput(letter: string): boolean {
+    if (!this.field) return false
+    this.field.value += letter
+    this.field.focus()
+    return true
+  }
   beforeDisconnect(): void {
     this.field?.blur()
   }

@@ -61,6 +61,30 @@ export function useTypedCells<Row>(
     },
     { capture: true },
   )
+  // Whoever types quickly ends the entry before its field is drawn; the key waits for the field.
+  useEventListener(
+    window,
+    'keydown',
+    (event) => {
+      const ends = event.key === 'Enter' || event.key === 'Tab'
+      const isAhead = open !== null && ends && !isInEditor(event.target)
+      if (!isAhead || !holder.value?.contains(event.target as Node)) return
+      event.preventDefault()
+      event.stopImmediatePropagation()
+      void passOn(event)
+    },
+    { capture: true },
+  )
+  async function passOn({ key, code, shiftKey }: KeyboardEvent): Promise<void> {
+    for (let frames = 0; open !== null && frames < 120; frames++) {
+      const at = document.activeElement
+      if (isInEditor(at))
+        return void at!.dispatchEvent(
+          new KeyboardEvent('keydown', { key, code, shiftKey, bubbles: true, cancelable: true }),
+        )
+      await new Promise(requestAnimationFrame)
+    }
+  }
   // Before the grid, which takes the editor away.
   useEventListener(
     window,
