@@ -39,7 +39,8 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-    trace: 'retain-on-failure',
+    // A trace of every test takes a third of their time: `--trace on` where one is wanted.
+    screenshot: 'only-on-failure',
   },
   webServer: {
     command: 'node scripts/start.mjs --demo',
