@@ -4,6 +4,8 @@ import {
   addStation,
   beginWith,
   cell,
+  choose,
+  chooseFiles,
   insertByKeyboard,
   newDescription,
   newProject,
@@ -11,12 +13,11 @@ import {
   signedIn,
   stage,
   violations,
-  choose,
 } from './steps'
 
 const shelved = async (page: Page): Promise<void> => {
   await stage(page, 'Shelf')
-  await page.getByLabel('Add description files').setInputFiles([newDescription(String(Date.now()))])
+  await chooseFiles(page, 'Add description files', [newDescription(String(Date.now()))])
   // A single file opens by itself.
   await expect(page.getByRole('heading', { level: 1 })).toContainText('QH400', { timeout: 30_000 })
   await stage(page, 'Board')
@@ -211,13 +212,13 @@ test('the three zooms show the same lanes, more or less of each', async ({ page 
   await page.goto('/p/skarvholm/board')
   const height = async () => (await page.locator('[data-cell="intake-a:2"]').boundingBox())!.height
   await page.getByRole('button', { name: 'Plant', exact: true }).click()
-  expect(await height()).toBeLessThan(18)
+  await expect.poll(height).toBeLessThan(18)
   await page.getByRole('button', { name: 'Module', exact: true }).click()
   await expect(page.locator('[data-cell="intake-a:2"]')).toContainText('INT_P101_Run')
   await expect(page.locator('[data-cell="intake-a:2"]')).toContainText('%IX0.0')
   expect(await violations(page)).toEqual([])
   await page.getByRole('button', { name: 'Lane', exact: true }).click()
-  expect(await height()).toBe(40)
+  await expect.poll(height).toBe(40)
 })
 
 test('the history tells who did what, compares versions and goes back', async ({ page }) => {

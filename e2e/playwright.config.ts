@@ -3,8 +3,11 @@ import { defineConfig } from '@playwright/test'
 import { signedInState } from './sign-in'
 
 const port = process.env['PORT'] ?? '4690'
-/** Tests on the demo's project. */
-const onDemo = ['accounts', 'parameters', 'signals', 'stages'].map((name) => `${name}.spec.ts`)
+const specs = (...names: string[]) => names.map((name) => `${name}.spec.ts`)
+/** Tests that change the demo's project; the others only look at it, or have projects of their own. */
+const onDemo = specs('accounts', 'parameters', 'signals')
+/** About half of those, so that all lines take equally long. */
+const first = specs('board', 'jobs', 'memory', 'resilience', 'shelf')
 
 /** The real start command, with a home and a port of its own. */
 export default defineConfig({
@@ -12,12 +15,14 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 90_000,
   expect: { timeout: 10_000 },
-  // Two at a time on one program: those that change the demo one after the other, since Undo takes
-  // back what the same person did last, and beside them those that have projects of their own.
-  workers: 2,
+  // Beside each other on one program: those that change the demo one after the other, since Undo
+  // takes back what the same person did last, and two lines of others. A browser waits half of the
+  // time, so three keep two cores busy.
+  workers: 3,
   projects: [
     { name: 'demo', testMatch: onDemo, workers: 1 },
-    { name: 'own', testMatch: '*.spec.ts', testIgnore: onDemo, workers: 1 },
+    { name: 'first', testMatch: first, workers: 1 },
+    { name: 'second', testMatch: '*.spec.ts', testIgnore: [...onDemo, ...first], workers: 1 },
   ],
   reporter: [['list'], ['json']],
   globalSetup: fileURLToPath(new URL('./sign-in.ts', import.meta.url)),
@@ -26,6 +31,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    contextOptions: { reducedMotion: 'reduce' },
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
-import { newDescription, newProject, stage, violations, choose } from './steps'
+import { choose, chooseFiles, newDescription, newProject, stage, violations } from './steps'
 
 const mark = () =>
   Math.random()
@@ -21,7 +21,7 @@ Ext_User_Prm_Data_Ref(0) = 1
 EndModule
 ${more}`
 const bringIn = (page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]) =>
-  page.getByLabel('Add description files').setInputFiles(files)
+  chooseFiles(page, 'Add description files', files)
 const plain = (name: string, text: string) => ({
   name,
   mimeType: 'text/plain',

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { cutOff, violations } from './steps'
 
 const stages = [
@@ -17,24 +17,41 @@ const stages = [
   'handover',
 ]
 
-for (const stage of stages) {
-  test(`${stage} is whole: nothing cut off, no serious accessibility violation in either theme`, async ({
-    page,
-  }) => {
-    await page.goto(`/p/skarvholm/${stage}`)
-    await expect(page.getByRole('contentinfo')).toBeVisible()
-    if (stage === 'rehearsal') {
-      await page.getByRole('button', { name: /Build the wire and scan it|Start again/ }).click()
-      await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
-    }
-    expect(await cutOff(page)).toEqual([])
-    for (const colorScheme of ['light', 'dark'] as const) {
-      await page.emulateMedia({ colorScheme })
-      await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme)
-      expect(await violations(page, colorScheme === 'dark' ? 'colours' : undefined)).toEqual([])
-    }
-  })
+/** Goes to a place of the open project as a link does, without loading the page again. */
+async function goWithin(page: Page, path: string): Promise<void> {
+  await page.evaluate((to) => {
+    history.pushState(null, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state: null }))
+  }, path)
+  await expect(page).toHaveURL(path)
 }
+
+/** What stands on the stage is there. */
+const isDrawn = (page: Page) => expect(page.locator('main.stage')).not.toBeEmpty()
+
+test('every stage is whole: nothing cut off, no serious accessibility violation in either theme', async ({
+  page,
+}) => {
+  test.setTimeout(300_000)
+  await page.goto('/p/skarvholm/overview')
+  await expect(page.getByRole('contentinfo')).toBeVisible()
+  for (const stage of stages)
+    await test.step(stage, async () => {
+      await goWithin(page, `/p/skarvholm/${stage}`)
+      await isDrawn(page)
+      if (stage === 'rehearsal') {
+        await page.getByRole('button', { name: /Build the wire and scan it|Start again/ }).click()
+        await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
+      }
+      expect.soft(await cutOff(page), stage).toEqual([])
+      for (const colorScheme of ['light', 'dark'] as const) {
+        await page.emulateMedia({ colorScheme })
+        await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme)
+        const only = colorScheme === 'dark' ? 'colours' : undefined
+        expect.soft(await violations(page, only), `${stage}, ${colorScheme}`).toEqual([])
+      }
+    })
+})
 
 test('the projects page has no serious accessibility violation', async ({ page }) => {
   await page.goto('/')

@@ -38,6 +38,11 @@ export async function newProject(page: Page, name: string): Promise<string> {
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click()
 
+type Files = Parameters<Locator['setInputFiles']>[0]
+/** Chooses files in the field of that name, once it is there; a link may be called the same. */
+export const chooseFiles = (page: Page, label: string, files: Files) =>
+  page.getByLabel(label).and(page.locator('input[type=file]')).setInputFiles(files)
+
 /** Chooses in a list of choices by what the choice is called. */
 export async function choose(field: Locator, choice: string): Promise<void> {
   await field.click()
@@ -111,8 +116,12 @@ export async function signedIn(browser: Browser, name: string): Promise<BrowserC
 /** What axe finds that is serious or worse, with the places. What a theme changes is colours: where
  *  the same page was looked at in the other one, `only` them need another look. */
 export async function violations(page: Page, only?: 'colours'): Promise<string[]> {
-  await page.evaluate(() => document.fonts.ready)
-  const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] })
+  // A colour on its way from one theme to the other is none of either.
+  await page.evaluate(async () => {
+    await document.fonts.ready
+    await Promise.allSettled(document.getAnimations().map(({ finished }) => finished))
+  })
+  const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })
   if (only === 'colours') axe.withRules(['color-contrast'])
   const found = await axe.analyze()
   return found.violations

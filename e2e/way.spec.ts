@@ -5,12 +5,13 @@ import Papa from 'papaparse'
 import {
   addStation,
   cell,
+  chooseFiles,
+  fromMenu,
   insertByKeyboard,
   newDescription,
   newProject,
   saved,
   stage,
-  fromMenu,
 } from './steps'
 
 const gridCell = (page: Page, row: number, column: number) =>
@@ -38,12 +39,10 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
 
   await test.step('a file comes onto the Shelf and shows what it offers', async () => {
     await stage(page, 'Shelf')
-    await page
-      .getByLabel('Add description files')
-      .setInputFiles([
-        newDescription('20260401'),
-        { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') },
-      ])
+    await chooseFiles(page, 'Add description files', [
+      newDescription('20260401'),
+      { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('<a>\n<b></a>') },
+    ])
     await expect(page.getByText('is on the Shelf now.')).toBeVisible()
     await expect(
       page.getByText(/broken\.xml, line [12]: Line 1 shows no description format/),
@@ -211,9 +210,11 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
   await test.step('the project leaves as an archive and comes back the same', async () => {
     const archive = await download(page, 'Project archive')
     const before = await download(page, 'Project file')
-    await page
-      .getByLabel('Project file or archive')
-      .setInputFiles({ name: 'way.zip', mimeType: 'application/zip', buffer: archive.bytes })
+    await chooseFiles(page, 'Project file or archive', {
+      name: 'way.zip',
+      mimeType: 'application/zip',
+      buffer: archive.bytes,
+    })
     await expect(page).toHaveURL(/\/board/)
     await expect(page.getByRole('row').filter({ hasText: 'qh401-1' })).toBeVisible()
     await stage(page, 'Handover')

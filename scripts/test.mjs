@@ -31,9 +31,7 @@ async function step(name, args, program = 'npx') {
 
 /** A test runner whose own counts are added up from its JSON report. */
 async function suite(name, args, report, count, env = {}) {
-  const code = await timed(name, () =>
-    runAsync('npx', args, { env: { ...process.env, ...env } }),
-  )
+  const code = await timed(name, () => runAsync('npx', args, { env: { ...process.env, ...env } }))
   const counts = existsSync(report)
     ? count(JSON.parse(readFileSync(report, 'utf8')))
     : { passed: 0, failed: 1, skipped: 0 }
@@ -79,6 +77,15 @@ async function tests(name, projects) {
   )
 }
 
+async function unitThenFaults() {
+  await tests('unit tests', ['unit', 'apart', 'cli'])
+  await step(
+    'what goes wrong in operation, for a minute',
+    ['scripts/faults.mjs', '--short'],
+    process.execPath,
+  )
+}
+
 async function main() {
   ensureDebianPackages([
     {
@@ -98,16 +105,10 @@ async function main() {
   ensureWebBuild()
 
   removePostgres(join(root, '.kataxis-test'))
-  // Pure work runs beside each other; what measures times runs alone.
-  await Promise.all([checks(), tests('unit tests', ['unit', 'apart', 'cli'])])
+  // Beside each other what waits and what computes; what measures times runs alone.
+  await Promise.all([checks(), unitThenFaults()])
   await tests('server tests', ['server'])
   await tests('server tests that measure', ['measured'])
-
-  await step(
-    'what goes wrong in operation, for a minute',
-    ['scripts/faults.mjs', '--short'],
-    process.execPath,
-  )
 
   const home = join(root, '.kataxis-e2e')
   removePostgres(home)

@@ -73,7 +73,7 @@ export function createApp(
   const endpoints = allEndpoints(services)
   const description = JSON.stringify(describe(endpoints))
   app.get('/api/openapi.json', (_request, response) => void response.type('json').send(description))
-  mount(app, endpoints, services.users, services.desks)
+  mount(app, endpoints, services)
   app.use('/api', (request, response) =>
     sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`),
   )

@@ -1,13 +1,11 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import ProjectFrame from './shell/ProjectFrame.vue'
-import BoardStage from './stages/board/BoardStage.vue'
-import ProjectsPage from './stages/projects/ProjectsPage.vue'
 
 /** Every place has a URL: `/p/:project/board?at=module:…`. */
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', component: ProjectsPage },
+    { path: '/', component: () => import('./stages/projects/ProjectsPage.vue') },
     { path: '/accounts', component: () => import('./stages/accounts/AccountsPage.vue') },
     {
       path: '/p/:project',
@@ -31,7 +29,11 @@ export const router = createRouter({
             { path: ':file', name: 'file', component: () => import('./stages/shelf/FilePage.vue') },
           ],
         },
-        { path: 'board', name: 'board', component: BoardStage },
+        {
+          path: 'board',
+          name: 'board',
+          component: () => import('./stages/board/BoardStage.vue'),
+        },
         {
           path: 'ledger',
           name: 'ledger',

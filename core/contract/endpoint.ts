@@ -1,6 +1,11 @@
 import { z } from 'zod'
 import type { Right } from '../users/roles'
 
+/** How a project is kept, each further away than the one before: in use, only to be looked at, to be
+ *  restored for some days. */
+export const projectStates = ['active', 'archived', 'deleted'] as const
+export type ProjectState = (typeof projectStates)[number]
+
 /** One way into the program, as data: the server checks by it what comes and what goes, the browser
  *  takes paths and types from it, OpenAPI is written from it. */
 export interface EndpointShape {
@@ -11,6 +16,9 @@ export interface EndpointShape {
   /** What the sender has to be allowed; left out, `read` for what only looks and `plan` for
    *  everything else. `none`: nobody has to be signed in. */
   readonly right?: Right | 'none'
+  /** Of projects in which state; left out, one that is archived is only looked at, and one that is
+   *  deleted not at all. */
+  readonly reaches?: ProjectState
   /** Where the server does it. `plans`: all that asks for or changes a plan, in order; `work`: what
    *  may take long; left out: at once. */
   readonly at?: 'plans' | 'work'

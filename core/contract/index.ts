@@ -7,8 +7,9 @@ import { liveContract } from './live'
 import { projectContract } from './projects'
 import { rehearsalContract } from './rehearsal'
 
-export type { EndpointShape } from './endpoint'
+export { projectStates, type EndpointShape, type ProjectState } from './endpoint'
 export { jobStates, type JobState, type JobView } from './jobs'
+export type { ListedProject } from './projects'
 export type { Presence } from './live'
 
 /** Every way into the program, by name. */

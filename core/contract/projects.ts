@@ -3,7 +3,8 @@ import { exportNames } from '../exchange/formats'
 import { command, type Command } from '../plan/commands'
 import type { RowChange } from '../plan/draft'
 import { id, projectRow, tables } from '../plan/model'
-import { moment, nothing, outlineOf, type EndpointShape } from './endpoint'
+import { roleNames } from '../users/roles'
+import { moment, nothing, outlineOf, projectStates, type EndpointShape } from './endpoint'
 
 export const project = z.object({ project: id })
 const latest = 2_000_000_000
@@ -51,6 +52,25 @@ const entry = z.object({
 /** What happened since. `epoch` names the database; where it is another one, what the sender knows
  *  of the plan is of no use. */
 const told = z.object({ epoch: z.string(), entries: z.array(entry) })
+const state = z.enum(projectStates)
+const role = z.enum(roleNames)
+const member = z.object({ userId: z.string(), role })
+const person = z.object({ id: z.string(), name: z.string(), fullName: z.string(), role })
+const projectListed = z.object({
+  id: z.string(),
+  name: z.string(),
+  revision: z.number(),
+  /** Its last change, else when it was begun, and who made it. */
+  at: moment,
+  by: z.string().nullable(),
+  state,
+  /** When a deleted one goes for good. */
+  goneAt: moment.nullable(),
+  isOpen: z.boolean(),
+  /** In which one enters it. */
+  role,
+})
+export type ListedProject = z.output<typeof projectListed>
 const largestImport = 256 * 1024 * 1024
 /** A command about every channel of a large plan. */
 const largestCommand = 64 * 1024 * 1024
@@ -61,8 +81,52 @@ export const projectContract = {
     path: '/api/projects',
     summary: 'All projects',
     answer: z.object({
-      projects: z.array(z.object({ id: z.string(), name: z.string(), revision: z.number() })),
+      projects: z.array(projectListed),
     }),
+  },
+  access: {
+    method: 'get',
+    path: '/api/projects/{project}/access',
+    summary: 'What somebody may do in a project',
+    params: project,
+    answer: z.object({ role, state }),
+  },
+  setState: {
+    method: 'post',
+    path: '/api/projects/{project}/state',
+    summary: 'Archives or deletes a project, or puts it in use again',
+    reaches: 'deleted',
+    params: project,
+    body: z.object({ state }),
+    answer: nothing,
+  },
+  copyProject: {
+    method: 'post',
+    path: '/api/projects/{project}/copies',
+    at: 'work',
+    summary: 'A new project with the same plan, whose history begins there',
+    reaches: 'archived',
+    params: project,
+    body: z.object({ name: projectRow.shape.name }),
+    answer: z.object({ id: z.string() }),
+  },
+  members: {
+    method: 'get',
+    path: '/api/projects/{project}/members',
+    right: 'own',
+    summary: 'Who may enter a project, and who could',
+    params: project,
+    answer: z.object({ isOpen: z.boolean(), members: z.array(member), people: z.array(person) }),
+  },
+  setMembers: {
+    method: 'post',
+    path: '/api/projects/{project}/members',
+    right: 'own',
+    reaches: 'archived',
+    summary: 'Everybody may enter a project, or its members in their roles',
+    params: project,
+    body: z.object({ isOpen: z.boolean(), members: z.array(member).max(1000) }),
+    answer: nothing,
   },
   createProject: {
     method: 'post',

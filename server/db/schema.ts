@@ -48,6 +48,15 @@ const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
   fromDriver: (buffer) => new Uint8Array(buffer),
 })
 
+/** What is said of a project as a whole and stands outside its plan. */
+const keeping = {
+  archivedAt: timestamp('archived_at', { withTimezone: true }),
+  /** It can be restored for some days. */
+  deletedAt: timestamp('deleted_at', { withTimezone: true }),
+  /** Whether everybody with an account may enter, in the account's role. */
+  isOpen: boolean('is_open').notNull().default(true),
+}
+
 export const projects = pgTable('projects', {
   id: text().primaryKey(),
   name: text().notNull(),
@@ -65,7 +74,23 @@ export const projects = pgTable('projects', {
   moduleFormats: jsonb('module_formats').$type<ProjectRow['moduleFormats']>().notNull().default({}),
   revision: integer().notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  ...keeping,
 })
+
+/** Who works on a project that has members only, and in which role; see `isOpen`. */
+export const members = pgTable(
+  'members',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    userId: text('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    role: text().$type<RoleName>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.userId] })],
+)
 
 /** Every table of the plan: rows of one project by id. */
 const owned = {

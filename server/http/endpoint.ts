@@ -8,12 +8,13 @@ import {
   type EndpointShape,
 } from '@kataxis/core'
 import type { ZodType, z } from 'zod'
-import type { Answer, Call, Desks } from '../engine/desks'
+import type { Answer, Call } from '../engine/desks'
 import { refusal } from '../services/refusals'
-import type { UserRow, Users } from '../services/users'
+import type { Services } from '../services'
+import type { UserRow } from '../services/users'
 import { readJson, refuseUnstorable } from './json'
 import type { Sent } from './sent'
-import { guard } from './session'
+import { allow, senderOf } from './session'
 
 /** A file as an answer. */
 export class Download {
@@ -136,8 +137,7 @@ const mostJson = 100_000
 export function mount(
   app: Express,
   endpoints: readonly Endpoint[],
-  users: Users,
-  desks: Desks,
+  { users, projects, desks }: Pick<Services, 'users' | 'projects' | 'desks'>,
 ): void {
   for (const entry of endpoints) {
     // Who may not enter sends no body either; a packed one could unpack to anything.
@@ -148,7 +148,15 @@ export function mount(
     })
     const right = entry.right ?? (entry.method === 'get' ? 'read' : 'plan')
     const enter: RequestHandler = async (request, response, next) => {
-      if (right !== 'none') response.locals['user'] = (await guard(users, request, right)).user
+      if (right === 'none') return next()
+      const sender = await senderOf(users, request)
+      const id = request.params['project']
+      const user =
+        typeof id === 'string'
+          ? await projects.enter(sender, id, { changes: right !== 'read', reaches: entry.reaches })
+          : sender
+      allow(user, right)
+      response.locals['user'] = user
       next()
     }
     app[entry.method](

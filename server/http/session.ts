@@ -1,7 +1,7 @@
 import { parse, serialize } from 'cookie'
 import type { Request, Response } from 'express'
 import { may, wordMissingRight, type Right } from '@kataxis/core'
-import type { SignedIn, Users } from '../services/users'
+import type { UserRow, Users } from '../services/users'
 import { Refused } from '../services/refused'
 import { refusal } from '../services/refusals'
 
@@ -32,15 +32,17 @@ export function setCookie(
   )
 }
 
-/** Lets a request pass that somebody signed in sends and has the right to; every changing one has
- *  to bring the session's word along. */
-export async function guard(users: Users, request: Request, right: Right): Promise<SignedIn> {
+/** Who sends a request; every changing one has to bring the session's word along. */
+export async function senderOf(users: Users, request: Request): Promise<UserRow> {
   const token = tokenOf(request)
   const signedIn = token === null ? null : await users.signedIn(token)
   if (!signedIn) throw refusal('session.missing')
   if (request.method !== 'GET' && request.get(csrfHeader) !== signedIn.csrf)
     throw refusal('session.word')
-  const { role } = signedIn.user
+  return signedIn.user
+}
+
+/** Lets somebody pass who has a right. */
+export function allow({ role }: UserRow, right: Right): void {
   if (!may(role, right)) throw new Refused('forbidden', 'role.right', wordMissingRight(role, right))
-  return signedIn
 }

@@ -8,7 +8,8 @@ import { Streams } from './streams'
 // The database may take longer to say the revisions than the time between two beats.
 test('a stream that waits for its revisions is not begun by a beat', async () => {
   vi.useFakeTimers({ toFake: ['setInterval'] })
-  let tell: (revisions: { id: string; revision: number; epoch: string }[]) => void = () => {}
+  let tell: (revisions: { id: string; revision: number; epoch: string }[]) => unknown = () =>
+    undefined
   const streams = new Streams(
     { on: () => () => undefined } as unknown as Notifications,
     () => new Promise((done) => (tell = done)),

@@ -1,4 +1,4 @@
-import { and, eq, getTableColumns, inArray, sql } from 'drizzle-orm'
+import { and, desc, eq, getTableColumns, inArray, isNull, sql } from 'drizzle-orm'
 import type { PgTable } from 'drizzle-orm/pg-core'
 import {
   tableNames,
@@ -20,11 +20,15 @@ export interface ProjectHead {
   readonly epoch: string
 }
 
-export async function listProjects(db: Connection) {
-  return db
-    .select({ id: projects.id, name: projects.name, revision: projects.revision })
+/** The projects that were begun last, the latest last. */
+export async function latestProjects(db: Connection, most: number): Promise<string[]> {
+  const found = await db
+    .select({ id: projects.id })
     .from(projects)
-    .orderBy(projects.createdAt)
+    .where(isNull(projects.deletedAt))
+    .orderBy(desc(projects.createdAt))
+    .limit(most)
+  return found.map(({ id }) => id).reverse()
 }
 
 const epoch = sql<string>`(select "epoch" || ':' || (select "oid" from "pg_database" where "datname" = current_database()) from "instance")`
@@ -42,13 +46,22 @@ export async function revisionsOf(
         .where(inArray(projects.id, [...ids]))
 }
 
+const {
+  revision: _revision,
+  createdAt: _createdAt,
+  archivedAt: _archivedAt,
+  deletedAt: _deletedAt,
+  isOpen: _isOpen,
+  ...ofPlan
+} = getTableColumns(projects)
+
 export async function findProject(db: Connection, id: string): Promise<ProjectHead | null> {
   const [row] = await db
-    .select({ ...getTableColumns(projects), epoch })
+    .select({ ...ofPlan, revision: projects.revision, epoch })
     .from(projects)
     .where(eq(projects.id, id))
   if (!row) return null
-  const { revision, epoch: of, createdAt: _createdAt, ...project } = row
+  const { revision, epoch: of, ...project } = row
   return { project, revision, epoch: of }
 }
 

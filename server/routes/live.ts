@@ -30,12 +30,12 @@ export function liveEndpoints(services: Services): Endpoint[] {
       await notify(db, { project: params.project, presence: { ...body, author: user.fullName } })
       return {}
     }),
-    endpoint('events', ({ query, user, request, response }) =>
+    endpoint('events', async ({ query, user, request, response }) =>
       streams.begin({
         response,
         userId: user.id,
         session: sessionOf(tokenOf(request) ?? ''),
-        projects: new Set(query.project),
+        projects: await services.projects.entered(user, query.project),
       }),
     ),
     endpoint('projectEvents', ({ params, user, request, response }) =>

@@ -3,7 +3,6 @@ import { Download, endpoint, JsonText, PackedJson, type Endpoint } from '../http
 import type { PlanServices } from '../services'
 import { written, type Told } from '../services/told'
 import type { UserRow } from '../services/users'
-import { listProjects } from '../repositories/plans'
 
 /** What is done is signed by who is signed in. */
 const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserRow) => ({
@@ -16,7 +15,7 @@ const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserR
 const mostWords = 8
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
 export function projectEndpoints({
-  db,
+  projects,
   plans,
   changing,
   history,
@@ -24,7 +23,26 @@ export function projectEndpoints({
   handover,
 }: PlanServices): Endpoint[] {
   return [
-    endpoint('projects', async () => ({ projects: await listProjects(db) })),
+    endpoint('projects', async ({ user }) => ({ projects: await projects.list(user) })),
+    endpoint('access', async ({ params, user }) => ({
+      role: user.role,
+      state: await projects.state(params.project, user.id),
+    })),
+    endpoint('setState', async ({ params, body }) => {
+      await projects.setState(params.project, body.state)
+      return {}
+    }),
+    endpoint('copyProject', ({ params, user, body: { name } }) =>
+      handover.copy(params.project, name, {
+        name: user.fullName,
+        mayChangeSafety: may(user.role, 'safety'),
+      }),
+    ),
+    endpoint('members', ({ params, user }) => projects.members(params.project, user.id)),
+    endpoint('setMembers', async ({ params, body }) => {
+      await projects.setMembers(params.project, body.isOpen, body.members)
+      return {}
+    }),
     endpoint('createProject', async ({ body: { name } }) => {
       const row = projectRow.parse({ id: newId('p-'), name, tagLength: 32 })
       await plans.create(row)

@@ -12,12 +12,19 @@ import {
   unsignedPlan,
   withoutSafety,
   type ExportName,
+  type Plan,
+  type ProjectRow,
 } from '@kataxis/core'
 import type { Database } from '../db/connect'
 import { Refused } from './refused'
 import { refusal, refusalWith } from './refusals'
 import type { Plans } from './plans'
 import type { Shelf } from './shelf'
+
+interface Importer {
+  readonly name: string
+  readonly mayChangeSafety: boolean
+}
 
 /** What leaves the program, and whole projects coming back in. */
 export class Handover {
@@ -53,10 +60,7 @@ export class Handover {
 
   /** A project file or archive becomes a new project; where its id is taken it gets another one.
    *  What is fail-safe comes in unsigned, and of somebody who may not change it not at all. */
-  async import(
-    bytes: Uint8Array,
-    importer: { readonly name: string; readonly mayChangeSafety: boolean },
-  ): Promise<{ id: string }> {
+  async import(bytes: Uint8Array, importer: Importer): Promise<{ id: string }> {
     const archive = isZip(bytes)
       ? readArchive(bytes)
       : { projectText: new TextDecoder().decode(bytes), files: [] }
@@ -69,11 +73,28 @@ export class Handover {
         throw refusalWith('file.unreadable', { problems: refused.problems }, refused.sentence)
     }
     const id = (await this.isTaken(read.plan.project.id)) ? newId('p-') : read.plan.project.id
-    const plan = importer.mayChangeSafety
-      ? unsignedPlan(read.plan, importer.name)
-      : withoutSafety(read.plan, await this.plans.catalogs.load(this.db, filesOfPlan(read.plan)))
-    await this.plans.import({ ...plan, project: { ...plan.project, id } }, read.revision)
-    return { id }
+    return this.begin(read.plan, { id }, importer, read.revision)
+  }
+
+  /** A new project with the plan of another one as it stands, under another name; what is fail-safe
+   *  as on import. */
+  async copy(projectId: string, name: string, copier: Importer): Promise<{ id: string }> {
+    const { plan } = await this.plans.load(projectId)
+    return this.begin(plan, { id: newId('p-'), name }, copier, 0, projectId)
+  }
+
+  private async begin(
+    plan: Plan,
+    as: Partial<ProjectRow> & { readonly id: string },
+    { name, mayChangeSafety }: Importer,
+    revision: number,
+    like: string | null = null,
+  ): Promise<{ id: string }> {
+    const taken = mayChangeSafety
+      ? unsignedPlan(plan, name)
+      : withoutSafety(plan, await this.plans.catalogs.load(this.db, filesOfPlan(plan)))
+    await this.plans.import({ ...taken, project: { ...taken.project, ...as } }, revision, like)
+    return { id: as.id }
   }
 
   private async isTaken(id: string): Promise<boolean> {

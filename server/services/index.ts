@@ -16,6 +16,7 @@ import { Handover } from './handover'
 import { History } from './history'
 import { PlanCache } from './plan-cache'
 import { Plans } from './plans'
+import { Projects } from './projects'
 import { Rehearsal } from './rehearsal'
 import { Shelf } from './shelf'
 import { Space } from './space'
@@ -32,6 +33,7 @@ export interface PlanServices {
   readonly shelf: Shelf
   readonly handover: Handover
   readonly rehearsal: Rehearsal
+  readonly projects: Projects
   /** Whether accounts with a known password stand on the sign-in page. */
   readonly isDemo: boolean
 }
@@ -40,6 +42,8 @@ export interface PlanServices {
 export interface Services extends PlanServices {
   readonly pool: pg.Pool
   readonly readers: ReaderPool
+  /** Looks again and again for deleted projects whose time is over. */
+  readonly purging: NodeJS.Timeout
   readonly desks: Desks
   readonly notifications: Notifications
   readonly streams: Streams
@@ -72,6 +76,7 @@ export function putTogether(
     shelf,
     handover: new Handover(db, plans, shelf),
     rehearsal: new Rehearsal(db, plans),
+    projects: new Projects(db),
     isDemo,
   }
 }
@@ -102,6 +107,14 @@ export async function openServices(
       { projects: damaged },
       'these projects are damaged; they can be read, and repaired from their page',
     )
+  const purge = () =>
+    services.projects.purge().then(
+      (gone) =>
+        gone.length > 0 && log.info({ projects: gone }, 'deleted projects are gone for good'),
+      (error: unknown) => log.warn({ error }, 'deleted projects could not be looked for'),
+    )
+  await purge()
+  const purging = setInterval(() => void purge(), purgeEveryMs).unref()
   const users = new Users(db)
   notifications.on('ended', (who) => users.doubt(who))
   const streams = new Streams(notifications, (projects) => revisionsOf(db, projects))
@@ -113,6 +126,7 @@ export async function openServices(
     log,
     pool,
     readers,
+    purging,
     notifications,
     users,
     streams,
@@ -122,6 +136,7 @@ export async function openServices(
   }
 }
 
+const purgeEveryMs = 6 * 3_600_000
 const longestWaitMs = 10_000
 
 /** Waits for a database that is still starting, or away; whatever else is wrong with it ends the
@@ -147,7 +162,9 @@ export async function closeServices({
   space,
   loop,
   jobs,
+  purging,
 }: Services): Promise<void> {
+  clearInterval(purging)
   loop.disable()
   streams.close()
   space.close()

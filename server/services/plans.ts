@@ -15,6 +15,7 @@ import type { Database } from '../db/connect'
 import { refusedBy } from './refused'
 import { refusal } from './refusals'
 import * as plansRepository from '../repositories/plans'
+import { copyAccess } from '../repositories/projects'
 import type { Catalogs } from './catalogs'
 import type { PlanCache, PlanAt } from './plan-cache'
 
@@ -74,8 +75,7 @@ export class Plans {
   /** Reads and writes the plans that were begun last, so that the first one to open them does not
    *  wait for it. */
   async warm(most: number): Promise<void> {
-    const latest = (await plansRepository.listProjects(this.db)).slice(-most)
-    for (const { id } of latest) {
+    for (const id of await plansRepository.latestProjects(this.db, most)) {
       await this.loadWithCatalog(id)
       await this.packed(id)
     }
@@ -86,14 +86,16 @@ export class Plans {
       throw refusal('project.exists', project.id)
   }
 
-  /** A whole valid plan as a new project; its history begins there. */
-  async import(plan: Plan, revision: number): Promise<void> {
+  /** A whole valid plan as a new project; its history begins there. `like`: the project whose
+   *  members may enter it. */
+  async import(plan: Plan, revision: number, like: string | null = null): Promise<void> {
     const rows = rowsOfPlan(plan)
     const [fault] = faultsOfRows(rows)
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     await this.db.transaction(async (tx) => {
       if (!(await plansRepository.insertProject(tx, plan.project, revision)))
         throw refusal('project.exists', plan.project.id)
+      if (like !== null) await copyAccess(tx, like, plan.project.id)
       for (const table of tableNames)
         await plansRepository.putRows(tx, plan.project.id, table, rows[table])
     })

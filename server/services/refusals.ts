@@ -115,6 +115,25 @@ const rows = {
     reason: 'conflict',
     say: (id: string) => `There already is a project "${id}".`,
   },
+  'project.members': {
+    reason: 'forbidden',
+    say: (name: string) =>
+      `${name} is open to its members only, and you are none of them; an owner can add you.`,
+  },
+  'project.archived': {
+    reason: 'conflict',
+    say: () =>
+      'This project is archived and can only be looked at; restore it on the projects page to change it.',
+  },
+  'project.deleted': {
+    reason: 'missing',
+    say: (goneAt: Date) =>
+      `This project was deleted; it can be restored on the projects page until ${goneAt.toISOString().slice(0, 10)}.`,
+  },
+  'members.twice': {
+    reason: 'impossible',
+    say: () => 'A person stands among the members twice.',
+  },
   'version.exists': {
     reason: 'conflict',
     say: (name: string) => `There already is a version "${name}".`,

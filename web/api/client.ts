@@ -1,6 +1,7 @@
 import {
   answerOf,
   contract,
+  newId,
   unpackFile,
   urlOf,
   type Answering,
@@ -13,6 +14,7 @@ import {
   type InputOf,
   type Presence,
   type Problem,
+  type ProjectState,
   type Refusal,
   type RoleName,
 } from '@kataxis/core'
@@ -62,6 +64,7 @@ export type Arrived = AnswerOf<Contract['addFile']>['arrivals'][number]
 export type ShelfHit = AnswerOf<Contract['searchShelf']>['hits'][number]
 export type FileUse = AnswerOf<Contract['fileUses']>['uses'][number]
 export type HistoryEntry = AnswerOf<Contract['history']>['entries'][number]
+export type Access = AnswerOf<Contract['access']>
 export type Version = AnswerOf<Contract['versions']>['versions'][number]
 export type RehearsalView = AnswerOf<Contract['scan']>
 
@@ -227,6 +230,19 @@ export const api = {
 
   projects: () => call(contract.projects, {}),
   createProject: (name: string) => call(contract.createProject, { body: { name } }),
+  renameProject: (id: string, baseRevision: number, name: string) =>
+    call(contract.command, {
+      ...of(id),
+      body: { commandId: newId(), baseRevision, command: { type: 'setProject', set: { name } } },
+    }),
+  access: (id: string) => call(contract.access, of(id)),
+  setState: (id: string, state: ProjectState) =>
+    call(contract.setState, { ...of(id), body: { state } }),
+  copyProject: (id: string, name: string) =>
+    call(contract.copyProject, { ...of(id), body: { name } }, changeTimeoutMs),
+  members: (id: string) => call(contract.members, of(id)),
+  setMembers: (id: string, body: InputOf<Contract['setMembers']>['body']) =>
+    call(contract.setMembers, { ...of(id), body }),
   importProject: (raw: Blob) => call(contract.importProject, { raw }),
   /** As text, so that it can be kept as it came. */
   plan: async (project: string) =>

@@ -62,6 +62,9 @@ async function repair(): Promise<void> {
       This browser keeps {{ other.count }} unsent {{ plural(other.count, 'change') }} of
       {{ other.name }}; they are sent when {{ other.name }} signs in here.
     </NAlert>
+    <NAlert v-if="session.access?.state === 'archived'" type="info" :bordered="false">
+      {{ session.whyNot('plan') }}
+    </NAlert>
     <NAlert v-if="freeMb !== null" type="warning" :bordered="false"
       >The server’s disk is nearly full: {{ freeMb }} MB are left. Free some space there.</NAlert
     >

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { may as roleMay, wordMissingRight, type Right } from '@kataxis/core'
-import { api, ServerAway, sessionWord, type Session, type User } from '../api/client'
+import { api, ServerAway, sessionWord, type Access, type Session, type User } from '../api/client'
 import { Patience, pause } from './waiting'
 
 /** Who is signed in, and what that allows. The server checks everything anew. */
@@ -13,6 +13,8 @@ export const useSession = defineStore('session', () => {
   /** Known from before; nobody has said yet that it still holds. */
   const isRemembered = ref(false)
   const user = computed(() => session.value?.user ?? null)
+  /** What holds in the project that is open, where the server has said so. */
+  const access = shallowRef<Access | null>(null)
 
   function take(next: Session): void {
     session.value = next
@@ -56,10 +58,10 @@ export const useSession = defineStore('session', () => {
     if (user.value) void load()
   }
 
-  const whyNot = (right: Right) => whyMayNot(user.value, right)
+  const whyNot = (right: Right) => whyMayNot(user.value, right, access.value)
   const may = (right: Right) => whyNot(right) === null
   return {
-    ...{ session, isRemembered, user, guest, sentence },
+    ...{ session, isRemembered, user, guest, sentence, access },
     ...{ load, signIn, becomeOwner, signOut, may, whyNot },
   }
 })
@@ -95,7 +97,11 @@ function oneAtATime(work: () => Promise<void>): () => Promise<void> {
 }
 
 /** Why somebody may not do that; null where he may. */
-function whyMayNot(user: User | null, right: Right): string | null {
+function whyMayNot(user: User | null, right: Right, access: Access | null): string | null {
   if (!user) return 'You are not signed in.'
-  return roleMay(user.role, right) ? null : wordMissingRight(user.role, right)
+  const role = access?.role ?? user.role
+  if (!roleMay(role, right)) return wordMissingRight(role, right)
+  return access?.state === 'archived' && right !== 'read' ? archivedWords : null
 }
+const archivedWords =
+  'This project is archived and can only be looked at; restore it on the projects page to change it.'

@@ -6,7 +6,7 @@ import { api, type Version } from '../../api/client'
 import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import DifferenceList from './DifferenceList.vue'
-import { timeWords } from './time-words'
+import { timeWords } from '../../parts/time-words'
 import { rowsOf, useEntries, whatOf } from './useEntries'
 import VersionList from './VersionList.vue'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
 import type { Version } from '../../api/client'
-import { timeWords } from './time-words'
+import { timeWords } from '../../parts/time-words'
 
 /** Named states of the plan. */
 defineProps<{

@@ -9,7 +9,7 @@ import StackedBars from '../../parts/StackedBars.vue'
 import { useProject } from '../../stores/project'
 import { useRehearsal } from '../../stores/rehearsal'
 import { useShelf } from '../../stores/shelf'
-import { timeWords } from '../history/time-words'
+import { timeWords } from '../../parts/time-words'
 import { useEntries, whatOf } from '../history/useEntries'
 import { stepWords } from './steps'
 

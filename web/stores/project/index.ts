@@ -84,6 +84,7 @@ export const useProject = defineStore('project', () => {
 
 function opening(state: ProjectState, outbox: Outbox, copy: PlanCopy) {
   const live = useLive()
+  const session = useSession()
   let takingOver: ReturnType<typeof setInterval> | undefined
 
   /** Opens a project; while the server is away from what this browser kept, and tries again by
@@ -91,6 +92,12 @@ function opening(state: ProjectState, outbox: Outbox, copy: PlanCopy) {
   async function open(projectId: string): Promise<void> {
     close()
     state.id.value = projectId
+    // What the person may do here; without an answer the account's role holds, and the server
+    // refuses what is not allowed.
+    void api.access(projectId).then(
+      (access) => state.isOpen(projectId) && (session.access = access),
+      () => undefined,
+    )
     if (!(await hasLoaded(projectId))) return
     live.follow(projectId)
     await outbox.load(true)
@@ -123,6 +130,7 @@ function opening(state: ProjectState, outbox: Outbox, copy: PlanCopy) {
   }
 
   function close(): void {
+    session.access = null
     live.leave()
     clearInterval(takingOver)
     state.clear()

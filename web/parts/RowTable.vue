@@ -1,0 +1,80 @@
+<script setup lang="ts" generic="R extends object">
+import { NDataTable, type DataTableColumn } from 'naive-ui'
+import { computed, type VNodeChild } from 'vue'
+import { compareNatural, type RowColumn } from './row-table'
+
+/** Rows that are sorted by a click on a heading, narrowed down by the choices of a column, and of
+ *  which only those are drawn that can be seen. What stands in a cell is the slot of its column's
+ *  key, else its text. */
+const props = defineProps<{
+  label: string
+  rows: readonly R[]
+  columns: readonly RowColumn<R>[]
+  keyOf: (row: R) => string
+  /** Height from which the rows scroll by themselves; left out, they stand in full length. */
+  height?: number | string
+  /** Said where there is no row. */
+  empty?: string
+  classOf?: (row: R) => string
+}>()
+const emit = defineEmits<{ open: [row: R] }>()
+const slots = defineSlots<Record<string, (given: { row: R }) => VNodeChild>>()
+const isLong = computed(() => props.rows.length > 60 && props.height !== undefined)
+
+const columns = computed(() =>
+  props.columns.map((column): DataTableColumn<R> => {
+    const { key, title, text, width, isMono, isNumber, choices } = column
+    const words = text ?? ((row: R) => String(row[key as keyof R] ?? ''))
+    const sorts = column.sorts ?? words
+    return {
+      key,
+      title,
+      ...(width !== undefined && { width }),
+      ...(isNumber && { align: 'right' as const }),
+      ...(isMono && { className: 'mono' }),
+      ...(column.isFixed !== true && {
+        sorter: (a: R, b: R) => compareNatural(sorts(a), sorts(b)),
+      }),
+      ...(choices && {
+        filterOptions: [...new Set(props.rows.map(words))]
+          .filter((value) => value !== '')
+          .sort(compareNatural)
+          .map((value) => ({ label: value, value })),
+        filter: (value: unknown, row: R) => words(row) === value,
+      }),
+      render: (row: R) => slots[key]?.({ row }) ?? words(row),
+    }
+  }),
+)
+const rowProps = (row: R) => ({
+  class: props.classOf?.(row) ?? '',
+  onDblclick: () => emit('open', row),
+})
+</script>
+
+<template>
+  <NDataTable
+    class="row-table"
+    size="small"
+    :bordered="false"
+    :single-column="false"
+    :columns="columns"
+    :data="rows as R[]"
+    :row-key="keyOf"
+    :row-props="rowProps"
+    :max-height="height"
+    :virtual-scroll="isLong"
+    :min-row-height="28"
+    :aria-label="label"
+  >
+    <template #empty
+      ><span class="quiet">{{ empty ?? 'Nothing to show.' }}</span></template
+    >
+  </NDataTable>
+</template>
+
+<style scoped>
+.row-table {
+  font-family: var(--narrow);
+}
+</style>
