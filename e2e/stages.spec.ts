@@ -53,6 +53,31 @@ test('every stage is whole: nothing cut off, no serious accessibility violation 
     })
 })
 
+test('with a sheet, a menu or a dialog open nothing is serious in either theme', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  await page.goto('/p/skarvholm/ledger')
+  await expect(page.getByTestId('ledger-grid').getByText('INT_P101_Run')).toBeVisible()
+  const open: Readonly<Record<string, () => Promise<void>>> = {
+    sheet: () => page.getByRole('button', { name: 'Circuit', exact: true }).click(),
+    menu: () => page.getByRole('button', { name: 'Show in', exact: true }).click(),
+    dialog: async () => {
+      await page.keyboard.press('Escape')
+      await page.getByRole('button', { name: 'Help', exact: true }).click()
+      await expect(page.getByRole('dialog', { name: 'Help: Ledger' })).toBeVisible()
+    },
+  }
+  for (const [what, act] of Object.entries(open)) {
+    await act()
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await page.emulateMedia({ colorScheme })
+      await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme)
+      expect.soft(await violations(page), `${what}, ${colorScheme}`).toEqual([])
+    }
+  }
+})
+
 test('the projects page has no serious accessibility violation', async ({ page }) => {
   await page.goto('/')
   await expect(page.getByText('Skarvholm Waterworks')).toBeVisible()

@@ -3,11 +3,13 @@ import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
 import {
   expect,
+  test,
   type Browser,
   type BrowserContext,
   type Locator,
   type Page,
 } from '@playwright/test'
+import { withoutHints } from './sign-in'
 
 const demoFile = fileURLToPath(
   new URL('../demo/GSDML-V2.35-Quillane-QH400-20260312.xml', import.meta.url),
@@ -108,7 +110,10 @@ export const cell = (page: Page, station: string, slot: number) =>
 
 /** A browser of its own in which one of the demo's people is signed in. */
 export async function signedIn(browser: Browser, name: string): Promise<BrowserContext> {
-  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } })
+  const { baseURL } = test.info().project.use
+  const context = await browser.newContext({
+    storageState: { cookies: [], origins: [withoutHints(baseURL!)] },
+  })
   await context.request.post('/api/session', { data: { name, password: 'skarvholm' } })
   return context
 }

@@ -6,6 +6,7 @@ import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { mount } from './http/endpoint'
 import { errorHandler, sendProblem } from './http/errors'
+import { mountManual } from './http/manual'
 import { describe } from './http/openapi'
 import { projectRoot } from './paths'
 import { allEndpoints } from './routes'
@@ -78,6 +79,7 @@ export function createApp(
     sendProblem(response, 404, 'not-found', `There is nothing at ${request.originalUrl}.`),
   )
 
+  mountManual(app)
   if (existsSync(webFolder)) {
     app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }))
     app.use(express.static(webFolder, { index: false }))

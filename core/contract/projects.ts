@@ -135,6 +135,13 @@ export const projectContract = {
     body: z.object({ name: projectRow.shape.name }),
     answer: z.object({ id: z.string() }),
   },
+  openDemo: {
+    method: 'post',
+    path: '/api/demo',
+    at: 'work',
+    summary: 'The demo project, with its description files; made where it is not there yet',
+    answer: z.object({ id: z.string() }),
+  },
   importProject: {
     method: 'post',
     path: '/api/projects/import',

@@ -1,6 +1,7 @@
 import { may, newId, projectRow, signedBy } from '@kataxis/core'
 import { Download, endpoint, JsonText, PackedJson, type Endpoint } from '../http/endpoint'
 import type { PlanServices } from '../services'
+import { demoProject, loadDemo } from '../services/demo'
 import { written, type Told } from '../services/told'
 import type { UserRow } from '../services/users'
 
@@ -15,8 +16,10 @@ const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserR
 const mostWords = 8
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
 export function projectEndpoints({
+  db,
   projects,
   plans,
+  shelf,
   changing,
   history,
   versions,
@@ -47,6 +50,10 @@ export function projectEndpoints({
       const row = projectRow.parse({ id: newId('p-'), name, tagLength: 32 })
       await plans.create(row)
       return { id: row.id }
+    }),
+    endpoint('openDemo', async () => {
+      await loadDemo(db, plans, shelf)
+      return { id: demoProject.id }
     }),
     endpoint('importProject', ({ raw, user }) =>
       handover.import(raw, { name: user.fullName, mayChangeSafety: may(user.role, 'safety') }),

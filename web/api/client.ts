@@ -243,6 +243,7 @@ export const api = {
   members: (id: string) => call(contract.members, of(id)),
   setMembers: (id: string, body: InputOf<Contract['setMembers']>['body']) =>
     call(contract.setMembers, { ...of(id), body }),
+  openDemo: () => call(contract.openDemo, {}, changeTimeoutMs),
   importProject: (raw: Blob) => call(contract.importProject, { raw }),
   /** As text, so that it can be kept as it came. */
   plan: async (project: string) =>

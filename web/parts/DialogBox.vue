@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { NModal } from 'naive-ui'
+import { X } from '@lucide/vue'
+import { NButton, NCard, NModal } from 'naive-ui'
 import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 
 /** A box over the page: the first field has the focus, Esc closes it, and the focus goes back to
@@ -18,18 +19,29 @@ onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
 </script>
 
 <template>
-  <NModal
-    :show="true"
-    preset="card"
-    size="medium"
-    class="dialog-box"
-    :class="{ wide }"
-    :title="title"
-    :aria-label="title"
-    :auto-focus="false"
-    @update:show="(show: boolean) => !show && emit('close')"
-  >
-    <div ref="content" class="content"><slot /></div>
+  <NModal :show="true" :auto-focus="false" @update:show="(show: boolean) => !show && emit('close')">
+    <NCard
+      size="medium"
+      class="dialog-box"
+      :class="{ wide }"
+      role="dialog"
+      aria-modal="true"
+      :aria-label="title"
+    >
+      <header class="dialog-head">
+        <h2>{{ title }}</h2>
+        <NButton
+          quaternary
+          size="small"
+          aria-label="close"
+          title="Close (Esc)"
+          @click="emit('close')"
+        >
+          <X :size="16" aria-hidden="true" />
+        </NButton>
+      </header>
+      <div ref="content" class="content"><slot /></div>
+    </NCard>
   </NModal>
 </template>
 
@@ -47,6 +59,12 @@ onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
 }
 </style>
 <style scoped>
+.dialog-head {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  margin-bottom: 10px;
+}
 .content {
   display: grid;
   gap: 10px;

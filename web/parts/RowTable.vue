@@ -1,6 +1,14 @@
 <script setup lang="ts" generic="R extends object">
 import { NDataTable, type DataTableColumn } from 'naive-ui'
-import { computed, type VNodeChild } from 'vue'
+import {
+  computed,
+  nextTick,
+  onMounted,
+  onUpdated,
+  ref,
+  type ComponentPublicInstance,
+  type VNodeChild,
+} from 'vue'
 import { compareNatural, type RowColumn } from './row-table'
 
 /** Rows that are sorted by a click on a heading, narrowed down by the choices of a column, and of
@@ -11,14 +19,18 @@ const props = defineProps<{
   rows: readonly R[]
   columns: readonly RowColumn<R>[]
   keyOf: (row: R) => string
-  /** Height from which the rows scroll by themselves; left out, they stand in full length. */
+  /** Height from which the rows scroll by themselves, or `fill` for all that the table is given;
+   *  left out, they stand in full length. */
   height?: number | string
+  /** Columns keep their widths and are scrolled sideways. */
+  wide?: boolean
   /** Said where there is no row. */
   empty?: string
   classOf?: (row: R) => string
 }>()
 const emit = defineEmits<{ open: [row: R] }>()
 const slots = defineSlots<Record<string, (given: { row: R }) => VNodeChild>>()
+const width = computed(() => props.columns.reduce((sum, one) => sum + (one.width ?? 120), 0))
 const isLong = computed(() => props.rows.length > 60 && props.height !== undefined)
 
 const columns = computed(() =>
@@ -31,7 +43,7 @@ const columns = computed(() =>
       title,
       ...(width !== undefined && { width }),
       ...(isNumber && { align: 'right' as const }),
-      ...(isMono && { className: 'mono' }),
+      ...(isMono && { cellProps: () => ({ class: 'mono' }) }),
       ...(column.isFixed !== true && {
         sorter: (a: R, b: R) => compareNatural(sorts(a), sorts(b)),
       }),
@@ -46,6 +58,14 @@ const columns = computed(() =>
     }
   }),
 )
+/** What scrolls is reached by the keyboard too; the table's own rows are not focused. */
+const table = ref<ComponentPublicInstance>()
+const reach = () =>
+  (table.value?.$el as HTMLElement | undefined)
+    ?.querySelectorAll<HTMLElement>('.v-vl, .n-scrollbar-container')
+    .forEach((region) => (region.tabIndex = 0))
+onMounted(() => void nextTick(reach))
+onUpdated(() => void nextTick(reach))
 const rowProps = (row: R) => ({
   class: props.classOf?.(row) ?? '',
   onDblclick: () => emit('open', row),
@@ -54,6 +74,7 @@ const rowProps = (row: R) => ({
 
 <template>
   <NDataTable
+    ref="table"
     class="row-table"
     size="small"
     :bordered="false"
@@ -62,8 +83,11 @@ const rowProps = (row: R) => ({
     :data="rows as R[]"
     :row-key="keyOf"
     :row-props="rowProps"
-    :max-height="height"
+    :max-height="height === 'fill' ? undefined : height"
+    :flex-height="height === 'fill'"
+    :class="{ fill: height === 'fill' }"
     :virtual-scroll="isLong"
+    :scroll-x="wide ? width : undefined"
     :min-row-height="28"
     :aria-label="label"
   >
@@ -76,5 +100,9 @@ const rowProps = (row: R) => ({
 <style scoped>
 .row-table {
   font-family: var(--narrow);
+}
+.fill {
+  height: 100%;
+  min-height: 0;
 }
 </style>

@@ -8,13 +8,15 @@ import VChart from 'vue-echarts'
 import { usePreferences } from '../stores/preferences'
 import { colours, fonts } from '../styles/tokens'
 
-/** A bar a row: how much of it is taken, and how much is left. */
+/** A bar a row in two parts: how much of it is taken, and how much is left. */
 const props = defineProps<{
   label: string
   rows: readonly { readonly name: string; readonly taken: number; readonly all: number }[]
   /** What the two parts are called. */
   taken: string
   left: string
+  /** Bars are as long as their rows have, instead of equally long. */
+  sized?: boolean
 }>()
 use([BarChart, GridComponent, TooltipComponent, CanvasRenderer])
 const preferences = usePreferences()
@@ -24,6 +26,13 @@ const height = computed(() => `${props.rows.length * rowHeight + 8}px`)
 const words = computed(() =>
   props.rows.map(({ name, taken, all }) => `${name} ${taken} of ${all}`).join(', '),
 )
+/** What is as long as the whole width. */
+const longest = computed(() => Math.max(1, ...props.rows.map(({ all }) => all)))
+const unit = (all: number) => (props.sized ? longest.value : Math.max(1, all))
+function valueAt(part: string, at: number): string {
+  const { taken, all } = props.rows[at]!
+  return String(part === props.taken ? taken : Math.max(0, all - taken))
+}
 const option = computed(() => {
   const text = { color: is.value['ink-2'], fontFamily: fonts.narrow, fontSize: 12 }
   const bar = (name: string, color: string, data: number[]) => ({
@@ -63,16 +72,16 @@ const option = computed(() => {
       bar(
         props.taken,
         is.value['ink-2'],
-        props.rows.map(({ taken, all }) => (all === 0 ? 0 : Math.min(1, taken / all))),
+        props.rows.map(({ taken, all }) => Math.min(all, taken) / unit(all)),
       ),
       bar(
         props.left,
         is.value['paper-3'],
-        props.rows.map(({ taken, all }) => (all === 0 ? 1 : Math.max(0, 1 - taken / all))),
+        props.rows.map(({ taken, all }) => Math.max(0, all - taken) / unit(all)),
       ),
     ].map((one) => ({
       ...one,
-      tooltip: { valueFormatter: (share: unknown) => `${Math.round(Number(share) * 100)} %` },
+      tooltip: { valueFormatter: (_share: unknown, at: number) => valueAt(one.name, at) },
     })),
   }
 })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { useMessage } from 'naive-ui'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import LinkButton from '../parts/LinkButton.vue'
 import { usePresence } from '../stores/presence'
@@ -14,6 +14,9 @@ import StateBanner from './StateBanner.vue'
 import TallyBar from './TallyBar.vue'
 import TopBar from './TopBar.vue'
 
+const HelpPanel = defineAsyncComponent(() => import('../help/HelpPanel.vue'))
+const StageHints = defineAsyncComponent(() => import('../help/StageHints.vue'))
+
 const route = useRoute()
 const project = useProject()
 const shelf = useShelf()
@@ -21,6 +24,8 @@ const presence = usePresence()
 const message = useMessage()
 const isFinding = ref(false)
 const isShowingAside = ref(false)
+const isHelping = ref(false)
+const stage = computed(() => String(route.name ?? ''))
 
 watch(
   () => String(route.params['project']),
@@ -43,6 +48,10 @@ watch(
 const isTyping = (event: KeyboardEvent) =>
   event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
 useEventListener('keydown', (event) => {
+  if (event.key === '?' && !isTyping(event)) {
+    isHelping.value = true
+    event.preventDefault()
+  }
   if (!(event.ctrlKey || event.metaKey)) return
   const key = event.key.toLowerCase()
   if (key === 'k') isFinding.value = true
@@ -56,8 +65,11 @@ const isReady = computed(() => project.derived !== null)
 
 <template>
   <div class="frame">
-    <TopBar @find="isFinding = true" @aside="isShowingAside = true" />
-    <StateBanner />
+    <TopBar @find="isFinding = true" @aside="isShowingAside = true" @help="isHelping = true" />
+    <div>
+      <StateBanner />
+      <StageHints v-if="isReady" :stage="stage" />
+    </div>
     <main class="stage">
       <RouterView v-if="isReady" />
       <div v-else-if="project.failure" class="empty">
@@ -68,6 +80,7 @@ const isReady = computed(() => project.derived !== null)
       <p v-else class="empty" role="status">Opening the project …</p>
     </main>
     <TallyBar v-if="isReady" />
+    <HelpPanel v-if="isHelping" :stage="stage" @close="isHelping = false" />
     <BlockedDialog />
     <AsideDialog v-if="isShowingAside" @close="isShowingAside = false" />
     <FindField v-if="isFinding && isReady" @close="isFinding = false" />

@@ -87,6 +87,7 @@ useEventListener('keydown', (event) => {
           </li>
         </template>
       </NVirtualList>
+      <p v-else-if="!project.findings" class="nothing">The plan is being checked …</p>
       <p v-else class="nothing">Nothing to find: the plan agrees with its descriptions.</p>
     </div>
     <div class="line">
@@ -118,7 +119,9 @@ useEventListener('keydown', (event) => {
           </NButton>
         </span>
       </template>
-      <span v-else class="sentence quiet">No findings.</span>
+      <span v-else class="sentence quiet">{{
+        project.findings ? 'No findings.' : 'The plan is being checked …'
+      }}</span>
     </div>
   </footer>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { plural } from '@kataxis/core'
-import { History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
+import { CircleQuestionMark, History, Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
@@ -13,7 +13,7 @@ import { useShelf } from '../stores/shelf'
 import AccountMenu from './AccountMenu.vue'
 import JobsMenu from './JobsMenu.vue'
 
-defineEmits<{ find: []; aside: [] }>()
+defineEmits<{ find: []; aside: []; help: [] }>()
 const project = useProject()
 const shelf = useShelf()
 const preferences = usePreferences()
@@ -60,7 +60,7 @@ const stages = computed(() => {
     {
       name: 'handover',
       label: 'Handover',
-      figure: project.findings?.blockers ? 'draft' : 'ready',
+      figure: !project.findings ? '…' : project.findings.blockers > 0 ? 'draft' : 'ready',
       unit: '',
     },
   ]
@@ -110,9 +110,14 @@ const linkWords = computed(
       >{{ project.aside.length }} set aside</NButton
     >
     <JobsMenu />
-    <NButton class="find" @click="$emit('find')">
+    <NButton
+      class="find"
+      aria-label="Find or do"
+      title="Find or do something (Ctrl K)"
+      @click="$emit('find')"
+    >
       <template #icon><Search :size="14" aria-hidden="true" /></template>
-      <span>Find or do …</span><kbd>Ctrl K</kbd>
+      <span>Find</span><kbd>Ctrl K</kbd>
     </NButton>
     <LinkButton
       quaternary
@@ -141,6 +146,14 @@ const linkWords = computed(
     </NButton>
     <NButton
       quaternary
+      aria-label="Help"
+      title="What this page is for, and its keys (?)"
+      @click="$emit('help')"
+    >
+      <CircleQuestionMark :size="16" />
+    </NButton>
+    <NButton
+      quaternary
       :aria-label="preferences.theme === 'dark' ? 'Light theme' : 'Dark theme'"
       title="Light or dark"
       @click="preferences.toggleTheme()"
@@ -162,7 +175,7 @@ const linkWords = computed(
 .bar {
   display: flex;
   align-items: center;
-  gap: 6px;
+  gap: 2px;
   padding: 0 12px;
   height: 48px;
   border-bottom: 1px solid var(--line);
@@ -176,7 +189,7 @@ const linkWords = computed(
   text-decoration: none;
   font-weight: 600;
   max-width: 210px;
-  margin-right: 10px;
+  margin-right: 6px;
 }
 .name {
   overflow: hidden;
@@ -199,9 +212,10 @@ nav {
   display: flex;
   flex-direction: column;
   justify-content: center;
-  padding: 0 12px;
+  padding: 0 10px;
   color: var(--ink-2);
   text-decoration: none;
+  white-space: nowrap;
   font-weight: 500;
   line-height: 1.2;
   border-bottom: 3px solid transparent;
@@ -226,7 +240,7 @@ nav {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-  min-width: 60px;
+  min-width: 84px;
 }
 .link.away {
   background: var(--accent);
@@ -242,8 +256,8 @@ kbd {
   font: 11px/1 var(--mono);
   color: var(--ink-3);
 }
-.icon {
-  padding: 6px;
+.bar > .n-button:not(.find) {
+  padding: 0 8px;
 }
 .who {
   width: 28px;

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { roleNames, roles, type RoleName } from '@kataxis/core'
-import { NButton, NTable } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { api, type User } from '../../api/client'
 import PickField from '../../parts/PickField.vue'
+import type { RowColumn } from '../../parts/row-table'
+import RowTable from '../../parts/RowTable.vue'
 import TextField from '../../parts/TextField.vue'
 import { useSession } from '../../stores/session'
 
@@ -12,6 +14,14 @@ const session = useSession()
 const users = ref<User[]>([])
 const sentence = ref('')
 const draft = ref({ name: '', fullName: '', role: 'planner' as RoleName, password: '' })
+
+const columns: readonly RowColumn<User>[] = [
+  { key: 'name', title: 'Name', isMono: true },
+  { key: 'fullName', title: 'Full name' },
+  { key: 'role', title: 'Role', width: 190, choices: true, text: ({ role }) => roles[role].name },
+  { key: 'password', title: 'New password', width: 210, isFixed: true },
+  { key: 'remove', title: '', width: 90, isFixed: true },
+]
 
 async function act(work: () => Promise<unknown>): Promise<boolean> {
   sentence.value = ''
@@ -44,59 +54,42 @@ async function setPassword(id: string): Promise<void> {
     <h1>Accounts</h1>
     <p v-if="!session.may('own')" role="alert">{{ session.whyNot('own') }}</p>
     <template v-else>
-      <NTable size="small" :bordered="false">
-        <thead>
-          <tr>
-            <th scope="col">Name</th>
-            <th scope="col">Full name</th>
-            <th scope="col">Role</th>
-            <th scope="col">New password</th>
-            <th scope="col"><span class="sr">Remove</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="user in users" :key="`${user.id} ${user.role}`">
-            <td class="mono">{{ user.name }}</td>
-            <td>{{ user.fullName }}</td>
-            <td>
-              <PickField
-                :label="`Role of ${user.name}`"
-                :value="user.role"
-                :options="roleNames.map((role) => ({ value: role, label: roles[role].name }))"
-                @update:value="
-                  act(() =>
-                    api.changeUser(user.id, {
-                      role: $event as RoleName,
-                    }),
-                  )
-                "
-              />
-            </td>
-            <td>
-              <form class="pair" @submit.prevent="setPassword(user.id)">
-                <TextField
-                  v-model:value="passwords[user.id]"
-                  :label="`New password of ${user.name}`"
-                  type="password"
-                  :more="{ autocomplete: 'new-password' }"
-                /><NButton size="small" attr-type="submit" :disabled="!passwords[user.id]"
-                  >Set</NButton
-                >
-              </form>
-            </td>
-            <td>
-              <NButton
-                size="small"
-                :aria-label="`Remove ${user.name}`"
-                :disabled="user.id === session.user?.id"
-                @click="act(() => api.removeUser(user.id))"
-              >
-                Remove
-              </NButton>
-            </td>
-          </tr>
-        </tbody>
-      </NTable>
+      <RowTable
+        label="Accounts"
+        :rows="users"
+        :columns="columns"
+        :key-of="({ id, role }) => `${id} ${role}`"
+        height="52vh"
+      >
+        <template #role="{ row: user }">
+          <PickField
+            :label="`Role of ${user.name}`"
+            :value="user.role"
+            :options="roleNames.map((role) => ({ value: role, label: roles[role].name }))"
+            @update:value="(role) => act(() => api.changeUser(user.id, { role }))"
+          />
+        </template>
+        <template #password="{ row: user }">
+          <form class="pair" @submit.prevent="setPassword(user.id)">
+            <TextField
+              v-model:value="passwords[user.id]"
+              :label="`New password of ${user.name}`"
+              type="password"
+              :more="{ autocomplete: 'new-password' }"
+            /><NButton size="small" attr-type="submit" :disabled="!passwords[user.id]">Set</NButton>
+          </form>
+        </template>
+        <template #remove="{ row: user }">
+          <NButton
+            size="small"
+            :aria-label="`Remove ${user.name}`"
+            :disabled="user.id === session.user?.id"
+            @click="act(() => api.removeUser(user.id))"
+          >
+            Remove
+          </NButton>
+        </template>
+      </RowTable>
       <form class="draft" @submit.prevent="add">
         <TextField
           v-model:value="draft.name"

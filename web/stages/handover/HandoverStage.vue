@@ -3,27 +3,45 @@ import {
   exportFormats,
   exportNames,
   factColumns,
-  ioColumns as allColumns,
+  ioColumns,
   ioList,
   oneOr,
   plural,
   safetySignature,
+  type IoRow,
 } from '@kataxis/core'
-import { NButton, NTable } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../../api/client'
 import FilesButton from '../../parts/FilesButton.vue'
+import type { RowColumn } from '../../parts/row-table'
+import RowTable from '../../parts/RowTable.vue'
 import { useExport } from '../../parts/useExport'
 import { useProject } from '../../stores/project'
+
+type PreviewRow = IoRow & { readonly at: string }
 
 const project = useProject()
 const router = useRouter()
 const download = useExport()
 const sentence = ref('')
+const filterable: ReadonlySet<string> = new Set(['network', 'station', 'kind', 'type'])
 /** What is known of signals is in the files; here it would only make the table wide. */
-const ioColumns = allColumns.filter(({ key }) => !Object.hasOwn(factColumns, key))
+const columns: readonly RowColumn<PreviewRow>[] = ioColumns
+  .filter(({ key }) => !Object.hasOwn(factColumns, key))
+  .map(({ key, heading, width }) => ({
+    key,
+    title: heading,
+    width: Math.max(width, heading.length) * 7 + 40,
+    choices: filterable.has(key),
+    isMono: key === 'address' || key === 'tag',
+  }))
 const rows = computed(() => ioList(project.derived!))
+const mostShown = 2000
+const shown = computed(() =>
+  rows.value.slice(0, mostShown).map((row, i): PreviewRow => ({ ...row, at: String(i) })),
+)
 const blockers = computed(() => project.findings?.blockers ?? 0)
 const signature = computed(() => safetySignature(project.derived!))
 const released = computed(() => {
@@ -55,6 +73,7 @@ async function bringIn([file]: readonly File[]) {
         {{ oneOr(blockers, 'A blocker is', 'blockers are') }} open; every list says so until
         {{ plural(blockers, 'it is', 'they are') }} mended.
       </p>
+      <p v-else-if="!project.findings" class="quiet">The plan is being checked …</p>
       <p v-else class="ready">
         <strong>Ready.</strong> No blocker is open at revision {{ project.revision }}.
       </p>
@@ -82,30 +101,16 @@ async function bringIn([file]: readonly File[]) {
     <p v-if="sentence" class="told" role="alert">{{ sentence }}</p>
     <section aria-label="Preview of the I/O list">
       <h2>I/O list, {{ rows.length }} rows</h2>
-      <div class="scroll" tabindex="0" role="region" aria-label="First rows of the I/O list">
-        <NTable size="small" :bordered="false">
-          <thead>
-            <tr>
-              <th v-for="column in ioColumns" :key="column.key" scope="col">
-                {{ column.heading }}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(row, i) in rows.slice(0, 60)" :key="i">
-              <td
-                v-for="column in ioColumns"
-                :key="column.key"
-                :class="{ mono: column.key === 'address' || column.key === 'tag' }"
-              >
-                {{ row[column.key] }}
-              </td>
-            </tr>
-          </tbody>
-        </NTable>
-      </div>
-      <p v-if="rows.length > 60" class="quiet narrow">
-        … and {{ rows.length - 60 }} more in the file
+      <RowTable
+        label="I/O list"
+        :rows="shown"
+        :columns="columns"
+        :key-of="({ at }) => at"
+        height="46vh"
+        wide
+      />
+      <p v-if="rows.length > mostShown" class="quiet narrow">
+        … and {{ rows.length - mostShown }} more in the file
       </p>
     </section>
   </div>
@@ -159,13 +164,7 @@ section {
   gap: 6px;
   min-height: 0;
 }
-.scroll {
-  overflow: auto;
-  max-height: 52vh;
-  border: 1px solid var(--line);
-  padding: 0 10px;
-}
-td {
+:deep(td) {
   white-space: nowrap;
 }
 </style>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { NButton, NTable } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, type Version } from '../../api/client'
+import { api, type HistoryEntry, type Version } from '../../api/client'
+import type { RowColumn } from '../../parts/row-table'
+import RowTable from '../../parts/RowTable.vue'
 import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import DifferenceList from './DifferenceList.vue'
@@ -39,6 +41,15 @@ watch(
 /** Who was sent here to name a version can type at once. */
 onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
 
+const columns: readonly RowColumn<HistoryEntry>[] = [
+  { key: 'at', title: 'When', width: 130, text: ({ at }) => timeWords(at), sorts: ({ at }) => at },
+  { key: 'author', title: 'Who', width: 120, choices: true },
+  { key: 'what', title: 'What', isFixed: true },
+  { key: 'rows', title: 'Rows', width: 80, isNumber: true, sorts: ({ rows }) => rows },
+  { key: 'do', title: '', width: 320, isFixed: true },
+]
+const classOf = ({ revision, undone }: HistoryEntry) =>
+  [undone && 'undone', revision === (to.value ?? from.value) && 'chosen'].filter(Boolean).join(' ')
 const nameOf = computed(
   () => new Map(versions.value.map((version) => [version.revision, version.name])),
 )
@@ -87,66 +98,54 @@ const forget = (version: Version) =>
         placeholder="Filter by person, place or tag"
       />
       <p v-if="failure" class="fault" role="alert">{{ failure }}</p>
-      <NTable v-if="entries.length > 0" size="small" :bordered="false">
-        <thead>
-          <tr>
-            <th scope="col">When</th>
-            <th scope="col">Who</th>
-            <th scope="col">What</th>
-            <th scope="col">Rows</th>
-            <th scope="col"><span class="sr">Do</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="entry in entries"
-            :key="entry.revision"
-            :class="{ undone: entry.undone, chosen: entry.revision === (to ?? from) }"
-          >
-            <td class="when">{{ timeWords(entry.at) }}</td>
-            <td>{{ entry.author }}</td>
-            <td>
-              {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span
-              ><strong v-if="nameOf.has(entry.revision)" class="version">{{
-                nameOf.get(entry.revision)
-              }}</strong>
-              <ul class="rows" :aria-label="`Rows of r${entry.revision}`">
-                <li v-for="(row, i) in rowsOf(entry, project.derived)" :key="i">{{ row }}</li>
-                <li v-if="entry.rows > entry.first.length">
-                  and {{ entry.rows - entry.first.length }} more
-                </li>
-              </ul>
-            </td>
-            <td class="number">{{ entry.rows }}</td>
-            <td>
-              <span class="actions">
-                <NButton
-                  size="small"
-                  :aria-label="`What r${entry.revision} changed`"
-                  @click="((from = entry.revision - 1), (to = entry.revision))"
-                >
-                  What changed
-                </NButton>
-                <NButton
-                  size="small"
-                  :aria-label="`Compare r${entry.revision} with now`"
-                  @click="((from = entry.revision), (to = null))"
-                >
-                  Compare with now
-                </NButton>
-                <NButton
-                  v-if="entry.revision < project.revision"
-                  size="small"
-                  :aria-label="`Back to r${entry.revision}`"
-                  @click="project.backTo(entry.revision)"
-                >
-                  Back to here
-                </NButton>
-              </span>
-            </td>
-          </tr>
-        </tbody>
-      </NTable>
+      <RowTable
+        v-if="entries.length > 0"
+        label="Changes"
+        :rows="entries"
+        :columns="columns"
+        :key-of="({ revision }) => String(revision)"
+        :class-of="classOf"
+        height="calc(100vh - 235px)"
+      >
+        <template #what="{ row: entry }">
+          {{ whatOf(entry, nameOf) }}<span v-if="entry.undone" class="quiet"> · taken back</span
+          ><strong v-if="nameOf.has(entry.revision)" class="version">{{
+            nameOf.get(entry.revision)
+          }}</strong>
+          <ul class="rows" :aria-label="`Rows of r${entry.revision}`">
+            <li v-for="(row, i) in rowsOf(entry, project.derived)" :key="i">{{ row }}</li>
+            <li v-if="entry.rows > entry.first.length">
+              and {{ entry.rows - entry.first.length }} more
+            </li>
+          </ul>
+        </template>
+        <template #do="{ row: entry }">
+          <span class="actions">
+            <NButton
+              size="small"
+              :aria-label="`What r${entry.revision} changed`"
+              @click="((from = entry.revision - 1), (to = entry.revision))"
+            >
+              What changed
+            </NButton>
+            <NButton
+              size="small"
+              :aria-label="`Compare r${entry.revision} with now`"
+              @click="((from = entry.revision), (to = null))"
+            >
+              Compare with now
+            </NButton>
+            <NButton
+              v-if="entry.revision < project.revision"
+              size="small"
+              :aria-label="`Back to r${entry.revision}`"
+              @click="project.backTo(entry.revision)"
+            >
+              Back to here
+            </NButton>
+          </span>
+        </template>
+      </RowTable>
       <p v-else-if="isLoaded && asked === ''" class="quiet">
         Nothing has been changed yet. Every change will stand here with who made it and when.
       </p>
@@ -196,23 +195,15 @@ header,
 .keep .text-field {
   width: 260px;
 }
-.when {
-  white-space: nowrap;
-  font-variant-numeric: tabular-nums;
-}
 .rows {
   gap: 0;
   color: var(--ink-2);
   font-size: 12px;
 }
-.number {
-  text-align: right;
-  font-variant-numeric: tabular-nums;
-}
-.undone td {
+:deep(.undone td) {
   color: var(--ink-3);
 }
-.chosen td {
+:deep(.chosen td) {
   background: var(--accent-soft);
 }
 .list > .n-button {

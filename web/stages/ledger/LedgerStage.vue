@@ -325,7 +325,9 @@ watch(
       <SignalTray v-else-if="beside === 'tray'" :near="near" />
       <RowFindings v-else-if="beside === 'findings' && wired" :row="wired" />
       <WiringSheet v-else-if="wired" :row="wired" />
-      <p v-else class="sheet-body quiet">Choose a row.</p>
+      <p v-else class="sheet-body quiet">
+        Select a row to see its {{ beside === 'findings' ? 'findings' : 'circuit' }}.
+      </p>
     </SideSheet>
   </div>
 </template>

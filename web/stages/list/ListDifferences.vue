@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { oneOr, type ListDifference } from '@kataxis/core'
-import { NButton, NCheckbox, NTable } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
+import type { RowColumn } from '../../parts/row-table'
+import RowTable from '../../parts/RowTable.vue'
 import { useFocus } from '../../stores/focus'
 import type { ListImport } from './useListImport'
 
@@ -18,7 +20,6 @@ const kinds = {
 } as const
 type Kind = keyof typeof kinds
 const kind = ref<Kind | 'all'>('all')
-const mostShown = 400
 const counts = computed(
   () =>
     Object.fromEntries(
@@ -40,6 +41,14 @@ const signs: Readonly<Record<Kind, string>> = {
   ambiguous: '?',
   removed: '−',
 }
+const columns: readonly RowColumn<ListDifference>[] = [
+  { key: 'take', title: 'Apply', width: 56, isFixed: true },
+  { key: 'line', title: 'Row', width: 64, isMono: true, sorts: ({ line }) => line ?? 0 },
+  { key: 'sign', title: '', width: 36, isFixed: true },
+  { key: 'tag', title: 'Tag', width: 190, isMono: true },
+  { key: 'where', title: 'Channel', width: 210 },
+  { key: 'changes', title: 'What changes', isFixed: true },
+]
 const open = ({ edit, kind: what }: ListDifference) =>
   edit && what !== 'added' ? void goTo('ledger', { kind: 'signal', id: edit.id }) : undefined
 </script>
@@ -75,54 +84,43 @@ const open = ({ edit, kind: what }: ListDifference) =>
     <p v-if="comparison && comparison.differences.length === 0" class="empty">
       The list says nothing that is not in the plan already.
     </p>
-    <NTable v-else size="small" :bordered="false">
-      <thead>
-        <tr>
-          <th scope="col">Take</th>
-          <th scope="col">Row</th>
-          <th scope="col"></th>
-          <th scope="col">Tag</th>
-          <th scope="col">Channel</th>
-          <th scope="col">What changes</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in shown.slice(0, mostShown)" :key="one.key" :class="one.kind">
-          <td>
-            <NCheckbox
-              :aria-label="`Take ${one.tag || `row ${one.line}`}`"
-              :disabled="!one.edit"
-              :checked="isAccepted(one)"
-              @update:checked="toggle(one.key)"
-            ></NCheckbox>
-          </td>
-          <td class="mono quiet">{{ one.line ?? '' }}</td>
-          <td class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</td>
-          <td class="mono">
-            <NButton
-              v-if="one.kind === 'changed' || one.kind === 'removed'"
-              text
-              class="link"
-              @click="open(one)"
-            >
-              {{ one.tag || '(no tag)' }}</NButton><template v-else>{{
-              one.tag || '(no tag)'
-            }}</template>
-          </td>
-          <td>{{ one.where }}</td>
-          <td>
-            <span v-if="one.note" :class="{ fault: one.kind === 'ambiguous' }">{{ one.note }}</span>
-            <span v-for="change in one.changes" :key="change.field" class="change"
-              ><span class="quiet">{{ change.field }}</span>
-              <s v-if="change.before">{{ change.before }}</s> <b>{{ change.after }}</b></span
-            >
-          </td>
-        </tr>
-      </tbody>
-    </NTable>
-    <p v-if="shown.length > mostShown" class="quiet">
-      … and {{ shown.length - mostShown }} more, which are taken over as these are.
-    </p>
+    <RowTable
+      v-else
+      label="Differences"
+      :rows="shown"
+      :columns="columns"
+      :key-of="({ key }) => key"
+      height="calc(100vh - 270px)"
+    >
+      <template #take="{ row: one }">
+        <NCheckbox
+          :aria-label="`Take ${one.tag || `row ${one.line}`}`"
+          :disabled="!one.edit"
+          :checked="isAccepted(one)"
+          @update:checked="toggle(one.key)"
+        ></NCheckbox>
+      </template>
+      <template #sign="{ row: one }">
+        <span class="sign" :title="kinds[one.kind]">{{ signs[one.kind] }}</span>
+      </template>
+      <template #tag="{ row: one }">
+        <NButton
+          v-if="one.kind === 'changed' || one.kind === 'removed'"
+          text
+          class="link mono"
+          @click="open(one)"
+          >{{ one.tag || '(no tag)' }}</NButton><template v-else>{{
+          one.tag || '(no tag)'
+        }}</template>
+      </template>
+      <template #changes="{ row: one }">
+        <span v-if="one.note" :class="{ fault: one.kind === 'ambiguous' }">{{ one.note }}</span>
+        <span v-for="change in one.changes" :key="change.field" class="change"
+          ><span class="quiet">{{ change.field }}</span>
+          <s v-if="change.before">{{ change.before }}</s> <b>{{ change.after }}</b></span
+        >
+      </template>
+    </RowTable>
   </div>
 </template>
 

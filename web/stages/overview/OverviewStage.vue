@@ -1,23 +1,27 @@
 <script setup lang="ts">
 import { numbered, overviewOf, type Step } from '@kataxis/core'
 import { CircleCheck, CircleDashed, CircleDot } from '@lucide/vue'
-import { NEmpty, NTable, NTag } from 'naive-ui'
+import { NButton, NEmpty, NTable, NTag } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
+import { api } from '../../api/client'
 import LinkButton from '../../parts/LinkButton.vue'
-import StackedBars from '../../parts/StackedBars.vue'
 import { useProject } from '../../stores/project'
 import { useRehearsal } from '../../stores/rehearsal'
+import { useSession } from '../../stores/session'
 import { useShelf } from '../../stores/shelf'
 import { timeWords } from '../../parts/time-words'
 import { useEntries, whatOf } from '../history/useEntries'
+import FillCharts from './FillCharts.vue'
 import { stepWords } from './steps'
 
 /** Where the project stands and what comes next. */
 const project = useProject()
 const shelf = useShelf()
 const rehearsal = useRehearsal()
+const session = useSession()
 const route = useRoute()
+const router = useRouter()
 const failure = ref('')
 const { entries } = useEntries(failure)
 const latest = computed(() => entries.value.slice(0, 6))
@@ -36,20 +40,17 @@ const totals = computed(() => project.derived!.totals)
 const next = computed(() => overview.value.steps.find(({ state }) => state !== 'done')?.key)
 const isEmpty = computed(() => totals.value.stations === 0)
 const marks = { done: CircleCheck, begun: CircleDot, open: CircleDashed } as const
-const memory = computed(() =>
-  project.derived!.controllers.flatMap(({ controller, inputBytes, outputBytes }) => [
-    { name: `${controller.name} in`, taken: inputBytes, all: controller.inputBytes },
-    { name: `${controller.name} out`, taken: outputBytes, all: controller.outputBytes },
-  ]),
-)
-const kinds = computed(() =>
-  overview.value.kinds.map(({ kind, channels, named }) => ({
-    name: kind,
-    taken: named,
-    all: channels,
-  })),
-)
+/** The demo's plan beside this project, to look at. */
+async function openDemo(): Promise<void> {
+  try {
+    const { id } = await api.openDemo()
+    await router.push(`/p/${id}/overview`)
+  } catch (error) {
+    failure.value = (error as Error).message
+  }
+}
 function stateWords({ key, state, blockers, warnings }: Step): string {
+  if (!project.findings && state === 'done') return 'being checked …'
   const told = [
     ...(key === 'names' && state === 'begun'
       ? [`${totals.value.named} of ${numbered(totals.value.channels, 'channel')}`]
@@ -67,10 +68,11 @@ function stateWords({ key, state, blockers, warnings }: Step): string {
   <div class="overview">
     <h1>Overview</h1>
     <section v-if="isEmpty" class="begin" aria-label="Begin">
-      <NEmpty description="Nothing is planned yet. There are two ways to begin:" />
+      <NEmpty description="Nothing is planned yet. There are three ways to begin:" />
       <span class="ways">
         <LinkButton type="primary" :to="to('shelf')">Add description files</LinkButton>
         <LinkButton :to="to('list')">Import a signal list</LinkButton>
+        <NButton :disabled="!session.may('plan')" @click="openDemo">Open the demo project</NButton>
       </span>
     </section>
     <section aria-label="Steps">
@@ -100,22 +102,7 @@ function stateWords({ key, state, blockers, warnings }: Step): string {
           >{{ numbered(totals.unplaced, 'signal') }} without a channel</NTag
         >
       </p>
-      <h3 v-if="kinds.length > 0">Channels with a tag, by kind</h3>
-      <StackedBars
-        v-if="kinds.length > 0"
-        label="Channels with a tag"
-        :rows="kinds"
-        taken="with a tag"
-        left="without"
-      />
-      <h3 v-if="memory.length > 0">Memory of the controllers, bytes</h3>
-      <StackedBars
-        v-if="memory.length > 0"
-        label="Memory in bytes"
-        :rows="memory"
-        taken="in use"
-        left="free"
-      />
+      <FillCharts v-if="!isEmpty" />
     </section>
     <section aria-label="Latest changes">
       <h2>Latest changes</h2>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import type { DerivedModule } from '@kataxis/core'
 import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import ChooseFrom from '../../parts/ChooseFrom.vue'
 import LockedPart from '../../parts/LockedPart.vue'
 import PageHead from '../../parts/PageHead.vue'
 import PickField from '../../parts/PickField.vue'
@@ -22,7 +23,6 @@ import { useParameterPage } from './useParameterPage'
 
 /** The parameters of one head or module, with the octets it gets beside them; or of all of its type
  *  in one table. */
-const route = useRoute()
 const project = useProject()
 const guard = useGuard()
 const { focus, goTo, setFocus } = useFocus()
@@ -56,20 +56,39 @@ const otherModules = computed(() =>
     words: `${view.station.name} · ${module.row ? `slot ${module.slot}` : 'head'} · ${module.described?.name ?? ''}`,
   })),
 )
+const hasParameters = (described: DerivedModule['described']) =>
+  described !== null &&
+  described !== undefined &&
+  (described.parameters.length > 0 ||
+    described.submodules.some(({ parameters }) => parameters.length > 0))
 const neighbours = computed(
   () =>
     found.value?.view.modules.filter(
-      ({ id: one, described }) =>
-        one === id.value ||
-        (described &&
-          (described.parameters.length > 0 ||
-            described.submodules.some(({ parameters }) => parameters.length > 0))),
+      ({ id: one, described }) => one === id.value || hasParameters(described),
     ) ?? [],
 )
 function go(by: 1 | -1): void {
   const all = neighbours.value
   const next = all[all.findIndex((module) => module.id === id.value) + by]
   if (next) void setFocus({ kind: next.row ? 'module' : 'station', id: next.id })
+}
+/** Heads and modules that have parameters. */
+const choices = computed(() =>
+  [...(project.derived?.stations.values() ?? [])].flatMap((view) =>
+    view.modules
+      .filter(({ described }) => hasParameters(described))
+      .map(({ id: one, row, slot, described }) => ({
+        id: one,
+        name: described?.name ?? '',
+        info: described?.orderNumber ?? '',
+        station: view.station.name,
+        place: row ? `slot ${slot}` : 'head',
+      })),
+  ),
+)
+function open(one: string): void {
+  const isHead = project.derived?.stations.has(one) === true
+  void setFocus({ kind: isHead ? 'station' : 'module', id: one })
 }
 const diagnoses = computed(() => [
   ...(found.value?.view.file?.diagnoses ?? []),
@@ -190,12 +209,19 @@ function lightOf(record: string, parameter: string): void {
       </aside>
     </div>
   </article>
-  <p v-else class="empty">
-    This module is not in the plan.
-    <RouterLink :to="{ name: 'board', params: { project: route.params['project'] ?? project.id } }"
-      >Back to the Board</RouterLink
-    >
-  </p>
+  <article v-else class="page">
+    <PageHead
+      above="Parameters"
+      title="Choose a module"
+      :quiet="id === '' ? '' : 'the one looked for is not in the plan'"
+    />
+    <ChooseFrom
+      one="Module"
+      :choices="choices"
+      empty="No module in the plan has parameters; add stations on the Board."
+      @choose="open"
+    />
+  </article>
 </template>
 
 <style scoped>

@@ -83,6 +83,10 @@ async function save() {
 </template>
 
 <style scoped>
+.n-radio-group {
+  display: grid;
+  gap: 6px;
+}
 .people {
   display: grid;
   grid-template-columns: 1fr 200px;

@@ -85,7 +85,7 @@ const mayPlan = computed(() => session.user !== null && may(session.user.role, '
         <h2>Projects</h2>
         <span class="rest" />
         <TextField
-          v-if="projects.length > 3"
+          v-if="projects.length > 2"
           v-model:value="wanted"
           label="Find a project"
           type="search"

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
-import { useRoute } from 'vue-router'
+import ChooseFrom from '../../parts/ChooseFrom.vue'
 import PageHead from '../../parts/PageHead.vue'
 import PickField from '../../parts/PickField.vue'
 import { useFocus } from '../../stores/focus'
-import { useProject } from '../../stores/project'
 import RangeFacts from './RangeFacts.vue'
 import RangeFigures from './RangeFigures.vue'
 import RangeProbe from './RangeProbe.vue'
@@ -13,12 +12,19 @@ import { useRangeBench } from './useRangeBench'
 
 /** One signal from the process to the program: aligned scales, the probe, what is right and what
  *  would be wrong. */
-const route = useRoute()
-const project = useProject()
 const { focus, goTo } = useFocus()
 const id = computed(() => focus.value?.id ?? '')
 const bench = useRangeBench(id)
 const { signals, found, chain, fault } = bench
+const choices = computed(() =>
+  signals.value.map(({ signal, view, module, channel }) => ({
+    id: signal.id,
+    name: signal.tag || '(no tag)',
+    info: signal.comment,
+    station: view.station.name,
+    place: `slot ${module.slot} · ${channel.name}`,
+  })),
+)
 const place = computed(() =>
   found.value
     ? `${found.value.view.station.name} · slot ${found.value.module.slot} · ${found.value.channel.name}`
@@ -29,7 +35,7 @@ const place = computed(() =>
 <template>
   <article class="bench">
     <PageHead
-      :above="place || 'Range bench'"
+      :above="place || 'Choose a signal'"
       :title="found?.signal.tag || 'Range bench'"
       :quiet="found?.signal.comment ?? ''"
     >
@@ -58,17 +64,13 @@ const place = computed(() =>
         <RangeFigures v-if="chain && !fault" :bench="bench" :chain="chain" :signal="found.signal" />
       </aside>
     </div>
-    <p v-else class="empty">
-      {{
-        signals.length === 0
-          ? 'No signal stands on an analog channel yet; name one in the Ledger.'
-          : 'Choose the signal to be looked at.'
-      }}
-      <RouterLink
-        :to="{ name: 'ledger', params: { project: route.params['project'] ?? project.id } }"
-        >To the Ledger</RouterLink
-      >
-    </p>
+    <ChooseFrom
+      v-else
+      one="Signal"
+      :choices="choices"
+      empty="No signal stands on an analog channel yet; name one in the Ledger."
+      @choose="goTo('range', { kind: 'signal', id: $event })"
+    />
   </article>
 </template>
 

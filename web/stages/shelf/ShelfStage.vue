@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { fileEndings, formatNames, numbered } from '@kataxis/core'
 import { useDebounceFn, useLocalStorage } from '@vueuse/core'
-import { NTable } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import type { ShelfHit } from '../../api/client'
 import { tableChoices } from '../../parts/choices'
 import FilesButton from '../../parts/FilesButton.vue'
 import LinkButton from '../../parts/LinkButton.vue'
 import PickField from '../../parts/PickField.vue'
+import type { RowColumn } from '../../parts/row-table'
+import RowTable from '../../parts/RowTable.vue'
 import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
@@ -35,6 +37,13 @@ const used = computed(() => {
     counts.set(station.file, (counts.get(station.file) ?? 0) + 1)
   return counts
 })
+const hitColumns: readonly RowColumn<ShelfHit>[] = [
+  { key: 'orderNumber', title: 'Order number', width: 160, isMono: true },
+  { key: 'name', title: 'Name' },
+  { key: 'kind', title: 'Kind', width: 110, choices: true },
+  { key: 'vendor', title: 'Maker', width: 150, choices: true },
+  { key: 'fileName', title: 'File', width: 260 },
+]
 const groups = computed(() => groupFiles(shelf.files, grouping.value))
 const toFile = (sha256: string, key?: string) => ({
   name: 'file',
@@ -109,29 +118,19 @@ function onDrop(event: DragEvent) {
             : `${isComplete ? '' : 'More than '}${numbered(hits.length, 'head or module', 'heads and modules')}`
         }}
       </p>
-      <NTable v-if="hits.length > 0" size="small" :bordered="false">
-        <thead>
-          <tr>
-            <th scope="col">Order number</th>
-            <th scope="col">Name</th>
-            <th scope="col">Kind</th>
-            <th scope="col">Maker</th>
-            <th scope="col">File</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="hit in hits" :key="hit.sha256 + hit.kind + hit.key + hit.orderNumber">
-            <td class="mono">{{ hit.orderNumber }}</td>
-            <td>
-              <RouterLink :to="toFile(hit.sha256, hit.key)">{{ hit.name || hit.key }}</RouterLink>
-              <span class="quiet">{{ hit.info.slice(0, 90) }}</span>
-            </td>
-            <td>{{ hit.kind }}</td>
-            <td>{{ hit.vendor }}</td>
-            <td class="quiet">{{ hit.fileName }}</td>
-          </tr>
-        </tbody>
-      </NTable>
+      <RowTable
+        v-if="hits.length > 0"
+        label="Found on the Shelf"
+        :rows="hits"
+        :columns="hitColumns"
+        :key-of="(hit) => `${hit.sha256} ${hit.kind} ${hit.key} ${hit.orderNumber}`"
+        height="calc(100vh - 230px)"
+      >
+        <template #name="{ row: hit }">
+          <RouterLink :to="toFile(hit.sha256, hit.key)">{{ hit.name || hit.key }}</RouterLink>
+          {{ ' ' }}<span class="quiet">{{ hit.info.slice(0, 90) }}</span>
+        </template>
+      </RowTable>
     </section>
 
     <template v-else>
