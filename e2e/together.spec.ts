@@ -97,3 +97,35 @@ test('a drop that the description does not allow says why before the mouse is re
   await page.mouse.up()
   await expect(cell(page, 'bw-head-1', 1)).toContainText('2 DI')
 })
+
+test('a module is moved by a finger that stays pressed', async ({ browser, baseURL }) => {
+  const context = await browser.newContext({
+    hasTouch: true,
+    viewport: { width: 1024, height: 768 },
+  })
+  const page = await context.newPage()
+  const cdp = await context.newCDPSession(page)
+  await page.goto(baseURL!)
+  await newProject(page, 'Touch')
+  await addStation(page, 'BW-HEAD')
+  await page.keyboard.press('Escape')
+  await cell(page, 'bw-head-1', 2).focus()
+  await insertByKeyboard(page, 'valve')
+  await page.keyboard.press('Escape')
+  await expect(cell(page, 'bw-head-1', 2)).toContainText('8 DO')
+  const middle = async (slot: number) => {
+    const { x, y, width, height } = (await cell(page, 'bw-head-1', slot).boundingBox())!
+    return { x: x + width / 2, y: y + height / 2 }
+  }
+  const [from, to] = [await middle(2), await middle(5)]
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at: { x: number; y: number }[]) =>
+    cdp.send('Input.dispatchTouchEvent', { type, touchPoints: at })
+  await touch('touchStart', [from])
+  // What stays pressed is pulled; this is what is tried here.
+  await page.waitForTimeout(700)
+  for (let step = 1; step <= 8; step++)
+    await touch('touchMove', [{ x: from.x + ((to.x - from.x) * step) / 8, y: from.y }])
+  await touch('touchEnd', [])
+  await expect(cell(page, 'bw-head-1', 5)).toContainText('8 DO')
+  await saved(page)
+})
