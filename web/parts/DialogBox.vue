@@ -15,6 +15,17 @@ onMounted(
       content.value?.querySelector<HTMLElement>('input, textarea, button')?.focus(),
     ),
 )
+/** Nothing is applied while a field holds what cannot be taken; the way leads to that field. */
+function holdBack(event: Event): void {
+  const isApply =
+    event.type === 'submit' ||
+    (event.target instanceof Element && event.target.closest('.n-button--primary-type') !== null)
+  const wrong = content.value?.querySelector<HTMLElement>('[aria-invalid="true"]')
+  if (!isApply || !wrong) return
+  event.preventDefault()
+  event.stopPropagation()
+  wrong.focus()
+}
 onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
 </script>
 
@@ -40,7 +51,9 @@ onBeforeUnmount(() => before instanceof HTMLElement && before.focus())
           <X :size="16" aria-hidden="true" />
         </NButton>
       </header>
-      <div ref="content" class="content"><slot /></div>
+      <div ref="content" class="content" @click.capture="holdBack" @submit.capture="holdBack">
+        <slot />
+      </div>
     </NCard>
   </NModal>
 </template>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { NInputNumber } from 'naive-ui'
-import { computed, useAttrs } from 'vue'
+import { computed, ref, useAttrs, watch } from 'vue'
+import { whyNoNumber } from './number-limits'
 
 /** A named number with its unit and its limits. Where it is `optional`, an empty field is null; else
- *  the number before stays until another one is typed. */
+ *  the number before stays until another one is typed. What cannot be taken stays in the field, with
+ *  the reason below it. */
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{
   label: string
@@ -22,7 +24,40 @@ const emit = defineEmits<{ 'update:value': [value: number | null] }>()
 /** Where it stands is the outer element's, all else the field's. */
 const attrs = useAttrs()
 const inner = computed(() => ({ ...attrs, class: undefined }))
-const inputProps = computed(() => ({ 'aria-label': props.label }))
+
+/** A number that was typed and cannot be taken. */
+const held = ref<number | null>(null)
+const text = ref('')
+const fault = ref<string | null>(null)
+watch(
+  () => props.value,
+  () => {
+    held.value = null
+    fault.value = null
+  },
+)
+function read(typed: string): number | null {
+  text.value = typed
+  const clean = typed.trim().replace(',', '.')
+  return clean === '' ? null : Number(clean)
+}
+function take(value: number | null): void {
+  held.value = null
+  if (value === null) {
+    if (props.optional) emit('update:value', null)
+  } else if (whyNoNumber(String(value), props) === null) {
+    fault.value = null
+    emit('update:value', value)
+  } else held.value = value
+}
+/** Somebody who is still typing is not told yet. */
+function settle(): void {
+  fault.value = text.value === '' ? null : whyNoNumber(text.value, props)
+}
+const inputProps = computed(() => ({
+  'aria-label': props.label,
+  'aria-invalid': fault.value !== null || undefined,
+}))
 </script>
 
 <template>
@@ -30,24 +65,32 @@ const inputProps = computed(() => ({ 'aria-label': props.label }))
     <span v-if="shown" class="label">{{ label }}</span>
     <NInputNumber
       v-bind="inner"
-      :value="value ?? null"
-      :min="min"
-      :max="max"
+      :value="held ?? value ?? null"
       :step="step ?? 1"
+      :parse="read"
       :placeholder="placeholder ?? ''"
       :disabled="disabled"
       :show-button="false"
       :size="size"
-      :input-props="inputProps"
-      @update:value="($event !== null || optional) && emit('update:value', $event)"
+      :status="fault === null ? undefined : 'error'"
+      :input-props="inputProps as never"
+      @update:value="take"
+      @blur="settle"
+      @keydown.enter="settle"
     >
       <template v-if="unit" #suffix>{{ unit }}</template>
     </NInputNumber>
+    <span v-if="fault !== null" class="fault" role="alert">{{ fault }}</span>
   </component>
 </template>
 
 <style scoped>
 .number-field {
   display: block;
+}
+.fault {
+  display: block;
+  font: 12px/1.3 var(--narrow);
+  color: var(--accent);
 }
 </style>

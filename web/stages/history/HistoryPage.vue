@@ -42,11 +42,11 @@ watch(
 onMounted(() => route.query['name'] !== undefined && nameField.value?.focus())
 
 const columns: readonly RowColumn<HistoryEntry>[] = [
-  { key: 'at', title: 'When', width: 130, text: ({ at }) => timeWords(at), sorts: ({ at }) => at },
-  { key: 'author', title: 'Who', width: 120, choices: true },
+  { key: 'at', title: 'When', width: 118, text: ({ at }) => timeWords(at), sorts: ({ at }) => at },
+  { key: 'author', title: 'Who', width: 104, choices: true },
   { key: 'what', title: 'What', isFixed: true },
-  { key: 'rows', title: 'Rows', width: 80, isNumber: true, sorts: ({ rows }) => rows },
-  { key: 'do', title: '', width: 320, isFixed: true },
+  { key: 'rows', title: 'Rows', width: 70, isNumber: true, sorts: ({ rows }) => rows },
+  { key: 'do', title: '', width: 220, isFixed: true },
 ]
 const classOf = ({ revision, undone }: HistoryEntry) =>
   [undone && 'undone', revision === (to.value ?? from.value) && 'chosen'].filter(Boolean).join(' ')
@@ -196,7 +196,9 @@ header,
   width: 260px;
 }
 .rows {
-  gap: 0;
+  list-style: none;
+  margin: 0;
+  padding: 0;
   color: var(--ink-2);
   font-size: 12px;
 }
@@ -216,9 +218,8 @@ header,
 }
 .actions {
   display: flex;
-  gap: 6px;
-  justify-content: flex-end;
-  white-space: nowrap;
+  flex-wrap: wrap;
+  gap: 4px;
 }
 .fault {
   color: var(--accent);

@@ -151,6 +151,10 @@ const open = ({ edit, kind: what }: ListDifference) =>
   display: inline-block;
   margin-right: 12px;
 }
+.change .quiet,
+.change s {
+  margin-right: 5px;
+}
 .change b {
   font-weight: 600;
 }

@@ -144,8 +144,8 @@ async function remove() {
           "
           >{{ use.station }}</RouterLink
         ></template
-      ><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template>
-      <span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
+      ><template v-if="uses.length > 8"> and {{ uses.length - 8 }} more</template> {{ ' '
+      }}<span class="quiet">in {{ [...new Set(uses.map((use) => use.project))].join(', ') }}</span>
     </p>
 
     <FileProblems
