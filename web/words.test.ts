@@ -1,4 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs'
+import ts from 'typescript'
 import { expect, test } from 'vitest'
 
 /** Words of the interface that have to be guessed at, with what is said instead: see
@@ -31,9 +32,42 @@ function shown(source: string): string {
   return [text, ...attributes].join('\n')
 }
 
+const root = new URL('../', import.meta.url).pathname
+/** Scripts whose texts people read: the interface, findings, refusals. */
+const scripts = ['web', 'core/checks', 'core/plan', 'core/signals', 'server/services'].flatMap(
+  (folder) =>
+    readdirSync(root + folder, { recursive: true, encoding: 'utf8' })
+      .filter(
+        (name) =>
+          /\.(ts|vue)$/.test(name) &&
+          !/\.test\.ts$/.test(name) &&
+          !/^(dist|node_modules)\//.test(name),
+      )
+      .map((name) => `${folder}/${name}`),
+)
+/** Texts of more than one word in a script, without what is computed. */
+function textsOf(name: string): string {
+  const source = readFileSync(root + name, 'utf8')
+  const script = name.endsWith('.vue')
+    ? (/<script[^>]*>([\s\S]*?)<\/script>/.exec(source)?.[1] ?? '')
+    : source
+  const texts: string[] = []
+  const visit = (node: ts.Node): void => {
+    if (ts.isStringLiteralLike(node)) texts.push(node.text)
+    else if (ts.isTemplateHead(node) || ts.isTemplateMiddle(node) || ts.isTemplateTail(node))
+      texts.push(node.text)
+    ts.forEachChild(node, visit)
+  }
+  visit(ts.createSourceFile(name, script, ts.ScriptTarget.Latest))
+  return texts.filter((text) => text.includes(' ')).join('\n')
+}
+
 test('there are templates to look at', () => expect(templates.length).toBeGreaterThan(100))
 
 test.each(ruledOut)('%s is said plainly: %s', (words) => {
-  const found = templates.filter((name) => words.test(shown(readFileSync(here + name, 'utf8'))))
+  const found = [
+    ...templates.filter((name) => words.test(shown(readFileSync(here + name, 'utf8')))),
+    ...scripts.filter((name) => words.test(textsOf(name))),
+  ]
   expect(found).toEqual([])
 })

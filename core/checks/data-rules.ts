@@ -42,7 +42,7 @@ export const dataRules = [
       `Subslot ${subslot} at ${at.words} holds ${submodule}, which the description of ${module} does not allow there.`,
     fixes: ({ subslot, moduleId }) => [
       {
-        label: 'Take it out',
+        label: 'Remove',
         command: { type: 'setSubslot', moduleId, subslot, submodule: '', file: '', device: '' },
       },
     ],
@@ -273,7 +273,7 @@ export const dataRules = [
       `The signal ${nameOf(tag)} sits at ${at.words} on a place where that module has no channel.`,
     fixes: (_, { id }) => [
       {
-        label: 'Take it off the module',
+        label: 'Remove from the module',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],

@@ -36,7 +36,7 @@ export const electricalRules = [
         : `${nameOf(tag)} at ${at.words} comes from a sensor that sources (pnp), and its input takes sensors that sink (npn) only.`,
     fixes: (_, { id }) => [
       {
-        label: 'Take it off the channel',
+        label: 'Remove from the channel',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],
@@ -217,7 +217,7 @@ export const electricalRules = [
       `${nameOf(tag)} is to be intrinsically safe, and the channel at ${at.words} is not.`,
     fixes: (_, { id }) => [
       {
-        label: 'Take it off the channel',
+        label: 'Remove from the channel',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],

@@ -193,12 +193,12 @@ const cases: [code: string, broken: () => Plan, says: string, files?: typeof cat
   [
     'safety.secondOfPair',
     () => doAll(plan, catalog, put(seconds[0]!.place)),
-    'DOS_ES1_B sits on channel 4 of dosing-2 · slot 1, which is evaluated as a pair with channel 0; the value of both stands at channel 0, and this one stays 0',
+    'DOS_ES1_B sits on channel 4 of dosing-2 · slot 1, the second of a pair: it stays 0, the value stands at channel 0',
   ],
   [
     'safety.halfPair',
     () => doAll(plan, catalog, put(null, 'd101'), put(seconds[0]!.place)),
-    'the value of both stands at channel 0, where no signal is',
+    'the second of a pair: the value stands at channel 0, where no signal is',
   ],
   [
     'signal.channelOff',

@@ -170,7 +170,7 @@ export const parameterRules = [
           ]
         : []),
       {
-        label: 'Take it off the channel',
+        label: 'Remove from the channel',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],

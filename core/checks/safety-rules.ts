@@ -58,7 +58,7 @@ export const stationSafetyRules = [
     say: ({ is, by, at: when }, at) =>
       is === 'missing'
         ? `${at.words} needs a check sum over its own parameters (F_iPar_CRC); enter what its maker’s tool gives.`
-        : `The check sum over the parameters of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: the parameters changed since. Renew it with the maker’s tool.`,
+        : `The check sum of ${at.words}, entered by ${by} on ${when.slice(0, 10)}, is stale: parameters changed since. Renew it with the maker’s tool.`,
   }),
 
   stationRule<{ by: string; at: string }>({
@@ -78,7 +78,7 @@ export const stationSafetyRules = [
     severity: 'warning',
     find: (scope) => secondsOfPairs(scope, false),
     say: ({ tag, first, second }, at) =>
-      `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, where no signal is.`,
+      `${nameOf(tag)} sits on channel ${second} of ${at.words}, the second of a pair: the value stands at channel ${first}, where no signal is.`,
     fixes: ({ first, place }, { id }) => [
       {
         label: `Put it on channel ${first}`,
@@ -92,10 +92,10 @@ export const stationSafetyRules = [
     severity: 'note',
     find: (scope) => secondsOfPairs(scope, true),
     say: ({ tag, first, second }, at) =>
-      `${nameOf(tag)} sits on channel ${second} of ${at.words}, which is evaluated as a pair with channel ${first}; the value of both stands at channel ${first}, and this one stays 0 in the program.`,
+      `${nameOf(tag)} sits on channel ${second} of ${at.words}, the second of a pair: it stays 0, the value stands at channel ${first}.`,
     fixes: (_, { id }) => [
       {
-        label: 'Take it off the channel',
+        label: 'Remove from the channel',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],

@@ -40,7 +40,7 @@ const cases: [code: string, signal: string, broken: Command[], says: string][] =
     'signal.channelRange',
     'd124',
     [facts('d124', { transmitter: '0…10 V' })],
-    'Nobody says which range the channel of CTL_TT_901 at k2-rack · slot 5 takes, so nobody can tell whether 0…10 V fits it.',
+    'The range of the channel of CTL_TT_901 at k2-rack · slot 5 is not known, so 0…10 V cannot be compared with it.',
   ],
   [
     'signal.wider',
@@ -55,7 +55,7 @@ const cases: [code: string, signal: string, broken: Command[], says: string][] =
     'signal.supplyUnknown',
     's042',
     [facts('s042', { wires: 2, supply: null })],
-    'Nobody said who feeds the two-wire loop of INT_PT_102 at intake-a · slot 5.',
+    'It is not known what feeds the two-wire loop of INT_PT_102 at intake-a · slot 5.',
   ],
   [
     'signal.readAs',
@@ -69,14 +69,9 @@ const cases: [code: string, signal: string, broken: Command[], says: string][] =
     [facts('s042', { readAs: 'REAL' })],
     'other octets are read than are sent',
   ],
-  [
-    'signal.supply',
-    's044',
-    [],
-    'has four wires and drives its loop itself, and the channel feeds it too',
-  ],
-  ['signal.supply', 's042', [facts('s042', { supply: 'device' })], 'nobody else feeds the loop'],
-  ['signal.wireBreak', 's041', [], 'told by no channel that begins at 0 mA'],
+  ['signal.supply', 's044', [], 'drives its loop itself, and the channel feeds it too'],
+  ['signal.supply', 's042', [facts('s042', { supply: 'device' })], 'has two wires and no supply'],
+  ['signal.wireBreak', 's041', [], 'No channel that begins at 0 mA tells a broken wire'],
   [
     'signal.wireBreak',
     's042',

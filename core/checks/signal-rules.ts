@@ -49,7 +49,7 @@ export const stationSignalRules = [
       `${nameOf(tag)} needs a channel of the kind ${needs}; at ${at.words} it sits on one of the kind ${has}.`,
     fixes: (_, { id }) => [
       {
-        label: 'Take it off the channel',
+        label: 'Remove from the channel',
         command: { type: 'editSignals', edits: [{ id, place: null }] },
       },
     ],
@@ -78,7 +78,7 @@ export const stationSignalRules = [
       }
     },
     say: ({ tag, gives }, at) =>
-      `Nobody says which range the channel of ${nameOf(tag)} at ${at.words} takes, so nobody can tell whether ${gives} fits it.`,
+      `The range of the channel of ${nameOf(tag)} at ${at.words} is not known, so ${gives} cannot be compared with it.`,
     fixes: ({ gives }, { id }) => [
       {
         label: `The channel takes ${gives}`,
@@ -227,8 +227,8 @@ export const stationSignalRules = [
     },
     say: ({ tag, supply, fault }, at) =>
       fault === 'none'
-        ? `${nameOf(tag)} at ${at.words} has two wires and brings no supply of its own, and nobody else feeds the loop: it needs one from the channel or 24 V in series.`
-        : `${nameOf(tag)} at ${at.words} has four wires and drives its loop itself, and ${supply === 'channel' ? 'the channel' : 'an external supply'} feeds it too: two supplies work against each other.`,
+        ? `${nameOf(tag)} at ${at.words} has two wires and no supply: feed it from the channel or with 24 V in series.`
+        : `${nameOf(tag)} at ${at.words} drives its loop itself, and ${supply === 'channel' ? 'the channel' : 'an external supply'} feeds it too: only one may.`,
     fixes: ({ fault, feeds }, { id }) =>
       fault === 'none'
         ? suppliedBy(id, feeds)
@@ -264,7 +264,7 @@ export const stationSignalRules = [
       }
     },
     say: ({ tag, feeds }, at) =>
-      `Nobody said who feeds the two-wire loop of ${nameOf(tag)} at ${at.words}${feeds === false ? '; the channel feeds nothing' : ''}.`,
+      `It is not known what feeds the two-wire loop of ${nameOf(tag)} at ${at.words}${feeds === false ? '; the channel feeds nothing' : ''}.`,
     fixes: ({ feeds }, { id }) => suppliedBy(id, feeds),
   }),
 
@@ -320,7 +320,7 @@ export const stationSignalRules = [
     say: ({ tag, can }, at) =>
       can
         ? `Wire-break diagnosis of ${nameOf(tag)} at ${at.words} is off; with 4…20 mA a broken wire can be told.`
-        : `A broken wire of ${nameOf(tag)} at ${at.words} is told by no channel that begins at 0 mA; the program has to watch for less than 3.6 mA.`,
+        : `No channel that begins at 0 mA tells a broken wire of ${nameOf(tag)} at ${at.words}; watch for less than 3.6 mA in the program.`,
     fixes: ({ can, moduleId, record, parameter, on }) =>
       can
         ? [

@@ -76,7 +76,7 @@ const directions = { in: 'input', out: 'output' } as const
 
 const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) => string } = {
   'row.missing': ({ what }) =>
-    `The ${what} is no longer in the plan; somebody may have removed it.`,
+    `The ${what} is no longer in the plan; another person may have removed it.`,
   'id.taken': ({ id }) => `The id ${id} is already used by another row.`,
   'slot.taken': ({ station, slot, by }) => `Slot ${slot} of ${station} already holds ${by}.`,
   'slot.unknown': ({ station, slot, slots }) =>
@@ -99,7 +99,7 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
     `A port’s cycle time cannot be ${ms} ms: up to 6.3 ms it goes in steps of 0.1, up to 31.6 ms of 0.4, up to 132.8 ms of 1.6 ms, from 0.4 ms on; the next is ${nextMs} ms.`,
   'slots.full': ({ station }) => `${station} has no free slot left behind this one.`,
   'file.missing': ({ file }) =>
-    `The description file ${file.slice(0, 12)}… is not on the Shelf; bring it in first.`,
+    `The description file ${file.slice(0, 12)}… is not on the Shelf; add it first.`,
   'device.missing': ({ device }) => `The description file has no head module "${device}".`,
   'device.protocol': ({ device, protocol, network, kind }) =>
     `${device} speaks ${protocolTitle(protocol)}, but ${network} is a ${networkKinds[kind].name} network.`,
@@ -131,14 +131,14 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
   'safety.noConnection': ({ where }) => `${where} has no fail-safe connection there.`,
   'row.changed': ({ what, by }) =>
-    `${by} changed ${what} in the meantime; look at it and decide anew.`,
+    `${by} changed ${what} in the meantime; look at it and decide again.`,
   'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,
   'change.tooLarge': ({ rows }) =>
     `That would change more than ${rows} rows at once; do it in parts.`,
   'undo.blocked': ({ reasons, more }) =>
     `Others have built on that since. ${reasons.join(' ')}${more > 0 ? ` And ${more} more.` : ''}`,
   'undo.moved': () =>
-    'In the meantime something else is the last change of yours; look at it and decide anew.',
+    'In the meantime something else is the last change of yours; look at it and decide again.',
   'undo.nothing': () => 'There is nothing of yours left to undo.',
   'redo.nothing': () => 'There is nothing to redo.',
 }

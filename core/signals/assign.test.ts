@@ -63,7 +63,7 @@ describe('the next free channel that fits', () => {
     ).toMatch(/^none of the \d+ free AI channels can be set to type K$/)
   })
   test.each<[SignalFacts, string]>([
-    [{}, 'nobody said which kind'],
+    [{}, 'which kind of channel it needs is not known'],
     [{ kind: 'AI' }, 'no AI channel is free'],
   ])('%j: %s', (facts, says) => {
     const none = { ...derived, controllers: [] }

@@ -45,7 +45,7 @@ export function assignSignals(
   for (const signal of signals) {
     const { kind } = signal.facts
     if (kind === undefined) {
-      left.push({ signal, why: 'nobody said which kind of channel it needs' })
+      left.push({ signal, why: 'which kind of channel it needs is not known' })
       continue
     }
     const found = find(signal)

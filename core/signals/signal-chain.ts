@@ -66,23 +66,23 @@ export function chainOf(
     facts,
   )
   if (!set)
-    return 'Nobody says which range the channel takes: its description does not. Look it up in the manual and enter it.'
+    return 'The range of the channel is not known: its description does not say it. Look it up in the manual and enter it.'
   const { range, source } = set
   if (!own)
     assumed.push(
-      `Nobody said what the transmitter gives: ${wordRange(range)}, as the channel takes.`,
+      `Not entered what the transmitter gives: ${wordRange(range)} is assumed, as the channel takes.`,
     )
   const isSensor = range.kind === 'resistance' || range.kind === 'thermocouple'
   const table = facts.characteristic?.kind === 'table' ? facts.characteristic.points : null
   if (!table && (facts.low === undefined || facts.high === undefined)) {
-    if (!isSensor) assumed.push('Nobody said the measuring range: 0 to 100 %.')
+    if (!isSensor) assumed.push('Not entered: the measuring range; 0 to 100 % is assumed.')
   }
   const formats = rawFormatsOf(project)
   const said = formats[project.moduleFormats[formatKeyOf(module)] ?? ''] ?? formatOfSheet(module)
   const format = said ?? commonFormats[isSensor ? 'tenths' : (likely[channel.holds] ?? likelyElse)]!
   if (!said)
     assumed.push(
-      `Nobody said how ${module.described?.name ?? 'the module'} counts: ${format.name}, by its type ${typeName(channel.type)}.`,
+      `Not entered how ${module.described?.name ?? 'the module'} counts: ${format.name} is assumed, by its type ${typeName(channel.type)}.`,
     )
   return {
     assumed,

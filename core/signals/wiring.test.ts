@@ -73,7 +73,12 @@ describe('circuits', () => {
       ['supply ? > device +'],
       ['The channel feeds nothing; the loop needs a supply in series.'],
     ],
-    [{ feeds: true }, { wires: 2 }, [], ['Nobody said who feeds it: the channel, which can.']],
+    [
+      { feeds: true },
+      { wires: 2 },
+      [],
+      ['Not entered what feeds it; assumed: the channel, which can.'],
+    ],
     [{ feeds: false }, { wires: 2, supply: 'external' }, [], []],
     [
       { feeds: false },
@@ -81,7 +86,7 @@ describe('circuits', () => {
       ['supply ? > device +'],
       ['The channel feeds nothing; the loop needs a supply in series.'],
     ],
-    [{}, { wires: 4 }, [], ['Nobody said who feeds it: the transmitter itself.']],
+    [{}, { wires: 4 }, [], ['Not entered what feeds it; assumed: the transmitter itself.']],
   ])('the gap in a loop of %j with %j', (electrical, facts, gap, assumed) => {
     const wiring = wiringOf(ai, facts, electrical)
     expect(

@@ -78,14 +78,14 @@ const loops: Readonly<Record<string, Plan>> = {
     ],
   },
   '2 unknown': {
-    fed: 'Nobody said who feeds the loop.',
+    fed: 'Not entered: what feeds the loop.',
     conductors: [
       open(end('supply', '?'), end('device', '+'), '24 V'),
       wire(end('device', '−'), end('channel', 'in +'), 'signal'),
     ],
   },
   '3 unknown': {
-    fed: 'Nobody said who feeds the transmitter.',
+    fed: 'Not entered: what feeds the transmitter.',
     conductors: [
       open(end('supply', '?'), end('device', '+'), '24 V'),
       wire(end('device', 'out'), end('channel', 'in +'), 'signal'),
@@ -194,12 +194,13 @@ function planOf(
     }
   if (kind === 'DI') {
     if (facts.switching === undefined)
-      assumed.push('Nobody said how the sensor switches: taken as a contact.')
+      assumed.push('Not entered how the sensor switches: a contact is assumed.')
     return switches[facts.switching ?? 'contact']
   }
   const range = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   if (range?.kind === 'resistance') {
-    if (facts.wires === undefined) assumed.push('Nobody said how many wires the sensor has: three.')
+    if (facts.wires === undefined)
+      assumed.push('Not entered how many wires the sensor has: three are assumed.')
     const wires = facts.wires ?? 3
     return {
       fed: `The channel measures with its own current, over ${wires} wires${wires === 2 ? '; the cable counts as temperature' : ''}.`,
@@ -215,13 +216,13 @@ function planOf(
       ],
     }
   if (facts.wires === undefined)
-    assumed.push('Nobody said how many wires the transmitter has: two.')
+    assumed.push('Not entered how many wires the transmitter has: two are assumed.')
   const wires = facts.wires ?? 2
   const usual =
     wires === 4 ? 'device' : facts.supply !== undefined || feeds === true ? 'channel' : 'unknown'
   if (facts.supply === undefined && usual !== 'unknown')
     assumed.push(
-      `Nobody said who feeds it: the ${usual === 'device' ? 'transmitter itself' : 'channel, which can'}.`,
+      `Not entered what feeds it; assumed: the ${usual === 'device' ? 'transmitter itself' : 'channel, which can'}.`,
     )
   if (facts.supply === undefined && feeds === false && usual === 'unknown')
     assumed.push('The channel feeds nothing; the loop needs a supply in series.')

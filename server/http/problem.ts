@@ -78,7 +78,7 @@ const value = plain(
 const meeting = plain(
   409,
   'row.changed',
-  'Somebody else changed the same at the same time; look at it and decide anew.',
+  'Another person changed the same at the same time; look at it and decide again.',
 )
 
 /** Codes and classes of PostgreSQL (appendix A of its manual), of sockets, and of the thread

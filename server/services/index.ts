@@ -100,7 +100,7 @@ export async function openServices(
   const readers = new ReaderPool()
   const services = putTogether(db, isDemo, readers)
   const outdated = await services.shelf.refreshOutdated()
-  if (outdated > 0) log.info({ files: outdated }, 'description files read anew')
+  if (outdated > 0) log.info({ files: outdated }, 'description files read again')
   const damaged = await services.plans.damaged()
   if (damaged.length > 0)
     log.warn(

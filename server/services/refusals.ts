@@ -155,7 +155,7 @@ const rows = {
   'plan.old': {
     reason: 'conflict',
     say: (missed: number) =>
-      `Others made ${numbered(missed, 'change')} since your plan was loaded; look at it as it is now and do it again.`,
+      `Others made ${numbered(missed, 'change')} since your plan was loaded; look at its present state and do it again.`,
   },
   'history.same': { reason: 'conflict', say: () => 'The plan is already as it was then.' },
   'history.missing': {

@@ -95,7 +95,7 @@ async function whatBlocks(
   ]
   const authors = await lastToTouch(db, projectId, target, [...new Set(involved)])
   const by = (...keys: string[]) =>
-    keys.map((key) => authors.get(key)).find((author) => author !== undefined) ?? 'Somebody'
+    keys.map((key) => authors.get(key)).find((author) => author !== undefined) ?? 'Another person'
   const reasons = [
     ...obstacles.map(
       ({ table, id, name, how }) =>

@@ -95,7 +95,7 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
       'Open Circuit beside a row to see who feeds whom.',
     ],
     hints: [
-      'Cells take over what you type, however you leave them; Ctrl+Z takes it back.',
+      'What you type stays however you leave the cell; Ctrl+Z undoes it.',
       'The filter knows fields: tag:pump slot:2 kind:ai.',
       'A tag of an unassigned signal, typed on a free channel, puts it there.',
     ],

@@ -170,7 +170,7 @@ async function drop(event: DragEvent) {
   const row = (await grid()?.getVisibleSource())?.[Number(cell.getAttribute('data-rgrow'))]
   if (!row?.place) project.tell('This row has no channel to put the signal on.')
   else if (row.signalId)
-    project.tell(`${row.tag || row.channel} stands on this channel already; take it off first.`)
+    project.tell(`${row.tag || row.channel} stands on this channel already; remove it first.`)
   else project.run({ type: 'editSignals', edits: [{ id, place: row.place }] })
 }
 

@@ -13,7 +13,7 @@ const services: Record<DcpService, string> = {
   setAnswer: 'set answer',
 }
 const blockWords: Record<DcpBlock['kind'], string> = {
-  all: 'everybody',
+  all: 'all stations',
   typeOfStation: 'type',
   name: 'name',
   ip: 'address',

@@ -9,7 +9,7 @@ const tiredWords = 'It is tried again by itself.'
 const restoredReason =
   'The server’s database was restored from a backup in the meantime; this was meant for the plan before.'
 const restoredWords =
-  'The server’s database was restored from a backup. The plan was loaded anew; what had not been sent is set aside.'
+  'The server’s database was restored from a backup. The plan was loaded again; what had not been sent is set aside.'
 
 /** Keeps this window's copy of the plan as the server says it is. */
 export class PlanCopy {

@@ -100,6 +100,7 @@ vi.mock('../../live/hub', () => ({
 vi.mock('../../api/client', async (original) => ({
   ...(await original<typeof import('../../api/client')>()),
   api: {
+    access: () => Promise.resolve({ role: 'owner', state: 'active' }),
     plan: () =>
       server.answer(() =>
         JSON.stringify({
