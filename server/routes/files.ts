@@ -4,7 +4,7 @@ import { Download, endpoint, JsonText, type Endpoint } from '../http/endpoint'
 import { Refused } from '../services/refused'
 import type { PlanServices } from '../services'
 
-export function fileEndpoints({ shelf }: PlanServices): Endpoint[] {
+export function fileEndpoints({ shelf, projects }: PlanServices): Endpoint[] {
   return [
     endpoint('files', async () => ({ files: await shelf.list() })),
     endpoint('searchShelf', ({ query }) => shelf.search(query.q)),
@@ -34,7 +34,14 @@ export function fileEndpoints({ shelf }: PlanServices): Endpoint[] {
     endpoint('fileLines', async ({ params, query }) => ({
       lines: await shelf.lines(params.sha256, query.from, Math.min(query.to, query.from + 500)),
     })),
-    endpoint('fileUses', async ({ params }) => ({ uses: await shelf.uses(params.sha256) })),
+    endpoint('fileUses', async ({ params, user }) => {
+      const uses = await shelf.uses(params.sha256)
+      const mine = await projects.entered(
+        user,
+        uses.map(({ projectId }) => projectId),
+      )
+      return { uses: uses.filter(({ projectId }) => mine.has(projectId)) }
+    }),
     endpoint('compareFiles', async ({ params, query }) => ({
       differences: await shelf.compare(query.older, params.sha256),
     })),

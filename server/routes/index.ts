@@ -4,6 +4,7 @@ import { accountEndpoints } from './accounts'
 import { fileEndpoints } from './files'
 import { jobEndpoints, jobFileEndpoints } from './jobs'
 import { liveEndpoints } from './live'
+import { projectListEndpoints } from './project-list'
 import { projectEndpoints } from './projects'
 import { rehearsalEndpoints } from './rehearsal'
 
@@ -20,6 +21,7 @@ export function allEndpoints(services: Services): Endpoint[] {
 /** Those that a thread may be asked for. */
 export function engineEndpoints(services: PlanServices): Endpoint[] {
   return [
+    ...projectListEndpoints(services),
     ...projectEndpoints(services),
     ...fileEndpoints(services),
     ...jobFileEndpoints(services),

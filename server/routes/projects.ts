@@ -1,7 +1,6 @@
-import { may, newId, projectRow, signedBy } from '@kataxis/core'
+import { may, signedBy } from '@kataxis/core'
 import { Download, endpoint, JsonText, PackedJson, type Endpoint } from '../http/endpoint'
 import type { PlanServices } from '../services'
-import { demoProject, loadDemo } from '../services/demo'
 import { written, type Told } from '../services/told'
 import type { UserRow } from '../services/users'
 
@@ -16,48 +15,13 @@ const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserR
 const mostWords = 8
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
 export function projectEndpoints({
-  db,
-  projects,
   plans,
-  shelf,
   changing,
   history,
   versions,
   handover,
 }: PlanServices): Endpoint[] {
   return [
-    endpoint('projects', async ({ user }) => ({ projects: await projects.list(user) })),
-    endpoint('access', async ({ params, user }) => ({
-      role: user.role,
-      state: await projects.state(params.project, user.id),
-    })),
-    endpoint('setState', async ({ params, body }) => {
-      await projects.setState(params.project, body.state)
-      return {}
-    }),
-    endpoint('copyProject', ({ params, user, body: { name } }) =>
-      handover.copy(params.project, name, {
-        name: user.fullName,
-        mayChangeSafety: may(user.role, 'safety'),
-      }),
-    ),
-    endpoint('members', ({ params, user }) => projects.members(params.project, user.id)),
-    endpoint('setMembers', async ({ params, body }) => {
-      await projects.setMembers(params.project, body.isOpen, body.members)
-      return {}
-    }),
-    endpoint('createProject', async ({ body: { name } }) => {
-      const row = projectRow.parse({ id: newId('p-'), name, tagLength: 32 })
-      await plans.create(row)
-      return { id: row.id }
-    }),
-    endpoint('openDemo', async () => {
-      await loadDemo(db, plans, shelf)
-      return { id: demoProject.id }
-    }),
-    endpoint('importProject', ({ raw, user }) =>
-      handover.import(raw, { name: user.fullName, mayChangeSafety: may(user.role, 'safety') }),
-    ),
     endpoint('plan', async ({ params }) => new PackedJson(await plans.packed(params.project))),
     endpoint('command', ({ params, user, body: { command: wanted, ...sent } }) =>
       told(changing.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName))),

@@ -116,7 +116,10 @@ export async function openServices(
   await purge()
   const purging = setInterval(() => void purge(), purgeEveryMs).unref()
   const users = new Users(db)
-  notifications.on('ended', (who) => users.doubt(who))
+  notifications.on('ended', (who) => {
+    users.doubt(who)
+    services.projects.doubt()
+  })
   const streams = new Streams(notifications, (projects) => revisionsOf(db, projects))
   const loop = monitorEventLoopDelay({ resolution: 10 })
   loop.enable()

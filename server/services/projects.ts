@@ -11,11 +11,20 @@ import type { UserRow } from './users'
 const dayMs = 86_400_000
 /** So long a deleted project can be restored. */
 export const restorableDays = 30
+/** So long an answer of the database is believed, even where nobody could tell this instance that it
+ *  holds no longer. */
+const believedMs = 800
+const mostBelieved = 5000
 const goneAt = (deletedAt: Date) => new Date(deletedAt.getTime() + restorableDays * dayMs)
 
 /** Projects from outside: who may enter which, in which role, and whether it is in use, archived or
  *  deleted. */
 export class Projects {
+  private readonly believed = new Map<
+    string,
+    { readonly project: Promise<KeptProject | null>; readonly until: number }
+  >()
+
   constructor(private readonly db: Database) {}
 
   /** Those that somebody may enter, with their last change. */
@@ -49,7 +58,7 @@ export class Projects {
     id: string,
     asks: { readonly changes: boolean; readonly reaches?: ProjectState | undefined },
   ): Promise<UserRow> {
-    const project = await repository.findKept(this.db, id, user.id)
+    const project = await this.look(id, user.id)
     if (!project) return user
     const role = roleOf(user, project)
     if (role === null) throw refusal('project.members', project.name)
@@ -78,6 +87,7 @@ export class Projects {
       archivedAt: state === 'archived' ? now : null,
       deletedAt: state === 'deleted' ? now : null,
     })
+    this.believed.clear()
   }
 
   /** Who may enter a project, and all who could. */
@@ -106,11 +116,33 @@ export class Projects {
       await repository.putMembers(tx, id, rows)
       for (const { id: user } of people) await notify(tx, { ended: { user } })
     })
+    this.believed.clear()
+  }
+
+  /** Believes nothing any longer without asking. */
+  doubt(): void {
+    this.believed.clear()
   }
 
   /** Deleted projects whose time is over go for good. */
   purge(now = new Date()): Promise<string[]> {
     return repository.purgeDeleted(this.db, new Date(now.getTime() - restorableDays * dayMs))
+  }
+
+  /** As the database says, or has said a moment ago. Who asks at the same time waits for the same
+   *  answer, so that requests stay in the order in which they came. */
+  private look(id: string, userId: string): Promise<KeptProject | null> {
+    const key = `${id} ${userId}`
+    const known = this.believed.get(key)
+    if (known && known.until > Date.now()) return known.project
+    if (this.believed.size > mostBelieved) this.believed.clear()
+    const project = repository.findKept(this.db, id, userId)
+    this.believed.set(key, { project, until: Date.now() + believedMs })
+    void project.then(
+      (found) => found ?? this.believed.delete(key),
+      () => this.believed.delete(key),
+    )
+    return project
   }
 
   private async kept(id: string, userId: string): Promise<KeptProject> {
