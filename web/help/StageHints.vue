@@ -22,7 +22,7 @@ const dismiss = (what: string) => (dismissed.value = [...dismissed.value, what])
       <li v-for="hint in help.hints" :key="hint">{{ hint }}</li>
     </ul>
     <NButton size="small" @click="dismiss(stage)">Dismiss</NButton>
-    <NButton size="small" quaternary @click="dismiss('all')">No hints</NButton>
+    <NButton size="small" quaternary @click="dismiss('all')">Hide all hints</NButton>
   </section>
 </template>
 

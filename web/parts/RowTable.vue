@@ -28,7 +28,6 @@ const props = defineProps<{
   empty?: string
   classOf?: (row: R) => string
 }>()
-const emit = defineEmits<{ open: [row: R] }>()
 const slots = defineSlots<Record<string, (given: { row: R }) => VNodeChild>>()
 const width = computed(() => props.columns.reduce((sum, one) => sum + (one.width ?? 120), 0))
 const isLong = computed(() => props.rows.length > 60 && props.height !== undefined)
@@ -66,10 +65,7 @@ const reach = () =>
     .forEach((region) => (region.tabIndex = 0))
 onMounted(() => void nextTick(reach))
 onUpdated(() => void nextTick(reach))
-const rowProps = (row: R) => ({
-  class: props.classOf?.(row) ?? '',
-  onDblclick: () => emit('open', row),
-})
+const rowProps = (row: R) => ({ class: props.classOf?.(row) ?? '' })
 </script>
 
 <template>

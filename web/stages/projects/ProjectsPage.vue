@@ -58,8 +58,7 @@ function bringIn([file]: readonly File[]) {
   if (file) void act(async () => open((await api.importProject(file)).id))
 }
 function begin(what: ProjectAction, project: ListedProject) {
-  if (what === 'open') void open(project.id)
-  else if (what === 'rename' || what === 'duplicate' || what === 'members')
+  if (what === 'rename' || what === 'duplicate' || what === 'members')
     asking.value = { what, project }
   else void act(() => api.setState(project.id, what))
 }

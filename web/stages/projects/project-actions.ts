@@ -1,7 +1,7 @@
 import { may, type ListedProject, type Right } from '@kataxis/core'
 
 /** What is done to a project from outside; states are what it becomes. */
-export type ProjectAction = 'open' | 'rename' | 'duplicate' | 'members' | ListedProject['state']
+export type ProjectAction = 'rename' | 'duplicate' | 'members' | ListedProject['state']
 
 interface Action {
   readonly key: ProjectAction
