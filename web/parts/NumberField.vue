@@ -36,11 +36,6 @@ watch(
     fault.value = null
   },
 )
-function read(typed: string): number | null {
-  text.value = typed
-  const clean = typed.trim().replace(',', '.')
-  return clean === '' ? null : Number(clean)
-}
 function take(value: number | null): void {
   held.value = null
   if (value === null) {
@@ -50,13 +45,15 @@ function take(value: number | null): void {
     emit('update:value', value)
   } else held.value = value
 }
-/** Somebody who is still typing is not told yet. */
+/** Somebody who is still typing is not told yet. A comma is known only here. */
 function settle(): void {
   fault.value = text.value === '' ? null : whyNoNumber(text.value, props)
+  if (fault.value === null && text.value.includes(',')) take(Number(text.value.replace(',', '.')))
 }
 const inputProps = computed(() => ({
   'aria-label': props.label,
   'aria-invalid': fault.value !== null || undefined,
+  onInput: ({ target }: Event) => (text.value = (target as HTMLInputElement).value),
 }))
 </script>
 
@@ -67,7 +64,6 @@ const inputProps = computed(() => ({
       v-bind="inner"
       :value="held ?? value ?? null"
       :step="step ?? 1"
-      :parse="read"
       :placeholder="placeholder ?? ''"
       :disabled="disabled"
       :show-button="false"
