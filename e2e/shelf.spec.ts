@@ -119,7 +119,7 @@ test('two versions are compared; what is used stays', async ({ page }) => {
 
   await page.goto('/p/skarvholm/shelf')
   await page.getByRole('link', { name: /QH400/ }).filter({ hasText: 'used by' }).first().click()
-  await expect(page.getByText(/Used by/)).toContainText('intake-a')
+  await expect(page.getByText(/Used by/)).toContainText('Skarvholm Waterworks')
   await expect(page.getByRole('button', { name: 'Throw away' })).toBeDisabled()
 })
 
