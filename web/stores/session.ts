@@ -99,9 +99,9 @@ function oneAtATime(work: () => Promise<void>): () => Promise<void> {
 /** Why somebody may not do that; null where he may. */
 function whyMayNot(user: User | null, right: Right, access: Access | null): string | null {
   if (!user) return 'You are not signed in.'
+  if (access?.state === 'archived' && right !== 'read') return archivedWords
   const role = access?.role ?? user.role
-  if (!roleMay(role, right)) return wordMissingRight(role, right)
-  return access?.state === 'archived' && right !== 'read' ? archivedWords : null
+  return roleMay(role, right) ? null : wordMissingRight(role, right)
 }
 const archivedWords =
   'This project is archived and can only be looked at; restore it on the projects page to change it.'
