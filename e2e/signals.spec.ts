@@ -291,6 +291,23 @@ test('an entry that is typed quicker than its field is drawn is whole, and Enter
   }
 })
 
+test('an entry that is left before its field is drawn is whole', async ({ page }) => {
+  await page.goto('/p/skarvholm/ledger')
+  const grid = page.getByTestId('ledger-grid')
+  await grid.getByText('INT_P101_Flt', { exact: true }).click()
+  await page.evaluate(() => {
+    for (const key of ['x', 'y', 'z'])
+      document.activeElement!.dispatchEvent(
+        new KeyboardEvent('keydown', { key, code: key, bubbles: true, cancelable: true }),
+      )
+    document.querySelector<HTMLInputElement>('[aria-label="Filter the rows"]')!.focus()
+  })
+  await expect(grid.getByText('xyz', { exact: true })).toBeVisible()
+  await saved(page)
+  await undo(page)
+  await expect(grid.getByText('INT_P101_Flt', { exact: true })).toBeVisible()
+})
+
 test('rows keep their places while they are edited under a filter', async ({ page }) => {
   await page.goto('/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')

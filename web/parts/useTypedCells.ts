@@ -8,6 +8,13 @@ interface Open<Row> {
   text: string | null
 }
 
+/** What the grid says when it opens a cell. */
+interface Begun<Row> {
+  readonly model?: Row
+  readonly prop?: string | number
+  readonly val?: string
+}
+
 /** What somebody types into a cell of the grid is taken over however he leaves it: by another cell,
  *  another field, another stage. The grid package throws it away unless Enter or Tab ends it; Esc
  *  still does. */
@@ -24,8 +31,10 @@ export function useTypedCells<Row>(
   /** The grid opens an editor. */
   function begin(event: Event): void {
     settle()
-    const { model, prop } = (event as CustomEvent<{ model?: Row; prop?: string | number }>).detail
-    open = model && prop !== undefined ? { row: model, column: String(prop), text: null } : null
+    const { model, prop, val } = (event as CustomEvent<Begun<Row>>).detail
+    // A letter that opens a cell is the first of its text; Enter and F2 bring none.
+    const text = val ? val : null
+    open = model && prop !== undefined ? { row: model, column: String(prop), text } : null
   }
   /** The grid has taken the text itself. */
   function end(): void {
@@ -58,6 +67,18 @@ export function useTypedCells<Row>(
     'keydown',
     (event) => {
       if (event.key === 'Escape' && isInEditor(event.target)) end()
+    },
+    { capture: true },
+  )
+  // Letters that come before the field is drawn; the grid keeps them for it, and here they are kept
+  // for whoever leaves even before that.
+  useEventListener(
+    window,
+    'keydown',
+    ({ key, target, ctrlKey, metaKey, altKey }) => {
+      const isLetter = key.length === 1 && !ctrlKey && !metaKey && !altKey
+      const isAhead = isLetter && !isInEditor(target) && holder.value?.contains(target as Node)
+      if (open && isAhead) open.text = `${open.text ?? ''}${key}`
     },
     { capture: true },
   )
@@ -114,10 +135,12 @@ export function useTypedCells<Row>(
       target instanceof Element &&
       target.matches('input, textarea, select') &&
       !holder.value?.contains(target)
-    if (isElsewhere)
-      void holder.value
-        ?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')
-        ?.clearFocus()
+    if (!isElsewhere) return
+    look()
+    settle()
+    void holder.value
+      ?.querySelector<HTMLElement & { clearFocus(): Promise<void> }>('revo-grid')
+      ?.clearFocus()
   })
   onBeforeUnmount(() => {
     look()
