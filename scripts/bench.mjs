@@ -1,7 +1,7 @@
 // `npm run bench [-- NAME…]`: ratios measured in one run, as JSON on standard output. Plain Node,
 // no packages.
 import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
-import { ensureNpmPackages } from './setup/packages.mjs'
+import { chromium, ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs'
 import { root, runAsync } from './setup/run.mjs'
 import { failWith } from './setup/say.mjs'
 
@@ -10,6 +10,9 @@ import { failWith } from './setup/say.mjs'
 const semiSpaceMb = 32
 
 async function main() {
+  const names = process.argv.slice(2)
+  if (names.length === 0 || names.some((name) => name.startsWith('page.')))
+    ensureDebianPackages([chromium])
   ensureNpmPackages()
   ensureServerBuild()
   ensureWebBuild()
@@ -23,7 +26,7 @@ async function main() {
         '--import',
         'tsx',
         'scripts/bench/main.ts',
-        ...process.argv.slice(2),
+        ...names,
       ],
       { cwd: root },
     ),

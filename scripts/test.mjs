@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { ensureServerBuild, ensureWebBuild } from './setup/build.mjs'
-import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs'
+import { chromium, ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs'
 import { nextFree } from './setup/ports.mjs'
 import { ensurePostgresInstalled, removePostgres } from './setup/postgres.mjs'
 import { root, runAsync, succeeds } from './setup/run.mjs'
@@ -88,11 +88,7 @@ async function unitThenFaults() {
 
 async function main() {
   ensureDebianPackages([
-    {
-      package: 'chromium',
-      present: () => existsSync('/usr/bin/chromium'),
-      why: 'the browser that the tests drive',
-    },
+    chromium,
     {
       package: 'tshark',
       present: () => succeeds('tshark', ['--version']),

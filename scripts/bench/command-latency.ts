@@ -1,93 +1,50 @@
-import { spawn, type ChildProcess } from 'node:child_process'
-import { rmSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
 import pg from 'pg'
-// Plain Node, without types: the same set-up that `npm start` uses.
-import { startPostgres } from '../setup/postgres.mjs'
 import { median, type Ratio } from './measure'
+import { withServers } from './servers'
 
-const root = fileURLToPath(new URL('../..', import.meta.url))
-const home = fileURLToPath(new URL('../../.kataxis-bench', import.meta.url))
 const editors = 20
 const everyMs = 500
 const windowMs = 4000
 const windows = 5
 /** A program that has just started is slower for a while. */
 const warmUpMs = 20_000
-const firstPort = 4690
 
-interface Servers {
-  readonly databaseUrl: string
-  /** One command of an editor, about a signal of its own on the 128,000-channel plan, over one of
-   *  the instances. */
-  readonly command: (editor: number, instance?: number) => Promise<void>
-}
+type Command = (editor: number, instance?: number) => Promise<void>
 
-/** So many instances on a PostgreSQL of their own. */
-async function withServers<T>(
-  instances: number,
-  work: (servers: Servers) => Promise<T>,
-): Promise<T> {
-  rmSync(home, { recursive: true, force: true })
-  const postgres = await startPostgres(home)
-  const children: ChildProcess[] = []
-  const bases = Array.from({ length: instances }, (_, i) => `http://127.0.0.1:${firstPort + i}/api`)
-  try {
-    for (const [i, base] of bases.entries()) {
-      children.push(
-        spawn(process.execPath, ['server/dist/main.js'], {
-          cwd: root,
-          stdio: 'ignore',
-          env: {
-            ...process.env,
-            KATAXIS_LOG: '/dev/null',
-            DATABASE_URL: postgres.url,
-            PORT: String(firstPort + i),
-            KATAXIS_DEMO: 'large',
-          },
-        }),
-      )
-      await until(async () => (await fetch(`${base}/health`)).ok)
-    }
-    const entered = await fetch(`${bases[0]}/session`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ name: 'planner', password: 'skarvholm' }),
+/** Has one command of an editor, about a signal of its own on the 128,000-channel plan, over one of
+ *  the instances. */
+async function commandsOver(urls: readonly string[]): Promise<Command> {
+  const bases = urls.map((url) => `${url}/api`)
+  const entered = await fetch(`${bases[0]}/session`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ name: 'planner', password: 'skarvholm' }),
+  })
+  const headers = {
+    Cookie: entered.headers.get('set-cookie')!.split(';')[0]!,
+    'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf,
+  }
+  let revision = 0
+  for (const base of bases)
+    ({ revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as {
+      revision: number
     })
-    const headers = {
-      Cookie: entered.headers.get('set-cookie')!.split(';')[0]!,
-      'X-Kataxis-Token': ((await entered.json()) as { csrf: string }).csrf,
-    }
-    let revision = 0
-    for (const base of bases)
-      ({ revision } = (await (await fetch(`${base}/projects/large`, { headers })).json()) as {
-        revision: number
-      })
-    const seen = Array.from({ length: editors }, () => revision)
-    let number = 0
-    const command = async (editor: number, instance = 0) => {
-      const id = `s${editor * 20}.1-${number++ % 16}`
-      const response = await fetch(`${bases[instance]}/projects/large/commands`, {
-        method: 'POST',
-        headers: { ...headers, 'Content-Type': 'application/json' },
-        body: JSON.stringify({
-          commandId: `bench-${number}`,
-          baseRevision: seen[editor],
-          command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] },
-        }),
-      })
-      const { entries } = (await response.json()) as { entries: { revision: number }[] }
-      if (!response.ok) throw new Error(`a command was answered with ${response.status}`)
-      seen[editor] = entries.at(-1)!.revision
-    }
-    return await work({ databaseUrl: postgres.url, command })
-  } finally {
-    for (const child of children) child.kill('SIGTERM')
-    await Promise.all(
-      children.map((child) => child.exitCode ?? new Promise((done) => child.once('exit', done))),
-    )
-    postgres.stop()
-    rmSync(home, { recursive: true, force: true })
+  const seen = Array.from({ length: editors }, () => revision)
+  let number = 0
+  return async (editor, instance = 0) => {
+    const id = `s${editor * 20}.1-${number++ % 16}`
+    const response = await fetch(`${bases[instance]}/projects/large/commands`, {
+      method: 'POST',
+      headers: { ...headers, 'Content-Type': 'application/json' },
+      body: JSON.stringify({
+        commandId: `bench-${number}`,
+        baseRevision: seen[editor],
+        command: { type: 'editSignals', edits: [{ id, tag: `E${editor}_${number}` }] },
+      }),
+    })
+    const { entries } = (await response.json()) as { entries: { revision: number }[] }
+    if (!response.ok) throw new Error(`a command was answered with ${response.status}`)
+    seen[editor] = entries.at(-1)!.revision
   }
 }
 
@@ -95,7 +52,8 @@ async function withServers<T>(
  *  each, against p95 of a bare one-row INSERT on the same PostgreSQL under as many connections at
  *  the same pace; windows of both in turn. */
 export function measureCommandLatency(): Promise<Ratio> {
-  return withServers(1, async ({ databaseUrl, command }) => {
+  return withServers(1, async ({ databaseUrl, urls }) => {
+    const command = await commandsOver(urls)
     const pool = new pg.Pool({ connectionString: databaseUrl, max: editors })
     try {
       await pool.query(
@@ -126,7 +84,8 @@ export function measureTwoInstances(): Promise<{
   two: number
   p95: number
 }> {
-  return withServers(2, async ({ command }) => {
+  return withServers(2, async ({ urls }) => {
+    const command = await commandsOver(urls)
     await withoutRest(command, 2, warmUpMs)
     const one: Awaited<ReturnType<typeof withoutRest>>[] = []
     const two: typeof one = []
@@ -149,7 +108,7 @@ export function measureTwoInstances(): Promise<{
 
 /** Every editor sends the next command as soon as the last one is answered, over so many instances;
  *  commands a second and p95 in ms. */
-async function withoutRest(command: Servers['command'], instances: number, ms: number) {
+async function withoutRest(command: Command, instances: number, ms: number) {
   const times: number[] = []
   const end = performance.now() + ms
   await Promise.all(
@@ -183,12 +142,4 @@ async function inWindow(work: (editor: number) => Promise<unknown>): Promise<num
 
 function p95(times: number[]): number {
   return times.sort((a, b) => a - b)[Math.floor(times.length * 0.95)]!
-}
-
-async function until(works: () => Promise<boolean>): Promise<void> {
-  for (let tries = 0; tries < 600; tries++) {
-    if (await works().catch(() => false)) return
-    await new Promise((done) => setTimeout(done, 200))
-  }
-  throw new Error('The server did not come up.')
 }

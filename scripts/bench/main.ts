@@ -17,6 +17,7 @@ import { measureCommandLatency, measureTwoInstances } from './command-latency'
 import { measureExport } from './exports'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
+import { measurePage, pageLimits, type PageMeasure } from './page'
 import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
 import { syntheticEds, syntheticEsi, syntheticGsd, syntheticIodd } from './synthetic-files'
 
@@ -318,9 +319,19 @@ const measurements: Record<string, () => void | Promise<void>> = {
     figures['page.script.gzip'] = { value: Math.round(bytes / 1000), unit: 'kB' }
     say(`page.script: ${ratios['page.script']} (${Math.round(bytes / 1000)} kB gzipped)`)
   },
+  'page.large': async () => {
+    for (const [name, value] of Object.entries(await measurePage())) {
+      const { most, unit, what } = pageLimits[name as PageMeasure]
+      ratios[name] = Number((value / most).toPrecision(3))
+      figures[`${name}.ours`] = { value: Math.round(value), unit }
+      say(`${name}: ${ratios[name]} (${what}: ${Math.round(value)} of at most ${most} ${unit})`)
+    }
+  },
 }
 
-const wanted = process.argv.slice(2)
+/** The figures of a page come from one measurement. */
+const measurementOf = (name: string) => (Object.hasOwn(pageLimits, name) ? 'page.large' : name)
+const wanted = process.argv.slice(2).map(measurementOf)
 for (const name of wanted)
   if (!Object.hasOwn(measurements, name))
     say(`There is no measurement "${name}"; there are ${Object.keys(measurements).join(', ')}.`)

@@ -6,6 +6,12 @@ import { CannotGoOn, say } from './say.mjs'
 
 const isRoot = process.getuid?.() === 0
 
+export const chromium = {
+  package: 'chromium',
+  present: () => existsSync('/usr/bin/chromium'),
+  why: 'the browser that tests and measurements drive',
+}
+
 /** Installs Debian packages whose program is not there yet. `wanted`: [{ package, present: () =>
  *  boolean, why }]. */
 export function ensureDebianPackages(wanted) {

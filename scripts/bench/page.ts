@@ -1,0 +1,159 @@
+import { chromium, type Browser, type CDPSession, type Page } from '@playwright/test'
+import { median } from './measure'
+import { withServers } from './servers'
+
+/** The 128,000-channel plan in the browser: how long until there is something to work with, how long
+ *  the page is held up while somebody scrolls, how much memory its script keeps. */
+
+/** What is measured and the most that it may be. */
+export const pageLimits = {
+  'page.board': { most: 2000, unit: 'ms', what: 'from the address to the first lanes' },
+  'page.ledger': { most: 1500, unit: 'ms', what: 'from the address to the first rows' },
+  'page.scroll': { most: 50, unit: 'ms', what: 'longest task while scrolling Board and Ledger' },
+  'page.sheet': { most: 100, unit: 'ms', what: 'from the key to a sheet that is drawn' },
+  'page.memory': { most: 350, unit: 'MB', what: 'script memory after both' },
+} as const
+export type PageMeasure = keyof typeof pageLimits
+
+const passes = 5
+const wheelTurns = 40
+const wheelEveryMs = 40
+const wheelPixels = 300
+
+/** Milliseconds since the address was opened at which that was there. */
+async function arrival(page: Page, path: string, selector: string): Promise<number> {
+  await page.goto(path, { waitUntil: 'commit' })
+  const found = await page.waitForFunction(
+    (wanted) => document.querySelector(wanted) !== null && performance.now(),
+    selector,
+    { polling: 'raf', timeout: 60_000 },
+  )
+  return (await found.jsonValue()) as number
+}
+
+/** The page does nothing any more: plan checked, no task for a second. */
+async function rest(page: Page): Promise<void> {
+  await page.getByRole('contentinfo').getByRole('button').first().waitFor()
+  await page.evaluate(
+    () =>
+      new Promise<void>((done) => {
+        let last = performance.now()
+        const timer = setInterval(() => {
+          const now = performance.now()
+          if (now - last > 60) quietSince = now
+          last = now
+          if (now - quietSince < 1000) return
+          clearInterval(timer)
+          done()
+        }, 20)
+        let quietSince = performance.now()
+      }),
+  )
+}
+
+/** The longest task, in milliseconds, while the wheel is turned over what that names. */
+async function longestTask(page: Page, selector: string): Promise<number> {
+  await page.evaluate(() => {
+    const tasks: number[] = []
+    Object.assign(window, { benchTasks: tasks })
+    new PerformanceObserver((list) => {
+      for (const { duration } of list.getEntries()) tasks.push(duration)
+    }).observe({ type: 'longtask' })
+  })
+  await page.locator(selector).first().hover()
+  for (let turn = 0; turn < wheelTurns; turn++) {
+    await page.mouse.wheel(0, wheelPixels)
+    await page.waitForTimeout(wheelEveryMs)
+  }
+  await page.waitForTimeout(500)
+  return page.evaluate(() =>
+    Math.max(0, ...(window as unknown as { benchTasks: number[] }).benchTasks),
+  )
+}
+
+/** Milliseconds from a click to the frame after the one in which the sheet stands. */
+const untilSheet = (page: Page, selector: string) =>
+  page.evaluate(
+    (wanted) =>
+      new Promise<number>((done) => {
+        const started = performance.now()
+        const watch = new MutationObserver(() => {
+          if (
+            document.querySelector('aside[aria-label="Sheet"] h1, aside[aria-label="Sheet"] h2') ===
+            null
+          )
+            return
+          watch.disconnect()
+          requestAnimationFrame(() => setTimeout(() => done(performance.now() - started)))
+        })
+        watch.observe(document.body, { childList: true, subtree: true })
+        document.querySelector<HTMLElement>(wanted)!.click()
+      }),
+    selector,
+  )
+
+async function scriptMegabytes(page: Page): Promise<number> {
+  const session: CDPSession = await page.context().newCDPSession(page)
+  await session.send('HeapProfiler.collectGarbage')
+  const { usedSize } = await session.send('Runtime.getHeapUsage')
+  await session.detach()
+  return usedSize / 1e6
+}
+
+async function onePass(browser: Browser, url: string): Promise<Record<PageMeasure, number>> {
+  const context = await browser.newContext({
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+    storageState: {
+      cookies: [],
+      origins: [
+        { origin: url, localStorage: [{ name: 'kataxis.hints-dismissed', value: '["all"]' }] },
+      ],
+    },
+  })
+  await context.request.post('/api/session', { data: { name: 'owner', password: 'skarvholm' } })
+  const page = await context.newPage()
+  const board = await arrival(page, '/p/large/board', '[data-cell]')
+  await rest(page)
+  const boardTask = await longestTask(page, '[data-cell]')
+  const sheet = await untilSheet(page, '[data-cell$=":3"]')
+  const ledger = await arrival(page, '/p/large/ledger', '[data-testid=ledger-grid] [data-rgrow]')
+  await rest(page)
+  const ledgerTask = await longestTask(page, '[data-testid=ledger-grid]')
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: 'Board' })
+    .click()
+  await page.locator('[data-cell]').first().waitFor()
+  await rest(page)
+  const memory = await scriptMegabytes(page)
+  await context.close()
+  return {
+    'page.board': board,
+    'page.ledger': ledger,
+    'page.scroll': Math.max(boardTask, ledgerTask),
+    'page.sheet': sheet,
+    'page.memory': memory,
+  }
+}
+
+/** Medians of several passes, each in a browser that knows nothing yet, after one unmeasured. */
+export function measurePage(): Promise<Readonly<Record<PageMeasure, number>>> {
+  return withServers(1, async ({ urls }) => {
+    const browser = await chromium.launch({
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu'],
+    })
+    try {
+      await onePass(browser, urls[0]!)
+      const all: Record<PageMeasure, number>[] = []
+      for (let pass = 0; pass < passes; pass++) all.push(await onePass(browser, urls[0]!))
+      const names = Object.keys(pageLimits) as PageMeasure[]
+      return Object.fromEntries(
+        names.map((name) => [name, median(all.map((figures) => figures[name]))]),
+      ) as Record<PageMeasure, number>
+    } finally {
+      await browser.close()
+    }
+  })
+}
