@@ -20,6 +20,7 @@ import {
   type SignalFacts,
 } from './model'
 import { liftCommand } from './older'
+import { wordField } from '../vocabulary/schema-words'
 import { networkKindNames, networkSettingsEdit, stationSettingsEdit } from '../protocols/registry'
 
 /** What the user means, one entry a command. The browser, the server and `npx kataxis apply` run
@@ -309,3 +310,10 @@ export const command = z.preprocess(
   liftCommand,
   z.discriminatedUnion('type', [...singleSchemas, batch] as never),
 ) as unknown as z.ZodType<Command>
+
+/** Why a command is not well made, in words for whoever typed the value; null where it is. The server
+ *  refuses the same and names the path. */
+export function wordCommandFault(given: Command): string | null {
+  const { error } = command.safeParse(given)
+  return error ? wordField(error.issues[0]!) : null
+}

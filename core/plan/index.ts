@@ -11,6 +11,7 @@ export {
 export {
   command,
   singleCommand,
+  wordCommandFault,
   type BatchCommand,
   type Command,
   type CommandOf,

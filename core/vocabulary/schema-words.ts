@@ -62,6 +62,13 @@ export function wordIssue({ path, message }: Pick<z.core.$ZodIssue, 'path' | 'me
   return `${pathText(path) || '(the whole)'}: ${message.replace(/\.$/, '')}.`
 }
 
+/** The same for whoever typed the value and sees the field: `cableLength` is its cable length. */
+export function wordField({ path, message }: Pick<z.core.$ZodIssue, 'path' | 'message'>): string {
+  const name = [...path].reverse().find((part) => typeof part === 'string')
+  const field = name?.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`) ?? 'entry'
+  return `Not possible for the ${field}: ${message.replace(/\.$/, '')}.`
+}
+
 function pathText(path: readonly PropertyKey[]): string {
   return path
     .map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`))

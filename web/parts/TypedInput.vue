@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
+import { useProject } from '../stores/project'
 import TextField from './TextField.vue'
 
 /** A field whose text is taken over on Enter or when it is left, and put back on Esc. What is being
- *  typed stays when the page is drawn again. */
+ *  typed stays when the page is drawn again; what was refused stays too, with the reason below. */
 const props = defineProps<{
   label: string
   shown?: boolean
@@ -15,28 +16,49 @@ const props = defineProps<{
   size?: 'small' | 'medium'
 }>()
 const emit = defineEmits<{ change: [value: string] }>()
+const project = useProject()
 const text = ref(props.value)
+const refused = ref<{ text: string; why: string } | null>(null)
+
 watch(
   () => props.value,
   (value, before) => {
-    if (text.value === before) text.value = value
+    if (refused.value === null && text.value !== before) return
+    refused.value = null
+    text.value = value
   },
 )
 /** What was typed goes; where nothing was, Esc means what lies around the field. */
 function undo(event: KeyboardEvent) {
   if (text.value === props.value) return
   event.stopPropagation()
+  refused.value = null
   text.value = props.value
 }
 function settle() {
+  const before = project.refusal
   if (text.value !== props.value) emit('change', text.value)
-  // A refused value goes back to what the plan holds.
-  text.value = props.value
+  const told = project.refusal
+  if (told !== before && told !== null) {
+    refused.value = { text: text.value, why: told.sentence }
+    // It stands here, so the frame need not say it too.
+    project.refusal = before
+  } else {
+    refused.value = null
+    text.value = props.value
+  }
 }
 function onKey(event: KeyboardEvent) {
   if (event.key === 'Enter') settle()
   else if (event.key === 'Escape') undo(event)
 }
+/** What was refused is not offered again by leaving the field once more. */
+const leave = () => {
+  if (refused.value?.text !== text.value) settle()
+}
+onBeforeUnmount(() => {
+  if (refused.value) project.tell(refused.value.why)
+})
 </script>
 
 <template>
@@ -48,8 +70,9 @@ function onKey(event: KeyboardEvent) {
     :placeholder="placeholder"
     :disabled="disabled"
     :wrong="wrong"
+    :fault="refused?.why ?? null"
     :size="size"
-    @blur="settle"
+    @blur="leave"
     @keydown="onKey"
   />
 </template>

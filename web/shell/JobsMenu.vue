@@ -64,7 +64,7 @@ const tryTo = (work: Promise<unknown>) =>
           quaternary
           size="small"
           :aria-label="`Jobs: ${jobs.running.length} running, ${jobs.jobs.length} in all`"
-          title="Long exports and packages of files"
+          title="Jobs: long exports and packages of files"
         >
           <template #icon
             ><LoaderCircle
@@ -72,7 +72,6 @@ const tryTo = (work: Promise<unknown>) =>
               :class="{ turning: jobs.running.length > 0 }"
               aria-hidden="true"
           /></template>
-          Jobs
         </NButton>
       </NBadge>
     </template>

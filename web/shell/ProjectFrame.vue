@@ -4,6 +4,7 @@ import { useMessage } from 'naive-ui'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import LinkButton from '../parts/LinkButton.vue'
+import { usePreferences } from '../stores/preferences'
 import { usePresence } from '../stores/presence'
 import { useProject } from '../stores/project'
 import { useShelf } from '../stores/shelf'
@@ -21,6 +22,7 @@ const route = useRoute()
 const project = useProject()
 const shelf = useShelf()
 const presence = usePresence()
+const preferences = usePreferences()
 const message = useMessage()
 const isFinding = ref(false)
 const isShowingAside = ref(false)
@@ -36,6 +38,8 @@ void shelf.refresh().catch(() => undefined)
 onBeforeUnmount(() => {
   project.close()
   presence.forget()
+  // Another project writes its addresses as its controllers do.
+  preferences.notation = ''
 })
 
 watch(

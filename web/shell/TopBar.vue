@@ -66,6 +66,10 @@ const stages = computed(() => {
   ]
 })
 
+/** Of the others who are here; the rest are counted. */
+const mostShown = 3
+const more = computed(() => presence.people.slice(mostShown).map(({ author }) => author))
+
 const shortBytes = (bytes: number) =>
   bytes < 1000 ? `${bytes} B` : `${(bytes / 1000).toPrecision(bytes < 10_000 ? 2 : 3)} kB`
 const linkWords = computed(
@@ -161,11 +165,14 @@ const linkWords = computed(
       <Sun v-if="preferences.theme === 'dark'" :size="16" /><Moon v-else :size="16" />
     </NButton>
     <span
-      v-for="person in presence.people"
+      v-for="person in presence.people.slice(0, mostShown)"
       :key="person.client"
       class="who other"
       :title="`${person.author} is here too`"
       >{{ initialsOf(person.author) }}</span
+    >
+    <span v-if="more.length > 0" class="who other" :title="`${more.join(', ')} too`"
+      >+{{ more.length }}</span
     >
     <AccountMenu />
   </header>
@@ -240,7 +247,7 @@ nav {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-  min-width: 84px;
+  min-width: 0;
 }
 .link.away {
   background: var(--accent);
@@ -259,6 +266,9 @@ kbd {
 .bar > .n-button:not(.find) {
   padding: 0 8px;
 }
+.bar > :not(.project, .link) {
+  flex: none;
+}
 .who {
   width: 28px;
   height: 28px;
@@ -268,6 +278,16 @@ kbd {
   place-items: center;
   background: var(--ink);
   color: var(--paper);
+  box-shadow: 0 0 0 2px var(--paper-2);
+}
+/* Others lie upon each other like cards. */
+.who.other + .who.other {
+  margin-left: -6px;
+}
+@media (max-width: 1400px) {
+  kbd {
+    display: none;
+  }
 }
 @media (max-width: 1150px) {
   .find span,
@@ -279,6 +299,16 @@ kbd {
   }
   .find {
     margin-left: auto;
+  }
+  .project {
+    max-width: 130px;
+    margin-right: 0;
+  }
+  .stage-link {
+    padding: 0 6px;
+  }
+  .bar > .n-button:not(.find) {
+    padding: 0 5px;
   }
 }
 </style>

@@ -324,7 +324,7 @@ watch(
       <RulesSheet v-else-if="beside === 'rules'" />
       <SignalTray v-else-if="beside === 'tray'" :near="near" />
       <RowFindings v-else-if="beside === 'findings' && wired" :row="wired" />
-      <WiringSheet v-else-if="wired" :row="wired" />
+      <WiringSheet v-else-if="wired" :key="wired.key" :row="wired" />
       <p v-else class="sheet-body quiet">
         Select a row to see its {{ beside === 'findings' ? 'findings' : 'circuit' }}.
       </p>

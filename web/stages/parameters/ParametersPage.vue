@@ -149,7 +149,7 @@ function lightOf(record: string, parameter: string): void {
             <ParameterField
               v-for="row in group.rows"
               :id="`parameter-${row.key}`"
-              :key="row.key"
+              :key="`${id} ${row.key}`"
               :row="row"
               :lit="lit === row.key"
               @set="page.set(row, $event)"

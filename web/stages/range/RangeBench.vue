@@ -60,7 +60,7 @@ const place = computed(() =>
     <div v-if="found" class="columns">
       <RangeProbe :bench="bench" />
       <aside tabindex="0" aria-label="Figures">
-        <RangeFacts :bench="bench" :found="found" />
+        <RangeFacts :key="found.signal.id" :bench="bench" :found="found" />
         <RangeFigures v-if="chain && !fault" :bench="bench" :chain="chain" :signal="found.signal" />
       </aside>
     </div>

@@ -3,6 +3,7 @@ import {
   bearsOnSafety,
   derive,
   stationFindings,
+  wordCommandFault,
   wordRefusal,
   type Applied,
   type Command,
@@ -22,6 +23,11 @@ export class Trying {
 
   /** Does a command at once and sends it on; a refusal is told and nothing happens. */
   readonly run = (command: Command): boolean => {
+    const fault = wordCommandFault(command)
+    if (fault !== null) {
+      this.state.tell(fault)
+      return false
+    }
     const applied = this.apply(command)
     if (!applied) return false
     const refusal = applied.ok ? this.whyForbidden(applied) : wordRefusal(applied.refusal)
@@ -36,6 +42,8 @@ export class Trying {
 
   /** Why a command would be refused; null where it would not. */
   readonly whyNot = (command: Command): string | null => {
+    const fault = wordCommandFault(command)
+    if (fault !== null) return fault
     const applied = this.apply(command)
     return !applied || applied.ok ? null : wordRefusal(applied.refusal)
   }
