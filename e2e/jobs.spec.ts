@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './fixtures'
 import { newProject, stage, violations } from './steps'
 
 test('a job is seen while it runs, its file is downloaded, and it is thrown away', async ({

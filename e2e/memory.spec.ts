@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { addStation, cell, insertByKeyboard, newProject, saved, stage, choose } from './steps'
 
 const rows = (page: Page) => page.getByRole('group', { name: /^Memory of/ })
@@ -85,7 +86,7 @@ test('repacking shows old and new before anything moves', async ({ page }) => {
 test('addresses are written in another notation for a moment, everywhere, and a place is gone to', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/memory')
+  await open(page, '/p/skarvholm/memory')
   await expect(page.getByText('%IB0', { exact: true })).toBeVisible()
   await choose(page.getByLabel('Addresses are written'), 'Points counted through, octal, X226')
   await expect(page.getByText('X10', { exact: true })).toBeVisible()
@@ -156,16 +157,53 @@ test('many stations get new identities at once, after a look at old and new', as
   await saved(page)
 })
 
+test('a name that is too long stays in its field with the reason; pasted lines become one; every script reads', async ({
+  page,
+}) => {
+  await newProject(page, 'Names')
+  await addStation(page, 'V2.3')
+  await page.getByRole('button', { name: 'K1', exact: true }).click()
+  const sheet = page.getByRole('complementary', { name: 'Sheet' })
+  const name = sheet.getByLabel('Name', { exact: true })
+  const long = 'Pump house '.repeat(30)
+  await name.fill(long)
+  await name.press('Enter')
+  await expect(sheet.getByRole('alert')).toContainText('200')
+  await expect(name).toHaveValue(long)
+  await expect(name).toHaveAttribute('aria-invalid', 'true')
+  // Whoever goes elsewhere is told that it did not become the name.
+  await cell(page, 'qh401-1', 0).click()
+  await expect(page.getByText('more than 200 characters')).toBeVisible()
+  await page.getByRole('button', { name: 'K1', exact: true }).click()
+  await expect(name).toHaveValue('K1')
+
+  await name.fill('')
+  await page.evaluate(() => navigator.clipboard.writeText('Pump house\nnorth\n'))
+  await name.press('Control+v')
+  await expect(name).toHaveValue('Pump house north')
+  await expect(sheet.getByText('Several lines were pasted')).toBeVisible()
+  await name.fill('محطة المضخات')
+  await name.press('Enter')
+  await expect(sheet.getByRole('heading', { name: 'محطة المضخات' })).toBeVisible()
+  expect(await name.evaluate((field) => getComputedStyle(field).direction)).toBe('rtl')
+  await saved(page)
+})
+
 test('areas and reserves of a controller steer where data go', async ({ page }) => {
   await newProject(page, 'Areas')
   await addStation(page, 'V2.3')
   await page.getByRole('button', { name: 'K1', exact: true }).click()
   await page.getByRole('button', { name: '+ Area' }).click()
-  await page.getByLabel('Area 1: first input byte').fill('100')
-  await page.getByLabel('Area 1: first input byte').press('Enter')
-  await page.getByLabel('Area 1: first input byte').fill('many')
-  await page.getByLabel('Area 1: first input byte').press('Enter')
+  const firstByte = page.getByLabel('Area 1: first input byte')
+  await firstByte.fill('100')
+  await firstByte.press('Enter')
+  await firstByte.fill('many')
+  await firstByte.press('Enter')
   await expect(page.getByText('"many" is no byte')).toBeVisible()
+  await expect(firstByte).toHaveValue('many')
+  await firstByte.press('Escape')
+  await expect(firstByte).toHaveValue('100')
+  await expect(page.getByText('"many" is no byte')).toHaveCount(0)
   // An answer of the server that comes while somebody types leaves alone what is typed.
   await page.route('**/commands', async (route) => {
     await new Promise((go) => setTimeout(go, 1500))

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './fixtures'
 import { addStation, insertByKeyboard, newProject, saved, stage, violations } from './steps'
 
 test('the overview says how to begin, then how far it is and what comes next', async ({ page }) => {

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { saved, signedIn, violations, choose, expectChosen, fromMenu } from './steps'
 
 const field = (page: Page, group: string, name: string) =>
@@ -7,12 +8,12 @@ const octet = (page: Page, record: RegExp, at: number) =>
   page
     .getByRole('region', { name: record })
     .getByRole('button', { name: new RegExp(`^Octet ${at}:`) })
-const open = (page: Page, at: string) => page.goto(`/p/skarvholm/parameters?at=${at}`)
+const openParameters = (page: Page, at: string) => open(page, `/p/skarvholm/parameters?at=${at}`)
 
 test('a parameter is set in the module’s sheet, lands in its octet, is taken back and put back', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/board?at=module:dosing-1.4')
+  await open(page, '/p/skarvholm/board?at=module:dosing-1.4')
   await page
     .getByRole('region', { name: 'Parameters' })
     .getByRole('button', { name: /Set parameters/ })
@@ -30,6 +31,8 @@ test('a parameter is set in the module’s sheet, lands in its octet, is taken b
   await field(page, 'Channel 2', 'Upper limit').fill('40000')
   await field(page, 'Channel 2', 'Upper limit').press('Enter')
   await expect(page.getByText('Upper limit is 40000; -32000..32511 is allowed.')).toBeVisible()
+  await expect(field(page, 'Channel 2', 'Upper limit')).toHaveValue('40000')
+  await field(page, 'Channel 2', 'Upper limit').press('Escape')
   await expect(field(page, 'Channel 2', 'Upper limit')).toHaveValue('32000')
 
   // From a bit to its parameter.
@@ -49,7 +52,7 @@ test('a parameter is set in the module’s sheet, lands in its octet, is taken b
 test('one table sets all modules of a type; a set of values is kept and put on another', async ({
   page,
 }) => {
-  await open(page, 'module:membrane-1.1')
+  await openParameters(page, 'module:membrane-1.1')
   await choose(field(page, 'Channel 3', 'Smoothing'), 'strong')
   await page.getByRole('button', { name: 'Save values as a set …' }).click()
   await page.getByLabel('Name of the set').fill('slow')
@@ -70,7 +73,7 @@ test('one table sets all modules of a type; a set of values is kept and put on a
 })
 
 test('the Ledger shows ranges in everybody’s words and sets them', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   await page.getByLabel('Filter the rows').fill('dosing-1 AI')
   const range = page.locator('revogr-data .rgCell[data-rgcol="7"]').first()
   await expect(range).toHaveText('4…20 mA')
@@ -88,7 +91,7 @@ test('a fail-safe module: its stale check sum is renewed by the safety engineer,
   browser,
 }) => {
   const planner = await (await signedIn(browser, 'planner')).newPage()
-  await open(planner, 'module:dosing-2.1')
+  await openParameters(planner, 'module:dosing-2.1')
   await expect(planner.getByText('stale: own parameters changed since')).toBeVisible()
   await expect(
     planner
@@ -99,7 +102,7 @@ test('a fail-safe module: its stale check sum is renewed by the safety engineer,
   await expect(planner.getByLabel('F_WD_Time')).toHaveValue('150')
 
   const engineer = await (await signedIn(browser, 'safety')).newPage()
-  await open(engineer, 'module:dosing-2.1')
+  await openParameters(engineer, 'module:dosing-2.1')
   const safe = engineer.getByRole('region', { name: 'Fail-safe' })
   await safe.getByRole('button', { name: 'Release this signature' }).click()
   await expect(safe.getByText(/As released by Stig Vang/)).toBeVisible()
@@ -127,7 +130,7 @@ test('a fail-safe module: its stale check sum is renewed by the safety engineer,
 test('other networks: the start-up list takes lines, the telegram holds everybody’s octets', async ({
   page,
 }) => {
-  await open(page, 'station:fill-ai-1')
+  await openParameters(page, 'station:fill-ai-1')
   const list = page.getByRole('region', { name: 'Start-up list' })
   await list.getByLabel('Index', { exact: true }).fill('0x8010')
   await list.getByLabel('Octets').fill('10 27')
@@ -137,7 +140,7 @@ test('other networks: the start-up list takes lines, the telegram holds everybod
   await list.getByRole('button', { name: 'Remove 0x8010' }).click()
   await expect(list.getByRole('row', { name: /0x8010/ })).toHaveCount(0)
 
-  await open(page, 'station:well-head')
+  await openParameters(page, 'station:well-head')
   await expect(
     page.getByRole('region', { name: 'Set_Prm telegram' }).getByRole('row').nth(1),
   ).toContainText(/^088 /)
@@ -146,22 +149,22 @@ test('other networks: the start-up list takes lines, the telegram holds everybod
 test('a sheet adds terminals and currents to a described family, until the project does without it', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/shelf')
+  await open(page, '/p/skarvholm/shelf')
   await page.getByRole('link', { name: /what its file does not say/ }).click()
   const adds = page.getByRole('region', { name: 'What it adds' })
   await expect(adds.getByRole('row', { name: /QM-3108 takes 140 mA, 18 terminals/ })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Throw away' })).toBeDisabled()
   const here = page.url()
-  await page.goto('/p/skarvholm/board?at=module:intake-a.5')
+  await open(page, '/p/skarvholm/board?at=module:intake-a.5')
   await expect(
     page
       .getByRole('region', { name: 'Terminals' })
       .getByRole('row', { name: /^1 \+ Channel 0 INT_LT_101/ }),
   ).toBeVisible()
-  await page.goto(here)
+  await open(page, here)
   await adds.getByRole('button', { name: 'This project does without' }).click()
   await saved(page)
-  await page.goto('/p/skarvholm/board?at=module:intake-a.5')
+  await open(page, '/p/skarvholm/board?at=module:intake-a.5')
   await expect(page.getByRole('heading', { name: '4 analog inputs' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Terminals' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Undo' }).click()
@@ -171,7 +174,7 @@ test('a sheet adds terminals and currents to a described family, until the proje
 test('what a device’s menus show depends on other values, and so do its process data', async ({
   page,
 }) => {
-  await open(page, 'module:dosing-2.5')
+  await openParameters(page, 'module:dosing-2.5')
   const parameters = page.getByLabel('Parameters', { exact: true })
   await expect(parameters.getByLabel('Switch-back point')).toHaveCount(0)
   await choose(parameters.getByLabel('Mode', { exact: true }).first(), 'window')

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { choose, fromMenu, newProject, saved, signedIn, stage } from './steps'
 
 const named = (page: Page, table: string, name: string) =>
@@ -10,7 +11,7 @@ test('a project is renamed, duplicated, archived, restored, deleted and restored
 }) => {
   const name = `Basin ${Date.now()}`
   await newProject(page, name)
-  await page.goto('/')
+  await open(page, '/')
   await act(page, name, 'Rename …')
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Name').fill(`${name} north`)
@@ -25,8 +26,9 @@ test('a project is renamed, duplicated, archived, restored, deleted and restored
   await act(page, `${name} south`, 'Archive')
   await named(page, 'Archived projects', `${name} south`).click()
   await expect(page.getByText('This project is archived and can only be looked at')).toBeVisible()
-  await page.goto('/')
+  await open(page, '/')
   await act(page, `${name} south`, 'Restore')
+  await expect(named(page, 'Projects in use', `${name} south`)).toBeVisible()
   await act(page, `${name} south`, 'Delete')
   await expect(named(page, 'Projects in use', `${name} south`)).toHaveCount(0)
   await page.getByRole('button', { name: `Restore ${name} south` }).click()
@@ -41,7 +43,7 @@ test('members enter in their role, others do not see the project', async ({ page
   const name = `Closed ${Date.now()}`
   await newProject(page, name)
   await saved(page)
-  await page.goto('/')
+  await open(page, '/')
   await act(page, name, 'Members …')
   const dialog = page.getByRole('dialog')
   await dialog.getByText('Members only').click()
@@ -52,10 +54,10 @@ test('members enter in their role, others do not see the project', async ({ page
   const [planner, viewer] = await Promise.all(
     ['planner', 'viewer'].map(async (who) => (await signedIn(browser, who)).newPage()),
   )
-  await viewer!.goto('/')
+  await open(viewer!, '/')
   await expect(viewer!.getByText('Skarvholm Waterworks')).toBeVisible()
   await expect(viewer!.getByText(name)).toHaveCount(0)
-  await planner!.goto('/')
+  await open(planner!, '/')
   await planner!.getByText(name, { exact: true }).click()
   await stage(planner!, 'Board')
   await planner!.getByRole('button', { name: 'Add a controller and a network' }).click()
@@ -68,7 +70,7 @@ test('a stage says what it is for, its hints once, its keys on ?', async ({ brow
     await browser.newContext({ storageState: { cookies: [], origins: [] } })
   ).newPage()
   await first.context().addCookies(await page.context().cookies())
-  await first.goto('/p/skarvholm/ledger')
+  await open(first, '/p/skarvholm/ledger')
   const hints = first.getByRole('region', { name: 'Hints for Ledger' })
   await expect(hints.getByRole('listitem')).toHaveCount(3)
   await hints.getByRole('button', { name: 'Dismiss' }).click()
@@ -84,12 +86,12 @@ test('a stage says what it is for, its hints once, its keys on ?', async ({ brow
 })
 
 test('pages that need something chosen offer it', async ({ page }) => {
-  await page.goto('/p/skarvholm/range')
+  await open(page, '/p/skarvholm/range')
   const signals = page.getByRole('region', { name: 'Choose: Signal' })
   await signals.getByLabel('Search').fill('INT_LT')
   await signals.getByRole('button', { name: 'INT_LT_101', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'INT_LT_101' })).toBeVisible()
-  await page.goto('/p/skarvholm/parameters')
+  await open(page, '/p/skarvholm/parameters')
   const modules = page.getByRole('region', { name: 'Choose: Module' })
   await modules.getByLabel('Search').fill('dosing')
   await modules.locator('.choice').first().click()

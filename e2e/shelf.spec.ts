@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { strToU8, zipSync } from 'fflate'
 import { choose, chooseFiles, newDescription, newProject, stage, violations } from './steps'
 
@@ -20,6 +21,11 @@ Module = "8 inputs of ${model}" 0x10
 Ext_User_Prm_Data_Ref(0) = 1
 EndModule
 ${more}`
+/** Nothing that came in before is listed. */
+async function clearArrivals(page: Page): Promise<void> {
+  const clear = page.getByRole('button', { name: 'Clear', exact: true })
+  if (await clear.isVisible()) await clear.click()
+}
 const bringIn = (page: Page, files: { name: string; mimeType: string; buffer: Buffer }[]) =>
   chooseFiles(page, 'Add description files', files)
 const plain = (name: string, text: string) => ({
@@ -74,6 +80,7 @@ test('files that still wait are left out when somebody stops', async ({ page }) 
   const model = `Stop ${mark()}`
   await newProject(page, model)
   await stage(page, 'Shelf')
+  await clearArrivals(page)
   // Held back, so that there is something to stop.
   await page.route('**/api/files?name=*', async (route) => {
     await new Promise((done) => setTimeout(done, 600))
@@ -117,14 +124,14 @@ test('two versions are compared; what is used stays', async ({ page }) => {
   await page.getByRole('button', { name: 'Throw away' }).click()
   await expect(page).toHaveURL(/\/shelf$/)
 
-  await page.goto('/p/skarvholm/shelf')
+  await open(page, '/p/skarvholm/shelf')
   await page.getByRole('link', { name: /QH400/ }).filter({ hasText: 'used by' }).first().click()
   await expect(page.getByText(/Used by/)).toContainText('Skarvholm Waterworks')
   await expect(page.getByRole('button', { name: 'Throw away' })).toBeDisabled()
 })
 
 test('problems stand beside the source text, texts come in other languages', async ({ page }) => {
-  await page.goto('/p/skarvholm/shelf')
+  await open(page, '/p/skarvholm/shelf')
   await page.getByRole('link', { name: /DoseGuard/ }).click()
   await expect(
     page.getByText('"M_GONE" is named here but does not stand in the file.'),
@@ -167,12 +174,12 @@ test('a device sheet is written with its layout before the eyes', async ({ page 
 
 test('pages of the Shelf have no serious accessibility violation', async ({ page }) => {
   for (const link of [/BW-EN Head/, /FillDrive/, /LevelEye/, /Ringmeter/]) {
-    await page.goto('/p/skarvholm/shelf')
+    await open(page, '/p/skarvholm/shelf')
     await page.getByRole('link', { name: link }).first().click()
     await page.locator('[aria-expanded]').first().click()
     expect(await violations(page)).toEqual([])
   }
-  await page.goto('/p/skarvholm/shelf/sheet')
+  await open(page, '/p/skarvholm/shelf/sheet')
   expect(await violations(page)).toEqual([])
 })
 
@@ -180,6 +187,7 @@ test('while two hundred files come in the page answers', async ({ page }) => {
   const model = `Fluid ${mark()}`
   await newProject(page, model)
   await stage(page, 'Shelf')
+  await clearArrivals(page)
   // The last file waits until the search has been used: what is typed arrives while the rest still
   // comes in.
   let searched = (): void => undefined

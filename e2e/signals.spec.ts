@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { choose, chooseFiles, fromMenu, saved, violations } from './steps'
 
 const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click()
@@ -8,7 +9,7 @@ async function noViolations(page: Page): Promise<void> {
 }
 
 test('the range bench shows the chain, its wrong scaling, and what is right', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger?at=signal:s041')
+  await open(page, '/p/skarvholm/ledger?at=signal:s041')
   await fromMenu(page, 'Show in', 'Range bench')
   await expect(page.getByRole('heading', { name: /INT_LT_101/ })).toBeVisible()
   // A 0–20 mA channel with a 4–20 mA transmitter, scaled over all counts: 12 mA is 4 m and shows
@@ -43,13 +44,15 @@ test('the range bench shows the chain, its wrong scaling, and what is right', as
   await page.getByLabel('Measures').fill('deep')
   await page.getByLabel('Measures').press('Enter')
   await expect(page.getByText('"deep" is no measuring range; 0…6 bar is one.')).toBeVisible()
+  await expect(page.getByLabel('Measures')).toHaveValue('deep')
+  await page.getByLabel('Measures').press('Escape')
   await expect(page.getByLabel('Measures')).toHaveValue('0…8 m')
 })
 
 test('waiting signals find the next channel that fits, and keep everything when they are taken off', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/ledger?at=signal:s069')
+  await open(page, '/p/skarvholm/ledger?at=signal:s069')
   await page.getByRole('button', { name: /unassigned$/ }).click()
   const tray = sheet(page)
   await tray
@@ -85,7 +88,7 @@ test('waiting signals find the next channel that fits, and keep everything when 
 test('a waiting signal is pulled onto a row; a row leads to the Board, its byte and its findings', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/ledger?at=signal:s069')
+  await open(page, '/p/skarvholm/ledger?at=signal:s069')
   const grid = page.getByTestId('ledger-grid')
   await page.getByLabel('Filter the rows').fill('intake-b AI 3 free')
   await page.getByRole('button', { name: /unassigned$/ }).click()
@@ -115,7 +118,7 @@ test('a waiting signal is pulled onto a row; a row leads to the Board, its byte 
 })
 
 test('cells of several lines come from a spreadsheet and go back to one', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   await page.getByLabel('Filter the rows').fill('INT_P101_R DI')
   const comment = grid.getByText(/Intake pump 1: (running|ready)/)
@@ -159,7 +162,7 @@ test('cells of several lines come from a spreadsheet and go back to one', async 
 })
 
 test('the circuit of a signal says who feeds whom', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger?at=signal:s044')
+  await open(page, '/p/skarvholm/ledger?at=signal:s044')
   await page.getByRole('button', { name: 'Circuit' }).click()
   const circuit = sheet(page)
   await expect(circuit.getByText('There are two supplies in the loop')).toBeVisible()
@@ -183,7 +186,7 @@ test('the circuit of a signal says who feeds whom', async ({ page }) => {
 })
 
 test('a list is compared with the plan, and what is accepted is one change', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   await fromMenu(page, 'Edit', 'Import a list …')
   const list =
     'Signals of the intake\n\nSignal;Description;Terminal;Measuring range\nINT_LT_101;Level of the basin;A1-X5:1;\nLIST_PT_1;New pressure;;0..10 bar\nLIST-2;Not legal;;\n'
@@ -204,13 +207,13 @@ test('a list is compared with the plan, and what is accepted is one change', asy
   await page.getByRole('button', { name: 'Apply 1 to the plan' }).click()
   await expect(page.getByText('One row of intake.csv is in the plan now.')).toBeVisible()
   await saved(page)
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   await page.getByLabel('Filter the rows').fill('LIST_PT_1')
   await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toBeVisible()
   await undo(page)
   await expect(page.getByTestId('ledger-grid').getByText('New pressure')).toHaveCount(0)
 
-  await page.goto('/p/skarvholm/list')
+  await open(page, '/p/skarvholm/list')
   await chooseFiles(page, 'List file', {
     name: 'broken.xlsx',
     mimeType: 'application/octet-stream',
@@ -220,7 +223,7 @@ test('a list is compared with the plan, and what is accepted is one change', asy
 })
 
 test('names are replaced with groups; what would collide is told before', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   await page.getByLabel('Filter the rows').fill('GAL_PT')
   await fromMenu(page, 'Edit', 'Replace …')
   const dialog = sheet(page)
@@ -240,7 +243,7 @@ test('names are replaced with groups; what would collide is told before', async 
 test('what is typed into a cell is taken over however one leaves it, and no other field empties a cell', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   const tag = (text: string) => grid.getByText(text, { exact: true })
   await tag('INT_P101_Flt').click()
@@ -273,7 +276,7 @@ test('what is typed into a cell is taken over however one leaves it, and no othe
 test('an entry that is typed quicker than its field is drawn is whole, and Enter ends it', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   for (const cell of ['INT_P101_Flt', 'Intake pump 1: fault']) {
     await grid.getByText(cell, { exact: true }).click()
@@ -292,7 +295,7 @@ test('an entry that is typed quicker than its field is drawn is whole, and Enter
 })
 
 test('an entry that is left before its field is drawn is whole', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   await grid.getByText('INT_P101_Flt', { exact: true }).click()
   await page.evaluate(() => {
@@ -309,7 +312,7 @@ test('an entry that is left before its field is drawn is whole', async ({ page }
 })
 
 test('rows keep their places while they are edited under a filter', async ({ page }) => {
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   await page.getByLabel('Filter the rows').fill('tag:int_p103 intake-a slot 2')
   await expect(page.getByText(/^4 of \d+ rows/)).toBeVisible()

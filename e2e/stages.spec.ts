@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, open, test } from './fixtures'
 import { cutOff, violations } from './steps'
 
 const stages = [
@@ -17,15 +18,6 @@ const stages = [
   'handover',
 ]
 
-/** Goes to a place of the open project as a link does, without loading the page again. */
-async function goWithin(page: Page, path: string): Promise<void> {
-  await page.evaluate((to) => {
-    history.pushState(null, '', to)
-    dispatchEvent(new PopStateEvent('popstate', { state: null }))
-  }, path)
-  await expect(page).toHaveURL(path)
-}
-
 /** What stands on the stage is there. */
 const isDrawn = (page: Page) => expect(page.locator('main.stage')).not.toBeEmpty()
 
@@ -33,17 +25,20 @@ test('every stage is whole: nothing cut off, no serious accessibility violation 
   page,
 }) => {
   test.setTimeout(300_000)
-  await page.goto('/p/skarvholm/overview')
+  await open(page, '/p/skarvholm/overview')
   await expect(page.getByRole('contentinfo')).toBeVisible()
   for (const stage of stages)
     await test.step(stage, async () => {
-      await goWithin(page, `/p/skarvholm/${stage}`)
+      await open(page, `/p/skarvholm/${stage}`)
       await isDrawn(page)
       if (stage === 'rehearsal') {
         await page.getByRole('button', { name: /Build the wire and scan it|Start again/ }).click()
         await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
       }
-      expect.soft(await cutOff(page), stage).toEqual([])
+      for (const width of [1024, 1280]) {
+        await page.setViewportSize({ width, height: 800 })
+        expect.soft(await cutOff(page), `${stage}, ${width} px`).toEqual([])
+      }
       for (const colorScheme of ['light', 'dark'] as const) {
         await page.emulateMedia({ colorScheme })
         await expect(page.locator('html')).toHaveAttribute('data-theme', colorScheme)
@@ -57,9 +52,9 @@ test('with a sheet, a menu or a dialog open nothing is serious in either theme',
   page,
 }) => {
   test.setTimeout(120_000)
-  await page.goto('/p/skarvholm/ledger')
+  await open(page, '/p/skarvholm/ledger')
   await expect(page.getByTestId('ledger-grid').getByText('INT_P101_Run')).toBeVisible()
-  const open: Readonly<Record<string, () => Promise<void>>> = {
+  const opened: Readonly<Record<string, () => Promise<void>>> = {
     sheet: () => page.getByRole('button', { name: 'Circuit', exact: true }).click(),
     menu: () => page.getByRole('button', { name: 'Show in', exact: true }).click(),
     dialog: async () => {
@@ -68,7 +63,7 @@ test('with a sheet, a menu or a dialog open nothing is serious in either theme',
       await expect(page.getByRole('dialog', { name: 'Help: Ledger' })).toBeVisible()
     },
   }
-  for (const [what, act] of Object.entries(open)) {
+  for (const [what, act] of Object.entries(opened)) {
     await act()
     for (const colorScheme of ['light', 'dark'] as const) {
       await page.emulateMedia({ colorScheme })
@@ -79,13 +74,13 @@ test('with a sheet, a menu or a dialog open nothing is serious in either theme',
 })
 
 test('the projects page has no serious accessibility violation', async ({ page }) => {
-  await page.goto('/')
+  await open(page, '/')
   await expect(page.getByText('Skarvholm Waterworks')).toBeVisible()
   expect(await violations(page)).toEqual([])
 })
 
 test('at 1280 × 800 the Board shows at least 14 stations', async ({ page }) => {
-  await page.goto('/p/skarvholm/board')
+  await open(page, '/p/skarvholm/board')
   await expect(page.locator('[data-cell="intake-a:0"]')).toBeVisible()
   const lane = (await page.getByRole('row').first().boundingBox())!
   const tally = (await page.getByRole('contentinfo').boundingBox())!
@@ -93,7 +88,7 @@ test('at 1280 × 800 the Board shows at least 14 stations', async ({ page }) => 
 })
 
 test('find goes to a station, a tag, an address and does things', async ({ page }) => {
-  await page.goto('/p/skarvholm/board')
+  await open(page, '/p/skarvholm/board')
   await expect(page.getByRole('row').first()).toBeVisible()
   const find = async (text: string, first: string) => {
     await page.keyboard.press('Control+k')
@@ -114,7 +109,7 @@ test('find goes to a station, a tag, an address and does things', async ({ page 
 test('a Board that is still being drawn does not take the keyboard from who types elsewhere', async ({
   page,
 }) => {
-  await page.goto('/p/skarvholm/memory')
+  await open(page, '/p/skarvholm/memory')
   await expect(page.getByRole('main')).toContainText('inputs 87 of 96')
   await page.keyboard.press('Control+k')
   const field = page.getByRole('combobox', { name: 'Find or do' })

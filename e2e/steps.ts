@@ -9,6 +9,7 @@ import {
   type Locator,
   type Page,
 } from '@playwright/test'
+import { open } from './fixtures'
 import { withoutHints } from './sign-in'
 
 const demoFile = fileURLToPath(
@@ -29,7 +30,7 @@ export function newDescription(mark: string) {
 }
 
 export async function newProject(page: Page, name: string): Promise<string> {
-  await page.goto('/')
+  await open(page, '/')
   await page.getByLabel('Name of the project').fill(name)
   await page.getByRole('button', { name: 'Create project' }).click()
   await expect(page).toHaveURL(/\/p\/[^/]+\/overview/)
@@ -134,23 +135,27 @@ export async function violations(page: Page, only?: 'colours'): Promise<string[]
     .map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
 }
 
-/** Lists and empty fields whose words do not fit into them. */
+/** Empty fields whose words do not fit into them, and controls that stand beyond the right edge where
+ *  nothing scrolls to them. */
 export function cutOff(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     const pen = document.createElement('canvas').getContext('2d')!
-    const arrow = 18
-    const isTooWide = (one: HTMLElement, words: string, rest: number) => {
+    const isTooWide = (one: HTMLInputElement) => {
       const { font, paddingLeft, paddingRight } = getComputedStyle(one)
       pen.font = font
-      const room = one.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight) - rest
-      return one.checkVisibility() && pen.measureText(words).width > room + 1
+      const room = one.clientWidth - parseFloat(paddingLeft) - parseFloat(paddingRight)
+      return one.checkVisibility() && pen.measureText(one.placeholder).width > room + 1
     }
-    const lists = [...document.querySelectorAll('select')]
-      .filter((one) => isTooWide(one, one.selectedOptions[0]?.textContent?.trim() ?? '', arrow))
-      .map((one) => one.selectedOptions[0]!.textContent!.trim())
     const fields = [...document.querySelectorAll('input')]
-      .filter((one) => one.value === '' && isTooWide(one, one.placeholder, 0))
+      .filter((one) => one.value === '' && isTooWide(one))
       .map((one) => one.placeholder)
-    return [...lists, ...fields]
+    const scrolls = (one: Element | null): boolean =>
+      one !== null &&
+      (['auto', 'scroll'].includes(getComputedStyle(one).overflowX) || scrolls(one.parentElement))
+    const outside = [...document.querySelectorAll<HTMLElement>('button, input, a, [role=combobox]')]
+      .filter((one) => one.checkVisibility() && one.getBoundingClientRect().right > innerWidth + 1)
+      .filter((one) => !scrolls(one.parentElement) && one.closest('revo-grid') === null)
+      .map((one) => `outside: ${one.getAttribute('aria-label') ?? one.textContent?.trim()}`)
+    return [...fields, ...outside]
   })
 }
