@@ -3,12 +3,18 @@ import { darkTheme, NConfigProvider, NMessageProvider } from 'naive-ui'
 import { storeToRefs } from 'pinia'
 import SignInPage from './stages/accounts/SignInPage.vue'
 import { usePreferences } from './stores/preferences'
+import { useProject } from './stores/project'
 import { useSession } from './stores/session'
 import { themes } from './styles/theme'
 
 const { theme } = storeToRefs(usePreferences())
 const session = useSession()
-void session.load()
+const project = useProject()
+// The plan is fetched beside the stage that shows it.
+void session.load().then(() => {
+  const [, id] = /^\/p\/([^/]+)/.exec(location.pathname) ?? []
+  if (id !== undefined && session.user && project.id !== id) void project.open(id)
+})
 </script>
 
 <template>

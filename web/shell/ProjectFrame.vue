@@ -31,7 +31,7 @@ const stage = computed(() => String(route.name ?? ''))
 
 watch(
   () => String(route.params['project']),
-  (id) => void project.open(id),
+  (id) => project.id !== id && void project.open(id),
   { immediate: true },
 )
 void shelf.refresh().catch(() => undefined)

@@ -1,3 +1,9 @@
+<script lang="ts">
+import { warmGrid } from '../../parts/warm-grid'
+
+warmGrid()
+</script>
+
 <script setup lang="ts">
 import { numbered } from '@kataxis/core'
 import type { DeviceNotationName, NotationName } from '@kataxis/core'

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import { applyCommand, derive } from '@kataxis/core'
+import { applyCommand, check, derive } from '@kataxis/core'
 import { demoPlan, insert, place, smallCatalog, smallPlan } from '../../../core/test/plans'
-import { compareRows, filterRows, isEditable, ledgerRows } from './rows'
+import { compareRows, doubledTags, filterRows, isEditable, ledgerRows, wordTagFault } from './rows'
 
 const { plan, catalog } = demoPlan()
 const rows = ledgerRows(derive(plan, catalog))
@@ -41,10 +41,12 @@ describe('the Ledger', () => {
       type: 'editSignals',
       edits: edits.map(([id, offset, tag]) => ({ id, place: place('a', offset), tag })),
     })
+    const derived = derive(small, smallCatalog)
+    const doubled = doubledTags(check(derived).all)
     expect(
-      ledgerRows(derive(small, smallCatalog))
+      ledgerRows(derived)
         .slice(0, 4)
-        .map(({ fault }) => fault),
+        .map(({ tag }) => wordTagFault(tag, small.project, doubled)),
     ).toEqual([
       expect.stringContaining('" "'),
       'the tag stands more than once',

@@ -7,6 +7,8 @@ import {
   formatAddress,
   kindOfChannel,
   type FactName,
+  type Finding,
+  type ProjectRow,
   type SignalFacts,
   notationOf,
   electricalOf,
@@ -47,8 +49,6 @@ export interface LedgerRow extends Partial<Readonly<Record<FactName, string>>> {
   readonly tag: string
   readonly comment: string
   readonly facts: SignalFacts
-  /** What is wrong with the tag, in words. */
-  readonly fault: string | null
 }
 
 const texts = ['terminal', 'tag', 'comment', 'range'] as const
@@ -137,19 +137,31 @@ export function ledgerRows(
       tag,
       comment,
       facts,
-      fault: faultOf(derived, tag),
       ...written(facts),
     })
   }
-  const seen = new Map<string, number>()
-  for (const { tag } of rows)
-    if (tag !== '') seen.set(tagIdentity(tag), (seen.get(tagIdentity(tag)) ?? 0) + 1)
-  return rows.map((row) =>
-    row.fault === null && row.tag !== '' && seen.get(tagIdentity(row.tag))! > 1
-      ? { ...row, fault: 'the tag stands more than once' }
-      : row,
-  )
+  return rows
 }
+
+/** What is wrong with a tag by itself or beside others, in words; `doubled` are the identities that
+ *  the checks found more than once. */
+export function wordTagFault(
+  tag: string,
+  project: ProjectRow,
+  doubled: ReadonlySet<string>,
+): string | null {
+  if (tag === '') return null
+  const isDoubled = doubled.has(tagIdentity(tag))
+  return tagFault(tag, project) ?? (isDoubled ? 'the tag stands more than once' : null)
+}
+
+/** Identities of the tags that the checks found more than once. */
+export const doubledTags = (findings: readonly Finding[]): ReadonlySet<string> =>
+  new Set(
+    findings
+      .filter(({ code }) => code === 'tag.duplicate')
+      .map(({ facts }) => tagIdentity((facts as { tag: string }).tag)),
+  )
 
 /** A row without a channel and without a signal yet. */
 export function blankRow(key: string): LedgerRow {
@@ -172,12 +184,9 @@ export function blankRow(key: string): LedgerRow {
     tag: '',
     comment: '',
     facts: noFacts,
-    fault: null,
   }
 }
 
-const faultOf = ({ plan }: Derived, tag: string) =>
-  tag === '' ? null : tagFault(tag, plan.project)
 function writer(set: ColumnSet): (facts: SignalFacts) => Partial<Record<FactName, string>> {
   const shown = columnSets[set].columns.filter(isFact)
   return (facts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
@@ -233,7 +242,6 @@ function rowsOfStation(
       comment: signal?.comment ?? '',
       facts: signal?.facts ?? noFacts,
       ...(signal && Object.keys(signal.facts).length > 0 ? written(signal.facts) : nothing),
-      fault: faultOf(derived, signal?.tag ?? ''),
     })
   }
   made.set(view, { from, rows })

@@ -10,7 +10,15 @@ import {
 } from '@kataxis/core'
 import { useGuard } from '../../stores/guard'
 import { useProject } from '../../stores/project'
-import { columnSets, isEditable, isFact, type ColumnSet, type LedgerRow } from './rows'
+import {
+  columnSets,
+  doubledTags,
+  isEditable,
+  isFact,
+  wordTagFault,
+  type ColumnSet,
+  type LedgerRow,
+} from './rows'
 import type { useShownRows } from './useShownRows'
 
 export const rowSize = 26
@@ -64,8 +72,12 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
     return worst
   })
   watch(troubles, refresh)
-  const troubleOf = ({ tag, fault, signalId }: LedgerRow) =>
-    fault ? `${tag}: ${fault}` : troubles.value.get(signalId ?? '')
+  const doubled = computed(() => doubledTags(project.findings?.all ?? []))
+  const faultOf = ({ tag }: LedgerRow) => wordTagFault(tag, project.plan!.project, doubled.value)
+  const troubleOf = (row: LedgerRow) => {
+    const fault = faultOf(row)
+    return fault ? `${row.tag}: ${fault}` : troubles.value.get(row.signalId ?? '')
+  }
 
   const guard = useGuard()
   /** Why a cell may not be changed: by the role, and for tags on fail-safe channels. */
@@ -80,7 +92,7 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
     return h(
       'span',
       {
-        class: prop === 'tag' && model.fault ? 'fault' : '',
+        class: prop === 'tag' && faultOf(model) ? 'fault' : '',
         title:
           (prop === 'tag' && troubleOf(model)) ||
           (prop === 'range' && model.rangeSource && `${words}, ${model.rangeSource}`) ||
