@@ -34,6 +34,13 @@ watch(
   (id) => project.id !== id && void project.open(id),
   { immediate: true },
 )
+/** Once the plan is looked through, the stage where most work is done is fetched too. */
+watch(
+  () => project.findings !== null,
+  (isChecked) =>
+    isChecked && setTimeout(() => void import('../stages/ledger/LedgerStage.vue'), aheadMs),
+)
+const aheadMs = 2000
 void shelf.refresh().catch(() => undefined)
 onBeforeUnmount(() => {
   project.close()

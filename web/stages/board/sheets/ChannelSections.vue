@@ -25,6 +25,7 @@ import EditField from '../../../parts/EditField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
 import PickField from '../../../parts/PickField.vue'
 import TypedInput from '../../../parts/TypedInput.vue'
+import { useGrowing } from '../../../parts/useGrowing'
 import { useGuard } from '../../../stores/guard'
 import { useProject } from '../../../stores/project'
 import OctetSection from './OctetSection.vue'
@@ -63,6 +64,13 @@ const countings = {
   station: 'the station’s data',
   module: 'the module’s data',
 } as const
+/** A field for every tag takes longer than the rest of the sheet; the first ones stand at once. */
+const drawn = useGrowing(
+  computed(() => props.module.id),
+  () => channels.value.length,
+  5,
+  8,
+)
 const guard = useGuard()
 const isLocked = computed(() => guard.whyNotModule(props.view, props.module) !== null)
 const isInside = computed(() =>
@@ -195,7 +203,7 @@ const rangeOf = (block: DataBlock) => {
       </thead>
       <tbody>
         <tr
-          v-for="{ channel, address, register, signal } in channels"
+          v-for="{ channel, address, register, signal } in channels.slice(0, drawn)"
           :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`"
         >
           <td class="mono">{{ address }}</td>
