@@ -36,10 +36,26 @@ export const blankFile = {
   diagnoses: [],
 } satisfies Partial<DeviceFile>
 
-/** Not `{ ...blank, ...parts }`, which V8 makes twenty times slower where the blank says null and
- *  the part a number. */
+/** Neither `{ ...blank, ...parts }` nor the like by `Object.assign`, which V8 makes many times slower
+ *  where the blank says null and the part a number: each field is written once. */
 export function makeDevice<P extends object>(parts: P): Omit<typeof blankDevice, keyof P> & P {
-  return Object.assign({}, blankDevice, parts)
+  const given: Partial<Device> = parts
+  const made = {
+    info: given.info ?? blankDevice.info,
+    orderNumber: given.orderNumber ?? null,
+    firmware: given.firmware ?? null,
+    hardware: given.hardware ?? null,
+    limits: given.limits ?? noLimits,
+    slots: given.slots ?? none,
+    subslots: given.subslots ?? none,
+    submodules: given.submodules ?? none,
+    parameters: given.parameters ?? none,
+    connections: given.connections ?? none,
+    currentMa: given.currentMa ?? null,
+    hidden: given.hidden ?? false,
+    variants: given.variants ?? none,
+  } satisfies Record<keyof typeof blankDevice, unknown>
+  return Object.assign(made, parts) as unknown as Omit<typeof blankDevice, keyof P> & P
 }
 
 type Needed<T, K extends keyof T> = Pick<T, K> & Partial<T>

@@ -22,38 +22,38 @@ export class Attributes {
   ): number | null {
     const text = element?.attributes[name]
     if (element === undefined || text === undefined) return null
-    return this.inRange(text, `${element.name}@${name}`, element, range)
+    return this.inRange(text, element, name, range)
   }
 
   /** The whole number that an element holds as its text; `null` where the element is missing or
    *  empty. */
   content(element: XmlElement | undefined, range: ValueRange = [0, 0xffffffff]): number | null {
     const text = element?.text.trim() ?? ''
-    return element === undefined || text === ''
-      ? null
-      : this.inRange(text, element.name, element, range)
+    return element === undefined || text === '' ? null : this.inRange(text, element, null, range)
   }
 
   private inRange(
     text: string,
-    what: string,
     element: XmlElement,
+    attribute: string | null,
     range: ValueRange,
   ): number | null {
     const value = this.parse(text)
+    if (value !== null && value >= range[0] && value <= range[1]) return value
+    // Put together only where it is said; most numbers are right.
+    const what = attribute === null ? element.name : `${element.name}@${attribute}`
     if (value === null)
       this.problems.error(
         'attribute.number',
         `${what} is "${text}"; a whole number is needed.`,
         element,
       )
-    else if (value < range[0] || value > range[1])
+    else
       this.problems.error(
         'attribute.range',
         `${what} is ${text}; it must lie between ${range[0]} and ${range[1]}.`,
         element,
       )
-    else return value
     return null
   }
 

@@ -18,16 +18,21 @@ export function fromHex(text: string): Uint8Array {
 
 /** Octets written as `0x01,0x02`, `01 02` or `0102`; null where the text is none of these. */
 export function parseOctets(text: string): Uint8Array | null {
-  const words = text
-    .trim()
-    .split(/[\s,]+/)
-    .filter(Boolean)
+  const trimmed = text.trim()
+  // Mostly written without anything between them.
+  if (/^(?:[0-9a-f]{2})*$/i.test(trimmed)) return octetsOf(trimmed)
+  const words = trimmed.split(/[\s,]+/).filter(Boolean)
   const digits = words
     .map((word) => word.replace(/^(0x|#x)/i, ''))
     .map((word) => (word.length % 2 === 1 ? `0${word}` : word))
     .join('')
-  if (!/^[0-9a-f]*$/i.test(digits)) return null
-  return Uint8Array.from(digits.match(/../g) ?? [], (pair) => parseInt(pair, 16))
+  return /^[0-9a-f]*$/i.test(digits) ? octetsOf(digits) : null
+}
+
+function octetsOf(digits: string): Uint8Array {
+  const octets = new Uint8Array(digits.length >> 1)
+  for (let i = 0; i < octets.length; i++) octets[i] = parseInt(digits.slice(2 * i, 2 * i + 2), 16)
+  return octets
 }
 
 /** Index of a dictionary object as everybody writes it, in hexadecimal: `8010`, `0x8010`, `#x8010`;
