@@ -14,7 +14,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   timeout: 90_000,
-  expect: { timeout: 10_000 },
+  // A page that loads beside two others takes up to ten seconds.
+  expect: { timeout: 20_000 },
   // Beside each other on one program: those that change the demo one after the other, since Undo
   // takes back what the same person did last, and two lines of others. A browser waits half of the
   // time, so three keep two cores busy.

@@ -42,6 +42,7 @@ test('many files and a ZIP: what is new, known and refused, with the line that i
   const model = `Many ${mark()}`
   await newProject(page, model)
   await stage(page, 'Shelf')
+  await clearArrivals(page)
   const many = Array.from({ length: 20 }, (_, i) => plain(`f${i}.gsd`, gsd(`${model} no ${i}`)))
   const zip = {
     name: 'all.zip',

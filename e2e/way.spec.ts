@@ -106,6 +106,9 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await expect(gridCell(page, 2, columns.comment)).toHaveText('Flow 3')
     await gridCell(page, 2, columns.tag).click()
     const handle = page.getByTestId('ledger-grid').locator('.autofill-handle').first()
+    const third = (await gridCell(page, 2, columns.tag).boundingBox())!
+    // It follows the cursor a frame later.
+    await expect.poll(async () => (await handle.boundingBox())?.y).toBeGreaterThan(third.y)
     const from = (await handle.boundingBox())!
     const to = (await gridCell(page, 5, columns.tag).boundingBox())!
     await page.mouse.move(from.x + 4, from.y + 4)
