@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, freshTest as test } from './fixtures'
 import { saved, violations, choose, expectChosen } from './steps'
 
 test.use({ storageState: { cookies: [], origins: [] } })

@@ -1,4 +1,10 @@
-import { expect, test as base, type BrowserContextOptions, type Page } from '@playwright/test'
+import {
+  expect,
+  test as base,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Page,
+} from '@playwright/test'
 
 export { expect }
 
@@ -27,10 +33,24 @@ async function tidy(page: Page): Promise<void> {
   })
 }
 
+/** The window that stays open from test to test. */
+let kept: BrowserContext | null = null
+
+/** Tests about loading, leaving or several windows: a browser that knows nothing yet. Windows that a
+ *  test has opened close with it. */
+export const freshTest = base.extend<{ closing: void }>({
+  closing: [
+    async ({ browser }, use) => {
+      await use()
+      for (const context of browser.contexts()) if (context !== kept) await context.close()
+    },
+    { auto: true },
+  ],
+})
+
 /** Tests in which one person goes from task to task in a window that stays open, as at work; loading
- *  the page takes longer than most of them. Those about loading, leaving or several windows take
- *  Playwright's own `test`, with a browser that knows nothing yet. */
-export const test = base.extend<object, { window: Page }>({
+ *  the page takes longer than most of them. */
+export const test = freshTest.extend<object, { window: Page }>({
   window: [
     async ({ browser }, use, { project }) => {
       const { baseURL, storageState, viewport, acceptDownloads, permissions, contextOptions } =
@@ -43,13 +63,16 @@ export const test = base.extend<object, { window: Page }>({
         ...(acceptDownloads !== undefined && { acceptDownloads }),
         ...(permissions !== undefined && { permissions }),
       })
+      kept = context
       const page = await context.newPage()
       await use(page)
+      kept = null
       await context.close()
     },
     { scope: 'worker' },
   ],
   page: async ({ window }, use) => {
+    await window.bringToFront()
     await open(window, '/')
     await expect(window.getByRole('region', { name: 'Projects', exact: true })).toBeVisible()
     await use(window)

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, freshTest as test } from './fixtures'
 import { addStation, cell, insertByKeyboard, newProject, saved } from './steps'
 
 test('twelve windows of one browser share one stream, and each hears what the others do', async ({

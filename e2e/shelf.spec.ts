@@ -23,6 +23,7 @@ EndModule
 ${more}`
 /** Nothing that came in before is listed. */
 async function clearArrivals(page: Page): Promise<void> {
+  await expect(page.getByRole('heading', { name: 'Shelf', exact: true })).toBeVisible()
   const clear = page.getByRole('button', { name: 'Clear', exact: true })
   if (await clear.isVisible()) await clear.click()
 }

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, freshTest as test } from './fixtures'
 import { addStation, cell, insertByKeyboard, newProject, saved } from './steps'
 
 test('two browsers on one slot: one gets through, the other is told', async ({ page, browser }) => {
