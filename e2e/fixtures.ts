@@ -38,10 +38,10 @@ let kept: BrowserContext | null = null
 
 /** Tests about loading, leaving or several windows: a browser that knows nothing yet. Windows that a
  *  test has opened close with it. */
-export const freshTest = base.extend<{ closing: void }>({
+export const freshTest = base.extend<{ closing: undefined }>({
   closing: [
     async ({ browser }, use) => {
-      await use()
+      await use(undefined)
       for (const context of browser.contexts()) if (context !== kept) await context.close()
     },
     { auto: true },
