@@ -9,22 +9,6 @@ export const noLimits: DeviceLimits = {
   parameterBytes: null,
 }
 
-const blankDevice = {
-  info: '',
-  orderNumber: null,
-  firmware: null,
-  hardware: null,
-  limits: noLimits,
-  slots: [],
-  subslots: [],
-  submodules: [],
-  parameters: [],
-  connections: [],
-  currentMa: null,
-  hidden: false,
-  variants: [],
-} satisfies Partial<Device>
-
 export const blankFile = {
   formatVersion: null,
   vendor: { id: null, name: '' },
@@ -36,31 +20,32 @@ export const blankFile = {
   diagnoses: [],
 } satisfies Partial<DeviceFile>
 
-/** Neither `{ ...blank, ...parts }` nor the like by `Object.assign`, which V8 makes many times slower
- *  where the blank says null and the part a number: each field is written once. */
-export function makeDevice<P extends object>(parts: P): Omit<typeof blankDevice, keyof P> & P {
-  const given: Partial<Device> = parts
-  const made = {
-    info: given.info ?? blankDevice.info,
-    orderNumber: given.orderNumber ?? null,
-    firmware: given.firmware ?? null,
-    hardware: given.hardware ?? null,
-    limits: given.limits ?? noLimits,
-    slots: given.slots ?? none,
-    subslots: given.subslots ?? none,
-    submodules: given.submodules ?? none,
-    parameters: given.parameters ?? none,
-    connections: given.connections ?? none,
-    currentMa: given.currentMa ?? null,
-    hidden: given.hidden ?? false,
-    variants: given.variants ?? none,
-  } satisfies Record<keyof typeof blankDevice, unknown>
-  return Object.assign(made, parts) as unknown as Omit<typeof blankDevice, keyof P> & P
+/** What a description leaves out of a device is filled in. Neither `{ ...blank, ...parts }` nor the
+ *  like by `Object.assign`, which V8 makes many times slower where the blank says null and the part a
+ *  number: each field is written once. */
+export function makeDevice<P extends Partial<Device>>(parts: P): Omit<FilledDevice, keyof P> & P {
+  return Object.assign(filledDevice(parts), parts)
 }
 
-type Needed<T, K extends keyof T> = Pick<T, K> & Partial<T>
 const none: readonly never[] = []
+const filledDevice = (given: Partial<Device>) => ({
+  info: given.info ?? '',
+  orderNumber: given.orderNumber ?? null,
+  firmware: given.firmware ?? null,
+  hardware: given.hardware ?? null,
+  limits: given.limits ?? noLimits,
+  slots: given.slots ?? none,
+  subslots: given.subslots ?? none,
+  submodules: given.submodules ?? none,
+  parameters: given.parameters ?? none,
+  connections: given.connections ?? none,
+  currentMa: given.currentMa ?? null,
+  hidden: given.hidden ?? false,
+  variants: given.variants ?? none,
+})
+type FilledDevice = ReturnType<typeof filledDevice>
 
+type Needed<T, K extends keyof T> = Pick<T, K> & Partial<T>
 export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
   const made = {
     key: parts.key,

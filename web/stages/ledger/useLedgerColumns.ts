@@ -73,7 +73,9 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
   })
   watch(troubles, refresh)
   const doubled = computed(() => doubledTags(project.findings?.all ?? []))
-  const faultOf = ({ tag }: LedgerRow) => wordTagFault(tag, project.plan!.project, doubled.value)
+  // Cells may be drawn once more while the project is being left.
+  const faultOf = ({ tag }: LedgerRow) =>
+    project.plan && wordTagFault(tag, project.plan.project, doubled.value)
   const troubleOf = (row: LedgerRow) => {
     const fault = faultOf(row)
     return fault ? `${row.tag}: ${fault}` : troubles.value.get(row.signalId ?? '')
