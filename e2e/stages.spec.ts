@@ -89,7 +89,8 @@ test('at 1280 × 800 the Board shows at least 14 stations', async ({ page }) => 
 
 test('find goes to a station, a tag, an address and does things', async ({ page }) => {
   await open(page, '/p/skarvholm/board')
-  await expect(page.getByRole('row').first()).toBeVisible()
+  // The list of projects has rows too.
+  await expect(page.locator('[data-cell="intake-a:0"]')).toBeVisible()
   const find = async (text: string, first: string) => {
     await page.keyboard.press('Control+k')
     await page.getByRole('combobox', { name: 'Find or do' }).fill(text)
@@ -122,6 +123,7 @@ test('a Board that is still being drawn does not take the keyboard from who type
     const drawn = window.requestAnimationFrame
     window.requestAnimationFrame = (next) =>
       drawn(() => setTimeout(() => next(performance.now()), 100))
+    Object.assign(window, { atFullSpeed: () => (window.requestAnimationFrame = drawn) })
   })
   await page.keyboard.press('Enter')
   await page.keyboard.press('Control+k')
@@ -129,4 +131,5 @@ test('a Board that is still being drawn does not take the keyboard from who type
   await expect(page.locator('[data-cell="membrane-1:3"]')).toBeVisible()
   await page.waitForTimeout(500)
   await expect(field).toBeFocused()
+  await page.evaluate(() => (window as unknown as { atFullSpeed: () => void }).atFullSpeed())
 })

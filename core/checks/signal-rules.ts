@@ -422,24 +422,22 @@ function rangeOf(
   )
 }
 
-function* chains(
-  scope: StationScope,
-): Generator<KnownSignal & { chain: Chain; knowsFormat: boolean }> {
+type KnownChain = KnownSignal & { readonly chain: Chain; readonly knowsFormat: boolean }
+const chained = new WeakMap<StationScope, readonly KnownChain[]>()
+
+/** The chains of signals of which enough is entered; several rules look at them. */
+function chains(scope: StationScope): readonly KnownChain[] {
+  let found = chained.get(scope)
+  if (!found) chained.set(scope, (found = [...chainsIn(scope)]))
+  return found
+}
+
+function* chainsIn(scope: StationScope): Generator<KnownChain> {
+  const { catalog, project, view } = scope
   for (const one of knownSignals(scope)) {
-    if (
-      one.signal.facts.transmitter === undefined &&
-      one.signal.facts.scaling === undefined &&
-      one.signal.facts.readAs === undefined
-    )
-      continue
-    const found = chainOf(
-      scope.catalog,
-      scope.project,
-      scope.view,
-      one.module,
-      one.channel,
-      one.signal,
-    )
+    const { transmitter, scaling, readAs } = one.signal.facts
+    if (transmitter === undefined && scaling === undefined && readAs === undefined) continue
+    const found = chainOf(catalog, project, view, one.module, one.channel, one.signal)
     if (typeof found !== 'string') yield { ...one, ...found }
   }
 }

@@ -30,6 +30,18 @@ export function rawFormatsOf({
   return { ...ownFormats, ...commonFormats } as Record<string, RawFormat>
 }
 
+const has = (formats: Readonly<Record<string, unknown>>, key: string) => Object.hasOwn(formats, key)
+
+/** One of `rawFormatsOf`, without putting all of them together. */
+function rawFormatIn(
+  { ownFormats }: Pick<ProjectRow, 'ownFormats'>,
+  key: string | undefined,
+): RawFormat | null {
+  if (key === undefined) return null
+  if (has(commonFormats, key)) return commonFormats[key]!
+  return has(ownFormats, key) ? ownFormats[key]! : null
+}
+
 /** What the type of a module is called where its raw format is chosen. */
 export function formatKeyOf({ described }: Pick<DerivedModule, 'described'>): string {
   return described ? (described.orderNumber ?? described.key) : ''
@@ -77,8 +89,8 @@ export function chainOf(
   if (!table && (facts.low === undefined || facts.high === undefined)) {
     if (!isSensor) assumed.push('Not entered: the measuring range; 0 to 100 % is assumed.')
   }
-  const formats = rawFormatsOf(project)
-  const said = formats[project.moduleFormats[formatKeyOf(module)] ?? ''] ?? formatOfSheet(module)
+  const said =
+    rawFormatIn(project, project.moduleFormats[formatKeyOf(module)]) ?? formatOfSheet(module)
   const format = said ?? commonFormats[isSensor ? 'tenths' : (likely[channel.holds] ?? likelyElse)]!
   if (!said)
     assumed.push(
