@@ -20,7 +20,10 @@ function ensureBuilt(folder, sources, what) {
   const marker = join(root, folder, 'dist', '.sources')
   if (existsSync(marker) && readFileSync(marker, 'utf8') === wanted) return
   say(`Building ${what} …`)
-  run('npx', ['vite', 'build', '--logLevel', 'warn'], { quiet: true, cwd: join(root, folder) })
+  // What is built is the same whoever asks; tests set another NODE_ENV.
+  const env = { ...process.env, NODE_ENV: 'production' }
+  const cwd = join(root, folder)
+  run('npx', ['vite', 'build', '--logLevel', 'warn'], { quiet: true, cwd, env })
   writeFileSync(marker, wanted)
 }
 
