@@ -4,10 +4,9 @@ import { signedInState } from './sign-in'
 
 const port = process.env['PORT'] ?? '4690'
 const specs = (...names: string[]) => names.map((name) => `${name}.spec.ts`)
-/** Tests that change the demo's project; the others only look at it, or have projects of their own. */
-const onDemo = specs('accounts', 'parameters', 'signals')
-/** About half of those, so that all lines take equally long. */
-const first = specs('board', 'jobs', 'memory', 'resilience', 'shelf')
+/** The other two lines take the rest, so that all take about equally long. */
+const first = specs('board', 'jobs', 'resilience', 'shelf')
+const second = specs('stages', 'together', 'way')
 
 /** Features of the browser that are left off. Of two such lists the later one holds, so what matters
  *  of Playwright's own stands here too. The first two are hidden pages of the address field, which
@@ -32,9 +31,9 @@ export default defineConfig({
   // time, so three keep two cores busy.
   workers: 3,
   projects: [
-    { name: 'demo', testMatch: onDemo, workers: 1 },
+    { name: 'demo', testMatch: '*.spec.ts', testIgnore: [...first, ...second], workers: 1 },
     { name: 'first', testMatch: first, workers: 1 },
-    { name: 'second', testMatch: '*.spec.ts', testIgnore: [...onDemo, ...first], workers: 1 },
+    { name: 'second', testMatch: second, workers: 1 },
   ],
   reporter: [['list'], ['json']],
   globalSetup: fileURLToPath(new URL('./sign-in.ts', import.meta.url)),

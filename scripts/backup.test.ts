@@ -5,8 +5,8 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
-import { demoProject, loadDemo } from '../server/index'
-import { call, freshDatabase, startServer, type Running } from '../server/test/client'
+import { demoProject } from '../server/index'
+import { call, demoDatabase, freshDatabase, startServer, type Running } from '../server/test/client'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'kataxis-backup-'))
@@ -50,9 +50,8 @@ async function query<T extends pg.QueryResultRow>(url: string, statement: string
 }
 
 beforeAll(async () => {
-  databaseUrl = await freshDatabase()
+  databaseUrl = await demoDatabase()
   running = await startServer(databaseUrl)
-  await loadDemo(running.services.db, running.services.plans, running.services.shelf)
 })
 afterAll(async () => {
   await running.close()

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { roleNames, safetyConfigurationOf, type RoleName } from '@kataxis/core'
-import { demoProject, loadDemo } from './index'
-import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
+import { demoProject } from './index'
+import { call, demoDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
 let one: Running
 let two: Running
@@ -24,9 +24,8 @@ const setF = (value: number) => ({
 })
 
 beforeAll(async () => {
-  const database = await freshDatabase()
+  const database = await demoDatabase()
   ;[one, two] = await Promise.all([startServer(database), startServer(database)])
-  await loadDemo(one.services.db, one.services.plans, one.services.shelf)
 })
 afterAll(async () => {
   await Promise.all([one?.close(), two?.close()])

@@ -3,8 +3,8 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { eq, sql } from 'drizzle-orm'
 import type { JobView } from '@kataxis/core'
 import { jobs } from './db/schema'
-import { demoProject, loadDemo } from './index'
-import { call, freshDatabase, headersOf, startServer, visit, type Running } from './test/client'
+import { demoProject } from './index'
+import { call, demoDatabase, headersOf, startServer, visit, type Running } from './test/client'
 
 let databaseUrl: string
 let one: Running
@@ -12,10 +12,9 @@ let two: Running
 const base = `/api/projects/${demoProject.id}`
 
 beforeAll(async () => {
-  databaseUrl = await freshDatabase()
+  databaseUrl = await demoDatabase()
   one = await startServer(databaseUrl)
   two = await startServer(databaseUrl)
-  await loadDemo(one.services.db, one.services.plans, one.services.shelf)
 })
 afterAll(async () => {
   await one.close()

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { ListedProject, RoleName } from '@kataxis/core'
-import { demoProject, loadDemo } from './index'
-import { call, freshDatabase, startServer, visit, type Running } from './test/client'
+import { demoProject } from './index'
+import { call, demoDatabase, startServer, visit, type Running } from './test/client'
 
 let one: Running
 let counter = 0
@@ -26,9 +26,8 @@ const addController = () => ({
 })
 
 beforeAll(async () => {
-  one = await startServer(await freshDatabase())
+  one = await startServer(await demoDatabase())
   await visit(one, 'owner', 'owner')
-  await loadDemo(one.services.db, one.services.plans, one.services.shelf)
 })
 afterAll(() => one?.close())
 

@@ -2,16 +2,32 @@ import pg from 'pg'
 import { pino } from 'pino'
 import type { RoleName } from '@kataxis/core'
 import { inject } from 'vitest'
-import { openServices, serve, type Services } from '../index'
+import { loadDemo, openServices, serve, type Services } from '../index'
 
-/** A database of its own for one test file. */
-export async function freshDatabase(): Promise<string> {
+const nameOf = (databaseUrl: string) => new URL(databaseUrl).pathname.slice(1)
+
+/** A database of its own for one test file: empty, or a copy. */
+export async function freshDatabase(copied = 'template1'): Promise<string> {
   const admin = new pg.Client({ connectionString: inject('databaseUrl') })
   await admin.connect()
   const name = `test_${Date.now().toString(36)}_${Math.random().toString(36).slice(2, 8)}`
-  await admin.query(`create database ${name}`)
+  await admin.query(`create database ${name} template ${copied}`)
   await admin.end()
   return inject('databaseUrl').replace(/\/postgres$/, `/${name}`)
+}
+
+let demo: Promise<string> | null = null
+
+/** The same with the demo in it, which is read once for all test files of a thread. */
+export async function demoDatabase(): Promise<string> {
+  demo ??= (async () => {
+    const databaseUrl = await freshDatabase()
+    const { services, close } = await startServer(databaseUrl)
+    await loadDemo(services.db, services.plans, services.shelf)
+    await close()
+    return nameOf(databaseUrl)
+  })()
+  return freshDatabase(await demo)
 }
 
 export interface Running {
