@@ -3,6 +3,7 @@ import { exportNames } from '../exchange/formats'
 import { command, type Command } from '../plan/commands'
 import type { RowChange } from '../plan/draft'
 import { id, projectRow, tables } from '../plan/model'
+import { packedSignals } from '../plan/packed'
 import { roleNames } from '../users/roles'
 import { moment, nothing, outlineOf, projectStates, type EndpointShape } from './endpoint'
 
@@ -52,6 +53,17 @@ const entry = z.object({
 /** What happened since. `epoch` names the database; where it is another one, what the sender knows
  *  of the plan is of no use. */
 const told = z.object({ epoch: z.string(), entries: z.array(entry) })
+const planHead = z.object({
+  epoch: z.string(),
+  revision: z.number(),
+  /** What is wrong with a damaged project, as sentences; nothing changes it but a repair. */
+  damage: z.array(z.string()),
+  project: projectRow,
+  controllers: z.array(tables.controllers),
+  networks: z.array(tables.networks),
+  stations: z.array(tables.stations),
+  modules: z.array(tables.modules),
+})
 const state = z.enum(projectStates)
 const role = z.enum(roleNames)
 const member = z.object({ userId: z.string(), role })
@@ -157,18 +169,15 @@ export const projectContract = {
     at: 'plans',
     summary: 'A whole plan at its revision',
     params: project,
-    answer: z.object({
-      epoch: z.string(),
-      revision: z.number(),
-      /** What is wrong with a damaged project, as sentences; nothing changes it but a repair. */
-      damage: z.array(z.string()),
-      project: projectRow,
-      controllers: z.array(tables.controllers),
-      networks: z.array(tables.networks),
-      stations: z.array(tables.stations),
-      modules: z.array(tables.modules),
-      signals: z.array(tables.signals),
-    }),
+    answer: planHead.extend({ signals: z.array(tables.signals) }),
+  },
+  packedPlan: {
+    method: 'get',
+    path: '/api/projects/{project}/packed',
+    at: 'plans',
+    summary: 'The same with its signals packed, as the interface fetches it',
+    params: project,
+    answer: planHead.extend({ signals: packedSignals }),
   },
   command: {
     method: 'post',

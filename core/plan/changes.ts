@@ -6,6 +6,7 @@ import {
   projectRow,
   tableNames,
   tables,
+  type Id,
   type Plan,
   type PlanRows,
   type ProjectRow,
@@ -68,31 +69,28 @@ export function emptyPlan(project: ProjectRow): Plan {
 /** The in-memory plan of flat tables that make a valid plan, see `faultsOfRows`; callers check that
  *  first. */
 export function planFromRows(project: ProjectRow, rows: PlanRows): Plan {
-  const stationOf = new Map(rows.modules.map((module) => [module.id, module.stationId]))
-  const groups = Object.fromEntries(
-    rows.stations.map((station) => [
-      station.id,
-      {
-        station,
-        modules: {} as Record<string, RowOf['modules']>,
-        signals: {} as Record<string, RowOf['signals']>,
-      },
-    ]),
-  )
-  const unplaced: Record<string, RowOf['signals']> = {}
-  for (const module of rows.modules) groups[module.stationId]!.modules[module.id] = module
+  const groups = rows.stations.map((station) => ({
+    station,
+    modules: {} as Record<Id, RowOf['modules']>,
+    signals: {} as Record<Id, RowOf['signals']>,
+  }))
+  // By what a signal can stand on: heads and modules.
+  const groupOf = new Map(groups.map((group) => [group.station.id, group]))
+  for (const module of rows.modules) {
+    const group = groupOf.get(module.stationId)!
+    group.modules[module.id] = module
+    groupOf.set(module.id, group)
+  }
+  const unplaced: Record<Id, RowOf['signals']> = {}
   for (const signal of rows.signals) {
-    const owner =
-      signal.place &&
-      (groups[signal.place.moduleId] ?? groups[stationOf.get(signal.place.moduleId) ?? ''])
-    if (owner) owner.signals[signal.id] = signal
-    else unplaced[signal.id] = signal
+    const group = signal.place && groupOf.get(signal.place.moduleId)
+    ;(group ? group.signals : unplaced)[signal.id] = signal
   }
   return {
     project,
     controllers: byId(rows.controllers),
     networks: byId(rows.networks),
-    stations: groups,
+    stations: Object.fromEntries(groups.map((group) => [group.station.id, group])),
     unplaced,
   }
 }

@@ -8,6 +8,7 @@ export {
   planFromRows,
   rowsOfPlan,
 } from './changes'
+export { packedSignals, packSignals, unpackSignals, type PackedSignals } from './packed'
 export {
   command,
   singleCommand,

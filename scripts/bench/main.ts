@@ -322,9 +322,10 @@ const measurements: Record<string, () => void | Promise<void>> = {
   'page.large': async () => {
     for (const [name, value] of Object.entries(await measurePage())) {
       const { most, unit, what } = pageLimits[name as PageMeasure]
-      ratios[name] = Number((value / most).toPrecision(3))
       figures[`${name}.ours`] = { value: Math.round(value), unit }
-      say(`${name}: ${ratios[name]} (${what}: ${Math.round(value)} of at most ${most} ${unit})`)
+      if (most !== null) ratios[name] = Number((value / most).toPrecision(3))
+      const limit = most === null ? '' : `, ${ratios[name]} of at most ${most} ${unit}`
+      say(`${name}: ${what}: ${Math.round(value)} ${unit}${limit}`)
     }
   },
 }

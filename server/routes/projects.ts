@@ -22,7 +22,14 @@ export function projectEndpoints({
   handover,
 }: PlanServices): Endpoint[] {
   return [
-    endpoint('plan', async ({ params }) => new PackedJson(await plans.packed(params.project))),
+    endpoint(
+      'plan',
+      async ({ params }) => new PackedJson(await plans.asJson(params.project, 'rows')),
+    ),
+    endpoint(
+      'packedPlan',
+      async ({ params }) => new PackedJson(await plans.asJson(params.project, 'packed')),
+    ),
     endpoint('command', ({ params, user, body: { command: wanted, ...sent } }) =>
       told(changing.execute(params.project, signed(sent, user), signedBy(wanted, user.fullName))),
     ),

@@ -3,6 +3,7 @@ import { brotliCompress, constants } from 'node:zlib'
 import {
   faultsOfRows,
   filesOfPlan,
+  packSignals,
   rowsOfPlan,
   supplemented,
   tableNames,
@@ -19,17 +20,20 @@ import { copyAccess } from '../repositories/projects'
 import type { Catalogs } from './catalogs'
 import type { PlanCache, PlanAt } from './plan-cache'
 
-/** At a quality that costs as little as gzip and packs rows, which are much alike, three times as
+/** At a quality that costs as little as gzip and makes rows small, which are much alike, three times as
  *  well. */
-const pack = (text: string) =>
+const compress = (text: string) =>
   promisify(brotliCompress)(text, { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } })
+
+/** How the signals of a plan are sent. */
+type PlanForm = 'rows' | 'packed'
 
 /** Plans as they are: read, written for whoever opens them, begun, brought in. What is kept in memory
  *  is a cache by revision and nothing more; several instances may share one database. */
 export class Plans {
   private readonly written = new WeakMap<
     Plan,
-    { readonly revision: number; readonly bytes: Promise<Uint8Array> }
+    { readonly revision: number; readonly as: Map<PlanForm, Promise<Uint8Array>> }
   >()
 
   constructor(
@@ -53,22 +57,27 @@ export class Plans {
     }
   }
 
-  /** A plan as whoever opens it gets it: JSON, packed. Written once a revision; a large plan takes
-   *  half a second. */
-  async packed(projectId: string): Promise<Uint8Array> {
+  /** A plan as whoever opens it gets it: compressed JSON, its signals as rows or packed. Written once
+   *  a revision; a large plan takes up to half a second. */
+  async asJson(projectId: string, form: PlanForm): Promise<Uint8Array> {
     const { plan, revision, epoch, damage } = await this.load(projectId)
-    const known = this.written.get(plan)
-    if (known?.revision === revision) return known.bytes
-    const bytes = pack(
-      JSON.stringify({
-        epoch,
-        revision,
-        damage: damage.slice(0, 100).map(wordFault),
-        project: plan.project,
-        ...rowsOfPlan(plan),
-      }),
-    )
-    this.written.set(plan, { revision, bytes })
+    let known = this.written.get(plan)
+    if (known?.revision !== revision) this.written.set(plan, (known = { revision, as: new Map() }))
+    let bytes = known.as.get(form)
+    if (!bytes) {
+      const { signals, ...rows } = rowsOfPlan(plan)
+      bytes = compress(
+        JSON.stringify({
+          epoch,
+          revision,
+          damage: damage.slice(0, 100).map(wordFault),
+          project: plan.project,
+          ...rows,
+          signals: form === 'packed' ? packSignals(signals) : signals,
+        }),
+      )
+      known.as.set(form, bytes)
+    }
     return bytes
   }
 
@@ -77,7 +86,7 @@ export class Plans {
   async warm(most: number): Promise<void> {
     for (const id of await plansRepository.latestProjects(this.db, most)) {
       await this.loadWithCatalog(id)
-      await this.packed(id)
+      await this.asJson(id, 'packed')
     }
   }
 

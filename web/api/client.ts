@@ -18,6 +18,7 @@ import {
   type Refusal,
   type RoleName,
 } from '@kataxis/core'
+import { takeEarly, type ArrivedPlan } from './early'
 
 export type { Presence } from '@kataxis/core'
 
@@ -49,7 +50,7 @@ export class FailedInServer extends Error {}
 
 export type Told = AnswerOf<Contract['changes']>
 export type ChangeEntry = Told['entries'][number]
-export type PlanAnswer = AnswerOf<Contract['plan']>
+export type PlanAnswer = AnswerOf<Contract['packedPlan']>
 export type ShelfFile = AnswerOf<Contract['files']>['files'][number]
 export type Session = AnswerOf<Contract['session']>
 export type User = NonNullable<Session['user']>
@@ -246,8 +247,13 @@ export const api = {
   openDemo: () => call(contract.openDemo, {}, changeTimeoutMs),
   importProject: (raw: Blob) => call(contract.importProject, { raw }),
   /** As text, so that it can be kept as it came. */
-  plan: async (project: string) =>
-    (await ask('get', urlOf(contract.plan, { project }), undefined, changeTimeoutMs)).text(),
+  plan: async (project: string): Promise<ArrivedPlan<PlanAnswer>> => {
+    const url = urlOf(contract.packedPlan, { project })
+    const early = await takeEarly<PlanAnswer>(url)
+    if (early) return early
+    const text = await (await ask('get', url, undefined, changeTimeoutMs)).text()
+    return { text, answer: JSON.parse(text) as PlanAnswer }
+  },
   command: (id: string, order: Order, command: Command) =>
     call(contract.command, { ...of(id), body: { ...order, command } }, changeTimeoutMs),
   undo: (id: string, body: Order & TakingBack) =>

@@ -1,4 +1,4 @@
-import { filesOfPlan, planFromRows } from '@kataxis/core'
+import { filesOfPlan, planFromRows, unpackSignals } from '@kataxis/core'
 import { api, type PlanAnswer, type Told } from '../../api/client'
 import { keepChange, keepPlan, storedPlan } from '../../local/work'
 import type { useShelf } from '../shelf'
@@ -21,11 +21,10 @@ export class PlanCopy {
 
   async load(projectId: string): Promise<void> {
     const { state, outbox } = this
-    const text = await api.plan(projectId)
-    const { damage, ...answer } = JSON.parse(text) as PlanAnswer
+    const { text, answer } = await api.plan(projectId)
     await this.show(projectId, answer)
     if (!state.isOpen(projectId)) return
-    state.damage.value = damage
+    state.damage.value = answer.damage
     state.isOffline.value = false
     outbox.link.value = 'saved'
     state.failure.value = ''
@@ -34,9 +33,9 @@ export class PlanCopy {
 
   private async show(
     projectId: string,
-    { revision, epoch, project, ...rows }: Omit<PlanAnswer, 'damage'>,
+    { revision, epoch, project, damage: _, signals, ...rows }: PlanAnswer,
   ): Promise<void> {
-    const plan = planFromRows(project, rows)
+    const plan = planFromRows(project, { ...rows, signals: unpackSignals(signals) })
     await this.shelf.need(filesOfPlan(plan))
     if (!this.state.isOpen(projectId)) return
     this.state.confirm(plan, revision, epoch)

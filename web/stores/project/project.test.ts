@@ -6,6 +6,7 @@ import {
   applyCommand,
   invert,
   packFile,
+  packSignals,
   rowsOfPlan,
   type Command,
   type Plan,
@@ -102,15 +103,18 @@ vi.mock('../../api/client', async (original) => ({
   api: {
     access: () => Promise.resolve({ role: 'owner', state: 'active' }),
     plan: () =>
-      server.answer(() =>
-        JSON.stringify({
+      server.answer(() => {
+        const { signals, ...rows } = rowsOfPlan(server.plan)
+        const text = JSON.stringify({
           epoch: server.epoch,
           revision: server.revision,
           damage: [],
           project: server.plan.project,
-          ...rowsOfPlan(server.plan),
-        }),
-      ),
+          ...rows,
+          signals: packSignals(signals),
+        })
+        return { text, answer: JSON.parse(text) as object }
+      }),
     catalogText: () => server.answer(() => JSON.stringify(packFile(smallFile))),
     command: (_: string, order: Order, command: Command) =>
       server.answer(() => {
