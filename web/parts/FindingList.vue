@@ -29,6 +29,7 @@ const own = computed(() =>
   margin: 0;
   padding: 0;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 li {

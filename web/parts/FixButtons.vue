@@ -31,7 +31,13 @@ watch(
 
 <template>
   <span ref="place" class="fixes"
-    ><NButton v-for="fix in fixes" :key="fix.label" size="small" @click="project.run(fix.command)">
+    ><NButton
+      v-for="fix in fixes"
+      :key="fix.label"
+      size="small"
+      :title="fix.label"
+      @click="project.run(fix.command)"
+    >
       {{ fix.label }}
     </NButton></span
   >
@@ -44,5 +50,13 @@ watch(
   gap: 6px;
   min-width: 1px;
   min-height: 1px;
+}
+.n-button {
+  max-width: 100%;
+}
+.n-button :deep(.n-button__content) {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>

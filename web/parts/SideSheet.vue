@@ -92,9 +92,17 @@ defineExpose({ enter })
   flex: 1;
   min-width: 0;
   overflow: auto;
+  /* Names may be hundreds of letters without a blank. */
+  overflow-wrap: anywhere;
   border-left: 1px solid var(--line);
   background: var(--paper);
   padding: 14px 16px 30px;
+}
+.sheet :deep(h1) {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 3;
+  overflow: hidden;
 }
 .close {
   position: absolute;
