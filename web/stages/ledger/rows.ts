@@ -137,7 +137,7 @@ export function ledgerRows(
       tag,
       comment,
       facts,
-      ...written(facts),
+      ...written?.(facts),
     })
   }
   return rows
@@ -187,9 +187,100 @@ export function blankRow(key: string): LedgerRow {
   }
 }
 
-function writer(set: ColumnSet): (facts: SignalFacts) => Partial<Record<FactName, string>> {
+type Written = Partial<Record<FactName, string>>
+/** Null where the set shows no facts. */
+function writer(set: ColumnSet): ((facts: SignalFacts) => Written) | null {
   const shown = columnSets[set].columns.filter(isFact)
+  if (shown.length === 0) return null
   return (facts) => Object.fromEntries(shown.map((name) => [name, factColumns[name].word(facts)]))
+}
+
+/** What the rows of a station are shown by. */
+interface RowLook {
+  readonly derived: Derived
+  readonly view: DerivedStation
+  readonly notation: NotationName
+  readonly second: Look['second']
+  readonly written: ReturnType<typeof writer>
+}
+
+/** The row of a channel. Of a hundred thousand only those that are looked at say what they show. */
+class ChannelRow implements LedgerRow {
+  private ranged: Pick<LedgerRow, 'range' | 'rangeSource'> | undefined = undefined
+
+  constructor(
+    private readonly look: RowLook,
+    readonly listed: StationChannel,
+  ) {
+    if (look.written) Object.assign(this, look.written(this.facts))
+  }
+
+  get key(): string {
+    const { module, channel } = this.listed
+    return `${module.id}/${channel.subslot}/${channel.direction}/${channel.offsetBits}`
+  }
+  get signalId(): string | null {
+    return this.listed.signal?.id ?? null
+  }
+  get place(): SignalPlace {
+    const { module, channel } = this.listed
+    const { subslot, direction, offsetBits } = channel
+    return { moduleId: module.id, subslot, direction, offsetBits }
+  }
+  get station(): string {
+    return this.look.view.station.name
+  }
+  get slot(): string {
+    return String(this.listed.module.slot)
+  }
+  get module(): string {
+    return this.listed.module.described?.name ?? ''
+  }
+  get channel(): string {
+    return this.listed.channel.name
+  }
+  get kind(): string {
+    return kindOfChannel(this.listed.channel)
+  }
+  get type(): string {
+    return this.listed.channel.type
+  }
+  get address(): string {
+    return this.inImage(this.look.notation)
+  }
+  get address2(): string {
+    const { second, view } = this.look
+    if (second === '') return ''
+    return isDeviceNotation(second)
+      ? (deviceNotations[second]!.format(view, this.listed) ?? '')
+      : this.inImage(second)
+  }
+  get range(): string {
+    return this.inWords.range
+  }
+  get rangeSource(): string {
+    return this.inWords.rangeSource
+  }
+  get terminal(): string {
+    return this.listed.signal?.terminal ?? ''
+  }
+  get tag(): string {
+    return this.listed.signal?.tag ?? ''
+  }
+  get comment(): string {
+    return this.listed.signal?.comment ?? ''
+  }
+  get facts(): SignalFacts {
+    return this.listed.signal?.facts ?? noFacts
+  }
+
+  private inImage(notation: NotationName): string {
+    const place = channelAddress(this.listed.module, this.listed.channel)
+    return place ? formatAddress(place, notation) : ''
+  }
+  private get inWords() {
+    return (this.ranged ??= rangeOf(this.look.derived, this.listed))
+  }
 }
 
 /** What the rows of a station follow from, beside the station itself. */
@@ -209,41 +300,8 @@ function rowsOfStation(
   const from = [derived.catalog, derived.plan.project, shownNotation, second, set]
   const known = made.get(view)
   if (known?.from.every((one, i) => one === from[i])) return known.rows
-  const written = writer(set)
-  const nothing = written({})
-  const rows: LedgerRow[] = []
-  for (const listed of channelsOfStation(view)) {
-    const { module, channel, signal } = listed
-    const { subslot, direction, offsetBits } = channel
-    const place = channelAddress(module, channel)
-    rows.push({
-      key: `${module.id}/${subslot}/${direction}/${offsetBits}`,
-      signalId: signal?.id ?? null,
-      place: { moduleId: module.id, subslot, direction, offsetBits },
-      listed,
-      station: view.station.name,
-      slot: String(module.slot),
-      module: module.described?.name ?? '',
-      channel: channel.name,
-      kind: kindOfChannel(channel),
-      type: channel.type,
-      address: place ? formatAddress(place, shownNotation) : '',
-      address2:
-        second === ''
-          ? ''
-          : isDeviceNotation(second)
-            ? (deviceNotations[second]!.format(view, { module, channel }) ?? '')
-            : place
-              ? formatAddress(place, second)
-              : '',
-      ...rangeOf(derived, listed),
-      terminal: signal?.terminal ?? '',
-      tag: signal?.tag ?? '',
-      comment: signal?.comment ?? '',
-      facts: signal?.facts ?? noFacts,
-      ...(signal && Object.keys(signal.facts).length > 0 ? written(signal.facts) : nothing),
-    })
-  }
+  const look = { derived, view, notation: shownNotation, second, written: writer(set) }
+  const rows = Array.from(channelsOfStation(view), (listed) => new ChannelRow(look, listed))
   made.set(view, { from, rows })
   return rows
 }
