@@ -1,6 +1,7 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
+import { keepAssets } from './local/assets'
 import { router } from './router'
 import './styles/fonts'
 import './styles/base.css'
@@ -17,5 +18,7 @@ if (matchMedia('(any-pointer: coarse)').matches)
   )
 
 // Without one, a reload while the server is away shows the browser's own error page.
-if (import.meta.env.PROD)
-  void navigator.serviceWorker?.register('/offline.js').catch(() => undefined)
+if (import.meta.env.PROD && 'serviceWorker' in navigator) {
+  void navigator.serviceWorker.register('/offline.js').catch(() => undefined)
+  keepAssets()
+}

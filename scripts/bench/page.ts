@@ -131,12 +131,15 @@ async function enter(context: BrowserContext, url: string): Promise<void> {
 }
 
 async function onePass(context: BrowserContext, url: string): Promise<Partial<Measured>> {
-  const page = await context.newPage()
+  let page = await context.newPage()
   const board = await arrival(page, `${url}/p/large/board`, '[data-cell]')
   await rest(page)
   const boardTask = await longestTask(page, '[data-cell]')
   const sheet = await untilSheet(page)
   const stage = await untilDrawn(page, 'nav[aria-label="Stages"] a[href$="/ledger"]', firstRow)
+  // In a window of its own: what the one before leaves behind is cleared away by the browser.
+  await page.close()
+  page = await context.newPage()
   const ledger = await arrival(page, `${url}/p/large/ledger`, firstRow)
   await rest(page)
   const ledgerTask = await longestTask(page, '[data-testid=ledger-grid]')
