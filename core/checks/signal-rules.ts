@@ -433,11 +433,11 @@ function chains(scope: StationScope): readonly KnownChain[] {
 }
 
 function* chainsIn(scope: StationScope): Generator<KnownChain> {
-  const { catalog, project, view } = scope
   for (const one of knownSignals(scope)) {
-    const { transmitter, scaling, readAs } = one.signal.facts
+    const { signal, module, channel } = one
+    const { transmitter, scaling, readAs } = signal.facts
     if (transmitter === undefined && scaling === undefined && readAs === undefined) continue
-    const found = chainOf(catalog, project, view, one.module, one.channel, one.signal)
+    const found = chainOf(scope.catalog, scope.project, scope.view, module, channel, signal)
     if (typeof found !== 'string') yield { ...one, ...found }
   }
 }
