@@ -20,8 +20,8 @@ import { copyAccess } from '../repositories/projects'
 import type { Catalogs } from './catalogs'
 import type { PlanCache, PlanAt } from './plan-cache'
 
-/** At a quality that costs as little as gzip and makes rows small, which are much alike, three times as
- *  well. */
+/** At a quality that costs as little as gzip; rows, which are much alike, become a third of what that
+ *  makes of them. */
 const compress = (text: string) =>
   promisify(brotliCompress)(text, { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } })
 

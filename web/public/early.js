@@ -4,7 +4,7 @@
   const [, project] = /^\/p\/([^/]+)/.exec(location.pathname) ?? []
   const url = `/api/projects/${project}/packed`
   const read = async () => {
-    const response = await fetch(url)
+    const response = await fetch(url, { signal: AbortSignal.timeout(60_000) })
     if (!response.ok) return null
     const text = await response.text()
     return { text, answer: JSON.parse(text) }

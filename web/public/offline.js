@@ -3,13 +3,11 @@
 const name = 'kataxis-page'
 const page = '/'
 
-// Where a browser knows routes, nothing waits for this worker to start: data go past it, assets come
-// out of its cache (else from the server; the page puts them there, see `local/assets.ts`), and the
-// page itself comes from whoever is quicker.
+// Where a browser knows routes, data go past this worker, and assets come straight out of its cache,
+// else from the server; the page puts them there, see `local/assets.ts`.
 const routes = [
   { condition: { urlPattern: '/api/*' }, source: 'network' },
   { condition: { urlPattern: '/assets/*' }, source: { cacheName: name } },
-  { condition: { requestMode: 'navigate' }, source: 'race-network-and-fetch-handler' },
 ]
 self.addEventListener('install', (event) => {
   if (event.addRoutes) event.waitUntil(event.addRoutes(routes).catch(() => undefined))

@@ -16,6 +16,7 @@ import {
   rangeSources,
   settingsOf,
   wordRange,
+  type Catalog,
   tagFault,
   tagIdentity,
   type Derived,
@@ -197,7 +198,8 @@ function writer(set: ColumnSet): ((facts: SignalFacts) => Written) | null {
 
 /** What the rows of a station are shown by. */
 interface RowLook {
-  readonly derived: Derived
+  readonly catalog: Catalog
+  readonly project: ProjectRow
   readonly view: DerivedStation
   readonly notation: NotationName
   readonly second: Look['second']
@@ -279,7 +281,7 @@ class ChannelRow implements LedgerRow {
     return place ? formatAddress(place, notation) : ''
   }
   private get inWords() {
-    return (this.ranged ??= rangeOf(this.look.derived, this.listed))
+    return (this.ranged ??= rangeOf(this.look, this.listed))
   }
 }
 
@@ -300,7 +302,13 @@ function rowsOfStation(
   const from = [derived.catalog, derived.plan.project, shownNotation, second, set]
   const known = made.get(view)
   if (known?.from.every((one, i) => one === from[i])) return known.rows
-  const look = { derived, view, notation: shownNotation, second, written: writer(set) }
+  const { catalog, plan } = derived
+  const look = {
+    ...{ catalog, view, second },
+    project: plan.project,
+    notation: shownNotation,
+    written: writer(set),
+  }
   const rows = Array.from(channelsOfStation(view), (listed) => new ChannelRow(look, listed))
   made.set(view, { from, rows })
   return rows
@@ -309,7 +317,7 @@ function rowsOfStation(
 /** A module's parameter may say more than a range, such as a sensor of its maker's own; then its
  *  words stand. */
 function rangeOf(
-  { catalog, plan: { project } }: Derived,
+  { catalog, project }: Pick<RowLook, 'catalog' | 'project'>,
   { view, module, channel, signal }: StationChannel,
 ): Pick<LedgerRow, 'range' | 'rangeSource'> {
   const settings = settingsOf(catalog, view, module, channel, project.meanings)
