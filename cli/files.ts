@@ -2,13 +2,13 @@ import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import {
+  catalogFor,
   fileEndings,
   isZip,
   maxFileBytes,
   readArchive,
   readDeviceFile,
   readProjectFile,
-  supplemented,
   unpack,
   type Catalog,
   type DeviceFile,
@@ -102,8 +102,6 @@ export function loadPlan(path: string, named: readonly string[] = []): LoadedPla
 
 /** The files as a catalog, with what sheets of the plan add to them. */
 export function catalogOf(files: readonly LoadedFile[], plan?: Plan): Catalog {
-  return supplemented(
-    new Map(files.map((entry) => [entry.sha256, entry.file])),
-    plan?.project.supplements ?? [],
-  )
+  const catalog = new Map(files.map((entry) => [entry.sha256, entry.file]))
+  return plan ? catalogFor(plan.project, catalog) : catalog
 }

@@ -16,6 +16,7 @@ const row: StationRow = {
   comment: '',
   railMm: 0,
   plugged: {},
+  layouts: {},
   packsBits: null,
   switches: null,
   orders: {},

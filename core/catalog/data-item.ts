@@ -1,3 +1,4 @@
+import type { ByteOrder } from '../vocabulary/byte-order'
 import type { DataKind } from '../vocabulary/data-kind'
 
 /** One value in a submodule's data. Offsets in bits from the start of that direction's data,
@@ -14,6 +15,12 @@ export interface DataItem {
   /** True where the value is a row of single bits, whether or not the file names them. */
   readonly asBits: boolean
   readonly channels: readonly BitChannel[]
+  /** In which order its octets travel, where that is not what the device's network asks. */
+  readonly order?: ByteOrder
+  /** The port whose octets these are: a device below it gives them a meaning. */
+  readonly port?: number
+  /** Named bits of a number that stays readable as a whole. */
+  readonly parts?: readonly DataItem[]
 }
 
 export interface BitChannel {

@@ -6,7 +6,17 @@ export { gapBefore, wordAlignment, type Alignment } from './alignment'
 export { layoutOf, type Channel, type ChannelKind, type DataBlock, type Layout } from './layout'
 export { neededInside } from './inside'
 export { itemsOf, packFile, unpackFile, type PackedFile, type ShelfItem } from './pack'
-export { dataBelow, type DeviceData } from './placed'
+export { blocksOfHead, dataBelow, portKey, submodulesOf, type DeviceData } from './placed'
+export { catalogFor } from './plan-catalog'
+export {
+  bytesOf,
+  describedBlock,
+  describedItems,
+  faultsOfFields,
+  wordFieldFault,
+  type DataOfBlock,
+  type FieldFault,
+} from './own-data'
 export { supplemented } from './supplement'
 export { summarise, type FileSummary, type SummarisedDevice } from './summary'
 export { formatNames, kindOfChannel, wordBytes, wordChannels } from './words'

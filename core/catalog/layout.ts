@@ -1,5 +1,6 @@
 import { alignmentOf, type Alignment } from './alignment'
 import { makeSubmodule } from './blank'
+import type { ByteOrder } from '../vocabulary/byte-order'
 import type { DataKind } from '../vocabulary/data-kind'
 import type { DataContent, Direction } from '../vocabulary/direction'
 import type { Connection, DataItem, Device, Module, Submodule } from './model'
@@ -18,6 +19,10 @@ export interface Channel {
   readonly type: string
   readonly holds: DataKind
   readonly safety: boolean
+  /** Named bits of a number that has a channel of its own. */
+  readonly part?: true
+  /** In which order its octets travel, where that is not what the device's network asks. */
+  readonly order?: ByteOrder
 }
 
 /** The user data of one submodule in one direction: the smallest thing that gets an address. */
@@ -150,6 +155,18 @@ function channelsOf(
   safety: boolean,
 ): Channel[] {
   if (item.holds === 'trailer') return []
+  if (item.parts) {
+    const { parts, ...whole } = item
+    return [
+      ...channelsOf(whole, direction, subslot, safety),
+      ...parts.flatMap((part) =>
+        channelsOf(part, direction, subslot, safety).map((one) => ({
+          ...one,
+          part: true as const,
+        })),
+      ),
+    ]
+  }
   const common = { direction, subslot, safety }
   const name = [item.group, item.name].filter(Boolean).join(' ')
   if (item.channels.length > 0) {
@@ -183,6 +200,7 @@ function channelsOf(
       bits: item.bits,
       type: item.type,
       holds: item.holds,
+      ...(item.order && { order: item.order }),
     },
   ]
 }

@@ -211,6 +211,13 @@ export interface Connection {
   readonly hasRunIdleHeader: boolean
   readonly inputs: readonly DataItem[]
   readonly outputs: readonly DataItem[]
+  readonly asDescribed?: DescribedData
+}
+
+/** What the description says of data that a layout of one's own lies over. */
+export interface DescribedData {
+  readonly inputs: readonly DataItem[]
+  readonly outputs: readonly DataItem[]
 }
 
 export interface Diagnosis {
@@ -309,6 +316,7 @@ export interface Submodule {
   readonly safety: boolean
   /** EtherCAT: every PDO, also those outside the default assignment. */
   readonly pdos?: readonly Pdo[]
+  readonly asDescribed?: DescribedData
 }
 
 /** A parameter record as the device gets it. `bytes` is the default record. */

@@ -1,10 +1,20 @@
 import { isEmpty } from '../vocabulary/records'
 import { findDevice, findSubmodule, type Catalog } from './catalog'
-import { layoutOf, layoutOfConnection, layoutOfSubmodules, type Layout } from './layout'
-import type { DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
+import {
+  carriedItems,
+  layoutOf,
+  layoutOfConnection,
+  layoutOfSubmodules,
+  type Layout,
+} from './layout'
+import { laidOut, layoutsIn } from './own-data'
+import type { Connection, DataItem, Device, Module, ProcessDataLayout, Submodule } from './model'
+import type { DataLayout } from '../vocabulary/data-layout'
+import { makeSubmodule } from './blank'
 
 /** What is plugged into subslots, by subslot: a submodule (empty: the built-in one), and the device
- *  below a port with its file. */
+ *  below a port with its file. A port whose octets stand among other data goes by its number after
+ *  a `p`. */
 export type PluggedParts = Readonly<
   Record<string, { readonly submodule: string; readonly file: string; readonly device: string }>
 >
@@ -14,20 +24,29 @@ export type PluggedParts = Readonly<
 export interface PlacedChoices {
   readonly plugged: PluggedParts
   readonly values: Readonly<Record<string, Readonly<Record<string, number | string>>>>
+  /** Data layouts of its own, by `subslot.direction`; empty: as described. */
+  readonly layouts?: Readonly<Record<string, string>>
 }
+
+/** What a port that stands among other data is called among what is plugged. */
+export const portKey = (port: number) => `p${port}`
 
 /** Computes what follows from a module or head and what was decided about it, once for each
  *  combination. */
-export function oncePlaced<T>(
-  compute: (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices) => T,
+export function oncePlaced<O extends object, T>(
+  compute: (catalog: Catalog, file: string, owner: O, choices: PlacedChoices) => T,
 ) {
-  const made = new WeakMap<Module | Device, Map<string, T>>()
-  return (catalog: Catalog, file: string, owner: Module | Device, choices: PlacedChoices): T => {
+  const made = new WeakMap<O, Map<string, T>>()
+  return (catalog: Catalog, file: string, owner: O, choices: PlacedChoices): T => {
     let key = ''
     for (const subslot in choices.plugged) {
       const { submodule, file: below, device } = choices.plugged[subslot]!
       const layouts = below === '' ? null : layoutsOf(findDevice(catalog, below, device))
       key += `${subslot} ${submodule} ${catalog.has(below) ? below : ''} ${device} ${layouts ? layouts.indexOf(dataBelow(catalog, choices, subslot) as ProcessDataLayout) : ''};`
+    }
+    for (const block in choices.layouts) {
+      const layout = layoutsIn(catalog)[choices.layouts[block]!]
+      key += `${block}=${layout ? numberOf(layout) : ''};`
     }
     let known = made.get(owner)
     if (!known) made.set(owner, (known = new Map()))
@@ -37,9 +56,38 @@ export function oncePlaced<T>(
   }
 }
 
-const layoutWithPlugged = oncePlaced((catalog, file, owner, choices) =>
+/** Tells layouts apart that have one id at different times. */
+const numbers = new WeakMap<DataLayout, number>()
+let lastNumber = 0
+function numberOf(layout: DataLayout): number {
+  let number = numbers.get(layout)
+  if (number === undefined) numbers.set(layout, (number = ++lastNumber))
+  return number
+}
+
+const layoutWithPlugged = oncePlaced<Module | Device, Layout>((catalog, file, owner, choices) =>
   layoutOfSubmodules(submodulesOf(catalog, file, owner, choices)),
 )
+const connectionWithPlugged = oncePlaced<Connection, Layout>((catalog, _, connection, choices) =>
+  layoutOfSubmodules([carriedBlock(catalog, connection, choices)]),
+)
+
+/** The data of a connection as one block, with layouts and devices below its ports. */
+export function carriedBlock(
+  catalog: Catalog,
+  connection: Connection,
+  choices: PlacedChoices,
+): Submodule {
+  const { key, name, inputBytes, outputBytes, asDescribed } = connection
+  const block = makeSubmodule({
+    key,
+    name,
+    ...carriedItems(connection),
+    inputBytes,
+    outputBytes,
+  })
+  return withOwn(catalog, asDescribed ? { ...block, asDescribed } : block, choices)
+}
 
 /** Layout of a module or head with what is plugged into its subslots. */
 export function layoutOfPlaced(
@@ -48,9 +96,20 @@ export function layoutOfPlaced(
   owner: Module | Device,
   choices: PlacedChoices,
 ): Layout {
-  return isEmpty(choices.plugged)
-    ? layoutOf(owner)
-    : layoutWithPlugged(catalog, file, owner, choices)
+  return isPlain(choices) ? layoutOf(owner) : layoutWithPlugged(catalog, file, owner, choices)
+}
+
+/** The blocks of data that a head brings: those of the chosen connection, or its own with what is
+ *  plugged into it. */
+export function blocksOfHead(
+  catalog: Catalog,
+  device: Device,
+  head: { readonly file: string; readonly connection: string } & PlacedChoices,
+): readonly Submodule[] {
+  const chosen = device.connections.find(({ key }) => key === head.connection)
+  return chosen
+    ? [carriedBlock(catalog, chosen, head)]
+    : submodulesOf(catalog, head.file, device, head)
 }
 
 /** What a head brings: the data of the chosen connection, or its own with what is plugged into
@@ -61,8 +120,15 @@ export function layoutOfHead(
   head: { readonly file: string; readonly connection: string } & PlacedChoices,
 ): Layout {
   const chosen = device.connections.find(({ key }) => key === head.connection)
-  return chosen ? layoutOfConnection(chosen) : layoutOfPlaced(catalog, head.file, device, head)
+  if (!chosen) return layoutOfPlaced(catalog, head.file, device, head)
+  return isPlain(head)
+    ? layoutOfConnection(chosen)
+    : connectionWithPlugged(catalog, head.file, chosen, head)
 }
+
+/** Whether nothing was decided that data follow from. */
+const isPlain = ({ plugged, layouts }: PlacedChoices) =>
+  isEmpty(plugged) && (layouts === undefined || isEmpty(layouts))
 
 /** Built-in and plugged submodules in subslot order; a port carries the data of the device below
  *  it. */
@@ -73,12 +139,12 @@ export function submodulesOf(
   choices: PlacedChoices,
 ): Submodule[] {
   const { plugged } = choices
-  const standing = owner.submodules.map((submodule) => withDevice(catalog, submodule, choices))
+  const standing = owner.submodules.map((submodule) => withOwn(catalog, submodule, choices))
   for (const subslot in plugged) {
     const part = plugged[subslot]!
     const submodule = part.submodule === '' ? null : findSubmodule(catalog, file, part.submodule)
     if (submodule)
-      standing.push(withDevice(catalog, { ...submodule, subslot: Number(subslot) }, choices))
+      standing.push(withOwn(catalog, { ...submodule, subslot: Number(subslot) }, choices))
   }
   return standing.sort((a, b) => (a.subslot ?? 1) - (b.subslot ?? 1))
 }
@@ -146,6 +212,40 @@ function defaultOf({ parameters }: Device, key: string): number | undefined {
   return undefined
 }
 
+/** A block with what was decided about its data: layouts of its own, the device below it where it is
+ *  a port, and the devices below ports within it. */
+function withOwn(catalog: Catalog, block: Submodule, choices: PlacedChoices): Submodule {
+  const subslot = block.subslot ?? 1
+  let laid = block
+  for (const direction of ['in', 'out'] as const) {
+    const id = choices.layouts?.[`${subslot}.${direction}`]
+    const layout = id === undefined ? undefined : layoutsIn(catalog)[id]
+    if (layout || id === '') laid = laidOut(laid, direction, layout ?? null)
+  }
+  return withPorts(catalog, withDevice(catalog, laid, choices), choices)
+}
+
+/** Octets of ports with the values that the devices below them have there. */
+function withPorts(catalog: Catalog, block: Submodule, choices: PlacedChoices): Submodule {
+  const fill = (items: readonly DataItem[], direction: 'inputs' | 'outputs') => {
+    if (!items.some(({ port }) => port !== undefined)) return items
+    const bytes = direction === 'inputs' ? 'inputBytes' : 'outputBytes'
+    return items.flatMap((item) => {
+      const data = item.port === undefined ? null : dataBelow(catalog, choices, portKey(item.port))
+      return data
+        ? data[direction]
+            .map((one) => onPort(one, data[bytes]))
+            .filter(within(item.bits / 8))
+            .map((one) => onOwnPort(one, item))
+        : [item]
+    })
+  }
+  const [inputs, outputs] = [fill(block.inputs, 'inputs'), fill(block.outputs, 'outputs')]
+  return inputs === block.inputs && outputs === block.outputs
+    ? block
+    : { ...block, inputs, outputs }
+}
+
 function withDevice(catalog: Catalog, port: Submodule, choices: PlacedChoices): Submodule {
   const data = dataBelow(catalog, choices, port.subslot ?? 1)
   if (!data) return port
@@ -166,7 +266,14 @@ function onPort(item: DataItem, bytes: number): DataItem {
   return { ...item, offsetBits: firstOctet * 8 + bit }
 }
 
+/** A value of a device at its place among the other data, under its port's number. */
+function onOwnPort(item: DataItem, { offsetBits, port }: DataItem): DataItem {
+  return { ...item, group: `Port ${port}`, offsetBits: item.offsetBits + offsetBits }
+}
+
 function within(bytes: number): (item: DataItem) => boolean {
   return ({ offsetBits, bits }) =>
     offsetBits >= 0 && (offsetBits >> 3) + Math.ceil(((offsetBits & 7) + bits) / 8) <= bytes
 }
+
+export type { DataOfBlock } from './own-data'

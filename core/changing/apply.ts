@@ -1,8 +1,10 @@
 import type { Catalog } from '../catalog/catalog'
+import { withOwnData } from '../catalog/own-data'
 import type { Command, CommandType, SingleCommand } from '../plan/commands'
 import { Draft, mostRowsOfChange, TooManyRows, type RowChange } from '../plan/draft'
 import type { Handler } from './handler'
 import { controllerHandlers } from './handlers/controllers'
+import { dataLayoutHandlers } from './handlers/data-layouts'
 import { moduleHandlers } from './handlers/modules'
 import { parameterHandlers } from './handlers/parameters'
 import { repackHandlers } from './handlers/repack'
@@ -22,6 +24,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...stationHandlers,
   ...moduleHandlers,
   ...subslotHandlers,
+  ...dataLayoutHandlers,
   ...repackHandlers,
   ...parameterHandlers,
   ...signalHandlers,
@@ -72,5 +75,9 @@ function rowsOfCopies(plan: Plan, commands: readonly SingleCommand[]): number {
 }
 
 function run(draft: Draft, catalog: Catalog, command: SingleCommand): Refusal | null {
-  return (handlers[command.type] as Handler<CommandType>)(draft, catalog, command as never)
+  return (handlers[command.type] as Handler<CommandType>)(
+    draft,
+    withOwnData(catalog, draft.plan.project.dataLayouts),
+    command as never,
+  )
 }

@@ -109,6 +109,7 @@ describe('pasting modules', () => {
           module: 'DI',
           slot: 1,
           plugged: {},
+          layouts: {},
           orders: {},
           values: {},
           signals: [],

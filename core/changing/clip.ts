@@ -7,6 +7,7 @@ import type { SingleCommand } from '../plan/commands'
 import { moduleRow, signalRow, type Id, type ModuleRow, type Plan } from '../plan/model'
 import { newId } from '../plan/new-id'
 import { wordRefusal } from '../plan/refusals'
+import { placeOf } from '../vocabulary/data-place'
 
 /** Modules as they travel over the clipboard, also to another project: their type, place and
  *  signals, and nothing of the plan they came from. */
@@ -21,6 +22,7 @@ export const clip = z
             module: moduleRow.shape.module,
             slot: moduleRow.shape.slot,
             plugged: moduleRow.shape.plugged,
+            layouts: moduleRow.shape.layouts,
             orders: moduleRow.shape.orders,
             values: moduleRow.shape.values,
             signals: z.array(
@@ -30,6 +32,7 @@ export const clip = z
                   subslot: z.number().int(),
                   direction: z.enum(['in', 'out']),
                   offsetBits: z.number().int(),
+                  part: z.literal(true).optional(),
                 })
                 .strict(),
             ),
@@ -56,6 +59,7 @@ export function copyModules(plan: Plan, catalog: Catalog, ids: ReadonlySet<Id>):
         module: row.module,
         slot: row.slot,
         plugged: row.plugged,
+        layouts: row.layouts,
         orders: row.orders,
         values: row.values,
         signals: Object.values(signals).flatMap(({ place, tag, comment, terminal, facts }) =>
@@ -66,9 +70,7 @@ export function copyModules(plan: Plan, catalog: Catalog, ids: ReadonlySet<Id>):
                   comment,
                   terminal,
                   facts,
-                  subslot: place.subslot,
-                  direction: place.direction,
-                  offsetBits: place.offsetBits,
+                  ...placeOf(place),
                 },
               ]
             : [],
@@ -142,6 +144,7 @@ export function planPaste(
         module: module.module,
         shift: false,
         plugged: module.plugged,
+        layouts: module.layouts,
         orders: module.orders,
         values: module.values,
       }

@@ -83,6 +83,8 @@ const fieldWords: Readonly<Record<string, string>> = {
   facts: 'facts',
   ownFormats: 'raw formats',
   moduleFormats: 'raw formats of modules',
+  dataLayouts: 'data layouts',
+  layouts: 'data layouts',
 }
 
 /** One row's change as a person would tell it. `before` and `after` are the plans around it, for
@@ -279,6 +281,7 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   replaceModule: () => 'Replaced a module',
   removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
+  setPort: ({ port }) => `Set port ${port}`,
   setAddress: ({ byte }) => `Set an address to byte ${byte}`,
   repack: ({ tight }) =>
     `Gave data of a controller new addresses, ${tight ? 'as tight as can be' : 'in the order of the slots'}`,
@@ -293,6 +296,14 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
       : 'Entered the check sum of own parameters',
   setSafetyConfiguration: ({ signature }) =>
     signature === '' ? 'Took away a configuration signature' : 'Entered a configuration signature',
+  setDataLayout: ({ layout }) =>
+    layout ? `Set the data layout ${layout.name}` : 'Removed a data layout',
+  useDataLayout: ({ layout }) =>
+    layout
+      ? 'Chose a data layout'
+      : layout === ''
+        ? 'Left data as described'
+        : 'Left data as their type has them',
   readdress: () => 'Gave a module new bytes',
   removeSignals: ({ ids }) => `Removed ${many(ids.length, 'signal')}`,
   editSignals: ({ edits }) => `Edited ${many(edits.length, 'signal')}`,

@@ -14,6 +14,7 @@ import {
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
+import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
@@ -31,12 +32,19 @@ export interface Findings {
 const forStations = [
   ...stationRules,
   ...stationAddressRules,
+  ...stationLayoutRules,
   ...parameterRules,
   ...stationSafetyRules,
   ...stationSignalRules,
   ...electricalRules,
 ]
-const forPlans = [...planRules, ...planAddressRules, ...planSafetyRules, ...planSignalRules]
+const forPlans = [
+  ...planRules,
+  ...planAddressRules,
+  ...planLayoutRules,
+  ...planSafetyRules,
+  ...planSignalRules,
+]
 export const rules = [...forStations, ...forPlans]
 
 const sayings = new Map(rules.map(({ code, say }) => [code, say]))

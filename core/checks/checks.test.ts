@@ -44,6 +44,7 @@ const moduleRow = (id: string, slot: number, module: string, addresses = {}) => 
     slot,
     module,
     plugged: {},
+    layouts: {},
     orders: {},
     values: {},
     iParameterSums: {},

@@ -1,11 +1,12 @@
 import { oneOr, plural } from '../vocabulary/plural'
 import { kindOf, protocolOf } from '../protocols/registry'
 import { findDevice } from '../catalog/catalog'
-import { dataBelow, submodulesOf } from '../catalog/placed'
+import type { Catalog } from '../catalog/catalog'
+import { dataBelow, portKey, submodulesOf } from '../catalog/placed'
 import { wordBytes } from '../catalog/words'
-import { placeKey, type Derived } from '../derive/derive'
+import { placeKey, type Derived, type DerivedStation } from '../derive/derive'
 import { nextPortCycle } from '../parameters/port-cycle'
-import { submoduleFor } from '../placement/ports'
+import { setPortCommand, submoduleFor, subslotsOf } from '../placement/ports'
 import { legalTag, tagFault, tagIdentity } from '../tags/identifier'
 import { freeTag } from './free'
 import { atModule, atStation, nameOf, stationRule, type Fix } from './finding'
@@ -52,121 +53,83 @@ export const dataRules = [
     code: 'port.device',
     severity: 'blocker',
     find: function* ({ view, catalog }) {
-      for (const module of view.modules) {
-        const choices = { plugged: module.plugged, values: (module.row ?? view.station).values }
-        for (const [subslot, { submodule, file, device }] of Object.entries(module.plugged)) {
-          if (file === '') continue
-          const facts = { moduleId: module.id, subslot: Number(subslot), submodule, file, device }
-          const found = findDevice(catalog, file, device)
-          const port =
-            module.described &&
-            submodulesOf(catalog, view.station.file, module.described, choices).find(
-              (one) => (one.subslot ?? 1) === Number(subslot),
-            )
-          if (!found)
-            yield {
-              at: atModule(view, module),
-              facts: {
-                ...facts,
-                name: device,
-                fault: 'its description file is not on the Shelf',
-                wider: null,
-              },
-            }
-          else if (!port)
-            yield {
-              at: atModule(view, module),
-              facts: {
-                ...facts,
-                name: found.name,
-                fault: 'there is no port any more',
-                wider: null,
-              },
-            }
-          else {
-            const needs = dataBelow(catalog, choices, subslot) ?? { inputBytes: 0, outputBytes: 0 }
-            if (needs.inputBytes <= port.inputBytes && needs.outputBytes <= port.outputBytes)
-              continue
-            yield {
-              at: atModule(view, module),
-              facts: {
-                ...facts,
-                name: found.name,
-                fault: `it has ${wordBytes(needs)}, the port ${wordBytes(port)}`,
-                wider: submoduleFor(view.file, module.described!, Number(subslot), needs),
-              },
-            }
-          }
+      for (const { module, key, part, port } of portsInUse(view, catalog)) {
+        const { file, device } = part
+        const found = findDevice(catalog, file, device)
+        const facts = { moduleId: module.id, key, subslot: numberOf(key), ...part }
+        const about = (name: string, fault: string, wider: PortFault['wider'] = null) => ({
+          at: atModule(view, module),
+          facts: { ...facts, name, fault, wider },
+        })
+        if (!found) yield about(device, 'its description file is not on the Shelf')
+        else if (!port) yield about(found.name, 'there is no port any more')
+        else {
+          const choices = { plugged: module.plugged, values: (module.row ?? view.station).values }
+          const needs = dataBelow(catalog, choices, key) ?? { inputBytes: 0, outputBytes: 0 }
+          if (needs.inputBytes <= port.inputBytes && needs.outputBytes <= port.outputBytes) continue
+          yield about(
+            found.name,
+            `it has ${wordBytes(needs)}, the port ${wordBytes(port)}`,
+            submoduleFor(view.file, module.described!, numberOf(key), needs),
+          )
         }
       }
     },
-    say: ({ name, subslot, fault }, at) =>
-      `${name} below subslot ${subslot} at ${at.words} does not work there: ${fault}.`,
-    fixes: ({ wider, name, fault: _fault, ...port }) => [
+    say: ({ name, key, subslot, fault }, at) =>
+      `${name} below ${wordPort(key, subslot)} at ${at.words} does not work there: ${fault}.`,
+    fixes: ({ moduleId, key, subslot, submodule, file, device, wider, name }) => [
       ...(wider
         ? [
             {
               label: `Plug ${wider.name}`,
-              command: { ...port, type: 'setSubslot', submodule: wider.key },
+              command: setPortCommand(
+                moduleId,
+                { key, subslot },
+                { submodule: wider.key, below: { file, device } },
+              ),
             } satisfies Fix,
           ]
         : []),
       {
         label: `Take ${name} off the port`,
-        command: {
-          type: 'setSubslot',
-          moduleId: port.moduleId,
-          subslot: port.subslot,
-          submodule: port.submodule,
-          file: '',
-          device: '',
-        },
+        command: setPortCommand(moduleId, { key, subslot }, { submodule, below: null }),
       },
     ],
   }),
 
-  stationRule<{
-    moduleId: string
-    subslot: number
-    submodule: string
-    file: string
-    device: string
-    name: string
-    cycleUs: number
-    leastUs: number
-  }>({
+  stationRule<PortCycle>({
     code: 'port.cycle',
     severity: 'blocker',
     find: function* ({ view, catalog }) {
-      for (const module of view.modules) {
-        for (const [subslot, { submodule, file, device, cycleUs }] of Object.entries(
-          module.plugged,
-        )) {
-          const below = cycleUs === undefined ? null : findDevice(catalog, file, device)
-          const leastUs = (below && protocolOf(below).leastCycleUs?.(below)) ?? 0
-          if (below && cycleUs! < leastUs)
-            yield {
-              at: atModule(view, module),
-              facts: {
-                moduleId: module.id,
-                subslot: Number(subslot),
-                submodule,
-                file,
-                device,
-                name: below.name,
-                cycleUs: cycleUs!,
-                leastUs,
-              },
-            }
-        }
+      for (const { module, key, part } of portsInUse(view, catalog)) {
+        const { file, device, cycleUs } = part
+        const below = cycleUs === undefined ? null : findDevice(catalog, file, device)
+        const leastUs = (below && protocolOf(below).leastCycleUs?.(below)) ?? 0
+        if (below && cycleUs! < leastUs)
+          yield {
+            at: atModule(view, module),
+            facts: {
+              ...part,
+              moduleId: module.id,
+              key,
+              subslot: numberOf(key),
+              name: below.name,
+              cycleUs: cycleUs!,
+              leastUs,
+            },
+          }
       }
     },
-    say: ({ name, subslot, cycleUs, leastUs }, at) =>
-      `The port in subslot ${subslot} of ${at.words} is planned with a cycle of ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
-    fixes: ({ name: _name, leastUs, ...port }) => [
+    say: ({ name, key, subslot, cycleUs, leastUs }, at) =>
+      `The cycle of ${wordPort(key, subslot)} at ${at.words} is planned with ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
+    fixes: ({ moduleId, key, subslot, submodule, file, device, leastUs }) => [
       {
         label: `Set ${(nextPortCycle(leastUs) ?? 0) / 1000} ms`,
-        command: { ...port, type: 'setSubslot', cycleUs: nextPortCycle(leastUs) ?? 0 },
+        command: setPortCommand(
+          moduleId,
+          { key, subslot },
+          { submodule, below: { file, device }, cycleUs: nextPortCycle(leastUs) ?? 0 },
+        ),
       },
     ],
   }),
@@ -307,16 +270,48 @@ export const dataRules = [
   }),
 ]
 
-interface PortFault {
+interface UsedPort {
   readonly moduleId: string
+  readonly key: string
   readonly subslot: number
   readonly submodule: string
   readonly file: string
   readonly device: string
   readonly name: string
+}
+
+interface PortCycle extends UsedPort {
+  readonly cycleUs: number
+  readonly leastUs: number
+}
+
+interface PortFault extends UsedPort {
   readonly fault: string
   readonly wider: { readonly key: string; readonly name: string } | null
 }
+
+/** Ports that a device stands below, with the octets that the port has; null where it is gone. */
+function* portsInUse(view: DerivedStation, catalog: Catalog) {
+  for (const module of view.modules) {
+    for (const [key, part] of Object.entries(module.plugged)) {
+      if (part.file === '') continue
+      const choices = { plugged: module.plugged, values: (module.row ?? view.station).values }
+      const port =
+        key === portKey(numberOf(key))
+          ? (subslotsOf(catalog, view, module).find((one) => one.key === key)?.size ?? null)
+          : ((module.described &&
+              submodulesOf(catalog, view.station.file, module.described, choices).find(
+                (one) => (one.subslot ?? 1) === Number(key),
+              )) ??
+            null)
+      yield { module, key, part, port }
+    }
+  }
+}
+
+const numberOf = (key: string) => Number(key.replace('p', ''))
+const wordPort = (key: string, number: number) =>
+  key === portKey(number) ? `port ${number}` : `subslot ${number}`
 
 /** Bytes that a controller has room for as its own sheet says; without one, any. */
 function roomOf(

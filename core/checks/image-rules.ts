@@ -10,6 +10,7 @@ import {
 } from '../addressing/byte-order'
 import type { Turn } from '../vocabulary/byte-order'
 import { numberKindOf } from '../vocabulary/data-kind'
+import { placeOf, placeText } from '../vocabulary/data-place'
 import { areaFor } from '../image/image'
 import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
@@ -174,11 +175,7 @@ export const imageRules = [
         command: {
           type: 'setByteOrder',
           moduleId: id,
-          values: values.map(({ subslot, direction, offsetBits }) => ({
-            subslot,
-            direction,
-            offsetBits,
-          })),
+          values: values.map(placeOf),
           turn,
         },
       },
@@ -267,11 +264,7 @@ export const imageRules = [
         head.layout.channels
           .filter((channel) =>
             [...head.signals.values()].some(
-              ({ tag, place }) =>
-                tag !== '' &&
-                place!.subslot === channel.subslot &&
-                place!.direction === channel.direction &&
-                place!.offsetBits === channel.offsetBits,
+              ({ tag, place }) => tag !== '' && placeText(place!) === placeText(channel),
             ),
           )
           .map(({ direction, name }) => `${direction} ${name}`),
@@ -346,23 +339,29 @@ function turnedValues(
   const numbers = (module.layout?.channels ?? []).filter(
     (channel) => channel.kind === 'analog' && hasByteOrder(channel),
   )
-  const wire = wireOrderOf(view.device!)
+  const wireOf = ({ order }: Channel) => order ?? wireOrderOf(view.device!)
   const wrong = numbers.filter(
     (channel) =>
-      !sameTurn(channel.bits, turnOf(orders, channel), turnNeeded(channel.bits, wire, program)),
+      !sameTurn(
+        channel.bits,
+        turnOf(orders, channel),
+        turnNeeded(channel.bits, wireOf(channel), program),
+      ),
   )
   const [first] = wrong
   if (!first) return null
-  const values = wrong.filter(({ bits }) => bits === first.bits)
+  const values = wrong.filter(
+    (channel) => channel.bits === first.bits && wireOf(channel) === wireOf(first),
+  )
   const kind = numberKindOf(first.holds)
   const { seen } = passage(kind === 'float' ? 20 : 1000, first.bits, kind, {
-    wire,
+    wire: wireOf(first),
     turn: turnOf(orders, first),
     program,
   })
   return {
     values,
-    turn: turnNeeded(first.bits, wire, program),
+    turn: turnNeeded(first.bits, wireOf(first), program),
     example: kind === 'float' ? '20' : '1000',
     seen: String(kind === 'float' ? Number(seen.toPrecision(4)) : seen),
   }

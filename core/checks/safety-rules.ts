@@ -19,6 +19,7 @@ import {
 } from '../safety/pairs'
 import { signalOn, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { SignalPlace } from '../plan/model'
+import { placeOf as dataPlaceOf } from '../vocabulary/data-place'
 import {
   atModule,
   atStation,
@@ -306,23 +307,22 @@ function* secondsOfPairs(
 ): Iterable<{ at: FindingPlace; facts: SecondOfPair }> {
   for (const { module, pair } of pairsIn(scope)) {
     const [first, second] = pair.channels
-    const [place, channel] = [channelOfPair(module, first), channelOfPair(module, second)]
+    const [partner, channel] = [channelOfPair(module, first), channelOfPair(module, second)]
     const signal = channel && signalOn(module, channel)
     if (
       !isEvaluatedTogether(pair) ||
       !signal ||
-      !place ||
-      (signalOn(module, place) !== null) !== isFirstUsed
+      !partner ||
+      (signalOn(module, partner) !== null) !== isFirstUsed
     )
       continue
-    const { subslot, direction, offsetBits } = place
     yield {
       at: { ...atModule(scope.view, module), kind: 'signal', id: signal.id },
       facts: {
         tag: signal.tag,
         first,
         second,
-        place: { moduleId: module.id, subslot, direction, offsetBits },
+        place: { moduleId: module.id, ...dataPlaceOf(partner) },
       },
     }
   }

@@ -2,16 +2,18 @@ import { bitAddressOf, bitsTaken, extentsOf, packsBits, withAddress } from '../i
 import type { ImageAddress, NotationName } from '../addressing/notations'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Channel, Layout } from '../catalog/layout'
+import { blockBits, type DataLayout } from '../vocabulary/data-layout'
+import type { DataPlace } from '../vocabulary/data-place'
 import type { Direction } from '../vocabulary/direction'
 import { placesInside, type InsidePlace } from '../catalog/inside'
 import { layoutOfHead, layoutOfPlaced } from '../catalog/placed'
+import { layoutsIn, withOwnData } from '../catalog/own-data'
 import type { Device, DeviceFile, Module } from '../catalog/model'
 import type {
   AddressMap,
   Id,
   ModuleRow,
   Plan,
-  SignalPlace,
   SignalRow,
   StationGroup,
   StationRow,
@@ -30,9 +32,10 @@ const latest = new WeakMap<Catalog, Derived>()
 /** Everything that follows from plan and descriptions: sizes, addresses, order, sums. Pure; what did
  *  not change is taken from the last time, so that one edit costs one station. */
 export function derive(plan: Plan, catalog: Catalog): Derived {
-  const last = latest.get(catalog)
-  const derived = (last && deriveFrom(last, plan)) ?? deriveAll(plan, catalog)
-  latest.set(catalog, derived)
+  const own = withOwnData(catalog, plan.project.dataLayouts)
+  const last = latest.get(own)
+  const derived = (last && deriveFrom(last, plan)) ?? deriveAll(plan, own)
+  latest.set(own, derived)
   return derived
 }
 
@@ -192,7 +195,8 @@ function viewOf(plan: Plan, group: StationGroup, catalog: Catalog): DerivedStati
     known &&
     known.file === file &&
     known.packs === packs &&
-    known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below)
+    known.below.every(({ hash, file: below }) => (catalog.get(hash) ?? null) === below) &&
+    known.laid.every(({ id, layout }) => (layoutsIn(catalog)[id] ?? null) === layout)
   )
     return known
   const view = computeView(group, file, catalog, packs)
@@ -216,6 +220,7 @@ function computeView(
     group,
     file,
     below: filesBelow(modules, catalog),
+    laid: layoutsUsed(group, catalog),
     device,
     modules,
     blocks,
@@ -329,6 +334,20 @@ function addressesInside(
   return addresses
 }
 
+/** Data layouts that its head and modules ask for. */
+function layoutsUsed({ station, modules }: StationGroup, catalog: Catalog): DerivedStation['laid'] {
+  const used: { id: Id; layout: DataLayout | null }[] = []
+  const add = (layouts: ModuleRow['layouts']) => {
+    for (const block in layouts) {
+      const id = layouts[block]!
+      if (id !== '') used.push({ id, layout: layoutsIn(catalog)[id] ?? null })
+    }
+  }
+  add(station.layouts)
+  for (const id in modules) add(modules[id]!.layouts)
+  return used
+}
+
 function filesBelow(modules: readonly DerivedModule[], catalog: Catalog): DerivedStation['below'] {
   const below: { hash: string; file: DeviceFile | null }[] = []
   for (const { plugged } of modules) {
@@ -392,12 +411,9 @@ export function notationOf(plan: Plan, { networkId }: Pick<StationRow, 'networkI
 }
 
 /** A channel's place within its module as one number. */
-export function placeKey({
-  subslot,
-  direction,
-  offsetBits,
-}: Pick<SignalPlace, 'subslot' | 'direction' | 'offsetBits'>): number {
-  return (subslot * 2 + Number(direction === 'out')) * 65_536 + offsetBits
+export function placeKey({ subslot, direction, offsetBits, part }: DataPlace): number {
+  const block = subslot * 4 + Number(direction === 'out') * 2 + Number(part === true)
+  return block * blockBits + offsetBits
 }
 
 export function signalOn(module: DerivedModule, channel: Channel): SignalRow | null {

@@ -2,6 +2,7 @@ import type { Catalog } from '../catalog/catalog'
 import type { InsidePlace } from '../catalog/inside'
 import type { DataBlock, Layout } from '../catalog/layout'
 import type { Device, DeviceFile, Module } from '../catalog/model'
+import type { DataLayout } from '../vocabulary/data-layout'
 import type { Extent } from '../image/image'
 import type {
   AddressMap,
@@ -54,6 +55,8 @@ export interface DerivedStation {
   readonly file: DeviceFile | null
   /** Files of the devices below its ports. */
   readonly below: readonly { readonly hash: string; readonly file: DeviceFile | null }[]
+  /** Data layouts that its head and modules ask for; null where one is gone. */
+  readonly laid: readonly { readonly id: Id; readonly layout: DataLayout | null }[]
   readonly device: Device | null
   /** Head first, then the modules in slot order. */
   readonly modules: readonly DerivedModule[]

@@ -2,7 +2,7 @@ import { applyCommand } from '../changing/apply'
 import { emptyPlan } from '../plan/changes'
 import { command } from '../plan/commands'
 import type { Catalog } from '../catalog/catalog'
-import { supplemented } from '../catalog/supplement'
+import { catalogFor } from '../catalog/plan-catalog'
 import { projectRow, type Plan } from '../plan/model'
 import { wordRefusal } from '../plan/refusals'
 import type { FileName } from './project-file'
@@ -30,11 +30,7 @@ export function runCommandScript(
     const parsed = command.safeParse(withHashes(json, hashOf))
     if (!parsed.success)
       return { line, fault: parsed.error.issues.slice(0, 3).map(wordIssue).join(' ') }
-    const applied = applyCommand(
-      current,
-      supplemented(catalog, current.project.supplements),
-      parsed.data,
-    )
+    const applied = applyCommand(current, catalogFor(current.project, catalog), parsed.data)
     if (!applied.ok) return { line, fault: wordRefusal(applied.refusal) }
     current = applied.plan
   }
@@ -43,8 +39,9 @@ export function runCommandScript(
 
 function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown {
   if (typeof json !== 'object' || json === null) return json
-  const { file, commands, set } = json as {
+  const { file, layout, commands, set } = json as {
     file?: unknown
+    layout?: { file?: unknown } | string | null
     commands?: unknown
     set?: { supplements?: unknown }
   }
@@ -52,6 +49,9 @@ function withHashes(json: unknown, hashOf: ReadonlyMap<string, string>): unknown
   return {
     ...json,
     ...(file === undefined ? {} : { file: hashed(file) }),
+    ...(typeof layout === 'object' && layout !== null
+      ? { layout: { ...layout, file: hashed(layout.file) } }
+      : {}),
     ...(Array.isArray(set?.supplements)
       ? { set: { ...set, supplements: set.supplements.map(hashed) } }
       : {}),

@@ -30,4 +30,5 @@ export {
   type ListField,
   type Mapping,
 } from './list-import'
+export { readLayoutTable, writeLayoutTable, type LayoutTable } from './layout-table'
 export { readList, type ListTable } from './list-reading'

@@ -5,6 +5,7 @@ import type { CommandOf, SingleCommand } from '../plan/commands'
 import type { SignalPlace, SignalRow } from '../plan/model'
 import { factColumns, factNames, tooLong, type FactName, type FactsEdit } from '../signals/facts'
 import { tagFault, tagIdentity } from '../tags/identifier'
+import { placeOf } from '../vocabulary/data-place'
 import { listChannels } from './io-list'
 import type { ListTable } from './list-reading'
 
@@ -297,9 +298,7 @@ function indexOf(derived: Derived) {
     const known: Known = {
       place: {
         moduleId: module.id,
-        subslot: channel.subslot,
-        direction: channel.direction,
-        offsetBits: channel.offsetBits,
+        ...placeOf(channel),
       },
       where: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
       signal,

@@ -8,7 +8,7 @@ import { encodeRecord, type EncodedRecord, type ParameterValues } from './record
 /** A parameter record of something that stands in a plan. */
 export interface PlacedRecord {
   /** Unique within the head or module: subslot (`m`: the module itself, `2p`: the device below port
-   *  2), index, subindex. */
+   *  2, `p2p`: that below a port among other data), index, subindex. */
   readonly key: string
   readonly subslot: number | null
   /** What it belongs to: the module, a submodule of it, or the device below a port. */
@@ -56,20 +56,24 @@ const placedRecords = oncePlaced(
         })
       }
     }
+    const addBelow = (key: string, port: number) => {
+      const part = plugged[key]
+      const below = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
+      if (below)
+        add(
+          `${key}p`,
+          port,
+          { name: `Port ${port} · ${below.name}`, safety: false },
+          below.parameters,
+        )
+    }
     add('m', null, { name: owner.name, safety: false }, owner.parameters)
     for (const submodule of submodulesOf(catalog, file, owner, choices)) {
       const subslot = submodule.subslot ?? 1
       add(String(subslot), subslot, submodule, submodule.parameters)
-      const part = plugged[subslot]
-      const below = part && part.file !== '' ? findDevice(catalog, part.file, part.device) : null
-      if (below)
-        add(
-          `${subslot}p`,
-          subslot,
-          { name: `Port ${subslot} · ${below.name}`, safety: false },
-          below.parameters,
-        )
+      addBelow(String(subslot), subslot)
     }
+    for (const key in plugged) if (key.startsWith('p')) addBelow(key, Number(key.slice(1)))
     return placed as readonly PlacedRecord[]
   },
 )

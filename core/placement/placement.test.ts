@@ -90,6 +90,7 @@ describe('the slots a lane shows', () => {
               slot: 40,
               module: 'BW_DI8',
               plugged: {},
+              layouts: {},
               orders: {},
               values: {},
               iParameterSums: {},

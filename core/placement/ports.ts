@@ -1,11 +1,16 @@
-import type { Device, DeviceFile, Module, Submodule } from '../catalog/model'
-import { dataBelow, submodulesOf, type DeviceData } from '../catalog/placed'
-import type { Catalog } from '../catalog/catalog'
+import type { DataItem, Device, DeviceFile, Module, Submodule } from '../catalog/model'
+import { blocksOfHead, dataBelow, portKey, submodulesOf, type DeviceData } from '../catalog/placed'
+import { findDevice, type Catalog } from '../catalog/catalog'
 import { layoutOfSubmodules } from '../catalog/layout'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
+import type { SingleCommand } from '../plan/commands'
 
 /** A subslot that something can be plugged into, or a port that a device can stand below. */
 export interface SubslotView {
+  /** As what is plugged is called: its number, after a `p` where the port's octets stand among other
+   *  data. */
+  readonly key: string
+  /** Of the subslot, or of the port among other data. */
   readonly subslot: number
   /** Empty where nothing is plugged, or where the port is built in. */
   readonly submodule: string
@@ -22,14 +27,18 @@ export interface SubslotView {
   readonly cycleUs: number
   /** What the device below sends and takes with its values as they are. */
   readonly data: DeviceData | null
+  /** Where its octets begin in the data of its head or module; null where it has a subslot of its
+   *  own. */
+  readonly within: { readonly in: number | null; readonly out: number | null } | null
 }
 
 /** The subslots of a head or module that leave a choice. */
 export function subslotsOf(
   catalog: Catalog,
   view: DerivedStation,
-  { described, plugged, row }: DerivedModule,
+  module: DerivedModule,
 ): SubslotView[] {
+  const { described, plugged, row } = module
   if (!described) return []
   const standing = submodulesOf(catalog, view.station.file, described, { plugged: {}, values: {} })
   const isOpen = new Set(described.subslots.map(({ subslot }) => subslot))
@@ -53,7 +62,7 @@ export function subslotsOf(
       allowed: [],
       port,
     }))
-  return [...open, ...builtIn].flatMap(({ port, ...own }) => {
+  const ports = [...open, ...builtIn].flatMap(({ port, ...own }) => {
     const part = plugged[own.subslot]
     const below = part && part.file !== '' ? { file: part.file, device: part.device } : null
     const isPort = port !== null && carriesOctets(port)
@@ -61,6 +70,8 @@ export function subslotsOf(
     return [
       {
         ...own,
+        key: String(own.subslot),
+        within: null,
         name: port?.name ?? '',
         size: { inputBytes: port?.inputBytes ?? 0, outputBytes: port?.outputBytes ?? 0 },
         isPort,
@@ -73,6 +84,80 @@ export function subslotsOf(
       },
     ]
   })
+  return [...ports, ...portsWithin(catalog, view, module)]
+}
+
+/** Ports whose octets stand among other data: as a description, a device sheet or a data layout
+ *  says. */
+function portsWithin(
+  catalog: Catalog,
+  view: DerivedStation,
+  { described, plugged, row }: DerivedModule,
+): SubslotView[] {
+  const { layouts, values } = row ?? view.station
+  const bare = { plugged: withoutDevices(plugged), layouts, values }
+  const blocks = row
+    ? submodulesOf(catalog, view.station.file, described!, bare)
+    : blocksOfHead(catalog, described as Device, { ...view.station, ...bare })
+  const places = new Map<number, { name: string; in: DataItem | null; out: DataItem | null }>()
+  for (const { inputs, outputs } of blocks) {
+    const enter = (items: readonly DataItem[], direction: 'in' | 'out') => {
+      for (const item of items) {
+        if (item.port === undefined) continue
+        const known = places.get(item.port) ?? { name: item.name, in: null, out: null }
+        places.set(item.port, { ...known, [direction]: item })
+      }
+    }
+    enter(inputs, 'in')
+    enter(outputs, 'out')
+  }
+  return [...places]
+    .sort(([a], [b]) => a - b)
+    .map(([port, place]) => {
+      const key = portKey(port)
+      const part = plugged[key]
+      const below = part && part.file !== '' ? { file: part.file, device: part.device } : null
+      return {
+        key,
+        subslot: port,
+        submodule: '',
+        name: place.name,
+        isFixed: true,
+        allowed: [],
+        size: { inputBytes: octets(place.in), outputBytes: octets(place.out) },
+        isPort: true,
+        device: below && findDevice(catalog, below.file, below.device),
+        below,
+        cycleUs: part?.cycleUs ?? 0,
+        data: dataBelow(catalog, { plugged, values }, key),
+        within: { in: place.in?.offsetBits ?? null, out: place.out?.offsetBits ?? null },
+      }
+    })
+}
+
+const octets = (item: DataItem | null) => (item?.bits ?? 0) / 8
+
+/** Plugged submodules alone: ports keep their octets. */
+function withoutDevices(plugged: DerivedModule['plugged']): DerivedModule['plugged'] {
+  return Object.fromEntries(Object.entries(plugged).filter(([key]) => !key.startsWith('p')))
+}
+
+/** The change that gives a port or subslot another use: what is plugged there, and the device below;
+ *  the cycle time of the port in µs is kept where it is left out. */
+export function setPortCommand(
+  moduleId: string,
+  { key, subslot }: Pick<SubslotView, 'key' | 'subslot'>,
+  use: {
+    readonly submodule: string
+    readonly below: SubslotView['below']
+    readonly cycleUs?: number
+  },
+): SingleCommand {
+  const { file, device } = use.below ?? { file: '', device: '' }
+  const cycle = use.cycleUs === undefined ? {} : { cycleUs: use.cycleUs }
+  return key === portKey(subslot)
+    ? { type: 'setPort', moduleId, port: subslot, file, device, ...cycle }
+    : { type: 'setSubslot', moduleId, subslot, submodule: use.submodule, file, device, ...cycle }
 }
 
 /** The smallest submodule the subslot takes that has room for so many octets. */

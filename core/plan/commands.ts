@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { turnNames } from '../vocabulary/byte-order'
 import {
   byteOrders,
+  chosenLayouts,
   controllerRow,
   id,
   moduleRow,
@@ -19,6 +20,7 @@ import {
   stationRow,
   type SignalFacts,
 } from './model'
+import { dataLayout } from '../vocabulary/data-layout'
 import { liftCommand } from './older'
 import { wordField } from '../vocabulary/schema-words'
 import { networkKindNames, networkSettingsEdit, stationSettingsEdit } from '../protocols/registry'
@@ -114,6 +116,7 @@ const single = {
       'device',
       'connection',
       'plugged',
+      'layouts',
       'orders',
       'values',
       'iParameterSums',
@@ -166,6 +169,7 @@ const single = {
     module: z.string().min(1),
     shift: z.boolean().default(false),
     plugged: plugged.optional(),
+    layouts: chosenLayouts.optional(),
     orders: byteOrders.optional(),
     values: parameterValues.optional(),
   }),
@@ -176,6 +180,26 @@ const single = {
   /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an
    *  empty text takes it out. Data of the same size keep their bytes. The cycle time of the port in
    *  µs is kept where it is left out; 0: as fast as the device can. */
+  /** Puts a device below a port whose octets stand among other data of a head or module; an empty
+   *  file takes it off. Signals on octets of the port that are something else then wait. */
+  setPort: z.object({
+    moduleId: id,
+    port: z.number().int().min(0).max(999),
+    file: z.string().max(64).default(''),
+    device: z.string().max(200).default(''),
+    cycleUs: z.number().int().min(0).max(132_800).optional(),
+  }),
+  /** Names for octets and bits of a type that its description leaves unnamed; null takes the layout
+   *  away. Signals whose channel is gone by it wait. */
+  setDataLayout: z.object({ id, layout: dataLayout.nullable() }),
+  /** Which layout the data of one head or module have: one of the project's; empty: none, whatever
+   *  its type has; null: as its type. */
+  useDataLayout: z.object({
+    moduleId: id,
+    subslot,
+    direction: signalPlace.shape.direction,
+    layout: z.union([z.literal(''), id]).nullable(),
+  }),
   setSubslot: z.object({
     moduleId: id,
     subslot: z.number().int().min(0).max(65_535),

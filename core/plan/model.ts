@@ -5,6 +5,7 @@ import { switchBank } from '../vocabulary/switch-bank'
 import { dataContents } from '../vocabulary/direction'
 import { tableFault } from '../scaling/characteristic'
 import { rawFormat, rawTypes } from '../vocabulary/raw-format'
+import { dataLayout } from '../vocabulary/data-layout'
 import { meanings } from '../vocabulary/meaning'
 import { valueListText } from '../vocabulary/value-list'
 import { networkSettings, stationSettings } from '../protocols/registry'
@@ -60,10 +61,11 @@ export const addressMap = z.record(
 
 /** What is plugged into a head's or module's subslots: a submodule of its file (empty: what is
  *  built in there), and the device below a port, with the description file it stands in and the
- *  cycle time the port is planned with (left out: as fast as the device can). */
+ *  cycle time the port is planned with (left out: as fast as the device can). Ports whose octets
+ *  stand among other data go by their number after a `p`. */
 export const plugged = byKey(
   z.record(
-    z.string().regex(/^\d+$/),
+    z.string().regex(/^p?\d+$/),
     z
       .object({
         submodule: z.string().max(200),
@@ -79,6 +81,12 @@ export const plugged = byKey(
  *  `subslot.direction.offset`; not listed: as they come. */
 export const byteOrders = byKey(
   z.record(z.string().regex(/^\d+\.(in|out)\.\d+$/), z.enum(turnNames)),
+)
+
+/** Data layouts of a head or module of its own, by `subslot.direction`: the id of one in the project;
+ *  empty: as the description says, whatever holds for its type. */
+export const chosenLayouts = byKey(
+  z.record(z.string().regex(/^\d+\.(in|out)$/), z.union([z.literal(''), id])),
 )
 
 /** What a record of a placed head or module is called: subslot, then index and subindex, see
@@ -177,6 +185,8 @@ export const projectRow = z
     moduleFormats: byKey(
       z.record(keyText(z.string().min(1).max(200)), z.string().min(1).max(60)),
     ).default({}),
+    /** Names for octets and bits that descriptions leave unnamed. */
+    dataLayouts: byKey(z.record(id, dataLayout)).default({}),
   })
   .strict()
 
@@ -265,6 +275,7 @@ export const stationRow = z
     /** Of its rail, in millimetres; 0: as the project says. */
     railMm: z.number().int().min(0).max(100_000).default(0),
     plugged: plugged.default({}),
+    layouts: chosenLayouts.default({}),
     /** Small modules side by side in a byte; null: as the project says. */
     packsBits: z.boolean().nullable().default(null),
     /** Its address switches, where the device sheet says nothing of them. */
@@ -286,6 +297,7 @@ export const moduleRow = z
     /** The module's key in the station's description file. */
     module: z.string().min(1),
     plugged: plugged.default({}),
+    layouts: chosenLayouts.default({}),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
@@ -394,6 +406,8 @@ export const signalPlace = z
     subslot: z.number().int().min(0).max(65535),
     direction: z.enum(['in', 'out']),
     offsetBits: z.number().int().min(0).max(65535),
+    /** Named bits of a number that has a channel of its own. */
+    part: z.literal(true).optional(),
   })
   .strict()
 
@@ -438,6 +452,7 @@ export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
+export type ChosenLayouts = z.infer<typeof chosenLayouts>
 export type SignalFacts = z.infer<typeof signalFacts>
 export type ProjectRow = z.infer<typeof projectRow>
 export type ControllerRow = z.infer<typeof controllerRow>

@@ -46,6 +46,7 @@ export function unpackSignals(groups: PackedSignals): SignalRow[] {
         subslot: at.subslot,
         direction: at.direction,
         offsetBits,
+        ...(at.part && { part: at.part }),
       }
       rows.push({ id, place, tag, comment, terminal, facts })
     }
@@ -57,6 +58,7 @@ function isBeside(at: PackedSignals[number]['at'], place: SignalRow['place']): b
   return (
     at.moduleId === place.moduleId &&
     at.subslot === place.subslot &&
-    at.direction === place.direction
+    at.direction === place.direction &&
+    at.part === place.part
   )
 }

@@ -1,4 +1,4 @@
-import { plural } from '../vocabulary/plural'
+import { numbered, plural } from '../vocabulary/plural'
 import type { Protocol } from '../catalog/model'
 import { networkKinds, protocolTitle, type NetworkKindName } from '../protocols/registry'
 import { wordFault, type PlanFault } from './validity'
@@ -15,6 +15,7 @@ export type Refusal =
   | { code: 'subslot.notAllowed'; subslot: number; module: string; submodule: string }
   | { code: 'subslot.fixed'; subslot: number; module: string; submodule: string }
   | { code: 'port.none'; subslot: number; module: string }
+  | { code: 'port.missing'; port: number; module: string }
   | { code: 'port.protocol'; device: string; protocol: Protocol }
   | { code: 'port.cycle'; ms: number; nextMs: number }
   | { code: 'slots.full'; station: string }
@@ -58,6 +59,10 @@ export type Refusal =
   | { code: 'parameter.computed'; where: string; parameter: string }
   | { code: 'safety.noSum'; where: string }
   | { code: 'safety.noConnection'; where: string }
+  | { code: 'layout.noData'; name: string; key: string }
+  | { code: 'layout.bytes'; name: string; bytes: number; has: number }
+  | { code: 'layout.field'; name: string; fault: string }
+  | { code: 'layout.twice'; name: string; other: string }
   | { code: 'row.changed'; what: string; by: string }
   | { code: 'plan.invalid'; fault: PlanFault }
   | { code: 'change.tooLarge'; rows: number }
@@ -93,6 +98,8 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
     `${submodule} is fixed in subslot ${subslot} of ${module}: the description allows nothing else there.`,
   'port.none': ({ subslot, module }) =>
     `Subslot ${subslot} of ${module} is no port; no device can stand below it.`,
+  'port.missing': ({ port, module }) =>
+    `${module} has no port ${port}: neither its description nor a data layout says where its octets stand.`,
   'port.protocol': ({ device, protocol }) =>
     `${device} speaks ${protocolTitle(protocol)}; below a port stands an IO-Link device.`,
   'port.cycle': ({ ms, nextMs }) =>
@@ -130,6 +137,13 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
     `${where}: ${parameter} follows from the others and cannot be set.`,
   'safety.noSum': ({ where }) => `${where} has no check sum over its own parameters.`,
   'safety.noConnection': ({ where }) => `${where} has no fail-safe connection there.`,
+  'layout.noData': ({ name, key }) =>
+    `The layout "${name}" is for data of ${key}, which its description does not have.`,
+  'layout.bytes': ({ name, bytes, has }) =>
+    `The layout "${name}" was made for ${numbered(bytes, 'octet')}; the data have ${has}.`,
+  'layout.field': ({ name, fault }) => `The layout "${name}" does not fit: ${fault}.`,
+  'layout.twice': ({ name, other }) =>
+    `"${other}" holds for all of that type already; "${name}" can be used for single ones only.`,
   'row.changed': ({ what, by }) =>
     `${by} changed ${what} in the meantime; look at it and decide again.`,
   'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,

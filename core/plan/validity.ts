@@ -1,4 +1,5 @@
 import type { RowChange } from './draft'
+import { placeText } from '../vocabulary/data-place'
 import { stationIdOf } from './draft'
 import type { Id, Plan, PlanRows, RowOf, SignalPlace, TableName } from './model'
 
@@ -147,8 +148,8 @@ export function nameOfRow(row: RowOf[TableName]): string {
   return (name ?? tag) || row.id
 }
 
-export function channelOf({ moduleId, subslot, direction, offsetBits }: SignalPlace): string {
-  return `${moduleId}/${subslot}/${direction}/${offsetBits}`
+export function channelOf(place: SignalPlace): string {
+  return `${place.moduleId}/${placeText(place)}`
 }
 
 function takes(places: Map<string, Id>, place: string, id: Id): Id | null {

@@ -5,6 +5,7 @@ import { signalOn, type Derived, type DerivedModule, type DerivedStation } from 
 import type { Id, SignalFacts, SignalPlace, SignalRow } from '../plan/model'
 import { rangeOfChannel, rangesOf, settingsOf } from './channel-settings'
 import { electricalOf } from './electrical'
+import { placeOf } from '../vocabulary/data-place'
 import { readRange } from '../vocabulary/electrical-range'
 import { takesNot } from './wiring'
 
@@ -64,9 +65,7 @@ export function assignSignals(
       signal,
       place: {
         moduleId: module.id,
-        subslot: channel.subslot,
-        direction: channel.direction,
-        offsetBits: channel.offsetBits,
+        ...placeOf(channel),
       },
       words: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
     })

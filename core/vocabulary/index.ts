@@ -12,6 +12,19 @@ export {
 } from './meaning'
 export { readRange, sameRange, wordRange, type ElectricalRange } from './electrical-range'
 export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'
+export { placeOf, placeText, type DataPlace } from './data-place'
+export {
+  blockBits,
+  dataField,
+  dataLayout,
+  fieldTypes,
+  readFieldType,
+  wordFieldType,
+  type DataField,
+  type DataLayout,
+  type DataLayouts,
+  type FieldType,
+} from './data-layout'
 export { dataContents, type DataContent, type Direction } from './direction'
 export { turnNames, type Turn } from './byte-order'
 export { numberKindOf, type DataKind, type NumberKind } from './data-kind'

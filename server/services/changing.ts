@@ -5,7 +5,7 @@ import {
   bearsOnSafety,
   faultsOfChange,
   filesOfPlan,
-  supplemented,
+  catalogFor,
   type Command,
   type Plan,
   type RowChange,
@@ -330,7 +330,7 @@ export class Changing {
     ]
     const applied = applyCommand(
       plan,
-      supplemented(await this.catalogs.load(db, files), plan.project.supplements),
+      catalogFor(plan.project, await this.catalogs.load(db, files)),
       command,
     )
     if (applied.ok) this.files.set(applied.plan, files)

@@ -1,11 +1,11 @@
 import { promisify } from 'node:util'
 import { brotliCompress, constants } from 'node:zlib'
 import {
+  catalogFor,
   faultsOfRows,
   filesOfPlan,
   packSignals,
   rowsOfPlan,
-  supplemented,
   tableNames,
   wordFault,
   type Catalog,
@@ -50,10 +50,7 @@ export class Plans {
     const at = await this.load(projectId)
     return {
       ...at,
-      catalog: supplemented(
-        await this.catalogs.load(this.db, filesOfPlan(at.plan)),
-        at.plan.project.supplements,
-      ),
+      catalog: catalogFor(at.plan.project, await this.catalogs.load(this.db, filesOfPlan(at.plan))),
     }
   }
 

@@ -46,6 +46,7 @@ export function filesOfCommand(command: Command): string[] {
   const singles = command.type === 'batch' ? command.commands : [command]
   return singles.flatMap((single) => [
     ...('file' in single && single.file !== '' ? [single.file] : []),
+    ...(single.type === 'setDataLayout' && single.layout ? [single.layout.file] : []),
     ...(single.type === 'setProject'
       ? ((single.set as Partial<ProjectRow>).supplements ?? [])
       : []),

@@ -8,6 +8,7 @@ import type { Handler } from '../handler'
 import type { Draft } from '../../plan/draft'
 import type { AddressMap, ByteOrders, ModuleRow, SignalRow, StationGroup } from '../../plan/model'
 import type { Refusal } from '../../plan/refusals'
+import { placeText } from '../../vocabulary/data-place'
 import {
   addressesFor,
   keepsChannel,
@@ -71,6 +72,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
       slot: row.slot,
       module: key,
       plugged,
+      layouts: row.layouts,
       values,
       monitored: row.monitored,
     })
@@ -130,15 +132,11 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
     const owner = ownerOf(draft, catalog, moduleId)
     if (!owner) return { code: 'row.missing', what: 'module', id: moduleId }
     const orders = { ...owner.orders }
-    for (const { subslot, direction, offsetBits } of values) {
-      const key = `${subslot}.${direction}.${offsetBits}`
+    for (const place of values) {
+      const key = `${place.subslot}.${place.direction}.${place.offsetBits}`
       if (
         !owner.layout.channels.some(
-          (channel) =>
-            channel.subslot === subslot &&
-            channel.direction === direction &&
-            channel.offsetBits === offsetBits &&
-            hasByteOrder(channel),
+          (channel) => placeText(channel) === placeText(place) && hasByteOrder(channel),
         )
       )
         return { code: 'channel.missing', place: `${owner.station.name}, ${key}` }

@@ -14,6 +14,7 @@ import {
   signalFacts,
   type AddressMap,
   type ByteOrders,
+  type ChosenLayouts,
   type ControllerRow,
   type Id,
   type ModuleRow,
@@ -24,6 +25,7 @@ import {
   type StationRow,
 } from '../../plan/model'
 import type { Refusal } from '../../plan/refusals'
+import { placeText } from '../../vocabulary/data-place'
 
 type Found = { ok: true; addresses: AddressMap } | { ok: false; refusal: Refusal }
 type AddressedStation = Pick<StationRow, 'id' | 'networkId' | 'packsBits'>
@@ -130,9 +132,10 @@ export function putAllocated<T extends 'stations' | 'modules'>(
  *  stood there. */
 export type NewModule = Omit<
   ModuleRow,
-  'addresses' | 'plugged' | 'orders' | 'values' | 'iParameterSums' | 'monitored'
+  'addresses' | 'plugged' | 'layouts' | 'orders' | 'values' | 'iParameterSums' | 'monitored'
 > & {
   readonly plugged?: Plugged | undefined
+  readonly layouts?: ChosenLayouts | undefined
   readonly orders?: ByteOrders
   readonly values?: ParameterChoices
   readonly monitored?: Monitored
@@ -157,12 +160,17 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
     draft,
     catalog,
     station,
-    layoutOfPlaced(catalog, station.file, module, { plugged, values }),
+    layoutOfPlaced(catalog, station.file, module, {
+      plugged,
+      values,
+      layouts: row.layouts ?? {},
+    }),
   )
   if (!found.ok) return found.refusal
   putAllocated(draft, 'modules', {
     ...row,
     plugged,
+    layouts: row.layouts ?? {},
     orders: row.orders ?? {},
     values,
     iParameterSums: {},
@@ -200,7 +208,7 @@ export function whyNotPlaced(draft: Draft, catalog: Catalog, row: NewModule): Re
 export function layoutOfRow(
   catalog: Catalog,
   station: StationRow,
-  row: Pick<ModuleRow, 'module' | 'plugged' | 'values'>,
+  row: Pick<ModuleRow, 'module' | 'plugged' | 'values' | 'layouts'>,
 ): Layout | null {
   const module = findModule(catalog, station.file, row.module)
   return module && layoutOfPlaced(catalog, station.file, module, row)
@@ -232,6 +240,7 @@ export function pluggedInto(
     if (submodule !== null)
       plugged[subslot] = old?.submodule === submodule ? old : { submodule, file: '', device: '' }
   }
+  for (const key in before) if (key.startsWith('p')) plugged[key] = before[key]!
   // Devices below ports that are built in.
   for (const { subslot } of owner.submodules) {
     const old = before[subslot ?? 1]
@@ -317,12 +326,6 @@ export function keepsChannel(
 export function channelsByPlace(layout: Layout | null): ReadonlyMap<string, Channel> {
   return new Map((layout?.channels ?? []).map((channel) => [placeText(channel), channel]))
 }
-
-export const placeText = ({
-  subslot,
-  direction,
-  offsetBits,
-}: Pick<Channel, 'subslot' | 'direction' | 'offsetBits'>) => `${subslot} ${direction} ${offsetBits}`
 
 /** Whether data that take as much stand in the same subslots, so that addresses can stay. */
 export function sameBlocks(a: Layout['blocks'], b: Layout['blocks'], packs: boolean): boolean {

@@ -6,14 +6,8 @@ import type { SignalFacts, SignalPlace, SignalRow } from '../../plan/model'
 import { namePartner, signalsWithPartner } from '../../plan/partners'
 import type { Refusal } from '../../plan/refusals'
 import { tagIdentity } from '../../tags/identifier'
-import {
-  channelsByPlace,
-  layoutOfOwner,
-  layoutOfRow,
-  layoutOfStation,
-  placeText,
-  withKind,
-} from './placing'
+import { placeText } from '../../vocabulary/data-place'
+import { channelsByPlace, layoutOfOwner, layoutOfRow, layoutOfStation, withKind } from './placing'
 
 export const signalHandlers: {
   editSignals: Handler<'editSignals'>
@@ -140,15 +134,12 @@ function whyNotThere(draft: Draft, catalog: Catalog, place: SignalPlace): Refusa
   const row = modules[place.moduleId]
   const layout = row ? layoutOfRow(catalog, station, row) : layoutOfStation(catalog, station)
   if (!layout) return { code: 'file.missing', file: station.file }
-  const exists = layout.channels.some(
-    ({ subslot, direction, offsetBits }) =>
-      subslot === place.subslot && direction === place.direction && offsetBits === place.offsetBits,
-  )
+  const exists = layout.channels.some((channel) => placeText(channel) === placeText(place))
   return exists ? null : { code: 'channel.missing', place: wordPlace(place) }
 }
 
-function keyOf({ moduleId, subslot, direction, offsetBits }: SignalPlace): string {
-  return `${moduleId}/${subslot}/${direction}/${offsetBits}`
+function keyOf(place: SignalPlace): string {
+  return `${place.moduleId}/${placeText(place)}`
 }
 
 function samePlace(a: SignalPlace, b: SignalPlace | null): boolean {

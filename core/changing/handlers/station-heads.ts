@@ -44,7 +44,12 @@ export function replaceHead(
     head.file,
     plugged,
   )
-  const newHead = layoutOfHead(catalog, device, { ...head, plugged, values })
+  const newHead = layoutOfHead(catalog, device, {
+    ...head,
+    plugged,
+    values,
+    layouts: station.layouts,
+  })
   const signals = Object.values(group.signals)
   unplaceSignals(draft, catalog, signals)
   for (const id in group.modules) draft.remove('modules', id)
@@ -102,7 +107,11 @@ function takenOver(
   if (!module) return null
   const plugged = pluggedInto(module, row.plugged, old)
   const values = carryValues(catalog, oldFile, row, newFile, { module: module.key, plugged })
-  const layout = layoutOfPlaced(catalog, newFile, module, { plugged, values })
+  const layout = layoutOfPlaced(catalog, newFile, module, {
+    plugged,
+    values,
+    layouts: row.layouts,
+  })
   const wasLayout = old && layoutOfPlaced(catalog, oldFile, old, row)
   return {
     module,

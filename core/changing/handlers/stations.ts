@@ -178,7 +178,14 @@ type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'co
   Partial<
     Pick<
       StationRow,
-      'railMm' | 'plugged' | 'packsBits' | 'switches' | 'orders' | 'values' | 'monitored'
+      | 'railMm'
+      | 'plugged'
+      | 'layouts'
+      | 'packsBits'
+      | 'switches'
+      | 'orders'
+      | 'values'
+      | 'monitored'
     >
   > & {
     name?: string | undefined
@@ -231,7 +238,13 @@ function putStation(
     draft,
     catalog,
     { id, networkId: network.id, packsBits: packs },
-    layoutOfHead(catalog, device, { file, connection, plugged, values }),
+    layoutOfHead(catalog, device, {
+      file,
+      connection,
+      plugged,
+      values,
+      layouts: wishes.layouts ?? {},
+    }),
   )
   if (!found.ok) return found.refusal
   putAllocated(draft, 'stations', {
@@ -243,6 +256,7 @@ function putStation(
     connection,
     comment,
     plugged,
+    layouts: wishes.layouts ?? {},
     addresses: found.addresses,
     name: name ?? free!.name,
     settings: stationSettingsFor(kind, { ip: free?.ip, ...settings }),
@@ -293,6 +307,7 @@ function copyContent(
       slot: row.slot,
       module: row.module,
       plugged: row.plugged,
+      layouts: row.layouts,
       orders: row.orders,
       values: row.values,
       monitored: row.monitored,

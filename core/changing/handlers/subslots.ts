@@ -1,8 +1,14 @@
 import { protocolOf } from '../../protocols/registry'
 import { bitAddressOf, isFixed, withAddress } from '../../image/image'
 import { findDevice, findModule, findSubmodule, type Catalog } from '../../catalog/catalog'
-import type { DataBlock } from '../../catalog/layout'
-import { layoutOfHead, layoutOfPlaced } from '../../catalog/placed'
+import { layoutOfSubmodules, type DataBlock, type Layout } from '../../catalog/layout'
+import {
+  blocksOfHead,
+  layoutOfHead,
+  layoutOfPlaced,
+  portKey,
+  submodulesOf,
+} from '../../catalog/placed'
 import type { Device, Module } from '../../catalog/model'
 import type { Handler } from '../handler'
 import type { CommandOf } from '../../plan/commands'
@@ -13,7 +19,54 @@ import { nextPortCycle, portCycleOctet } from '../../parameters/port-cycle'
 import { withOwnDestinations } from '../../safety/destinations'
 import { addressesFor, moduleAddresses, unplaceLost } from './placing'
 
-export const subslotHandlers: { setSubslot: Handler<'setSubslot'> } = {
+export const subslotHandlers: {
+  setSubslot: Handler<'setSubslot'>
+  setPort: Handler<'setPort'>
+} = {
+  setPort: (draft, catalog, { moduleId, port, file, device: deviceKey, cycleUs: wished }) => {
+    const row = draft.get('modules', moduleId)
+    const group = draft.plan.stations[row?.stationId ?? moduleId]
+    if (!group) return { code: 'row.missing', what: 'module', id: moduleId }
+    const { station } = group
+    const owner = row
+      ? findModule(catalog, station.file, row.module)
+      : findDevice(catalog, station.file, station.device)
+    if (!owner) return { code: 'file.missing', file: station.file }
+    const decided = row ?? station
+    const blocksWith = (plugged: Plugged) =>
+      row
+        ? submodulesOf(catalog, station.file, owner, { ...row, plugged })
+        : blocksOfHead(catalog, owner as Device, { ...station, plugged })
+    const { [portKey(port)]: old, ...others } = decided.plugged
+    const isThere = blocksWith(others).some(({ inputs, outputs }) =>
+      [...inputs, ...outputs].some((item) => item.port === port),
+    )
+    if (!isThere) return { code: 'port.missing', port, module: owner.name }
+    const cycleUs = wished ?? (file === '' ? 0 : (old?.cycleUs ?? 0))
+    const whyNot =
+      whyNotCycle(cycleUs) ?? (file === '' ? null : whyNotBelow(catalog, file, deviceKey))
+    if (whyNot) return whyNot
+    const plugged: Plugged =
+      file === ''
+        ? others
+        : {
+            ...others,
+            [portKey(port)]: {
+              submodule: '',
+              file,
+              device: deviceKey,
+              ...(cycleUs > 0 && { cycleUs }),
+            },
+          }
+    const [before, after] = [decided.plugged, plugged].map((parts) =>
+      layoutOfSubmodules(blocksWith(parts)),
+    ) as [Layout, Layout]
+    if (row) draft.put('modules', { ...row, plugged })
+    else draft.put('stations', { ...station, plugged })
+    unplaceLost(draft, group.signals, moduleId, before, after)
+    return null
+  },
+
   setSubslot: (draft, catalog, command) => {
     const { moduleId, subslot, submodule, file, device } = command
     const row = draft.get('modules', moduleId)
@@ -108,14 +161,25 @@ function whyNotPlugged(
       module: owner.name,
       submodule: nameOf(described.fixed),
     }
-  if (cycleUs && portCycleOctet(cycleUs) === null)
-    return { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
+  const whyNotSo = whyNotCycle(cycleUs ?? 0)
+  if (whyNotSo) return whyNotSo
   if (file === '') return null
-  if (!catalog.has(file)) return { code: 'file.missing', file }
   const port = described
     ? findSubmodule(catalog, station.file, submodule)
     : owner.submodules.find((one) => (one.subslot ?? 1) === subslot)
   if (!port || !carriesOctets(port)) return { code: 'port.none', subslot, module: owner.name }
+  return whyNotBelow(catalog, file, key)
+}
+
+function whyNotCycle(cycleUs: number): Refusal | null {
+  return cycleUs > 0 && portCycleOctet(cycleUs) === null
+    ? { code: 'port.cycle', ms: cycleUs / 1000, nextMs: (nextPortCycle(cycleUs) ?? 0) / 1000 }
+    : null
+}
+
+/** Why a device cannot stand below a port; null where it can. */
+function whyNotBelow(catalog: Catalog, file: string, key: string): Refusal | null {
+  if (!catalog.has(file)) return { code: 'file.missing', file }
   const device = findDevice(catalog, file, key)
   if (!device) return { code: 'device.missing', device: key }
   return Object.keys(protocolOf(device).kinds).length === 0

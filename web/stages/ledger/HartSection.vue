@@ -43,9 +43,7 @@ function nameVariables(): void {
       id: newId(),
       place: {
         moduleId: listed!.module.id,
-        subslot: channel!.subslot,
-        direction: channel!.direction,
-        offsetBits: channel!.offsetBits,
+        ...placeOf(channel!),
       },
       tag: `${tag}_${name}`,
       comment: `${comment}, ${words.replace(/,.*/, '')}`,

@@ -219,15 +219,14 @@ class ChannelRow implements LedgerRow {
 
   get key(): string {
     const { module, channel } = this.listed
-    return `${module.id}/${channel.subslot}/${channel.direction}/${channel.offsetBits}`
+    return `${module.id}/${placeText(channel)}`
   }
   get signalId(): string | null {
     return this.listed.signal?.id ?? null
   }
   get place(): SignalPlace {
     const { module, channel } = this.listed
-    const { subslot, direction, offsetBits } = channel
-    return { moduleId: module.id, subslot, direction, offsetBits }
+    return { moduleId: module.id, ...placeOf(channel) }
   }
   get station(): string {
     return this.look.view.station.name

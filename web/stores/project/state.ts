@@ -1,10 +1,10 @@
 import { computed, ref, shallowRef, type ComputedRef } from 'vue'
 import {
+  catalogFor,
   applyChanges,
   applyCommand,
   createChecker,
   derive,
-  supplemented,
   type Catalog,
   type Derived,
   type Plan,
@@ -44,7 +44,7 @@ export class ProjectState {
 
   constructor(catalogs: () => Catalog) {
     this.catalog = computed(() =>
-      supplemented(catalogs(), this.plan.value?.project.supplements ?? none),
+      this.plan.value ? catalogFor(this.plan.value.project, catalogs()) : catalogs(),
     )
     this.derived = computed(() => this.plan.value && derive(this.plan.value, this.catalog.value))
   }

@@ -79,13 +79,12 @@ const isInside = computed(() =>
 
 function setTag(channel: Channel, tag: string) {
   const signal = signalOn(props.module, channel)
-  const { subslot, direction, offsetBits } = channel
   project.run({
     type: 'editSignals',
     edits: [
       {
         id: signal?.id ?? newId(),
-        place: { moduleId: props.module.id, subslot, direction, offsetBits },
+        place: { moduleId: props.module.id, ...placeOf(channel) },
         tag,
       },
     ],
@@ -204,7 +203,7 @@ const rangeOf = (block: DataBlock) => {
       <tbody>
         <tr
           v-for="{ channel, address, register, signal } in channels.slice(0, drawn)"
-          :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`"
+          :key="placeText(channel)"
         >
           <td class="mono">{{ address }}</td>
           <td v-if="hasRegisters" class="mono register">{{ register }}</td>

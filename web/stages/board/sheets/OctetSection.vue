@@ -50,11 +50,11 @@ const rows = computed(() =>
       image,
       seen,
     } = passage(Number.isFinite(value) ? value : 0, channel.bits, numberKindOf(channel.holds), {
-      wire: wire.value,
+      wire: channel.order ?? wire.value,
       turn,
       program: program.value,
     })
-    const needed = turnNeeded(channel.bits, wire.value, program.value)
+    const needed = turnNeeded(channel.bits, channel.order ?? wire.value, program.value)
     return {
       channel,
       turn,
@@ -69,11 +69,7 @@ const set = (channels: readonly Channel[], turn: Turn) =>
   project.run({
     type: 'setByteOrder',
     moduleId: props.module.id,
-    values: channels.map(({ subslot, direction, offsetBits }) => ({
-      subslot,
-      direction,
-      offsetBits,
-    })),
+    values: channels.map(placeOf),
     turn,
   })
 const orderWords = {
@@ -123,7 +119,7 @@ const orderWords = {
       <tbody>
         <tr
           v-for="{ channel, turn, sent, image, seen, isWrong } in rows"
-          :key="`${channel.subslot}${channel.direction}${channel.offsetBits}`"
+          :key="placeText(channel)"
         >
           <td>{{ channel.name }}</td>
           <td>
