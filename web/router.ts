@@ -44,6 +44,16 @@ export const router = createRouter({
           name: 'parameters',
           component: () => import('./stages/parameters/ParametersPage.vue'),
         },
+        {
+          path: 'layout',
+          name: 'layout',
+          component: () => import('./stages/layout/DataLayoutPage.vue'),
+        },
+        {
+          path: 'ports',
+          name: 'ports',
+          component: () => import('./stages/ports/PortsPage.vue'),
+        },
         { path: 'range', name: 'range', component: () => import('./stages/range/RangeBench.vue') },
         { path: 'list', name: 'list', component: () => import('./stages/list/ListImport.vue') },
         {

@@ -62,13 +62,14 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     parameters: parts.parameters ?? none,
     currentMa: parts.currentMa ?? null,
   }
-  const { placement, terminals, electrical } = parts
-  return placement || terminals || electrical
+  const { placement, terminals, electrical, dictionary } = parts
+  return placement || terminals || electrical || dictionary
     ? {
         ...made,
         ...(placement && { placement }),
         ...(terminals && { terminals }),
         ...(electrical && { electrical }),
+        ...(dictionary && { dictionary }),
       }
     : made
 }

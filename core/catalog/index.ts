@@ -13,6 +13,7 @@ export {
   describedBlock,
   describedItems,
   faultsOfFields,
+  withFields,
   wordFieldFault,
   type DataOfBlock,
   type FieldFault,

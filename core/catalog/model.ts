@@ -263,6 +263,8 @@ export interface Module {
   readonly submodules: readonly Submodule[]
   readonly subslots: readonly Subslot[]
   readonly parameters: readonly ParameterRecord[]
+  /** EtherCAT: objects of its dictionary that may be written. */
+  readonly dictionary?: readonly ParameterRecord[]
   readonly currentMa: number | null
   /** Where it may stand among other modules; device sheets only. */
   readonly placement?: ModulePlacement
@@ -329,6 +331,8 @@ export interface ParameterRecord {
   /** Whether the index grows from slot to slot (EtherCAT). */
   readonly dependsOnSlot?: boolean
   readonly name?: string
+  /** Sent only where somebody chose a value of it: writable objects of a dictionary. */
+  readonly isOptional?: true
   readonly length: number
   readonly bytes: string
   readonly parameters: readonly Parameter[]

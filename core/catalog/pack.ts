@@ -17,6 +17,7 @@ const sharedFields: ReadonlySet<string> = new Set([
   'slots',
   'pdos',
   'objects',
+  'dictionary',
   'layouts',
 ])
 

@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/catalog'
-import { encodePlaced, recordsOfPlaced } from '../parameters/placed'
+import { encodePlaced, isSent, recordsOfPlaced } from '../parameters/placed'
 import type { WireRecord } from '../protocols/wire'
 import { fromHex } from '../vocabulary/hex'
 import type { DerivedStation } from './derive'
@@ -13,13 +13,16 @@ export function recordsOnWire(
   return modules.flatMap(({ id, slot, row, described, plugged }) => {
     if (!described) return []
     const { values } = row ?? station
-    return recordsOfPlaced(catalog, station.file, described, plugged).map((placed) => ({
-      moduleId: id,
-      slot,
-      isHead: row === null,
-      key: placed.key,
-      record: placed.record,
-      bytes: fromHex(encodePlaced(placed, values[placed.key]).bytes),
-    }))
+    const placed = recordsOfPlaced(catalog, station.file, described, plugged)
+    return placed
+      .filter((one) => isSent(one, values[one.key]))
+      .map((placed) => ({
+        moduleId: id,
+        slot,
+        isHead: row === null,
+        key: placed.key,
+        record: placed.record,
+        bytes: fromHex(encodePlaced(placed, values[placed.key]).bytes),
+      }))
   })
 }

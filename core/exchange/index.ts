@@ -30,5 +30,11 @@ export {
   type ListField,
   type Mapping,
 } from './list-import'
-export { readLayoutTable, writeLayoutTable, type LayoutTable } from './layout-table'
+export {
+  readLayoutTable,
+  readOffset,
+  wordOffset,
+  writeLayoutTable,
+  type LayoutTable,
+} from './layout-table'
 export { readList, type ListTable } from './list-reading'

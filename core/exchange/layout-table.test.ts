@@ -59,7 +59,7 @@ describe('a table of fields', () => {
       'Offset\tType\tOrder\n0\tINT\tmiddle',
       'Line 2: "middle" is no order of octets; big and little are.',
     ],
-    ['9999\t8\tA', 'Line 1: 9999 is beyond the largest block.'],
+    ['9999\t8\tA', 'Line 1: "9999" is no offset; 3, 3.5 and 0x1F are some.'],
   ])('%j is told with its line, and the other rows are read', (text, sentence) =>
     expect(readLayoutTable(text).faults.map((one) => one.sentence)).toEqual([sentence]),
   )

@@ -90,15 +90,26 @@ function fieldOf(cell: (column: Column) => string): DataField | string {
 const wordNeed = (type: FieldType) => (type === 'port' ? 'a port' : `the type "${type}"`)
 
 function offsetOf(text: string, bitText: string): number | string {
-  const [, octetText = '', behind = ''] = /^([^.:]*)(?:[.:](\d+))?$/.exec(text) ?? []
-  const octet = text === '' && bitText !== '' ? 0 : numberOf(octetText)
-  const bit = bitText === '' ? (behind === '' ? 0 : Number(behind)) : numberOf(bitText)
-  if (octet === null || octet < 0) return `"${text}" is no offset; 3, 3.5 and 0x1F are some`
-  if (bit === null || bit < 0 || (text !== '' && bit > 63))
-    return `"${bitText || behind}" is no bit from 0 to 63`
-  const offset = octet * 8 + bit
-  return offset < blockBits ? offset : `${text} is beyond the largest block`
+  if (bitText === '') return readOffset(text) ?? `"${text}" is no offset; 3, 3.5 and 0x1F are some`
+  const octet = text === '' ? 0 : readOffset(text)
+  const bit = numberOf(bitText)
+  if (octet === null || octet % 8 !== 0) return `"${text}" is no octet; 3 and 0x1F are some`
+  if (bit === null || octet + bit >= blockBits) return `"${bitText}" is no bit of it`
+  return octet + bit
 }
+
+/** A place as octet and bit, `3.5`, or an octet alone, `0x1F`, in bits; null where it is none or
+ *  beyond the largest block. */
+export function readOffset(text: string): number | null {
+  const [, octetText = '', bit = '0'] = /^([^.:]+)(?:[.:](\d{1,2}))?$/.exec(text.trim()) ?? []
+  const octet = numberOf(octetText)
+  if (octet === null || Number(bit) > 63) return null
+  const offset = octet * 8 + Number(bit)
+  return offset < blockBits ? offset : null
+}
+
+/** The inverse: `3.5`. */
+export const wordOffset = (offsetBits: number) => `${offsetBits >> 3}.${offsetBits & 7}`
 
 function numberOf(text: string): number | null {
   if (/^(0x|#x)[0-9a-f]+$/i.test(text)) return parseInt(text.replace(/^(0x|#x)/i, ''), 16)
@@ -119,7 +130,7 @@ function separatorOf(text: string): string {
 /** Fields as a table with headings, tabs between: what `readLayoutTable` reads. */
 export function writeLayoutTable(fields: readonly DataField[]): string {
   const rows = fields.map((field) => [
-    `${field.offsetBits >> 3}.${field.offsetBits & 7}`,
+    wordOffset(field.offsetBits),
     String(field.bits),
     field.name,
     wordFieldType(field),

@@ -2,6 +2,7 @@ import { protocolOf } from '../protocols/registry'
 import type { Derived } from '../derive/derive'
 import {
   encodePlaced,
+  isSent,
   menuPath,
   portCycleOctet,
   recordsOfPlaced,
@@ -24,8 +25,10 @@ export function parameterTable(derived: Derived): SheetTable {
         view.station.file,
         module.described,
         module.plugged,
-      ).flatMap(({ key, owner, record }) =>
-        record.parameters.map((parameter) => {
+      ).flatMap((placed) => {
+        const { key, owner, record } = placed
+        if (!isSent(placed, values[key])) return []
+        return record.parameters.map((parameter) => {
           const chosen = values[key]?.[parameter.key]
           const value = chosen ?? parameter.default
           return [
@@ -40,8 +43,8 @@ export function parameterTable(derived: Derived): SheetTable {
             `${parameter.offsetBytes}.${parameter.offsetBits}`,
             parameter.bits,
           ]
-        }),
-      )
+        })
+      })
     }),
   )
   return {
@@ -70,20 +73,17 @@ export function recordTable(derived: Derived): SheetTable {
     view.modules.flatMap((module) => {
       if (!module.described) return []
       const { values, sums } = choicesOf(view, module)
-      return recordsOfPlaced(
-        derived.catalog,
-        view.station.file,
-        module.described,
-        module.plugged,
-      ).map((placed) => [
-        view.station.name,
-        module.slot,
-        module.described!.name,
-        placed.owner,
-        placed.record.index,
-        placed.record.length,
-        encodePlaced(placed, values[placed.key], sums[placed.subslot ?? 1]?.crc ?? 0).bytes,
-      ])
+      return recordsOfPlaced(derived.catalog, view.station.file, module.described, module.plugged)
+        .filter((placed) => isSent(placed, values[placed.key]))
+        .map((placed) => [
+          view.station.name,
+          module.slot,
+          module.described!.name,
+          placed.owner,
+          placed.record.index,
+          placed.record.length,
+          encodePlaced(placed, values[placed.key], sums[placed.subslot ?? 1]?.crc ?? 0).bytes,
+        ])
     }),
   )
   return {

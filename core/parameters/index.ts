@@ -1,5 +1,5 @@
 export { carriedTo } from './carry'
-export { encodePlaced, recordsOfPlaced, type PlacedRecord } from './placed'
+export { encodePlaced, isSent, recordsOfPlaced, type PlacedRecord } from './placed'
 export {
   decodeRecord,
   encodeRecord,

@@ -2,12 +2,13 @@ import type { Catalog } from '../catalog/catalog'
 import { findDevice } from '../catalog/catalog'
 import type { Device, Module, ParameterRecord } from '../catalog/model'
 import { oncePlaced, submodulesOf, type PluggedParts } from '../catalog/placed'
+import { isEmpty } from '../vocabulary/records'
 import { isFailSafeRecord, withParameterCrc } from './f-parameters'
 import { encodeRecord, type EncodedRecord, type ParameterValues } from './record'
 
 /** A parameter record of something that stands in a plan. */
 export interface PlacedRecord {
-  /** Unique within the head or module: subslot (`m`: the module itself, `2p`: the device below port
+  /** Unique within the head or module: subslot (`m`: the module itself, `d`: its dictionary, `2p`: the device below port
    *  2, `p2p`: that below a port among other data), index, subindex. */
   readonly key: string
   readonly subslot: number | null
@@ -68,6 +69,7 @@ const placedRecords = oncePlaced(
         )
     }
     add('m', null, { name: owner.name, safety: false }, owner.parameters)
+    add('d', null, { name: owner.name, safety: false }, dictionaryOf(owner))
     for (const submodule of submodulesOf(catalog, file, owner, choices)) {
       const subslot = submodule.subslot ?? 1
       add(String(subslot), subslot, submodule, submodule.parameters)
@@ -77,6 +79,17 @@ const placedRecords = oncePlaced(
     return placed as readonly PlacedRecord[]
   },
 )
+
+/** Objects of a dictionary that may be written, of a device or one of its modules. */
+function dictionaryOf(owner: Module | Device): readonly ParameterRecord[] {
+  if ('ethercat' in owner) return owner.ethercat.dictionary
+  return ('dictionary' in owner && owner.dictionary) || []
+}
+
+/** Whether a record is sent: always, but for what is sent only with a value that somebody chose. */
+export function isSent({ record }: PlacedRecord, values: ParameterValues | undefined): boolean {
+  return record.isOptional !== true || (values !== undefined && !isEmpty(values))
+}
 
 /** The record as the device gets it: chosen values over the description's, the check sums of F
  *  parameters computed. A value that the description does not allow is told, and its default is

@@ -184,6 +184,7 @@ export function sizeOfDevice({ limits }: Device): { inputBytes: number; outputBy
 
 /** Whether a device can stand below a submodule: what it carries are plain octets. */
 export function carriesOctets(port: Submodule): boolean {
+  if ([...port.inputs, ...port.outputs].some((item) => item.port !== undefined)) return false
   const { channels } = layoutOfSubmodules([port])
   // One item a direction: an octet string that only a device gives a meaning, and not status octets
   // with names of their own.

@@ -12,6 +12,7 @@ export {
 } from './meaning'
 export { readRange, sameRange, wordRange, type ElectricalRange } from './electrical-range'
 export { parseValueList, formatValueList, inRanges, type ValueRange } from './value-list'
+export { portModeOf, portModes, portModeWords, portNumberIn, type PortMode } from './port'
 export { placeOf, placeText, type DataPlace } from './data-place'
 export {
   blockBits,

@@ -1,6 +1,7 @@
 import { cipTypeOf } from '../../catalog/cip-types'
 import type { DataItem, Parameter, ParameterRecord } from '../../catalog/model'
 import { encodeValue, type ValuePlace } from '../../parameters'
+import { portNumberIn } from '../../vocabulary/port'
 import type { Problems } from '../../vocabulary/problem'
 import type { Entry } from './entries'
 import { parseEdsNumber } from './numbers'
@@ -81,19 +82,7 @@ export class Assemblies {
 
   items(name: string): DataItem[] {
     return this.layOut(name.toLowerCase(), 0).members.flatMap(({ offset, bits, parameter }) =>
-      parameter
-        ? [
-            {
-              name: parameter.name,
-              type: parameter.type,
-              holds: cipTypeOf(parameter.type)?.holds ?? 'other',
-              offsetBits: offset,
-              bits,
-              asBits: cipTypeOf(parameter.type)?.holds === 'word' && bits > 1,
-              channels: [],
-            },
-          ]
-        : [],
+      parameter ? [itemOf(parameter, offset, bits)] : [],
     )
   }
 
@@ -214,6 +203,29 @@ export class Assemblies {
       return nothing
     }
     return this.layOut(key, depth + 1)
+  }
+}
+
+/** The widest number or row of bits (LWORD, CIP Vol. 1, App. C); what is longer are octets. */
+const widest = 64
+
+function itemOf(
+  { name, type }: Pick<Parameter, 'name' | 'type'>,
+  offsetBits: number,
+  bits: number,
+): DataItem {
+  const holds = bits > widest ? 'other' : (cipTypeOf(type)?.holds ?? 'other')
+  const port =
+    holds === 'other' && offsetBits % 8 === 0 && bits % 8 === 0 ? portNumberIn(name) : null
+  return {
+    name,
+    type,
+    holds,
+    offsetBits,
+    bits,
+    asBits: holds === 'word' && bits > 1,
+    channels: [],
+    ...(port !== null && { port }),
   }
 }
 

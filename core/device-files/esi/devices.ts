@@ -1,6 +1,7 @@
 import { makeDevice, makeModule, noLimits } from '../../catalog/blank'
 import type { Device, Slot } from '../../catalog/model'
 import { child, children, type XmlElement } from '../xml-records'
+import { writableObjects } from './dictionary'
 import { hex, keyOf } from './numbers'
 import type { Reading } from './reading'
 import { readSlots } from './slots'
@@ -60,6 +61,7 @@ export function readModule(reading: Reading, element: XmlElement): void {
   const key = reading.uniqueKey(hex(ident), element)
   const name = texts.of(element, 'Name')
   const submodules = pdos.submodule(element, `${key}.pdos`, name)
+  const dictionary = writableObjects(reading, element)
   const moduleClass = type.attributes['ModuleClass'] ?? null
   modules.push({
     class: moduleClass,
@@ -73,6 +75,7 @@ export function readModule(reading: Reading, element: XmlElement): void {
       outputBytes: submodules[0]?.outputBytes ?? 0,
       submodules,
       parameters: initCommands(reading, element),
+      ...(dictionary.length > 0 && { dictionary }),
       currentMa: backplaneCurrent(reading, element),
     }),
   })

@@ -1,5 +1,6 @@
 import type { DataItem, Pdo, Submodule } from '../../catalog/model'
 import { makeSubmodule } from '../../catalog/blank'
+import { portNumberIn } from '../../vocabulary/port'
 import type { Attributes } from '../xml-attributes'
 import { child, children, type XmlElement } from '../xml-records'
 import { dataKindOf } from './data-types'
@@ -71,6 +72,7 @@ export class Pdos {
           bits: length,
           asBits: false,
           channels: [],
+          ...portOf(type, bits, length, `${name} ${this.texts.of(entry, 'Name')}`),
         })
       }
       bits += length
@@ -91,6 +93,13 @@ export class Pdos {
       objects,
     }
   }
+}
+
+/** Whole octets without a type of a number that are named after a port are that port's. */
+function portOf(type: string, offset: number, bits: number, name: string): { port?: number } {
+  if (dataKindOf(type) !== 'other' || offset % 8 !== 0 || bits % 8 !== 0) return {}
+  const port = portNumberIn(name)
+  return port === null ? {} : { port }
 }
 
 /** PDOs with a sync manager make the default assignment, bit after bit, sync manager by sync

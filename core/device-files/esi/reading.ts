@@ -1,4 +1,4 @@
-import type { Device, DictionaryObject, Module, Slot } from '../../catalog/model'
+import type { Device, DictionaryObject, Module, ParameterRecord, Slot } from '../../catalog/model'
 import { Problems, type Position } from '../../vocabulary/problem'
 import { Attributes } from '../xml-attributes'
 import type { XmlElement } from '../xml-records'
@@ -40,6 +40,8 @@ export class Reading {
   readonly keys = new Set<string>()
   /** Dictionaries that were read already; revisions share them. */
   readonly dictionaries = new WeakMap<XmlElement, DictionaryObject[]>()
+  /** What of them may be written. */
+  readonly writable = new WeakMap<XmlElement, readonly ParameterRecord[]>()
   version: string | null = null
   root = ''
 

@@ -1,6 +1,7 @@
 import type { DictionaryObject, EthercatTraits, ParameterRecord } from '../../catalog/model'
 import { parseOctets, toHex } from '../../vocabulary/hex'
 import { child, children, listed, type XmlElement } from '../xml-records'
+import { writableObjects } from './dictionary'
 import { textOf } from './local-texts'
 import type { Reading } from './reading'
 
@@ -56,6 +57,7 @@ export function traits(reading: Reading, element: XmlElement): EthercatTraits {
       listed(dictionary, 'Objects', 'Object').length > 0
         ? dictionaryOf(reading, child(dictionary, 'Objects')!)
         : [],
+    dictionary: writableObjects(reading, element),
   }
 }
 

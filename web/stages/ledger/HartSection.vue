@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  placeOf,
   channelAddress,
   formatAddress,
   hartItems,

@@ -1,4 +1,6 @@
 import {
+  placeOf,
+  placeText,
   channelAddress,
   channelsOfStation,
   deviceNotations,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { DerivedModule } from '@kataxis/core'
+import { isSent, type DerivedModule } from '@kataxis/core'
 import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import ChooseFrom from '../../parts/ChooseFrom.vue'
@@ -35,6 +35,9 @@ const lit = ref<string | null>(null)
 const litIn = (record: string) =>
   lit.value?.startsWith(`${record}/`) ? lit.value.slice(record.length + 1) : null
 const hasOwners = computed(() => new Set(records.value.map(({ owner }) => owner)).size > 1)
+const sent = computed(() =>
+  records.value.filter((placed) => isSent(placed, page.values.value[placed.key])),
+)
 const count = computed(() => groups.value.reduce((sum, { rows }) => sum + rows.length, 0))
 const drawn = useGrowing(id, () => count.value, 22, 40)
 const shown = computed(() => {
@@ -60,6 +63,8 @@ const hasParameters = (described: DerivedModule['described']) =>
   described !== null &&
   described !== undefined &&
   (described.parameters.length > 0 ||
+    ('dictionary' in described && described.dictionary !== undefined) ||
+    ('ethercat' in described && described.ethercat.dictionary.length > 0) ||
     described.submodules.some(({ parameters }) => parameters.length > 0))
 const neighbours = computed(
   () =>
@@ -168,10 +173,10 @@ function lightOf(record: string, parameter: string): void {
       <aside tabindex="0" aria-label="Octets">
         <FailSafePanel v-for="part in parts" :key="part.placed.key" :part="part" />
         <PortPanel :view="found.view" :module="found.module" />
-        <section v-if="records.length > 0" class="octets">
+        <section v-if="sent.length > 0" class="octets">
           <h2>As the device gets it</h2>
           <RecordOctets
-            v-for="placed in records"
+            v-for="placed in sent"
             :key="placed.key"
             :placed="placed"
             :bytes="encoded.get(placed.key) ?? ''"

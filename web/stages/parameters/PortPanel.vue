@@ -3,8 +3,11 @@ import {
   hexOctet,
   plural,
   portCycleOctet,
+  portMode,
   recordsOfPlaced,
+  setPortCommand,
   subslotsOf,
+  switchOffUnused,
   wordBytes,
   type DerivedModule,
   type DerivedStation,
@@ -29,46 +32,41 @@ const ports = computed(() =>
   ),
 )
 const unused = computed(() =>
-  ports.value.filter(({ submodule, below, isFixed }) => !isFixed && submodule !== '' && !below),
+  switchOffUnused(project.catalog, props.view, props.module, ports.value),
 )
-const set = (subslot: number, submodule: string, below: SubslotView['below']) =>
-  project.run({
-    type: 'setSubslot',
-    moduleId: props.module.id,
-    subslot,
-    submodule,
-    file: submodule === '' ? '' : (below?.file ?? ''),
-    device: submodule === '' ? '' : (below?.device ?? ''),
-  })
+const modes = computed(() =>
+  ports.value.map((port) => ({
+    port,
+    ...portMode(project.catalog, props.view, props.module, port),
+  })),
+)
+const set = (port: SubslotView, submodule: string) =>
+  project.run(
+    setPortCommand(props.module.id, port, {
+      submodule,
+      below: submodule === '' ? null : port.below,
+    }),
+  )
 const emptyAll = () =>
   project.run({
     type: 'batch',
-    label: `Take the submodules out of ${unused.value.length} unused ports`,
-    commands: unused.value.map(({ subslot }) => ({
-      type: 'setSubslot' as const,
-      moduleId: props.module.id,
-      subslot,
-      submodule: '',
-      file: '',
-      device: '',
-    })),
+    label: `Switch ${unused.value.length} unused ports off`,
+    commands: [...unused.value],
   })
 const cycle = (device: Device) =>
   'ioLink' in device && device.ioLink.minCycleTimeUs !== null
     ? `${device.ioLink.minCycleTimeUs / 1000} ms at the shortest, ${device.ioLink.transmissionRate ?? ''}`
     : ''
-const setCycle = ({ subslot, submodule, below }: SubslotView, text: string) => {
+const setCycle = (port: SubslotView, text: string) => {
   const cycleUs = Math.round(Number(text.trim().replace(',', '.')) * 1000)
   if (Number.isFinite(cycleUs) && cycleUs >= 0 && cycleUs <= 132_800)
-    project.run({
-      type: 'setSubslot',
-      moduleId: props.module.id,
-      subslot,
-      submodule,
-      file: below!.file,
-      device: below!.device,
-      cycleUs,
-    })
+    project.run(
+      setPortCommand(props.module.id, port, {
+        submodule: port.submodule,
+        below: port.below,
+        cycleUs,
+      }),
+    )
   else
     project.tell(
       `The cycle time is “${text}”; milliseconds from 0.4 to 132.8 are needed, or nothing: as fast as the device can.`,
@@ -78,7 +76,7 @@ const wordCycle = (us: number) => (us === 0 ? '' : String(us / 1000))
 const octetOf = (us: number) => `0x${hexOctet(portCycleOctet(us) ?? 0)}`
 /** Where the master's own description has the cycle time among its parameters, that is what it is
  *  sent. */
-const cycleParameter = (subslot: number) =>
+const cycleParameter = ({ key, subslot }: SubslotView) =>
   (props.module.described
     ? recordsOfPlaced(
         project.catalog,
@@ -88,7 +86,7 @@ const cycleParameter = (subslot: number) =>
       )
     : []
   )
-    .filter((placed) => placed.subslot === subslot && !placed.key.startsWith(`${subslot}p`))
+    .filter((placed) => placed.subslot === subslot && !placed.key.startsWith(`${key}p`))
     .flatMap(({ record }) => record.parameters)
     .find(({ name }) => /cycle ?time/i.test(name))?.name ?? null
 /** An IODD counts bits from the last octet; manuals often count octets from the first. */
@@ -116,7 +114,7 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
         Switch {{ unused.length }} unused {{ plural(unused.length, 'port') }} off
       </NButton>
     </h2>
-    <div v-for="port in ports" :key="port.subslot" class="port">
+    <div v-for="{ port, uses, mode, parameter } in modes" :key="port.key" class="port">
       <h3>
         <span class="mono">{{ port.subslot }}</span>
         <PickField
@@ -130,11 +128,18 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
               label: `${one.name} · ${wordBytes(one)}`,
             })),
           ]"
-          @update:value="set(port.subslot, $event, port.below)"
+          @update:value="set(port, $event)"
+        />
+        <PickField
+          v-else-if="parameter"
+          :label="`Use of port ${port.subslot}`"
+          :value="mode"
+          :options="uses.map((use) => ({ value: use.mode, label: use.words }))"
+          @update:value="project.run(uses.find((use) => use.mode === $event)!.command)"
         />
         <span v-else>{{ port.name }}</span>
         <strong v-if="port.device">{{ port.device.name }}</strong><span
-          v-else-if="port.submodule === ''"
+          v-else-if="port.submodule === '' && !port.isFixed"
           class="quiet"
           >off</span
         ><span v-else class="quiet">no device below</span>
@@ -157,9 +162,8 @@ const places = ({ inputs, inputBytes }: DeviceData) =>
             {{ cycle(port.device) }}</span
           >
         </p>
-        <p v-if="cycleParameter(port.subslot)" class="quiet">
-          This master is sent its parameter “{{ cycleParameter(port.subslot) }}”; set the same
-          there.
+        <p v-if="cycleParameter(port)" class="quiet">
+          This master is sent its parameter “{{ cycleParameter(port) }}”; set the same there.
         </p>
         <BitStrip v-if="port.data" :data="port.data" from-end />
         <NTable v-if="port.data" size="small" :bordered="false">

@@ -8,6 +8,8 @@ import {
   kindOfChannel,
   newId,
   placeInFrames,
+  placeOf,
+  placeText,
   readTyped,
   signalOn,
   wordExtent,
@@ -18,7 +20,7 @@ import {
   type DerivedStation,
   type NotationName,
 } from '@kataxis/core'
-import { NCheckbox, NTable } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { tableChoices } from '../../../parts/choices'
 import EditField from '../../../parts/EditField.vue'
@@ -26,6 +28,7 @@ import LockedPart from '../../../parts/LockedPart.vue'
 import PickField from '../../../parts/PickField.vue'
 import TypedInput from '../../../parts/TypedInput.vue'
 import { useGrowing } from '../../../parts/useGrowing'
+import { useFocus } from '../../../stores/focus'
 import { useGuard } from '../../../stores/guard'
 import { useProject } from '../../../stores/project'
 import OctetSection from './OctetSection.vue'
@@ -33,6 +36,7 @@ import OctetSection from './OctetSection.vue'
 /** Addresses, channels and tags of a module, or of a head's own data. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule; notation: NotationName }>()
 const project = useProject()
+const { goTo } = useFocus()
 const channels = computed(() =>
   (props.module.layout?.channels ?? []).map((channel) => {
     const place = channelAddress(props.module, channel)
@@ -107,7 +111,7 @@ function setPlace({ subslot, direction }: DataBlock, text: string) {
     bit: place.bit,
   })
 }
-const placeOf = (block: DataBlock) =>
+const placedBlock = (block: DataBlock) =>
   [...props.view.blocks, ...props.view.inside].find(
     (one) =>
       one.module.id === props.module.id &&
@@ -137,7 +141,7 @@ const labelOf = ({ subslot, direction }: DataBlock) => {
   return `${direction === 'in' ? 'Inputs' : 'Outputs'}${isOneOfMany ? ` of ${subslot}` : ''} from`
 }
 const rangeOf = (block: DataBlock) => {
-  const placed = placeOf(block)
+  const placed = placedBlock(block)
   return placed
     ? wordExtent(block.direction, placed.byte * 8 + placed.bit, placed.bits, props.notation)
     : 'no address'
@@ -146,7 +150,15 @@ const rangeOf = (block: DataBlock) => {
 
 <template>
   <section v-if="module.layout && module.layout.blocks.length > 0">
-    <h2>Addresses</h2>
+    <div class="titled">
+      <h2>Addresses</h2>
+      <NButton
+        size="small"
+        @click="goTo('layout', { kind: module.row ? 'module' : 'station', id: module.id })"
+      >
+        Name the data …
+      </NButton>
+    </div>
     <LockedPart :why="guard.whyNotModule(view, module)">
       <div
         v-for="block in module.layout.blocks"
@@ -231,6 +243,7 @@ const rangeOf = (block: DataBlock) => {
 
 <style scoped>
 .titled {
+  display: flex;
   justify-content: space-between;
 }
 .counting {

@@ -4,6 +4,8 @@ import {
   hasByteOrder,
   numberKindOf,
   passage,
+  placeOf,
+  placeText,
   sameTurn,
   turnNames,
   turnNeeded,
@@ -117,10 +119,7 @@ const orderWords = {
         </tr>
       </thead>
       <tbody>
-        <tr
-          v-for="{ channel, turn, sent, image, seen, isWrong } in rows"
-          :key="placeText(channel)"
-        >
+        <tr v-for="{ channel, turn, sent, image, seen, isWrong } in rows" :key="placeText(channel)">
           <td>{{ channel.name }}</td>
           <td>
             <PickField

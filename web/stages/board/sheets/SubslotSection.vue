@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  setPortCommand,
   sizeOfDevice,
   submoduleFor,
   subslotsOf,
@@ -12,6 +13,7 @@ import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import DialogBox from '../../../parts/DialogBox.vue'
 import PickField from '../../../parts/PickField.vue'
+import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
 import HeadPicker, { type Head } from '../dialogs/HeadPicker.vue'
@@ -20,19 +22,14 @@ import HeadPicker, { type Head } from '../dialogs/HeadPicker.vue'
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
 const project = useProject()
 const shelf = useShelf()
+const { goTo } = useFocus()
 const subslots = computed(() => subslotsOf(project.derived!.catalog, props.view, props.module))
 const picking = ref<SubslotView | null>(null)
 
-const set = (subslot: number, submodule: string, file = '', device = '') =>
-  project.run({ type: 'setSubslot', moduleId: props.module.id, subslot, submodule, file, device })
-function plug({ subslot, below }: SubslotView, submodule: string) {
-  set(
-    subslot,
-    submodule,
-    submodule === '' ? '' : below?.file,
-    submodule === '' ? '' : below?.device,
-  )
-}
+const set = (port: SubslotView, submodule: string, below: SubslotView['below']) =>
+  project.run(setPortCommand(props.module.id, port, { submodule, below }))
+const plug = (port: SubslotView, submodule: string) =>
+  set(port, submodule, submodule === '' ? null : port.below)
 /** Below a port that is too narrow the smallest that has room is plugged with it. */
 async function putBelow(port: SubslotView, { sha256, key }: Head) {
   picking.value = null
@@ -48,15 +45,23 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
     isWide || port.isFixed
       ? null
       : submoduleFor(props.view.file, props.module.described, port.subslot, needs)
-  set(port.subslot, wider?.key ?? port.submodule, sha256, key)
+  set(port, wider?.key ?? port.submodule, { file: sha256, device: key })
 }
 </script>
 
 <template>
   <section v-if="subslots.length > 0">
-    <h2>Subslots and ports</h2>
+    <div class="titled">
+      <h2>Subslots and ports</h2>
+      <NButton
+        size="small"
+        @click="goTo('ports', { kind: module.row ? 'module' : 'station', id: module.id })"
+      >
+        All ports …
+      </NButton>
+    </div>
     <ul>
-      <li v-for="port in subslots" :key="port.subslot">
+      <li v-for="port in subslots" :key="port.key">
         <span class="number mono">{{ port.subslot }}</span>
         <PickField
           v-if="port.allowed.length > 0 && !port.isFixed"
@@ -72,7 +77,8 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
           @update:value="plug(port, $event)"
         />
         <span v-else
-          >{{ port.name }} <small>{{ wordBytes(port.size) }}, built in</small></span
+          >{{ port.name }}
+          <small>{{ wordBytes(port.size) }}{{ port.within ? '' : ', built in' }}</small></span
         >
         <span v-if="port.below" class="device">
           <span class="corner" aria-hidden="true">└</span
@@ -81,7 +87,7 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
           <NButton
             size="small"
             :aria-label="`Take the device off subslot ${port.subslot}`"
-            @click="set(port.subslot, port.submodule)"
+            @click="set(port, port.submodule, null)"
           >
             Take off
           </NButton>
@@ -108,6 +114,10 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
 </template>
 
 <style scoped>
+.titled {
+  display: flex;
+  justify-content: space-between;
+}
 ul {
   list-style: none;
   margin: 0;
