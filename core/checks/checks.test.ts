@@ -6,6 +6,7 @@ import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } fr
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules, wordFinding } from './check'
 import type { Finding } from './finding'
+import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { electricalRules } from './electrical-rules'
@@ -433,6 +434,7 @@ describe('every rule', () => {
         'station.supply',
         'network.supply',
         ...placementRules,
+        ...[...stationLayoutRules, ...planLayoutRules].map(({ code }) => code),
       ]),
     ).toEqual(new Set(rules.map(({ code }) => code)))
   })

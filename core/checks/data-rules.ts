@@ -121,7 +121,7 @@ export const dataRules = [
       }
     },
     say: ({ name, key, subslot, cycleUs, leastUs }, at) =>
-      `The cycle of ${wordPort(key, subslot)} at ${at.words} is planned with ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
+      `${key === portKey(subslot) ? `Port ${subslot}` : `The port in subslot ${subslot}`} of ${at.words} is planned with a cycle of ${cycleUs / 1000} ms; ${name} needs ${leastUs / 1000} ms at least.`,
     fixes: ({ moduleId, key, subslot, submodule, file, device, leastUs }) => [
       {
         label: `Set ${(nextPortCycle(leastUs) ?? 0) / 1000} ms`,

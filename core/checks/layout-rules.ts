@@ -58,7 +58,7 @@ export const stationLayoutRules = [
       `The data layout "${name}" does not fit ${at.words}: ${fault}. The data are as described.`,
     fixes: ({ moduleId, subslot, direction }) => [
       {
-        label: 'Take it as its type',
+        label: 'Use what its type has',
         command: { type: 'useDataLayout', moduleId, subslot, direction, layout: null },
       },
     ],

@@ -13,7 +13,15 @@ const steps = [
   {
     key: 'place',
     codes: [
-      ...['slot.', 'module.', 'port.', 'project.empty', 'station.empty', 'station.moduleCount'],
+      ...[
+        'slot.',
+        'module.',
+        'port.',
+        'layout.',
+        'project.empty',
+        'station.empty',
+        'station.moduleCount',
+      ],
       ...['station.requires', 'station.supply', 'station.fieldSupply', 'station.width'],
       ...['station.connection', 'station.dataLength', 'station.fragments', 'station.largeOpen'],
     ],

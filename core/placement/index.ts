@@ -1,6 +1,13 @@
 export { allowedSlots, moduleInSlot, slotOf, whyNotInSlot } from './slots'
 export { dataBlocksOf, type DataBlockView } from './data-blocks'
-export { isUnused, portMode, switchOffUnused, type PortModeView, type PortUse } from './port-modes'
+export {
+  isOfPort,
+  isUnused,
+  portMode,
+  switchOffUnused,
+  type PortModeView,
+  type PortUse,
+} from './port-modes'
 export { setPortCommand, sizeOfDevice, submoduleFor, subslotsOf, type SubslotView } from './ports'
 export { fieldSupplySteps, overdrawn, supplySteps, widthOf, type SupplyStep } from './supply'
 export {

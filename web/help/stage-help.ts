@@ -116,6 +116,36 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
     ],
     page: 'using/parameters.md',
   },
+  layout: {
+    title: 'Data layout',
+    isFor: 'Names and types for octets and bits that a description leaves unnamed.',
+    steps: [
+      'Add fields, or paste a table from the data sheet.',
+      'Compare the drawing with the data sheet, bit by bit.',
+      'Apply it to all of the type, or to this one only.',
+    ],
+    hints: [
+      'A table needs octet, bits, name and type; headings may stand in any order.',
+      'A bit within a number stands beside the whole number.',
+      'Octets of a port have the type port 1; a device below gives them names.',
+    ],
+    page: 'using/data-and-ports.md',
+  },
+  ports: {
+    title: 'Ports',
+    isFor: 'What every port is used for, and the device below it.',
+    steps: [
+      'Choose the use of each port; the octets that are sent stand beside it.',
+      'Put devices below the ports.',
+      'Switch the unused ports off.',
+    ],
+    hints: [
+      'The search narrows the table; the button switches off what is shown.',
+      'A device needs no more octets than its port has.',
+      'Where ports stand in an assembly is said once for the type, in its data layout.',
+    ],
+    page: 'using/data-and-ports.md',
+  },
   range: {
     title: 'Range bench',
     isFor: 'One analog signal from the sensor to the value in the program.',
