@@ -207,6 +207,8 @@ export interface Connection {
   readonly path: string
   readonly requestedIntervalUs: number | null
   readonly requestedInputIntervalUs: number | null
+  /** The shortest and longest interval that may be asked for, where the file says. */
+  readonly intervalLimitsUs?: readonly [number, number]
   /** Whether four octets run/idle stand before the output data. */
   readonly hasRunIdleHeader: boolean
   readonly inputs: readonly DataItem[]
@@ -372,8 +374,18 @@ export interface Parameter {
     readonly factor: number
     readonly offset: number
     readonly decimals: number | null
+    /** EDS: parts of the scaling that are the values of other parameters, by their keys. */
+    readonly links?: ScalingLinks
   }
 }
+
+/** (value + offset) × multiplier × base / divider, with what stands in the file and the parameters
+ *  that say it instead (CIP Vol. 1, ch. 7). */
+export interface ScalingLinks {
+  readonly stated: Readonly<Record<ScalingPart, number>>
+  readonly linked: Readonly<Partial<Record<ScalingPart, string>>>
+}
+export type ScalingPart = 'multiplier' | 'divider' | 'base' | 'offset'
 
 /** Menu names from the outside in, and the rank among all that the file's menus show. */
 export interface MenuPlace {

@@ -243,6 +243,9 @@ describe('names on the wire', () => {
       kind: 'ethernet-ip',
       ip: '10.0.0.28',
       roleName: '',
+      outputIntervalUs: null,
+      inputIntervalUs: null,
+      timeoutMultiplier: 4,
       safetyConfiguration: null,
     } as const
     const { station } = smallPlan().stations['s1']!

@@ -114,6 +114,18 @@ const area = { content: 'digital', networkId: '', in: 8, out: null } as const
 /** A plan for each rule that breaks it, where the finding stands, a part of what it says. */
 const cases: [code: string, what: string, plan: () => Plan, at: string, says: string][] = [
   [
+    'station.interval',
+    'data asked for more often than the description allows',
+    () =>
+      build(
+        network('ozone', 'ethernet-ip'),
+        station('s1', ...head, { connection: 'Connection2' }),
+        set({ settings: { inputIntervalUs: 1000 } }),
+      ),
+    's1',
+    'is asked for data every 1 ms; its description allows 2 to 1000 ms',
+  ],
+  [
     'station.switches',
     'more than the switches make',
     () =>

@@ -1,4 +1,5 @@
 import { oneOr, plural } from '../vocabulary/plural'
+import { timesOfConnection } from '../protocols/ethernet-ip/times'
 import { protocolOf, wireOrderOf } from '../protocols/registry'
 import {
   hasByteOrder,
@@ -178,6 +179,33 @@ export const imageRules = [
           values: values.map(placeOf),
           turn,
         },
+      },
+    ],
+  }),
+
+  stationRule<{ intervalUs: number; from: number; to: number; set: object }>({
+    code: 'station.interval',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const { device, station } = view
+      const connection = device?.connections.find(({ key }) => key === station.connection)
+      const limits = connection?.intervalLimitsUs
+      if (!limits) return
+      const [from, to] = limits
+      for (const key of ['outputIntervalUs', 'inputIntervalUs'] as const) {
+        const intervalUs = timesOfConnection(station, connection)[key]
+        if (intervalUs === null || (intervalUs >= from && intervalUs <= to)) continue
+        const nearest = Math.min(to, Math.max(from, intervalUs))
+        yield { at: atStation(view), facts: { intervalUs, from, to, set: { [key]: nearest } } }
+        return
+      }
+    },
+    say: ({ intervalUs, from, to }, at) =>
+      `${at.words} is asked for data every ${intervalUs / 1000} ms; its description allows ${from / 1000} to ${to / 1000} ms.`,
+    fixes: ({ set }, { id }) => [
+      {
+        label: `Ask every ${Object.values(set)[0] / 1000} ms`,
+        command: { type: 'updateStation', id, set: { settings: set } },
       },
     ],
   }),

@@ -4,6 +4,7 @@ import { computedFParameters } from './f-parameters'
 import { menuPath, shownNow } from './menus'
 import type { PlacedRecord } from './placed'
 import { faultOf } from './record'
+import { withLinks } from './words'
 
 /** A parameter as it stands in the plan. */
 export interface ParameterRow {
@@ -68,8 +69,10 @@ export function parameterGroups(
 
 function rowsOfOwner(records: readonly PlacedRecord[], values: ParameterChoices): ParameterRow[][] {
   const shown = shownNow(records, values)
+  const valueOf = valuesByKey(records, values)
   return records.map((placed) =>
-    placed.record.parameters.flatMap((parameter): ParameterRow[] => {
+    placed.record.parameters.flatMap((described): ParameterRow[] => {
+      const parameter = withLinks(described, valueOf)
       const value = values[placed.key]?.[parameter.key]
       const isChosen = value !== undefined
       const { menu, hidden } = shown(parameter)
@@ -94,6 +97,22 @@ function rowsOfOwner(records: readonly PlacedRecord[], values: ParameterChoices)
       ]
     }),
   )
+}
+
+/** Values of parameters by their keys, looked for only where something links to one. */
+function valuesByKey(
+  records: readonly PlacedRecord[],
+  values: ParameterChoices,
+): (key: string) => number | string | undefined {
+  let known: Map<string, number | string> | null = null
+  return (wanted) => {
+    known ??= new Map(
+      records.flatMap(({ key, record }) =>
+        record.parameters.map((one) => [one.key, values[key]?.[one.key] ?? one.default] as const),
+      ),
+    )
+    return known.get(wanted)
+  }
 }
 
 /** Menus of a whole device rank all its parameters; menus of single records only those within. */

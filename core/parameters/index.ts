@@ -9,7 +9,7 @@ export {
 } from './record'
 export { parameterGroups, type ParameterGroup, type ParameterRow } from './groups'
 export { menuPath } from './menus'
-export { shownValue, typedValue, wordParameterValue } from './words'
+export { scaledBy, shownValue, typedValue, withLinks, wordParameterValue } from './words'
 export { nextPortCycle, portCycleOctet } from './port-cycle'
 export { bitPlaces, decodeValue, encodeValue, rangeOf, type ValuePlace } from './value'
 export {

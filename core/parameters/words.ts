@@ -1,4 +1,32 @@
-import type { Parameter } from '../catalog/model'
+import type { Parameter, ScalingPart } from '../catalog/model'
+
+/** What (value + offset) × multiplier × base / divider makes of a value: times `factor`, plus
+ *  `offset` (CIP Vol. 1, ch. 7). */
+export function scaledBy({
+  multiplier,
+  divider,
+  base,
+  offset,
+}: Readonly<Record<ScalingPart, number>>): { factor: number; offset: number } {
+  const factor = (multiplier * base) / (divider || 1)
+  return { factor, offset: offset * factor }
+}
+
+/** A parameter with the scaling that the values of linked ones give it; `valueOf` knows those by
+ *  key. */
+export function withLinks(
+  parameter: Parameter,
+  valueOf: (key: string) => number | string | undefined,
+): Parameter {
+  const links = parameter.display?.links
+  if (!links) return parameter
+  const parts = { ...links.stated }
+  for (const part of Object.keys(links.linked) as ScalingPart[]) {
+    const value = valueOf(links.linked[part]!)
+    if (typeof value === 'number') parts[part] = value
+  }
+  return { ...parameter, display: { ...parameter.display!, ...scaledBy(parts) } }
+}
 
 /** A value as the description words it; scaled where it says how a tool shows it. */
 export function wordParameterValue(parameter: Parameter, value: number | string): string {

@@ -1,5 +1,11 @@
 export type { NetworkKind, NetworkProtocol, NumberRule } from './protocol'
 export {
+  timeoutMultipliers,
+  timesOfConnection,
+  type ConnectionTimes,
+  type TimeoutMultiplier,
+} from './ethernet-ip/times'
+export {
   freeNumber,
   hasSheetPart,
   kindNamed,

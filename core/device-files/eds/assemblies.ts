@@ -86,6 +86,13 @@ export class Assemblies {
     )
   }
 
+  /** Keys of the parameters that an assembly carries. */
+  carriedBy(name: string): string[] {
+    return this.layOut(name.toLowerCase(), 0).members.flatMap(({ parameter }) =>
+      parameter ? [parameter.key] : [],
+    )
+  }
+
   /** The assembly as a record with its members' defaults. Little-endian (CIP Vol. 1, App. C). */
   record(name: string): ParameterRecord {
     const entry = this.entries.get(name.toLowerCase())!

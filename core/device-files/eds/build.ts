@@ -34,7 +34,7 @@ export function buildDevice(reading: Reading, made: readonly ReadConnection[]): 
       allowed: [],
     })),
     parameters: recordsOf(reading, made),
-    connections: made.map(({ configurations: _, ...connection }) => connection),
+    connections: made.map(({ configurations: _, carried: _carried, ...connection }) => connection),
     ethernetIp: {
       productType: reading.text('device/prodtypestr') ?? '',
       maxConnections: reading.number('capacity/maxioconnections'),
@@ -55,6 +55,10 @@ function recordsOf(
   const placed = new Set(
     records.flatMap((record) => record.parameters.map(({ key }) => key.split('@')[0])),
   )
+  const carried = new Set(made.flatMap((connection) => connection.carried))
   const others = [...parameters.values()].filter(({ key }) => !placed.has(key))
+  // What travels as process data, and how often, is set nowhere else.
+  for (const parameter of others)
+    if (carried.has(parameter.key)) Object.assign(parameter, { visible: false, changeable: false })
   return others.length > 0 ? [...records, inOneRecord(others)] : records
 }

@@ -7,6 +7,8 @@ import type { Reading } from './reading'
 export interface ReadConnection extends Connection {
   /** Assemblies that the configuration data are laid out by. */
   readonly configurations: readonly string[]
+  /** Parameters that are process data or the interval of it, and no settings. */
+  readonly carried: readonly string[]
 }
 
 /** Fields of ConnectionN: transport, flags, O→T interval, size, format, T→O interval, size,
@@ -23,6 +25,10 @@ export function readConnection(reading: Reading, entry: Entry): ReadConnection {
   ]
   const path = parsePath(entry.field(14), (reference) => reading.defaultOf(reference))
   if (typeof path === 'string') problems.error('eds.path', `${entry.name}: ${path}.`, entry.at(14))
+  const intervals = [2, 5].flatMap(
+    (field) => reading.parameters.get(entry.field(field).toLowerCase()) ?? [],
+  )
+  const limits = intervals[0]?.allowed[0]
   const outputInterval = amount(reading, entry, 2)
   const inputInterval = amount(reading, entry, 5)
   return {
@@ -41,6 +47,13 @@ export function readConnection(reading: Reading, entry: Entry): ReadConnection {
     inputs: inputs.assembly ? assemblies.items(inputs.assembly) : [],
     outputs: outputs.assembly ? assemblies.items(outputs.assembly) : [],
     configurations: [proxy.assembly, target.assembly].filter((name) => name !== null),
+    carried: [
+      ...[inputs.assembly, outputs.assembly].flatMap((name) =>
+        name === null ? [] : assemblies.carriedBy(name),
+      ),
+      ...intervals.map(({ key }) => key),
+    ],
+    ...(limits && { intervalLimitsUs: limits }),
   }
 }
 

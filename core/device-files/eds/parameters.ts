@@ -1,6 +1,6 @@
 import { cipTypes } from '../../catalog/cip-types'
 import type { Parameter, ParameterRecord } from '../../catalog/model'
-import { encodeValue } from '../../parameters'
+import { encodeValue, scaledBy } from '../../parameters'
 import { toHex } from '../../vocabulary/hex'
 import { checkDefault } from '../default-value'
 import type { Menu, MenuEntry } from '../menus'
@@ -82,15 +82,28 @@ function allowedOf(reading: Reading, entry: Entry): [number, number][] {
   return []
 }
 
-/** Engineering value = (value + offset) × multiplier × base / divider (CIP Vol. 1, ch. 7, from
- *  memory). Links to other parameters are not followed. */
+/** Engineering value = (value + offset) × multiplier × base / divider, each of which may be the value
+ *  of another parameter (CIP Vol. 1, ch. 7, from memory). */
 function displayOf(reading: Reading, entry: Entry): Parameter['display'] | null {
   const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) =>
     reading.numberIn(entry, field),
   ) as (number | null)[]
-  const factor = ((multiplier ?? 1) * (base ?? 1)) / (divider || 1)
-  if (factor === 1 && !offset && !decimals) return null
-  return { factor, offset: (offset ?? 0) * factor, decimals: decimals ?? null }
+  const stated = {
+    multiplier: multiplier ?? 1,
+    divider: divider || 1,
+    base: base ?? 1,
+    offset: offset ?? 0,
+  }
+  const linked = Object.fromEntries(
+    (['multiplier', 'divider', 'base', 'offset'] as const).flatMap((part, i) => {
+      const number = reading.numberIn(entry, 16 + i)
+      return number ? [[part, `Param${number}`]] : []
+    }),
+  )
+  const hasLinks = Object.keys(linked).length > 0
+  const scaling = scaledBy(stated)
+  if (!hasLinks && scaling.factor === 1 && scaling.offset === 0 && !decimals) return null
+  return { ...scaling, decimals: decimals ?? null, ...(hasLinks && { links: { stated, linked } }) }
 }
 
 /** Fields of EnumN: values and their texts in turn. */

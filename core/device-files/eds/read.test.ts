@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
+import { shownValue, typedValue, withLinks } from '../../parameters'
 import { readDeviceFile } from '../read'
 import { cipTypes } from '../../catalog/cip-types'
 import { assemblyInstance, parsePath } from '../../protocols/ethernet-ip/paths'
@@ -338,6 +339,27 @@ describe('groups and scaling', () => {
     ],
     ['another count than it says', '[Groups]\n  Group1 = "Timing", 3, 1, 2;\n', 'eds.group'],
   ])('%s is told', (_, more, code) => expect(parametersOf(eds({ more })).codes).toEqual([code]))
+  test('what travels as process data, and how often, is no setting', () => {
+    const { of } = parametersOf(eds())
+    expect(
+      ['Param1', 'Param3', 'Param4'].map((key) => [of(key).visible, of(key).changeable]),
+    ).toEqual([
+      [true, true],
+      [false, false],
+      [false, false],
+    ])
+  })
+  test('a scaling by the values of other parameters follows them', () => {
+    const { of } = parametersOf(
+      eds({
+        params:
+          'Param9 = 0,,,0,0xC7,2,"Scaled","","",0,1000,10,1,1,1,0,8,,,,2; Param8 = 0,,,0,0xC6,1,"Factor","","",1,100,5;',
+      }),
+    )
+    const linked = withLinks(of('Param9'), (key) => (key === 'Param8' ? 20 : undefined))
+    expect([shownValue(of('Param9'), 10), shownValue(linked, 10)]).toEqual(['10.00', '200.00'])
+    expect(typedValue(linked, '200')).toBe(10)
+  })
   test.each([
     [', , , , , , , , , 0', undefined],
     [', 5, 100, 1, 0, , , , , 2', { factor: 0.05, offset: 0, decimals: 2 }],

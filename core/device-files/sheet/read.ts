@@ -402,6 +402,7 @@ function connectionOf(
     inputBytes,
     configInstance,
     configBytes,
+    runIdleHeader,
   }: DeviceSheet['dataSets'][number],
   own: Submodule | undefined,
 ): Connection {
@@ -424,7 +425,7 @@ function connectionOf(
     path: toHex(Uint8Array.from(path)),
     requestedIntervalUs: null,
     requestedInputIntervalUs: null,
-    hasRunIdleHeader: true,
+    hasRunIdleHeader: runIdleHeader,
     inputs: own?.inputs ?? [],
     outputs: own?.outputs ?? [],
   }

@@ -333,6 +333,10 @@ export const deviceSheet = z
             inputBytes: octets,
             configInstance: octets.default(0),
             configBytes: octets.default(0),
+            runIdleHeader: z
+              .boolean()
+              .default(true)
+              .describe('Whether four octets run/idle stand before the outputs'),
           })
           .strict(),
       )

@@ -3,6 +3,7 @@ import type { NetworkProtocol } from '../protocol'
 import { ipNetwork, ipStation, servedStation, servingNetwork } from '../settings'
 import { assembly } from './notation'
 import { safetyConfiguration, safetyNetworkNumber } from './safety'
+import { connectionTimes } from './times'
 import { frameWithHeader, telegramsOf } from './telegrams'
 
 export const ethernetIp = {
@@ -18,6 +19,7 @@ export const ethernetIp = {
         station: {
           ...ipStation,
           ...servedStation,
+          ...connectionTimes,
           /** The configuration signature as the maker's tool gave it for the parameters set then. */
           safetyConfiguration: safetyConfiguration.nullable().default(null),
         },

@@ -9,3 +9,5 @@ ALTER TABLE "signals" DROP COLUMN "only_channel";
 ALTER TABLE "signals" ADD COLUMN "only_channel" text GENERATED ALWAYS AS (CASE WHEN "stands_aside" THEN NULL ELSE ("place" ->> 'subslot') || '/' || ("place" ->> 'direction') || '/' || ("place" ->> 'offsetBits') || CASE WHEN "place" ? 'part' THEN '/part' ELSE '' END END) STORED;
 --> statement-breakpoint
 ALTER TABLE "signals" ADD CONSTRAINT "signals_channel" UNIQUE ("project_id", "place_module", "only_channel") DEFERRABLE INITIALLY DEFERRED;
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"outputIntervalUs": null, "inputIntervalUs": null, "timeoutMultiplier": 4}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'ethernet-ip';

@@ -2,13 +2,14 @@
 import {
   catalogOfSheet,
   deviceSheet,
+  hasSheetPart,
   layoutOf,
   sheetTypes,
   wordBytes,
   type Protocol,
   type SheetType,
 } from '@kataxis/core'
-import { NButton, NTable } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, reactive, ref } from 'vue'
 import { plainChoices } from '../../../parts/choices'
 import NumberField from '../../../parts/NumberField.vue'
@@ -31,7 +32,38 @@ const draft = reactive({
     out: { count: 0, type: 'uint16' as SheetType },
   },
   slots: { count: 0, in: 0, out: 0 },
+  /** Assemblies of a connection, where the protocol has them. */
+  set: {
+    in: { instance: 100, bytes: 0 },
+    out: { instance: 150, bytes: 0 },
+    config: { instance: 151, bytes: 0 },
+    runIdleHeader: true,
+  },
 })
+const hasSets = computed(() => hasSheetPart(props.protocol, 'dataSets'))
+const dataSets = computed(() => {
+  const { in: input, out, config, runIdleHeader } = draft.set
+  return hasSets.value && input.bytes + out.bytes > 0
+    ? [
+        {
+          key: 'connection',
+          name: 'Connection',
+          inputInstance: input.instance,
+          inputBytes: input.bytes,
+          outputInstance: out.instance,
+          outputBytes: out.bytes,
+          configInstance: config.instance,
+          configBytes: config.bytes,
+          runIdleHeader,
+        },
+      ]
+    : []
+})
+const setRows = [
+  { key: 'in', words: 'Inputs (T→O)' },
+  { key: 'out', words: 'Outputs (O→T)' },
+  { key: 'config', words: 'Configuration' },
+] as const
 const refusal = ref('')
 
 const part = (name: string, type: SheetType, count: number) =>
@@ -52,6 +84,7 @@ const written = computed(() => ({
     ],
   },
   slots: { count: draft.slots.count },
+  dataSets: dataSets.value,
   modules:
     draft.slots.count > 0
       ? [
@@ -101,6 +134,46 @@ async function make(): Promise<void> {
       <TextField v-model:value="draft.maker" label="Maker" shown :more="{ required: true }" />
       <TextField v-model:value="draft.name" label="Device" shown :more="{ required: true }" />
     </div>
+    <section v-if="hasSets" class="sets" aria-label="Assemblies of the connection">
+      <NTable size="small" :bordered="false">
+        <thead>
+          <tr>
+            <th scope="col">Assembly</th>
+            <th scope="col">Instance</th>
+            <th scope="col">Octets</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ key, words } in setRows" :key="key">
+            <th scope="row">{{ words }}</th>
+            <td>
+              <NumberField
+                v-model:value="draft.set[key].instance"
+                :label="`Instance of ${words}`"
+                class="short"
+                :min="0"
+                :max="65535"
+              />
+            </td>
+            <td>
+              <NumberField
+                v-model:value="draft.set[key].bytes"
+                :label="`Octets of ${words}`"
+                class="short"
+                :min="0"
+                :max="65535"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </NTable>
+      <NCheckbox v-model:checked="draft.set.runIdleHeader">
+        Four octets run/idle stand before the outputs
+      </NCheckbox>
+      <p class="quiet">
+        What stands in these octets can be said below, or named later in the data layout.
+      </p>
+    </section>
     <NTable size="small" :bordered="false">
       <thead>
         <tr>

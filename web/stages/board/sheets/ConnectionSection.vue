@@ -4,10 +4,14 @@ import {
   neededInside,
   plural,
   suggestConnection,
+  timeoutMultipliers,
+  timesOfConnection,
   type DerivedStation,
+  type TimeoutMultiplier,
 } from '@kataxis/core'
 import { NButton, NCheckbox, NCollapse, NCollapseItem } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
+import NumberField from '../../../parts/NumberField.vue'
 import PickField from '../../../parts/PickField.vue'
 import { useProject } from '../../../stores/project'
 
@@ -19,6 +23,22 @@ function take(connection: string): void {
   const { device: key, file } = props.view.station
   project.run({ type: 'replaceHead', id: props.view.id, file, device: key, connection })
 }
+const isTimed = computed(() => 'timeoutMultiplier' in props.view.station.settings)
+const connection = computed(() =>
+  device.value.connections.find(({ key }) => key === props.view.station.connection),
+)
+const limits = computed(() => connection.value?.intervalLimitsUs ?? [100, 0xffffffff])
+const times = computed(() => timesOfConnection(props.view.station, connection.value))
+type IntervalKey = 'outputIntervalUs' | 'inputIntervalUs'
+const decided = computed(
+  () => props.view.station.settings as Partial<Record<IntervalKey, number | null>>,
+)
+const intervals: readonly { key: IntervalKey; label: string }[] = [
+  { key: 'outputIntervalUs', label: 'Interval of outputs (RPI)' },
+  { key: 'inputIntervalUs', label: 'Interval of inputs (RPI)' },
+]
+const setTime = (key: string, value: number | null) =>
+  project.run({ type: 'updateStation', id: props.view.id, set: { settings: { [key]: value } } })
 const words = computed(() => [...new Set(device.value.connections.flatMap(carriedBy))])
 const wanted = ref<ReadonlySet<string>>(new Set())
 watch(
@@ -51,6 +71,32 @@ const suggested = computed(() =>
       "
       @update:value="take($event)"
     />
+    <div v-if="isTimed" class="times" role="group" aria-label="Times of the connection">
+      <NumberField
+        v-for="{ key, label } in intervals"
+        :key="key"
+        :label="label"
+        shown
+        optional
+        unit="ms"
+        :min="limits[0] / 1000"
+        :max="limits[1] / 1000"
+        :step="1"
+        :value="decided[key] === null || decided[key] === undefined ? null : decided[key] / 1000"
+        :placeholder="times[key] === null ? '' : String(times[key] / 1000)"
+        @update:value="setTime(key, $event === null ? null : Math.round($event * 1000))"
+      />
+      <PickField
+        label="Time-out after"
+        shown
+        :value="times.timeoutMultiplier"
+        :options="timeoutMultipliers.map((one) => ({ value: one, label: `${one} intervals` }))"
+        @update:value="setTime('timeoutMultiplier', $event as TimeoutMultiplier)"
+      />
+      <p v-if="times.watchdogUs !== null" class="quiet">
+        The connection ends {{ times.watchdogUs / 1000 }} ms after the last data from the device.
+      </p>
+    </div>
     <NCollapse v-if="device.connections.length > 1 && words.length > 0"
       ><NCollapseItem name="it" title="Find it by what it has to carry">
         <div class="words">
@@ -86,6 +132,17 @@ const suggested = computed(() =>
 .connection {
   display: grid;
   gap: 8px;
+}
+
+.times {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr;
+  gap: 8px;
+  align-items: end;
+}
+.times p {
+  grid-column: 1 / -1;
+  margin: 0;
 }
 .words {
   display: grid;
