@@ -17,6 +17,7 @@ const row: StationRow = {
   railMm: 0,
   plugged: {},
   layouts: {},
+  reported: null,
   packsBits: null,
   switches: null,
   orders: {},

@@ -50,6 +50,11 @@ export const router = createRouter({
           component: () => import('./stages/layout/DataLayoutPage.vue'),
         },
         {
+          path: 'devices',
+          name: 'devices',
+          component: () => import('./stages/devices/DevicesPage.vue'),
+        },
+        {
           path: 'ports',
           name: 'ports',
           component: () => import('./stages/ports/PortsPage.vue'),

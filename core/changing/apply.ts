@@ -5,6 +5,7 @@ import { Draft, mostRowsOfChange, TooManyRows, type RowChange } from '../plan/dr
 import type { Handler } from './handler'
 import { controllerHandlers } from './handlers/controllers'
 import { dataLayoutHandlers } from './handlers/data-layouts'
+import { deviceHandlers } from './handlers/devices'
 import { moduleHandlers } from './handlers/modules'
 import { parameterHandlers } from './handlers/parameters'
 import { repackHandlers } from './handlers/repack'
@@ -25,6 +26,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...moduleHandlers,
   ...subslotHandlers,
   ...dataLayoutHandlers,
+  ...deviceHandlers,
   ...repackHandlers,
   ...parameterHandlers,
   ...signalHandlers,

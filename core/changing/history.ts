@@ -1,4 +1,4 @@
-import { oneOr } from '../vocabulary/plural'
+import { oneOr, plural } from '../vocabulary/plural'
 import { findDevice, findModule, type Catalog } from '../catalog/catalog'
 import type { Command, CommandType, CommandOf } from '../plan/commands'
 import { stationIdOf, type RowChange } from '../plan/draft'
@@ -88,6 +88,8 @@ const fieldWords: Readonly<Record<string, string>> = {
   moduleFormats: 'raw formats of modules',
   dataLayouts: 'data layouts',
   layouts: 'data layouts',
+  identity: 'who it is',
+  reported: 'reported devices',
 }
 
 /** One row's change as a person would tell it. `before` and `after` are the plans around it, for
@@ -284,6 +286,12 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   replaceModule: () => 'Replaced a module',
   removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
+  setDeviceIdentities: ({ edits }) =>
+    `Said who ${many(edits.length, 'device')} ${plural(edits.length, 'is', 'are')}`,
+  setReported: ({ reported }) =>
+    reported === null
+      ? 'Took away what a gateway reported'
+      : `Entered ${oneOr(reported.length, 'the device', 'devices')} that a gateway reported`,
   setPort: ({ port }) => `Set port ${port}`,
   setAddress: ({ byte }) => `Set an address to byte ${byte}`,
   repack: ({ tight }) =>

@@ -14,6 +14,7 @@ import {
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { electricalRules } from './electrical-rules'
 import { Indexes } from './indexes'
+import { planDeviceRules, stationDeviceRules } from './device-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
@@ -33,6 +34,7 @@ const forStations = [
   ...stationRules,
   ...stationAddressRules,
   ...stationLayoutRules,
+  ...stationDeviceRules,
   ...parameterRules,
   ...stationSafetyRules,
   ...stationSignalRules,
@@ -42,6 +44,7 @@ const forPlans = [
   ...planRules,
   ...planAddressRules,
   ...planLayoutRules,
+  ...planDeviceRules,
   ...planSafetyRules,
   ...planSignalRules,
 ]

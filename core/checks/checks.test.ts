@@ -6,6 +6,7 @@ import { demoPlan, doAll, insert, place, smallCatalog, smallPlan, wholeDemo } fr
 import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules, wordFinding } from './check'
 import type { Finding } from './finding'
+import { planDeviceRules, stationDeviceRules } from './device-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
@@ -46,6 +47,7 @@ const moduleRow = (id: string, slot: number, module: string, addresses = {}) => 
     module,
     plugged: {},
     layouts: {},
+    identity: null,
     orders: {},
     values: {},
     iParameterSums: {},
@@ -434,7 +436,12 @@ describe('every rule', () => {
         'station.supply',
         'network.supply',
         ...placementRules,
-        ...[...stationLayoutRules, ...planLayoutRules].map(({ code }) => code),
+        ...[
+          ...stationLayoutRules,
+          ...planLayoutRules,
+          ...stationDeviceRules,
+          ...planDeviceRules,
+        ].map(({ code }) => code),
       ]),
     ).toEqual(new Set(rules.map(({ code }) => code)))
   })
@@ -469,12 +476,12 @@ describe('every rule', () => {
     }
   })
 
-  test('the demo has four blockers and three warnings', () => {
+  test('the demo has four blockers and five warnings', () => {
     const { plan, catalog } = wholeDemo()
     expect(new Set(Object.values(plan.networks).map(({ settings }) => settings.kind))).toEqual(
       new Set(networkKindNames),
     )
-    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 3 })
+    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 5 })
   })
 })
 

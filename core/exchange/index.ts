@@ -37,4 +37,6 @@ export {
   writeLayoutTable,
   type LayoutTable,
 } from './layout-table'
+export { wordChannelPlace, type ListOrder } from './list-order'
 export { readList, type ListTable } from './list-reading'
+export { readReportedTable } from './reported-table'

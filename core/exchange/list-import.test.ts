@@ -5,7 +5,10 @@ import { derive } from '../derive'
 import type { Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
 import { writeCsv } from './csv'
-import { ioList } from './io-list'
+import { placeOf } from '../vocabulary'
+import { kindOfChannel } from '../catalog'
+import { channelsOfStation, ioList, listChannels } from './io-list'
+import { wordChannelPlace, type ListOrder } from './list-order'
 import { compareList, guessMapping, takeList, type ListDifference } from './list-import'
 import { readList, type ListTable } from './list-reading'
 import { ioTable, writeXlsx } from './xlsx'
@@ -357,4 +360,64 @@ describe('the list that goes out comes back as it was', () => {
       { numRuns: 24 },
     )
   }, 30_000)
+})
+
+describe('a list by position', () => {
+  const first = { moduleId: 'screen-1.1', subslot: 1, direction: 'in' as const, offsetBits: 0 }
+  const channels = [...listChannels(derived)]
+  const free = channels
+    .slice(channels.findIndex(({ module }) => module.id === 'screen-1.1'))
+    .filter(({ channel, signal }) => kindOfChannel(channel) === 'DI' && (signal?.tag ?? '') === '')
+  const placed = (table: ListTable, order: Partial<ListOrder>) =>
+    compareList(derived, table, guessMapping(table.headings), {
+      by: 'order',
+      from: first,
+      onlyFree: true,
+      sameKind: true,
+      ...order,
+    }).differences.filter(({ kind }) => kind !== 'removed')
+
+  test('names alone go in order from a channel on, over free channels of its kind', async () => {
+    const names = Array.from({ length: 12 }, (_, i) => `NEW_${i + 1}`)
+    const [table] = await tables(bytes(names.join('\n')))
+    expect(placed(table!, {}).map(({ tag, where }) => [tag, where])).toEqual(
+      names.map((tag, i) => [tag, wordChannelPlace(free[i]!)]),
+    )
+  })
+  test('1,000 of them are compared at once, and what has no room is told', async () => {
+    const [table] = await tables(
+      bytes(Array.from({ length: 1000 }, (_, i) => `NAME_${i}`).join('\n')),
+    )
+    const all = placed(table!, {})
+    expect(all.filter(({ kind }) => kind === 'added')).toHaveLength(Math.min(1000, free.length))
+    if (free.length < 1000) expect(all.at(-1)!.note).toContain('no free channel left')
+  })
+  test('by running number, gaps stay', async () => {
+    const [table] = await tables(bytes('No.;Tag\n1;N_1\n4;N_4\nx;N_X'))
+    const from = { moduleId: free[0]!.module.id, ...placeOf(free[0]!.channel) }
+    const all = placed(table!, { by: 'number', from, sameKind: false })
+    const start = channels.indexOf(free[0]!)
+    expect(all.map(({ where, note }) => note || where)).toEqual([
+      wordChannelPlace(channels[start]!),
+      expect.stringMatching(/./),
+      'N_X: "x" is no running number; 1 is the first.',
+    ])
+  })
+  test('by station and position', async () => {
+    const view = derived.stations.get('ozone-io')!
+    const third = [...channelsOfStation(view)].filter(({ signal }) => !signal)[2]!
+    const position = [...channelsOfStation(view)].findIndex(
+      ({ channel }) => channel === third.channel,
+    )
+    const [table] = await tables(
+      bytes(`Station;Position in station;Tag\nozone-io;${position + 1};AT_3\nozone-io;999;AT_X`),
+    )
+    const all = compareList(derived, table!, guessMapping(table!.headings)).differences
+    expect(
+      all.filter(({ kind }) => kind !== 'removed').map(({ where, note }) => note || where),
+    ).toEqual([
+      wordChannelPlace({ ...third, view }),
+      'There is no channel at position 999 of ozone-io.',
+    ])
+  })
 })

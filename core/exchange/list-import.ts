@@ -7,6 +7,7 @@ import { factColumns, factNames, tooLong, type FactName, type FactsEdit } from '
 import { tagFault, tagIdentity } from '../tags/identifier'
 import { placeOf } from '../vocabulary/data-place'
 import { listChannels } from './io-list'
+import { channelsInOrder, type ListOrder, type NextChannel } from './list-order'
 import type { ListTable } from './list-reading'
 
 /** What a column of a list can be. */
@@ -19,6 +20,8 @@ export const listFields = [
   'slot',
   'subslot',
   'channel',
+  'position',
+  'number',
   ...factNames,
 ] as const
 export type ListField = (typeof listFields)[number]
@@ -32,6 +35,8 @@ const usual: Readonly<Record<Exclude<ListField, FactName>, RegExp>> = {
   station: /^(station|node|rack|device|remote i\/?o|panel)$/i,
   slot: /^(slot|module|position|steckplatz|card)$/i,
   subslot: /^(subslot|sub ?slot|submodule)$/i,
+  position: /^(position in station|station position|point no\.?|station channel)$/i,
+  number: /^(no\.?|nr\.?|number|#|running (no\.?|number)|lfd\.? ?nr\.?)$/i,
   channel: /^(channel|ch\.?|point|kanal|pin)$/i,
 }
 const usualFacts: Readonly<Partial<Record<FactName, RegExp>>> = {
@@ -114,12 +119,18 @@ interface Met {
 /** Compares a list with the plan, row by row: found by tag, else by terminal, by address in any
  *  notation, or by station, slot and channel. Empty cells of a column that is mapped say nothing;
  *  they take nothing away. */
-export function compareList(derived: Derived, table: ListTable, mapping: Mapping): ListComparison {
+export function compareList(
+  derived: Derived,
+  table: ListTable,
+  mapping: Mapping,
+  order: ListOrder | null = null,
+): ListComparison {
   const index = indexOf(derived)
+  const next = order && channelsInOrder(derived, order)
   const met: Met = { tags: new Map(), signals: new Map(), places: new Map() }
   const rows = table.rows.map(({ line, cells }) => {
     const text = (field: ListField) => cells[mapping.indexOf(field)] ?? ''
-    return compareRow({ derived, index, mapping, met }, line, text)
+    return compareRow({ derived, index, mapping, met, next }, line, text)
   })
   const isUnnamed = ({ id, tag }: SignalRow) =>
     tag !== '' && !met.signals.has(id) && !met.tags.has(tagIdentity(tag))
@@ -149,11 +160,13 @@ function compareRow(
     index,
     mapping,
     met,
+    next,
   }: {
     readonly derived: Derived
     readonly index: ReturnType<typeof indexOf>
     readonly mapping: Mapping
     readonly met: Met
+    readonly next: NextChannel | null
   },
   line: number,
   text: (field: ListField) => string,
@@ -175,16 +188,20 @@ function compareRow(
   const before = tag === '' ? undefined : met.tags.get(tagIdentity(tag))
   if (before !== undefined) return refused(`${tag} stands in row ${before} of the list too.`)
   if (tag !== '') met.tags.set(tagIdentity(tag), line)
-  const found = placesOf(index, {
+  const named = placesOf(index, {
     terminal: text('terminal'),
     address: text('address'),
     station: text('station'),
     slot: text('slot'),
     subslot: text('subslot'),
     channel: text('channel'),
+    position: text('position'),
   })
-  if (typeof found === 'string') return refused(found)
+  if (typeof named === 'string') return refused(named)
   const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
+  // Who has a channel keeps it, unless the row names another.
+  const found = named ?? (next && !own?.place ? next(text('number')) : null)
+  if (typeof found === 'string') return refused(`${tag || `Row ${line}`}: ${found}.`)
   if (own && found?.signal && found.signal.id !== own.id)
     return refused(
       `${tag} stands elsewhere, and its place in the list holds ${found.signal.tag || 'another signal'}.`,
@@ -282,6 +299,8 @@ function indexOf(derived: Derived) {
   const byTerminal = new Map<string, Known[]>()
   const byAddress = new Map<string, Known[]>()
   const byPosition = new Map<string, Known[]>()
+  const byStationPosition = new Map<string, Known[]>()
+  const counts = new Map<string, number>()
   const byTag = new Map<string, SignalRow>()
   const where = new Map<string, string>()
   const signals: SignalRow[] = []
@@ -303,6 +322,9 @@ function indexOf(derived: Derived) {
       where: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
       signal,
     }
+    const count = (counts.get(view.id) ?? 0) + 1
+    counts.set(view.id, count)
+    add(byStationPosition, `${view.station.name}/${count}`.toLowerCase(), known)
     const at = channelAddress(module, channel)
     if (at)
       for (const notation of new Set([notationOf(derived.plan, view.station), 'iec' as const]))
@@ -320,6 +342,7 @@ function indexOf(derived: Derived) {
     byTerminal,
     byAddress,
     byPosition,
+    byStationPosition,
     byTag,
     signals,
     whereOf: (signal: SignalRow) => where.get(signal.id) ?? 'no channel',
@@ -342,7 +365,11 @@ function placesOf(
     slot,
     subslot,
     channel,
-  }: Record<'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel', string>,
+    position,
+  }: Record<
+    'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel' | 'position',
+    string
+  >,
 ): Known | null | string {
   const inSlot =
     station !== '' && slot !== '' && channel !== ''
@@ -358,6 +385,11 @@ function placesOf(
         index.byAddress.get(usualAddress(address)) ??
         [])
       : null
+  if (!byPosition && !byAddress && station !== '' && position !== '')
+    return oneOf(
+      index.byStationPosition.get(`${station}/${Number(position)}`.toLowerCase()) ?? [],
+      `position ${position} of ${station}`,
+    )
   if (byPosition?.length === 0)
     return `There is no channel at ${station}, slot ${slot}, ${channel}.`
   if (byAddress?.length === 0) return `There is no channel at the address ${address}.`

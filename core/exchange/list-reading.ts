@@ -121,6 +121,18 @@ function textOf(cell: { readonly text: unknown; readonly value: unknown }): stri
   return String(value)
 }
 
+/** One column is a list of names, with or without a heading. */
+function namesAlone(name: string, rows: ListTable['rows'], notes: readonly string[]): ListTable {
+  const names = rows.map(({ line, cells }) => ({
+    line,
+    cells: cells.filter((text) => text !== ''),
+  }))
+  const [heading] = names
+  return heading && /^(tag|tag ?name|signal|name|symbol|alias)s?$/i.test(heading.cells[0]!)
+    ? { name, headings: heading.cells, rows: names.slice(1), notes }
+    : { name, headings: names.length > 0 ? ['Tag'] : [], rows: names, notes }
+}
+
 /** The first row with two texts at least holds the headings. */
 function tableOf(
   name: string,
@@ -134,7 +146,7 @@ function tableOf(
     }))
     .filter(({ cells }) => cells.some((text) => text !== ''))
   const first = clean.findIndex(({ cells }) => cells.filter((text) => text !== '').length >= 2)
-  if (first < 0) return { name, headings: [], rows: [], notes }
+  if (first < 0) return namesAlone(name, clean, notes)
   const headings = clean[first]!.cells
   const twice = [
     ...new Set(headings.filter((heading, i) => heading !== '' && headings.indexOf(heading) !== i)),

@@ -18,6 +18,7 @@ const steps = [
         'module.',
         'port.',
         'layout.',
+        'device.',
         'project.empty',
         'station.empty',
         'station.moduleCount',

@@ -28,3 +28,13 @@ export {
   type LaneSlot,
 } from './candidates'
 export { carriedBy, suggestConnection } from './connections'
+export {
+  bindCommand,
+  nodeRows,
+  reconcile,
+  swapCommand,
+  unbindCommand,
+  type DeviceState,
+  type NodeRow,
+  type ReconcileRow,
+} from './reconcile'

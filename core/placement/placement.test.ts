@@ -91,6 +91,7 @@ describe('the slots a lane shows', () => {
               module: 'BW_DI8',
               plugged: {},
               layouts: {},
+              identity: null,
               orders: {},
               values: {},
               iParameterSums: {},

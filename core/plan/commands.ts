@@ -4,6 +4,7 @@ import {
   byteOrders,
   chosenLayouts,
   controllerRow,
+  deviceIdentity,
   id,
   moduleRow,
   monitoredTimes,
@@ -117,6 +118,7 @@ const single = {
       'connection',
       'plugged',
       'layouts',
+      'reported',
       'orders',
       'values',
       'iParameterSums',
@@ -180,6 +182,15 @@ const single = {
   /** Plugs a submodule into a subslot of a module or head, or a device below the port there; an
    *  empty text takes it out. Data of the same size keep their bytes. The cycle time of the port in
    *  µs is kept where it is left out; 0: as fast as the device can. */
+  /** Who devices below gateways are, any number at once; null: nobody said. */
+  setDeviceIdentities: z.object({
+    edits: z
+      .array(z.object({ moduleId: id, identity: deviceIdentity.nullable() }).strict())
+      .min(1)
+      .max(10_000),
+  }),
+  /** The devices that a gateway reports; null: nobody asked it. */
+  setReported: z.object({ id, reported: stationRow.shape.reported.unwrap() }),
   /** Puts a device below a port whose octets stand among other data of a head or module; an empty
    *  file takes it off. Signals on octets of the port that are something else then wait. */
   setPort: z.object({

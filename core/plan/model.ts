@@ -255,6 +255,23 @@ export const networkRow = z
   })
   .strict()
 
+const identityText = z.string().max(100).default('')
+/** Who a device below a gateway is: its own tag, the address it has on its radio or bus, and its
+ *  serial number; empty: nobody said, so that any device may be there. */
+export const deviceIdentity = z
+  .object({ tag: identityText, address: identityText, serial: identityText })
+  .strict()
+
+/** A device as a gateway reported it: where it says it stands, and who it is. */
+export const reportedDevice = z
+  .object({
+    slot: z.number().int().min(0).max(65_535).nullable().default(null),
+    tag: identityText,
+    address: identityText,
+    serial: identityText,
+  })
+  .strict()
+
 export const stationRow = z
   .object({
     id,
@@ -278,6 +295,8 @@ export const stationRow = z
     layouts: chosenLayouts.default({}),
     /** Small modules side by side in a byte; null: as the project says. */
     packsBits: z.boolean().nullable().default(null),
+    /** Devices that it reported last, where it is a gateway; null: nobody asked it. */
+    reported: z.array(reportedDevice).max(10_000).nullable().default(null),
     /** Its address switches, where the device sheet says nothing of them. */
     switches: switchBank.nullable().default(null),
     orders: byteOrders.default({}),
@@ -298,6 +317,7 @@ export const moduleRow = z
     module: z.string().min(1),
     plugged: plugged.default({}),
     layouts: chosenLayouts.default({}),
+    identity: deviceIdentity.nullable().default(null),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
@@ -452,6 +472,8 @@ export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
+export type DeviceIdentity = z.infer<typeof deviceIdentity>
+export type ReportedDevice = z.infer<typeof reportedDevice>
 export type ChosenLayouts = z.infer<typeof chosenLayouts>
 export type SignalFacts = z.infer<typeof signalFacts>
 export type ProjectRow = z.infer<typeof projectRow>

@@ -146,6 +146,21 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
     ],
     page: 'using/data-and-ports.md',
   },
+  devices: {
+    title: 'Devices below',
+    isFor: 'Who the devices below a gateway are, and where they stand in its data.',
+    steps: [
+      'Enter tag, address and serial number of each device.',
+      'Paste the list that the gateway shows.',
+      'Bind, unbind or swap what is not as planned.',
+    ],
+    hints: [
+      'A place that is bound keeps its tag and its signals when the device changes.',
+      'Move a device to another node and its signals go along.',
+      'Tags pasted into one field of the table go on in the fields after it.',
+    ],
+    page: 'using/data-and-ports.md',
+  },
   range: {
     title: 'Range bench',
     isFor: 'One analog signal from the sensor to the value in the program.',

@@ -73,6 +73,7 @@ export const moduleHandlers: { [T in Commands]: Handler<T> } = {
       module: key,
       plugged,
       layouts: row.layouts,
+      identity: row.identity,
       values,
       monitored: row.monitored,
     })

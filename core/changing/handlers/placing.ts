@@ -132,10 +132,18 @@ export function putAllocated<T extends 'stations' | 'modules'>(
  *  stood there. */
 export type NewModule = Omit<
   ModuleRow,
-  'addresses' | 'plugged' | 'layouts' | 'orders' | 'values' | 'iParameterSums' | 'monitored'
+  | 'addresses'
+  | 'plugged'
+  | 'layouts'
+  | 'identity'
+  | 'orders'
+  | 'values'
+  | 'iParameterSums'
+  | 'monitored'
 > & {
   readonly plugged?: Plugged | undefined
   readonly layouts?: ChosenLayouts | undefined
+  readonly identity?: ModuleRow['identity']
   readonly orders?: ByteOrders
   readonly values?: ParameterChoices
   readonly monitored?: Monitored
@@ -171,6 +179,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
     ...row,
     plugged,
     layouts: row.layouts ?? {},
+    identity: row.identity ?? null,
     orders: row.orders ?? {},
     values,
     iParameterSums: {},

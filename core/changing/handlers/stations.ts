@@ -257,6 +257,7 @@ function putStation(
     comment,
     plugged,
     layouts: wishes.layouts ?? {},
+    reported: null,
     addresses: found.addresses,
     name: name ?? free!.name,
     settings: stationSettingsFor(kind, { ip: free?.ip, ...settings }),

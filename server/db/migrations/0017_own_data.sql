@@ -1,4 +1,6 @@
 ALTER TABLE "modules" ADD COLUMN "layouts" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "modules" ADD COLUMN "identity" jsonb;--> statement-breakpoint
+ALTER TABLE "stations" ADD COLUMN "reported" jsonb;--> statement-breakpoint
 ALTER TABLE "projects" ADD COLUMN "data_layouts" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "stations" ADD COLUMN "layouts" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
 -- Named bits of a number have a channel beside the number's own, which may begin at the same bit.

@@ -218,6 +218,14 @@ const edits: Readonly<Record<LedgerEdit, () => unknown>> = {
   replace: openReplace,
   takeOff,
   list: () => router.push({ name: 'list', params: route.params }),
+  listHere: () =>
+    currentRow()?.listed
+      ? router.push({
+          name: 'list',
+          params: route.params,
+          query: { from: currentRow()!.key },
+        })
+      : project.tell('Select the channel that the list begins at.'),
   rules: () => (beside.value = 'rules'),
 }
 const ways: Readonly<Record<LedgerWay, () => unknown>> = {

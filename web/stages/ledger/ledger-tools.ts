@@ -7,6 +7,7 @@ export const ledgerEdits = {
   replace: 'Replace …',
   takeOff: 'Take off the channel',
   list: 'Import a list …',
+  listHere: 'Import a list in order from here …',
   rules: 'Rules for tags …',
 } as const
 export type LedgerEdit = keyof typeof ledgerEdits

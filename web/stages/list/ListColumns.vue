@@ -6,6 +6,7 @@ import {
   type ListField,
   type ListTable,
 } from '@kataxis/core'
+import ListOrderFields from './ListOrderFields.vue'
 import PickField from '../../parts/PickField.vue'
 import type { ListImport } from './useListImport'
 
@@ -22,6 +23,8 @@ const fieldWords: Readonly<Record<Exclude<ListField, FactName>, string>> = {
   slot: 'Slot',
   subslot: 'Subslot',
   channel: 'Channel',
+  position: 'Position in the station',
+  number: 'Running number',
 }
 const wordField = (field: ListField) =>
   field in factColumns
@@ -51,6 +54,7 @@ const example = (column: number) =>
         </label>
       </li>
     </ul>
+    <ListOrderFields :of="list" />
     <p v-for="note in table.notes" :key="note" class="note">{{ note }}</p>
   </aside>
 </template>

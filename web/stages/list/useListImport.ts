@@ -6,6 +6,7 @@ import {
   takeList,
   type ListDifference,
   type ListField,
+  type ListOrder,
   type ListTable,
   type Mapping,
 } from '@kataxis/core'
@@ -22,12 +23,14 @@ export function useListImport() {
   const remembered = useStorage<Record<string, ListField | ''>>('kataxis.list-columns', {})
   const mapping = shallowRef<Mapping>([])
   const declined = ref(new Set<string>())
+  /** How rows without a place get one; null: they wait. */
+  const order = shallowRef<ListOrder | null>(null)
 
   const list = computed(() => tables.value[sheet.value] ?? null)
   watch(list, (next) => (mapping.value = next ? guessMapping(next.headings, remembered.value) : []))
   const comparison = computed(() =>
     list.value && project.derived && mapping.value.some((field) => field !== null)
-      ? compareList(project.derived, list.value, mapping.value)
+      ? compareList(project.derived, list.value, mapping.value, order.value)
       : null,
   )
   /** What is missing in the list is kept unless somebody asks for it to go. */
@@ -70,6 +73,7 @@ export function useListImport() {
     fault,
     isReading,
     mapping,
+    order,
     setColumn,
     comparison,
     accepted,

@@ -146,6 +146,13 @@ const bars = computed(() => {
       />
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
+    <NButton
+      v-if="view.device && 'sheet' in view.device && view.device.slots.length > 0"
+      size="small"
+      @click="goTo('devices', { kind: 'station', id })"
+    >
+      Devices below …
+    </NButton>
     <SubslotSection :view="view" :module="view.modules[0]!" />
     <ChannelSections
       v-if="view.modules[0]!.layout?.channels.length"
