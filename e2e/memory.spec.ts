@@ -117,8 +117,8 @@ test('switches are drawn, said, and read back', async ({ page }) => {
   await newProject(page, 'Switches')
   await addStation(page, 'V2.3')
   await cell(page, 'qh401-1', 0).click()
-  await page.getByRole('button', { name: 'Add address switches' }).click()
-  await choose(page.getByLabel('Address switches'), 'DIP switches, binary')
+  await page.getByRole('button', { name: 'How the address is set' }).click()
+  await choose(page.getByLabel('How the address is set', { exact: true }), 'DIP switches, binary')
   await choose(page.getByLabel('They set'), 'the last octet')
   await page.getByRole('button', { name: 'Done' }).click()
   const card = page.getByRole('region', { name: /^Switches of/ })
@@ -130,8 +130,11 @@ test('switches are drawn, said, and read back', async ({ page }) => {
   await card.getByRole('button', { name: 'Plan 12' }).click()
   await expect(page.getByLabel('IP address')).toHaveValue(/\.12$/)
   await expect(card).toContainText('last octet 12: 3, 4 ON')
-  await page.getByRole('button', { name: 'Other switches' }).click()
-  await choose(page.getByLabel('Address switches'), 'Rotary switches, decimal')
+  await page.getByRole('button', { name: 'Set otherwise' }).click()
+  await choose(
+    page.getByLabel('How the address is set', { exact: true }),
+    'Rotary switches, decimal',
+  )
   await page.getByLabel('Switches', { exact: true }).fill('1')
   await expect(page.getByText('cannot make the last octet 12').first()).toBeVisible()
 })

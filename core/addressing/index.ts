@@ -20,7 +20,9 @@ export {
 export {
   addressAt,
   canMake,
+  entrySteps,
   isDip,
+  isEntered,
   isRotary,
   positionsFor,
   radixOf,

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest'
 import {
   addressAt,
   canMake,
+  entrySteps,
   positionsFor,
   readPositions,
   switchCount,
@@ -137,4 +138,64 @@ describe('reading positions off a housing', () => {
   ])('%#: "%s" is told', (switches, text, fault) =>
     expect(readPositions(switches, text)).toEqual({ fault }),
   )
+})
+
+describe('an address that is entered', () => {
+  const common = { offset: 0, first: null, last: null, powerCycle: true }
+  const panel = {
+    style: 'panel',
+    menu: 'Menu › Network',
+    octetByOctet: true,
+    store: 'hold OK for 3 s',
+    sets: 'lastOctet',
+    ...common,
+  } as const
+  test('at a panel is entered octet by octet, stored, and read back', () => {
+    expect(entrySteps(panel, 28, '192.168.60.28')).toEqual([
+      'Press Menu › Network.',
+      'Octet 1: set 192; the display shows 192.',
+      'Octet 2: set 168; the display shows 168.',
+      'Octet 3: set 60; the display shows 60.',
+      'Octet 4: set 28; the display shows 28.',
+      'Store it: hold OK for 3 s.',
+      'Switch the device off and on.',
+      'Open the menu again: it shows the same.',
+    ])
+    expect(readPositions(panel, '192.168.60.28')).toEqual({ positions: [28] })
+    expect(readPositions(panel, 'abc')).toMatchObject({
+      fault: expect.stringContaining('no number') as string,
+    })
+  })
+  test('as a number alone says what the display shows', () =>
+    expect(
+      entrySteps(
+        { ...panel, octetByOctet: false, sets: 'number', store: '', powerCycle: false },
+        7,
+      ),
+    ).toEqual([
+      'Press Menu › Network.',
+      'Set 7; the display shows 7.',
+      'Confirm it.',
+      'Open the menu again: it shows the same.',
+    ]))
+  test('with a tool of the maker names the tool', () =>
+    expect(
+      entrySteps(
+        { style: 'tool', tool: 'Node setup, page Address', sets: 'number', ...common },
+        9,
+      )[0],
+    ).toBe('Node setup, page Address.'))
+  test('can be whatever the device takes, and makes what was entered', () => {
+    expect([canMake(panel, 0), canMake(panel, 254), canMake(panel, 255)]).toEqual([
+      true,
+      true,
+      false,
+    ])
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 65_535 }), (address) => {
+        const positions = positionsFor({ ...panel, sets: 'number' }, address)!
+        expect(addressAt({ ...panel, sets: 'number' }, positions)).toBe(address)
+      }),
+    )
+  })
 })

@@ -10,6 +10,13 @@ type Rotary = Extract<SwitchBank, { style: 'rotary-decimal' | 'rotary-hex' }>
 
 export const isDip = (bank: SwitchBank): bank is Dip => bank.style.startsWith('dip')
 export const isRotary = (bank: SwitchBank): bank is Rotary => bank.style.startsWith('rotary')
+/** A number that is entered, where no switch has a position. */
+export const isEntered = (
+  bank: SwitchBank,
+): bank is Extract<SwitchBank, { style: 'panel' | 'tool' }> =>
+  bank.style === 'panel' || bank.style === 'tool'
+/** The largest number that is entered where a device sheet names none. */
+const mostEntered = 65_535
 export const radixOf = (bank: Rotary) => (bank.style === 'rotary-hex' ? 16 : 10)
 
 /** What each DIP switch counts, from left to right. */
@@ -38,6 +45,8 @@ export function addressAt(bank: SwitchBank, positions: Positions): number | null
 function countOf(bank: SwitchBank, positions: Positions): number | null {
   if (positions.length !== switchCount(bank)) return null
   if (bank.style === 'jumper') return bank.positions[positions[0]!]?.value ?? null
+  if (isEntered(bank))
+    return positions[0]! >= 0 && positions[0]! <= mostEntered ? positions[0]! : null
   if (isRotary(bank)) {
     const radix = radixOf(bank)
     return positions.every((digit) => Number.isInteger(digit) && digit >= 0 && digit < radix)
@@ -71,6 +80,11 @@ export function canMake(bank: SwitchBank, address: number): boolean {
 
 /** Every address that switches can make. */
 function addressesOf(bank: SwitchBank): Set<number> {
+  if (isEntered(bank)) {
+    const first = Math.max(0, bank.first ?? 0)
+    const last = bank.last ?? (bank.sets === 'lastOctet' ? 254 : mostEntered)
+    return new Set(Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i))
+  }
   const counts = isDip(bank)
     ? weightsOf(bank).reduce(
         (sums, weight) => new Set([...sums].flatMap((sum) => [sum, sum + weight])),
@@ -132,11 +146,41 @@ const waysTo: {
     const at = bank.positions.findIndex(({ value }) => value === count)
     return at < 0 ? null : [at]
   },
+  panel: (_, count) => (count < 0 ? null : [count]),
+  tool: (_, count) => (count < 0 ? null : [count]),
+}
+
+/** What to press and what to see, step by step, to enter an address where there are no switches;
+ *  `ip` is the whole address of a station that has one. */
+export function entrySteps(
+  bank: Extract<SwitchBank, { style: 'panel' | 'tool' }>,
+  address: number,
+  ip = '',
+): string[] {
+  const count = String(address - bank.offset)
+  if (bank.style === 'tool')
+    return [
+      bank.tool === '' ? 'Open the tool of the maker.' : `${bank.tool}.`,
+      `Enter ${bank.sets === 'lastOctet' && ip !== '' ? ip : count} and write it to the device.`,
+      ...(bank.powerCycle ? ['Switch the device off and on.'] : []),
+      'Read it back: the tool shows the same after it has found the device again.',
+    ]
+  const octets = ip.split('.')
+  return [
+    bank.menu === '' ? 'Open the menu of the address.' : `Press ${bank.menu}.`,
+    ...(bank.octetByOctet && octets.length === 4
+      ? octets.map((octet, i) => `Octet ${i + 1}: set ${octet}; the display shows ${octet}.`)
+      : [`Set ${count}; the display shows ${count}.`]),
+    bank.store === '' ? 'Confirm it.' : `Store it: ${bank.store}.`,
+    ...(bank.powerCycle ? ['Switch the device off and on.'] : []),
+    'Open the menu again: it shows the same.',
+  ]
 }
 
 /** The positions in words, switches numbered from the left. */
 export function wordPositions(bank: SwitchBank, positions: Positions): string {
   if (bank.style === 'jumper') return `jumper on ${bank.positions[positions[0]!]!.label}`
+  if (isEntered(bank)) return `entered as ${positions[0]!}`
   if (isRotary(bank))
     return `from left to right ${positions.map((digit) => digit.toString(radixOf(bank)).toUpperCase()).join(' – ')}`
   const numbersAt = (position: number) =>
@@ -172,6 +216,13 @@ export function readPositions(
           fault: `"${typed}" is no place of the jumper; there are ${bank.positions.map(({ label }) => label).join(', ')}.`,
         }
       : { positions: [at] }
+  }
+  if (isEntered(bank)) {
+    // Of a whole IP address the last octet counts.
+    const number = typed.includes('.') ? typed.split('.').at(-1)! : typed
+    return /^\d{1,5}$/.test(number)
+      ? { positions: [Number(number)] }
+      : { fault: `"${typed}" is no number or address as the display shows it.` }
   }
   const radix = isRotary(bank) ? radixOf(bank) : 2
   const words = typed

@@ -62,17 +62,21 @@ export function makeModule(parts: Needed<Module, 'key' | 'name'>): Module {
     parameters: parts.parameters ?? none,
     currentMa: parts.currentMa ?? null,
   }
-  const { placement, terminals, electrical, dictionary } = parts
-  return placement || terminals || electrical || dictionary
-    ? {
-        ...made,
-        ...(placement && { placement }),
-        ...(terminals && { terminals }),
-        ...(electrical && { electrical }),
-        ...(dictionary && { dictionary }),
-      }
-    : made
+  // What only few descriptions say is there only where it is said.
+  let full: Module = made
+  for (const key of seldom) if (parts[key] !== undefined) full = { ...full, [key]: parts[key] }
+  return full
 }
+
+const seldom = [
+  'placement',
+  'terminals',
+  'electrical',
+  'dictionary',
+  'interfaces',
+  'changesRunning',
+  'failSafeSwitches',
+] as const
 
 export function makeSubmodule(parts: Needed<Submodule, 'key' | 'name'>): Submodule {
   const made = {

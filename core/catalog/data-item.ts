@@ -17,6 +17,10 @@ export interface DataItem {
   readonly channels: readonly BitChannel[]
   /** In which order its octets travel, where that is not what the device's network asks. */
   readonly order?: ByteOrder
+  /** The range of the channel that no parameter sets, in everybody's words. */
+  readonly range?: string
+  /** The value whose quality it says. */
+  readonly statusOf?: string
   /** The port whose octets these are: a device below it gives them a meaning. */
   readonly port?: number
   /** Named bits of a number that stays readable as a whole. */

@@ -23,6 +23,10 @@ export interface Channel {
   readonly part?: true
   /** In which order its octets travel, where that is not what the device's network asks. */
   readonly order?: ByteOrder
+  /** Its range, where a device sheet says it of this channel. */
+  readonly range?: string
+  /** The channel whose quality it says. */
+  readonly statusOf?: string
 }
 
 /** The user data of one submodule in one direction: the smallest thing that gets an address. */
@@ -201,6 +205,8 @@ function channelsOf(
       type: item.type,
       holds: item.holds,
       ...(item.order && { order: item.order }),
+      ...(item.range && { range: item.range }),
+      ...(item.statusOf && { statusOf: item.statusOf }),
     },
   ]
 }

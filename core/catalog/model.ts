@@ -12,6 +12,7 @@ import type {
   EthernetIpTraits,
   IoLinkTraits,
   SheetTraits,
+  ControllerTraits,
 } from './traits'
 
 export type * from './data-item'
@@ -45,6 +46,8 @@ export interface DeviceFile {
  *  number. */
 export interface Supplement {
   readonly orderNumber: string
+  /** The name of a module that has no order number. */
+  readonly module?: string
   readonly currentMa?: number
   readonly switches?: SwitchBank
   /** Of a module among others, and what a head asks of its row. */
@@ -274,6 +277,12 @@ export interface Module {
   readonly terminals?: readonly Terminal[]
   /** What its channels are electrically; device sheets only. */
   readonly electrical?: Electrical
+  /** Networks that it brings to its controller; device sheets only. */
+  readonly interfaces?: ControllerTraits['interfaces']
+  /** Whether its type may be changed while the station runs; device sheets only. */
+  readonly changesRunning?: boolean
+  /** Switches that set its fail-safe destination address; device sheets only. */
+  readonly failSafeSwitches?: SwitchBank
 }
 
 /** What a head asks of the modules behind it, beyond its slots. */

@@ -105,6 +105,24 @@ describe('a sheet that adds to another file', () => {
   ])('%s is refused with its place', (_, adds, code) =>
     expect(sheet(adds)).toMatchObject({ file: null, problems: [{ code, line: 1 }] }),
   )
+  test('finds a module by its name where it has no order number', () => {
+    const named = sheet([{ module: 'name of ao', currentMa: 70 }]).file!
+    const files = new Map([
+      [
+        'tv',
+        {
+          ...smallCatalog.get('tv')!,
+          modules: smallCatalog.get('tv')!.modules.map((one) => ({ ...one, orderNumber: null })),
+        },
+      ],
+      ['adds', named],
+    ])
+    expect(
+      supplemented(files, taken)
+        .get('tv')!
+        .modules.map(({ currentMa }) => currentMa),
+    ).toEqual([null, 70])
+  })
   test('an order number that stands twice is told', () => {
     expect(sheet([{ orderNumber: 'a' }, { orderNumber: 'A' }]).problems).toMatchObject([
       { code: 'id.duplicate' },

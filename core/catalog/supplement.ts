@@ -26,6 +26,13 @@ export function supplemented(catalog: Catalog, hashes: readonly string[]): Catal
   return result
 }
 
+/** By order number; by name where there is none. */
+const keyOfSupplement = ({
+  orderNumber,
+  module = '',
+}: Pick<Supplement, 'orderNumber' | 'module'>) =>
+  orderNumber !== '' ? orderNumber.toLowerCase() : `name ${module.toLowerCase()}`
+
 function withAdditions(
   file: DeviceFile,
   key: string,
@@ -35,15 +42,15 @@ function withAdditions(
   const own = new Map(
     additions
       .filter((one) => one.maker === maker)
-      .map(({ supplement }) => [supplement.orderNumber.toLowerCase(), supplement]),
+      .map(({ supplement }) => [keyOfSupplement(supplement), supplement]),
   )
   if (own.size === 0) return file
   let known = merged.get(file)
   if (!known) merged.set(file, (known = new Map()))
   let made = known.get(key)
   if (!made) {
-    const addedTo = ({ orderNumber }: { orderNumber: string | null }) =>
-      own.get((orderNumber ?? '').toLowerCase())
+    const addedTo = ({ orderNumber, name }: { orderNumber: string | null; name: string }) =>
+      own.get(keyOfSupplement({ orderNumber: orderNumber ?? '', module: name }))
     known.set(
       key,
       (made = {

@@ -75,6 +75,8 @@ const fieldWords: Readonly<Record<string, string>> = {
   outputIntervalUs: 'requested interval of the outputs',
   inputIntervalUs: 'requested interval of the inputs',
   timeoutMultiplier: 'time-out multiplier',
+  onLost: 'reaction on lost communication',
+  alarmPrefix: 'prefix of alarms',
   safetyNetworkNumber: 'safety network number',
   safetyConfiguration: 'configuration signature',
   parameterSets: 'parameter sets',

@@ -197,9 +197,20 @@ function isBeyond(
 /** Controllers whose own slots a device sheet describes, with what it says they have room for. */
 function* describedControllers({ controllers }: Derived) {
   for (const { controller, networks } of controllers) {
-    const device = networks.find(({ network }) => kindOf(network).isController)?.stations[0]?.device
-    if (device && 'sheet' in device && device.sheet.controller)
-      yield { controller, networks, traits: device.sheet.controller, device: device.name }
+    const own = networks.find(({ network }) => kindOf(network).isController)?.stations[0]
+    const device = own?.device
+    if (!own || !device || !('sheet' in device) || !device.sheet.controller) continue
+    const { interfaces, ...room } = device.sheet.controller
+    // Modules in its slots bring interfaces of their own.
+    const brought = own.modules.flatMap(
+      ({ described }) => (described && 'interfaces' in described && described.interfaces) || [],
+    )
+    yield {
+      controller,
+      networks,
+      traits: { ...room, interfaces: [...interfaces, ...brought] },
+      device: device.name,
+    }
   }
 }
 

@@ -14,7 +14,7 @@ import {
 import { readAs } from '../scaling/raw-formats'
 import { typeBounds, type RawType } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from '../signals/channel-settings'
-import { electricalOf } from '../signals/electrical'
+import { electricalOf, electricalOfChannel } from '../signals/electrical'
 import { factColumns } from '../signals/facts'
 import { isEmpty } from '../vocabulary/records'
 import { readRange, wordRange } from '../vocabulary/electrical-range'
@@ -417,7 +417,7 @@ function rangeOf(
 ): ChannelRange | null {
   return rangeOfChannel(
     settingsOf(catalog, view, module, channel, project.meanings),
-    electricalOf(module.described),
+    electricalOfChannel(module.described, channel),
     signal.facts,
   )
 }

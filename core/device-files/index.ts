@@ -6,6 +6,7 @@ export {
   deviceSheet,
   sheetFile,
   sheetTypes,
+  octetTypes,
   unusedType,
   type DeviceSheet,
   type SheetType,

@@ -6,6 +6,7 @@ import { writeDeclarations } from './declarations'
 import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
+import { identityTable } from './identity-list'
 import { parameterTable, portTable, recordTable, safetyTable } from './parameter-list'
 import { exportFormats, type ExportName } from './formats'
 import { ioTable, writeXlsx, type ExportFacts, type Progress } from './xlsx'
@@ -38,7 +39,13 @@ const writers: Readonly<
   declarations: ({ derived }) => new TextEncoder().encode(writeDeclarations(derived)),
   parameters: ({ derived, revision, blockers, progress }) =>
     writeXlsx(
-      [parameterTable(derived), recordTable(derived), portTable(derived), safetyTable(derived)],
+      [
+        parameterTable(derived),
+        recordTable(derived),
+        portTable(derived),
+        safetyTable(derived),
+        identityTable(derived),
+      ],
       factsOf(derived, revision, blockers),
       progress,
     ),

@@ -76,7 +76,7 @@ describe('a table of fields', () => {
       .constantFrom(...(Object.keys(widths) as (keyof typeof widths)[]))
       .chain((type) =>
         fc.record({
-          name: fc.string({ maxLength: 20 }).map((name) => name.trim().replace(/^'+/, '')),
+          name: fc.string({ maxLength: 20 }).map((name) => name.replace(/^[\s']+/, '').trim()),
           type: fc.constant(type),
           offsetBits: fc.integer({ min: 0, max: 4000 }),
           bits: fc.constantFrom(...widths[type]),

@@ -1,4 +1,5 @@
 export type { NetworkKind, NetworkProtocol, NumberRule } from './protocol'
+export { lostReactions, rackDecisions, type LostReaction } from './can-rack'
 export {
   timeoutMultipliers,
   timesOfConnection,
@@ -19,6 +20,7 @@ export {
   sheetProtocols,
   stationFrame,
   wireOrderOf,
+  wordSetBy,
   type NetworkKindName,
   type NetworkSettings,
   type NetworkSettingsEdit,

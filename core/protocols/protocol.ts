@@ -95,6 +95,9 @@ export interface NetworkProtocol<D = Device> {
   readonly logicalImage?: (stations: readonly WireStation[]) => LogicalImage
   /** Ways to name a channel by its place in the device. */
   readonly notations?: Readonly<Record<string, DeviceNotation>>
+  /** How a station's identity gets into it, where it has no switches; left out: it is set on the
+   *  device. */
+  readonly setBy?: (view: StationWith<D>) => string
   /** What a device says on the wire that it is, and that stands in it. */
   readonly says?: (view: StationWith<D>) => {
     readonly moduleIdent: number

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Device, Protocol } from '../catalog/model'
 import type { ByteOrder } from '../vocabulary/byte-order'
+import type { SwitchBank, SwitchStyle } from '../vocabulary/switch-bank'
 import type { Direction } from '../vocabulary/direction'
 import { plainFrame, type FramePart } from './frame'
 import { protocols } from './list'
@@ -160,6 +161,28 @@ export function freeNumber(
 
 /** In which order a device sends the octets of a number: as its protocol does, where no device
  *  sheet says otherwise. */
+/** How a station's identity gets into it, in a sentence: by its switches, menu or tool, as a device
+ *  sheet says, or as its protocol does it. */
+export function wordSetBy(view: WireStation, bank: SwitchBank | null): string {
+  const { device } = view
+  if (bank) return setByBank[bank.style]
+  if (device && 'sheet' in device && device.sheet.addressing !== '')
+    return `Set on the device: ${device.sheet.addressing}.`
+  const own = device && (protocolOf(device) as NetworkProtocol).setBy
+  return own ? own({ ...view, device }) : 'Set on the device, as its manual says.'
+}
+
+const bySwitches = 'Set with the switches on its housing; the card below shows their positions.'
+const setByBank: Readonly<Record<SwitchStyle, string>> = {
+  'rotary-decimal': bySwitches,
+  'rotary-hex': bySwitches,
+  'dip-binary': bySwitches,
+  'dip-weighted': bySwitches,
+  jumper: 'Set by the place of a jumper; the card below shows which.',
+  panel: 'Entered at its front panel, step by step as below.',
+  tool: 'Written by the tool of its maker, step by step as below.',
+}
+
 export function wireOrderOf(device: Device): ByteOrder {
   return ('sheet' in device && device.sheet.dataOrder) || protocolOf(device).byteOrder
 }

@@ -4,7 +4,7 @@ import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type DerivedModule, type DerivedStation } from '../derive/derive'
 import type { Id, SignalFacts, SignalPlace, SignalRow } from '../plan/model'
 import { rangeOfChannel, rangesOf, settingsOf } from './channel-settings'
-import { electricalOf } from './electrical'
+import { electricalOf, electricalOfChannel } from './electrical'
 import { placeOf } from '../vocabulary/data-place'
 import { readRange } from '../vocabulary/electrical-range'
 import { takesNot } from './wiring'
@@ -139,7 +139,7 @@ function fitOf(
   const given = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   if (!given) return isPlain ? 'yes' : 'no'
   const setting = settingsOf(catalog, view, module, channel, plan.project.meanings).get('range')
-  const fixed = rangeOfChannel(new Map(), electricalOf(module.described), {})
+  const fixed = rangeOfChannel(new Map(), electricalOfChannel(module.described, channel), {})
   const can = setting ? rangesOf(setting).map(({ range }) => range) : fixed ? [fixed.range] : []
   if (can.length === 0) return isPlain ? 'perhaps' : 'no'
   const takes = can.some((range) => {

@@ -1,3 +1,4 @@
+import type { Channel } from '../catalog/layout'
 import type { Electrical, Module, Parameter } from '../catalog/model'
 import type { DerivedModule } from '../derive/derive'
 import type { SignalFacts } from '../plan/model'
@@ -11,6 +12,15 @@ const unsaid: Electrical = {}
 /** What a module's channels are electrically; empty where its description says nothing. */
 export function electricalOf(described: DerivedModule['described']): Electrical {
   return (described as Module | null)?.electrical ?? unsaid
+}
+
+/** The same of one channel, whose own range counts before its module's. */
+export function electricalOfChannel(
+  described: DerivedModule['described'],
+  { range }: Pick<Channel, 'range'>,
+): Electrical {
+  const electrical = electricalOf(described)
+  return range === undefined ? electrical : { ...electrical, range }
 }
 
 const takesWords = {

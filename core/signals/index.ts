@@ -22,5 +22,11 @@ export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } f
 export { assignSignals, type Assigned, type Assignment } from './assign'
 export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'
 export { wiringOf, type Wiring, type WiringBox } from './wiring'
-export { electricalOf, entityOf, inputDelay, wordElectrical } from './electrical'
+export {
+  electricalOf,
+  electricalOfChannel,
+  entityOf,
+  inputDelay,
+  wordElectrical,
+} from './electrical'
 export { hartItems, hartVariables, type HartVariable } from './hart'

@@ -8,7 +8,7 @@ import type { Chain } from '../scaling/chain'
 import { commonFormats } from '../scaling/raw-formats'
 import type { RawFormat } from '../vocabulary/raw-format'
 import { rangeOfChannel, settingsOf, type ChannelRange } from './channel-settings'
-import { electricalOf } from './electrical'
+import { electricalOf, electricalOfChannel } from './electrical'
 import type { DataKind } from '../vocabulary/data-kind'
 import { readRange, wordRange } from '../vocabulary/electrical-range'
 
@@ -74,7 +74,7 @@ export function chainOf(
   const own = facts.transmitter === undefined ? null : readRange(facts.transmitter)
   const set = rangeOfChannel(
     settingsOf(catalog, view, module, channel, project.meanings),
-    electricalOf(module.described),
+    electricalOfChannel(module.described, channel),
     facts,
   )
   if (!set)

@@ -74,6 +74,29 @@ export const switchBank = z.discriminatedUnion('style', [
       ...common,
     })
     .strict(),
+  z
+    .object({
+      style: z.literal('panel'),
+      menu: z
+        .string()
+        .max(300)
+        .default('')
+        .describe('The way to it, e.g. "Menu › Network › Address"'),
+      octetByOctet: z
+        .boolean()
+        .default(false)
+        .describe('The whole IP address is entered, one octet after the other'),
+      store: z.string().max(100).default('').describe('What stores it, e.g. "hold OK for 3 s"'),
+      ...common,
+    })
+    .strict(),
+  z
+    .object({
+      style: z.literal('tool'),
+      tool: z.string().max(300).default('').describe('The maker’s tool and what to choose in it'),
+      ...common,
+    })
+    .strict(),
 ])
 export type SwitchBank = z.infer<typeof switchBank>
 export type SwitchStyle = SwitchBank['style']
@@ -84,4 +107,6 @@ export const switchStyles: Readonly<Record<SwitchStyle, string>> = {
   'dip-binary': 'DIP switches, binary',
   'dip-weighted': 'DIP switches with weights',
   jumper: 'Jumper',
+  panel: 'Menu at the front panel',
+  tool: 'Tool of the maker',
 }

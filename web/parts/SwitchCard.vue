@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import {
   addressAt,
+  entrySteps,
   isDip,
+  isEntered,
   isRotary,
   positionsFor,
   radixOf,
@@ -17,7 +19,13 @@ import TextField from './TextField.vue'
 
 /** How to set the address switches of one device: drawn, in words, and read back from what somebody
  *  sees on the housing. */
-const props = defineProps<{ bank: SwitchBank; address: number | null; title: string }>()
+const props = defineProps<{
+  bank: SwitchBank
+  address: number | null
+  title: string
+  /** The whole address, where it is one. */
+  ip?: string
+}>()
 const emit = defineEmits<{ take: [address: number] }>()
 const positions = computed(() =>
   props.address === null ? null : positionsFor(props.bank, props.address),
@@ -52,6 +60,11 @@ const words = computed(() =>
       ? 'no address yet'
       : `These switches cannot make ${props.address}.`,
 )
+const steps = computed(() =>
+  isEntered(props.bank) && props.address !== null && positions.value
+    ? entrySteps(props.bank, props.address, props.ip)
+    : [],
+)
 const weights = computed(() => (isDip(props.bank) ? weightsOf(props.bank) : []))
 
 const seen = ref('')
@@ -74,14 +87,20 @@ const example = computed(() => {
     ? '1011'.padEnd(count, '0').slice(0, count)
     : props.bank.style === 'jumper'
       ? props.bank.positions[0]!.label
-      : '28'.padStart(count, '0').slice(-count)
+      : isEntered(props.bank)
+        ? (props.ip ?? String(props.address ?? 28))
+        : '28'.padStart(count, '0').slice(-count)
 })
 </script>
 
 <template>
   <section class="card" :aria-label="`Switches of ${title}`">
-    <h2>Switches</h2>
+    <h2>{{ isEntered(bank) ? 'How the address is set' : 'Switches' }}</h2>
+    <ol v-if="isEntered(bank)" class="steps">
+      <li v-for="(one, i) in steps" :key="i">{{ one }}</li>
+    </ol>
     <svg
+      v-else
       :viewBox="`0 0 ${width} ${height}`"
       :width="width"
       :height="height"
@@ -148,11 +167,13 @@ const example = computed(() => {
         >{{ setsWords }} <strong class="mono">{{ address }}</strong>: {{ words }}</template
       ><template v-else>{{ words }}</template>
     </p>
-    <p v-if="bank.powerCycle" class="quiet">Takes effect after power-cycling.</p>
+    <p v-if="bank.powerCycle && !isEntered(bank)" class="quiet">
+      Takes effect after power-cycling.
+    </p>
     <div class="back">
       <TextField
         v-model:value="seen"
-        label="Read off the housing"
+        :label="isEntered(bank) ? 'What the device shows' : 'Read off the housing'"
         shown
         mono
         :placeholder="example"
@@ -182,6 +203,12 @@ const example = computed(() => {
 }
 svg {
   max-width: 100%;
+}
+
+.steps {
+  margin: 0;
+  padding-left: 20px;
+  font: 13.5px/1.6 var(--narrow);
 }
 .body {
   fill: var(--paper-2);

@@ -14,6 +14,8 @@ const starts: Record<SwitchStyle, object> = {
   'rotary-hex': { digits: 2 },
   'dip-binary': { count: 8 },
   'dip-weighted': { weights: [100, 80, 40, 20, 10, 8, 4, 2, 1] },
+  panel: { menu: 'Menu › Network › Address' },
+  tool: { tool: '' },
   jumper: {
     positions: [
       { label: 'A', value: 1 },
@@ -52,7 +54,7 @@ const readJumper = (typed: string) =>
 <template>
   <div class="four">
     <PickField
-      label="Address switches"
+      label="How the address is set"
       shown
       :value="bank?.style ?? ''"
       :options="[
@@ -116,6 +118,38 @@ const readJumper = (typed: string) =>
         :value="jumperText"
         placeholder="A=1, B=2"
         @change="set({ positions: readJumper($event) })"
+      />
+      <TypedInput
+        v-if="bank.style === 'panel'"
+        class="wide"
+        label="The way in the menu"
+        shown
+        :value="bank.menu"
+        placeholder="Menu › Network › Address"
+        @change="set({ menu: $event })"
+      />
+      <TypedInput
+        v-if="bank.style === 'panel'"
+        label="What stores it"
+        shown
+        :value="bank.store"
+        placeholder="hold OK for 3 s"
+        @change="set({ store: $event })"
+      />
+      <NCheckbox
+        v-if="bank.style === 'panel'"
+        :checked="bank.octetByOctet"
+        @update:checked="set({ octetByOctet: $event })"
+      >
+        octet by octet
+      </NCheckbox>
+      <TypedInput
+        v-if="bank.style === 'tool'"
+        class="wide"
+        label="Tool, and what to choose in it"
+        shown
+        :value="bank.tool"
+        @change="set({ tool: $event })"
       />
       <PickField
         v-if="bank.style === 'dip-binary' || bank.style === 'dip-weighted'"

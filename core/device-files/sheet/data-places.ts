@@ -74,9 +74,24 @@ export function nibblePlaces({ head, slots: { count, first, nibbles } }: DeviceS
 export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bits: number } {
   const items: DataItem[] = []
   let offset = 0
-  for (const { name, type, count } of data) {
+  for (const { name, type, count, port, range, statusOf } of data) {
     if (type === unusedType) {
       offset += count
+      continue
+    }
+    if (type === 'octets' || type === 'port') {
+      offset = Math.ceil(offset / 8) * 8
+      items.push({
+        name: name || (type === 'port' ? `Port ${port ?? 1}` : 'Octets'),
+        type: `${count} octets`,
+        holds: 'other',
+        offsetBits: offset,
+        bits: count * 8,
+        asBits: false,
+        channels: [],
+        ...(type === 'port' && { port: port ?? 1 }),
+      })
+      offset += count * 8
       continue
     }
     const { bits, kind } = sheetTypes[type]
@@ -91,6 +106,8 @@ export function layOut(data: SheetData): { items: DataItem[]; bytes: number; bit
         bits,
         asBits: false,
         channels: [],
+        ...(range && { range }),
+        ...(statusOf && { statusOf: count === 1 ? statusOf : `${statusOf} ${i + 1}` }),
       })
       offset += bits
     }

@@ -9,9 +9,15 @@ import {
 } from 'jsonc-parser'
 import { makeDevice, blankFile, makeModule, makeSubmodule, noLimits } from '../../catalog/blank'
 import { registerOfReference } from '../../protocols/modbus/requests'
-import { modbusTableNames, modbusTables, wordTable } from '../../vocabulary/modbus-table'
+import {
+  modbusTableNames,
+  modbusTables,
+  wordTable,
+  type ModbusTable,
+} from '../../vocabulary/modbus-table'
 import type {
   Connection,
+  DataItem,
   Device,
   Module,
   Parameter,
@@ -32,6 +38,7 @@ import {
   type DeviceSheet,
   type SheetData,
 } from './schema'
+import { failSafeRecord } from './fail-safe'
 import { layOut, nibblePlaces, rackPlaces, type SlotPlaces } from './data-places'
 import { toHex, parseOctets } from '../../vocabulary'
 
@@ -73,18 +80,25 @@ export function readSheet(text: string): FormatReading {
     return refused
   }
   const at = (path: (string | number)[]) => source.placeAt(nodeAt(tree, path).offset)
-  const about = { ...blankFile, format: 'sheet' as const, formatVersion: '1' }
+  const about = {
+    ...blankFile,
+    format: 'sheet' as const,
+    formatVersion: String(parsed.data.kataxisSheet),
+  }
   if ('adds' in parsed.data) {
     const { maker, name, adds } = parsed.data
     const seen = new Set<string>()
-    for (const [i, { orderNumber }] of adds.entries()) {
-      if (seen.has(orderNumber.toLowerCase()))
+    for (const [i, { orderNumber, module }] of adds.entries()) {
+      const key = (orderNumber || `name ${module}`).toLowerCase()
+      if (seen.has(key))
         problems.error(
           'id.duplicate',
-          `The order number "${orderNumber}" stands more than once in the sheet.`,
+          orderNumber
+            ? `The order number "${orderNumber}" stands more than once in the sheet.`
+            : `The module "${module}" stands more than once in the sheet.`,
           at(['adds', i, 'orderNumber']),
         )
-      seen.add(orderNumber.toLowerCase())
+      seen.add(key)
     }
     return {
       readable: true,
@@ -138,7 +152,10 @@ export function catalogOf(
         'key',
       ])
     keys.add(module.key)
-    const submodules = submoduleOf(module.key, module.name, module.inputs, module.outputs)
+    const submodules = safeSubmodules(
+      submoduleOf(module.key, module.name, module.inputs, module.outputs),
+      module,
+    )
     return makeModule({
       key: module.key,
       name: module.name,
@@ -148,29 +165,110 @@ export function catalogOf(
       inputBytes: submodules[0]?.inputBytes ?? 0,
       outputBytes: submodules[0]?.outputBytes ?? 0,
       submodules,
-      parameters: module.parameters.map((record, r) =>
-        recordOf(record, ['modules', i, 'parameters', r], complain),
-      ),
+      // Own parameters of a fail-safe module stand beside its F parameters.
+      parameters: module.failSafe
+        ? []
+        : module.parameters.map((record, r) =>
+            recordOf(record, ['modules', i, 'parameters', r], complain),
+          ),
       currentMa: module.currentMa,
       ...(module.placement && { placement: module.placement }),
       ...(module.terminals.length > 0 && { terminals: module.terminals }),
       ...(module.electrical && { electrical: module.electrical }),
+      ...(module.interfaces.length > 0 && { interfaces: module.interfaces }),
+      ...(module.changesRunning && { changesRunning: true }),
+      ...(module.failSafe?.switches && { failSafeSwitches: module.failSafe.switches }),
     })
   })
   return {
     vendor: { id: null, name: sheet.maker },
     family: { main: '', product: sheet.name },
     modules,
-    devices: [deviceOf(sheet, complain, warn)],
+    devices: [
+      deviceOf(sheet, complain, warn),
+      ...sheet.variants.map((variant) => deviceOf(variantOf(sheet, variant), ignore, ignore)),
+    ],
   }
 }
 
+const ignore: Complain = () => undefined
+
+/** The sheet as it would be for another order number. */
+function variantOf(
+  sheet: DeviceSheet,
+  { orderNumber, name, slots, supplyMa, widthMm }: DeviceSheet['variants'][number],
+): DeviceSheet {
+  return {
+    ...sheet,
+    orderNumber,
+    name: name || sheet.name,
+    ...(slots !== undefined && { slots: { ...sheet.slots, count: slots } }),
+    ...(supplyMa !== undefined && { supplyMa }),
+    ...(widthMm !== undefined && {
+      placement: {
+        requires: [],
+        maxBeforeExtension: null,
+        fieldSupplyMa: 0,
+        ...sheet.placement,
+        widthMm,
+      },
+    }),
+  }
+}
+
+/** Data of a fail-safe module with the octets of the fail-safe layer behind them, and its F
+ *  parameters beside its own. */
+function safeSubmodules(
+  made: Submodule[],
+  { key, name, failSafe, parameters }: DeviceSheet['modules'][number],
+): Submodule[] {
+  if (!failSafe) return made
+  const { trailerOctets } = failSafe
+  const trailer = (bytes: number): DataItem[] =>
+    trailerOctets === 0
+      ? []
+      : [
+          {
+            name: 'Fail-safe layer',
+            type: `${trailerOctets} octets`,
+            holds: 'trailer',
+            offsetBits: bytes * 8,
+            bits: trailerOctets * 8,
+            asBits: false,
+            channels: [],
+          },
+        ]
+  const [data] = made.length > 0 ? made : [makeSubmodule({ key: `${key}.data`, name })]
+  return [
+    {
+      ...data!,
+      safety: true,
+      inputs: [...data!.inputs, ...trailer(data!.inputBytes)],
+      outputs: [...data!.outputs, ...trailer(data!.outputBytes)],
+      inputBytes: data!.inputBytes + trailerOctets,
+      outputBytes: data!.outputBytes + trailerOctets,
+      parameters: [
+        failSafeRecord(failSafe),
+        ...parameters.map((record) => recordOf(record, [], ignore)),
+      ],
+    },
+  ]
+}
+
 /** The same register in two places, and references where addresses from 0 are asked for. */
-function lookAtRegisters({ registers }: DeviceSheet, complain: Complain, warn: Complain): void {
+function lookAtRegisters(sheet: DeviceSheet, complain: Complain, warn: Complain): void {
   const owners = new Map<string, string>()
-  for (const [i, { name, table, address, type }] of registers.entries()) {
-    const meant = registerOfReference(table, address)
-    if (meant !== null)
+  const isByReference = sheet.registerCounting === 'reference'
+  for (const [i, { name, table, address: written, type }] of sheet.registers.entries()) {
+    const meant = addressOf(table, written)
+    const address = isByReference ? (meant ?? written) : written
+    if (isByReference && (meant === null || meant < 0))
+      complain(
+        'register.reference',
+        `"${name}" has the reference ${written}, which is none of a ${wordTable(table)}.`,
+        ['registers', i, 'address'],
+      )
+    if (!isByReference && table !== 'coil' && meant !== null)
       warn(
         'register.reference',
         `"${name}" has the address ${address}, which looks like the reference of ${wordTable(table)} ${meant}: addresses count from 0.`,
@@ -295,10 +393,23 @@ function slotsOf({ slots, modules }: DeviceSheet, places: SlotPlaces | null, com
   }))
 }
 
+/** The address in requests of a register that is written as a reference; a coil's is its number less
+ *  one (common practice). */
+function addressOf(table: ModbusTable, written: number): number | null {
+  return table === 'coil' ? written - 1 : registerOfReference(table, written)
+}
+
 /** What may be written is written unless the sheet says otherwise. */
-export function registersOf({ registers }: Pick<DeviceSheet, 'registers'>) {
+export function registersOf({
+  registers,
+  registerCounting = 'from-0',
+}: Pick<DeviceSheet, 'registers'> & Partial<Pick<DeviceSheet, 'registerCounting'>>) {
   return registers.map((register) => ({
     ...register,
+    address:
+      registerCounting === 'reference'
+        ? (addressOf(register.table, register.address) ?? register.address)
+        : register.address,
     access:
       register.access ??
       (modbusTables[register.table].writeMany === null ? ('read' as const) : ('write' as const)),
@@ -358,7 +469,7 @@ function recordOf(
       [...path, 'constant'],
     )
   else bytes.set(constant)
-  const parameters = record.parameters.map((parameter, i) => {
+  const parameters = record.parameters.flatMap(repeated).map((parameter, i) => {
     const { kind } = sheetTypes[parameter.type]
     const laid: Parameter = {
       key: parameter.key,
@@ -387,6 +498,27 @@ function recordOf(
     return laid
   })
   return { index: record.index, length: record.length, bytes: toHex(bytes), parameters }
+}
+
+/** One parameter for each signal: `{n}` in key, name and heading is its number. */
+function repeated({
+  repeat,
+  ...parameter
+}: DeviceSheet['head']['parameters'][number]['parameters'][number]) {
+  if (!repeat) return [parameter]
+  const { count, everyBytes, everyBits, from } = repeat
+  return Array.from({ length: count }, (_, i) => {
+    const numbered = (text: string) => text.replaceAll('{n}', String(from + i))
+    const bits = parameter.bit + i * everyBits
+    return {
+      ...parameter,
+      key: parameter.key.includes('{n}') ? numbered(parameter.key) : `${parameter.key}${from + i}`,
+      name: numbered(parameter.name),
+      group: numbered(parameter.group),
+      byte: parameter.byte + i * everyBytes + (bits >> 3),
+      bit: bits & 7,
+    }
+  })
 }
 
 /** Class 4, configuration instance, connection points out and in (CIP Vol. 1, App. C). It begins

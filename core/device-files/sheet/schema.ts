@@ -30,19 +30,43 @@ const key = z
 const words = z.string().max(2000)
 /** Bits that travel and mean nothing; they get no channel. */
 export const unusedType = 'unused'
+/** So many octets as one value, and those of a port, which a device below gives a meaning. */
+export const octetTypes = ['octets', 'port'] as const
+/** Sheets of the first version are read as well. */
+const version = z.union([z.literal(1), z.literal(2)])
+const isLasting = (range: ElectricalRange | null) => range !== null && range.kind !== 'off'
+const lasting = (what: string) =>
+  words
+    .refine(
+      (text) => text === '' || isLasting(readRange(text)),
+      'it is no range; 4…20 mA, 0…10 V, Pt100 and type K are some',
+    )
+    .optional()
+    .describe(what)
 const dataItem = z
   .object({
     name: words.default('').describe('What the value means'),
     type: z
-      .enum([...(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]), unusedType])
-      .describe('"unused": bits that mean nothing and get no channel'),
+      .enum([
+        ...(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
+        ...octetTypes,
+        unusedType,
+      ])
+      .describe(
+        '"unused": bits that mean nothing and get no channel; "octets": so many as one value; "port": octets of a port',
+      ),
     count: z
       .number()
       .int()
       .min(1)
       .max(2048)
       .default(1)
-      .describe('That many of them, one behind the other'),
+      .describe('That many of them, one behind the other; of octets and ports: how many octets'),
+    port: z.number().int().min(0).max(999).optional().describe('Number of the port, of its octets'),
+    range: lasting('The range of an analog channel that no parameter sets, e.g. 4…20 mA'),
+    statusOf: words
+      .optional()
+      .describe('The value whose quality this bit says; behind a count, each belongs to one'),
   })
   .strict()
 const data = z
@@ -52,9 +76,15 @@ const data = z
   .describe(
     'In the order in which they travel; bits are packed from bit 0, everything else begins at a whole octet, four-bit values at a half one',
   )
+/** `{n}` is the number of the signal, where a parameter is repeated. */
+const parameterKey = z
+  .string()
+  .min(1)
+  .max(60)
+  .regex(/^[\w.{}-]+$/, 'letters, digits, dot, dash, underscore and {n}')
 const parameter = z
   .object({
-    key,
+    key: parameterKey,
     name: words,
     type: z.enum(Object.keys(sheetTypes) as [SheetType, ...SheetType[]]),
     byte: z.number().int().min(0).max(65_535),
@@ -70,6 +100,16 @@ const parameter = z
     allowed: valueList.default(''),
     texts: z.record(z.string().regex(/^-?\d+$/), words).default({}),
     unit: words.default(''),
+    repeat: z
+      .object({
+        count: z.number().int().min(1).max(512),
+        everyBytes: z.number().int().min(0).max(4096).default(0),
+        everyBits: z.number().int().min(0).max(4096).default(0),
+        from: z.number().int().min(0).max(9999).default(0),
+      })
+      .strict()
+      .optional()
+      .describe('One for each signal: {n} in key, name and heading is its number'),
     group: words.default('').describe('Heading it is shown under'),
   })
   .strict()
@@ -145,7 +185,6 @@ const terminals = z
   )
   .max(2000)
 
-const isLasting = (range: ElectricalRange | null) => range !== null && range.kind !== 'off'
 const quantity = z.number().min(0).max(1_000_000)
 const electrical = z
   .object({
@@ -181,6 +220,43 @@ const electrical = z
 
 const octets = z.number().int().min(0).max(65_535)
 
+/** What a fail-safe module is told by F parameters (PROFIsafe profile, from memory). */
+const failSafe = z
+  .object({
+    index: octets.default(1).describe('Number of the record with the F parameters'),
+    sil: z.number().int().min(1).max(3).default(3),
+    watchdogMs: z.number().int().min(1).max(65_535).default(150),
+    watchdogAllowed: valueList.default('1..65535'),
+    addressAllowed: valueList.default('1..65534').describe('Destination addresses it takes'),
+    ownParametersSum: z
+      .boolean()
+      .default(false)
+      .describe('Whether the block holds a check sum over its own parameters'),
+    trailerOctets: z
+      .union([z.literal(0), z.literal(4), z.literal(5)])
+      .default(4)
+      .describe('Octets of the fail-safe layer behind the data each way'),
+    switches: switchBank.optional().describe('Switches that set its destination address'),
+  })
+  .strict()
+const moduleInterface = z
+  .object({
+    name: words.min(1),
+    kind: z.enum(networkKindNames),
+    maxStations: z.number().int().min(1).max(65_535).nullable().default(null),
+  })
+  .strict()
+/** Another order number of the same device, and what is other about it. */
+const variant = z
+  .object({
+    orderNumber: words.min(1),
+    name: words.default(''),
+    slots: z.number().int().min(0).max(4096).optional().describe('Slots it has'),
+    supplyMa: z.number().int().min(0).max(1_000_000).nullable().optional(),
+    widthMm: millimetres.optional(),
+  })
+  .strict()
+
 const headPlacement = z
   .object({
     widthMm: millimetres,
@@ -202,7 +278,7 @@ const headPlacement = z
 export const deviceSheet = z
   .object({
     $schema: z.string().optional(),
-    kataxisSheet: z.literal(1),
+    kataxisSheet: version,
     maker: words.min(1),
     name: words.min(1),
     orderNumber: words.default(''),
@@ -249,18 +325,7 @@ export const deviceSheet = z
       .object({
         inputBytes: z.number().int().min(0).max(1_048_576),
         outputBytes: z.number().int().min(0).max(1_048_576),
-        interfaces: z
-          .array(
-            z
-              .object({
-                name: words.min(1),
-                kind: z.enum(networkKindNames),
-                maxStations: z.number().int().min(1).max(65_535).nullable().default(null),
-              })
-              .strict(),
-          )
-          .max(64)
-          .default([]),
+        interfaces: z.array(moduleInterface).max(64).default([]),
       })
       .strict()
       .optional()
@@ -312,6 +377,16 @@ export const deviceSheet = z
             placement: placement.optional(),
             terminals: terminals.default([]),
             electrical: electrical.optional().describe('What its channels are electrically'),
+            failSafe: failSafe.optional().describe('Set on fail-safe modules'),
+            interfaces: z
+              .array(moduleInterface)
+              .max(16)
+              .default([])
+              .describe('Networks that the module brings to its controller'),
+            changesRunning: z
+              .boolean()
+              .default(false)
+              .describe('Whether its type may be changed while the station runs'),
             inputs: data,
             outputs: data,
             parameters: z.array(record).max(200).default([]),
@@ -344,6 +419,17 @@ export const deviceSheet = z
       .default([])
       .describe(
         'Connections to choose from, with assembly instances; the head’s data, tables of slots and then the modules’ data stand inside them',
+      ),
+    variants: z
+      .array(variant)
+      .max(100)
+      .default([])
+      .describe('Other order numbers of the same device: rack sizes, with or without supply'),
+    registerCounting: z
+      .enum(['from-0', 'reference'])
+      .default('from-0')
+      .describe(
+        '"reference": addresses are written as references, 40001 the first holding register',
       ),
     registers: z
       .array(
@@ -405,7 +491,7 @@ export const deviceSheet = z
 export const supplementSheet = z
   .object({
     $schema: z.string().optional(),
-    kataxisSheet: z.literal(1),
+    kataxisSheet: version,
     maker: words.min(1).describe('As the described file names it'),
     name: words.min(1),
     info: words.default(''),
@@ -413,7 +499,10 @@ export const supplementSheet = z
       .array(
         z
           .object({
-            orderNumber: words.min(1).describe('Of the head or module it adds to'),
+            orderNumber: words.default('').describe('Of the head or module it adds to'),
+            module: words
+              .default('')
+              .describe('Its name, where the description gives it no order number'),
             currentMa: z
               .number()
               .int()
@@ -431,7 +520,11 @@ export const supplementSheet = z
               .optional()
               .describe('What the channels of a module are electrically'),
           })
-          .strict(),
+          .strict()
+          .refine(
+            ({ orderNumber, module }) => orderNumber + module !== '',
+            'an order number or the name of a module is needed',
+          ),
       )
       .min(1)
       .max(5000),

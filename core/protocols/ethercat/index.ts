@@ -27,5 +27,7 @@ export const ethercat = {
   byteOrder: 'little', // ETG.1000
   placesProposed: true,
   logicalImage,
+  setBy: () =>
+    'By its position on the line: the controller writes the configured address at every start.',
   notations: { pdo: pdoObject },
 } satisfies NetworkProtocol<Extract<Device, { protocol: 'ethercat' }>>

@@ -1,6 +1,6 @@
 import type { Device } from '../../catalog/model'
 import type { NetworkProtocol } from '../protocol'
-import { ipNetwork, ipStation, servedStation, servingNetwork } from '../settings'
+import { ipNetwork, ipStation, roleNameOf, servedStation, servingNetwork } from '../settings'
 import { assembly } from './notation'
 import { safetyConfiguration, safetyNetworkNumber } from './safety'
 import { connectionTimes } from './times'
@@ -33,6 +33,10 @@ export const ethernetIp = {
   // Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory).
   connectionLimits: { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } },
   frame: frameWithHeader,
+  setBy: ({ station }) =>
+    roleNameOf(station)
+      ? `Served (DHCP or BOOTP) by its MAC address, under the role name ${roleNameOf(station)}.`
+      : 'Set in the device: its switches, its web page or the tool of the maker.',
   telegrams: telegramsOf,
   notations: { assembly },
 } satisfies NetworkProtocol<Extract<Device, { protocol: 'ethernet-ip' }>>

@@ -32,6 +32,10 @@ export const profibus = {
   leastCycleUs: ({ profibus: { minSlaveIntervalUs } }) => minSlaveIntervalUs,
   sizes: telegramSizes,
   parameterSize,
+  setBy: ({ device }) =>
+    device.profibus.takesAddressOverBus
+      ? 'Written over the bus while the device still has the address 126 (Set_Slave_Add), or set on the device.'
+      : 'Set on the device; it takes no address over the bus.',
   telegrams: (station, records) => ({
     setPrm: toHex(
       setPrmTelegram(

@@ -32,5 +32,7 @@ export const profinet = {
   frame: frameWithStatus,
   telegrams: telegramsOf,
   notations: { 'slot-subslot': slotSubslot },
+  setBy: ({ station: { name } }) =>
+    `Assigned over the network: choose the device by its MAC address, write the name ${name || '(none yet)'}; the controller gives it the address when it starts.`,
   says: saidBy,
 } satisfies NetworkProtocol<ProfinetDevice>

@@ -13,3 +13,5 @@ ALTER TABLE "signals" ADD COLUMN "only_channel" text GENERATED ALWAYS AS (CASE W
 ALTER TABLE "signals" ADD CONSTRAINT "signals_channel" UNIQUE ("project_id", "place_module", "only_channel") DEFERRABLE INITIALLY DEFERRED;
 --> statement-breakpoint
 UPDATE "stations" SET "settings" = '{"outputIntervalUs": null, "inputIntervalUs": null, "timeoutMultiplier": 4}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'ethernet-ip';
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"onLost": "warning", "alarmPrefix": ""}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'can-rack';

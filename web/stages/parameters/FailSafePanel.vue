@@ -10,6 +10,7 @@ import {
 } from '@kataxis/core'
 import { NInputNumber, NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
+import SwitchCard from '../../parts/SwitchCard.vue'
 import TextField from '../../parts/TextField.vue'
 import { useProject } from '../../stores/project'
 import { useSession } from '../../stores/session'
@@ -20,6 +21,23 @@ const props = defineProps<{ part: FailSafePart }>()
 const project = useProject()
 const session = useSession()
 const signer = computed(() => session.user?.fullName ?? '')
+/** Switches of the destination address, where a device sheet says so. */
+const switches = computed(() => {
+  const { described } = props.part.module
+  return described && 'failSafeSwitches' in described ? (described.failSafeSwitches ?? null) : null
+})
+const setDestination = (value: number) =>
+  project.run({
+    type: 'setParameters',
+    edits: [
+      {
+        moduleId: props.part.module.id,
+        record: props.part.placed.key,
+        parameter: 'F_Dest_Add',
+        value,
+      },
+    ],
+  })
 const sum = ref('')
 const hex = (value: number, digits: number) => `0x${value.toString(16).padStart(digits, '0')}`
 const isStale = computed(() => props.part.sum !== null && props.part.sum.over !== props.part.own)
@@ -127,6 +145,13 @@ const day = (at: string) => at.slice(0, 10)
         {{ part.sum ? 'Renew' : 'Enter' }}
       </NButton>
     </form>
+    <SwitchCard
+      v-if="switches"
+      :bank="switches"
+      :address="part.f.destinationAddress"
+      title="F destination address"
+      @take="setDestination"
+    />
     <h3>Monitoring time and reaction</h3>
     <div class="times">
       <label v-for="[key, label] in fields" :key="key"

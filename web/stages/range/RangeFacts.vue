@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import {
   editFor,
-  electricalOf,
+  electricalOfChannel,
   factColumns,
   formatKeyOf,
   formatOfSheet,
@@ -39,7 +39,7 @@ const benchFacts = computed<readonly FactName[]>(() => [
   'scaling',
   'readAs',
 ])
-const fixedRange = computed(() => electricalOf(found.module.described).range)
+const fixedRange = computed(() => electricalOfChannel(found.module.described, found.channel).range)
 /** What a channel shows that takes no care of the cold end, at the probe. */
 const uncared = computed(() => {
   const process = reading.value?.process

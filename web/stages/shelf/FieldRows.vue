@@ -3,7 +3,9 @@
 export interface FieldColumn {
   readonly key: string
   readonly label: string
-  readonly kind: 'text' | 'code' | 'number' | 'texts' | readonly string[]
+  /** `said`: a text that is left out where it is empty; `repeat`: how often and how far apart. */
+  readonly kind:
+    'text' | 'code' | 'said' | 'number' | 'texts' | 'repeat' | 'yes' | readonly string[]
   /** Share of the width, as in a grid. */
   readonly width: string
   readonly optional?: boolean
@@ -16,6 +18,23 @@ export function writeTexts(texts: unknown): string {
     .map(([value, text]) => `${value}=${text}`)
     .join(', ')
 }
+/** `8 every 2 bytes`, `4 every 3 bits from 1`, and back; null where it is neither. */
+export function writeRepeat(repeat: unknown): string {
+  if (!repeat) return ''
+  const { count, everyBytes = 0, everyBits = 0, from = 0 } = repeat as Record<string, number>
+  const step = everyBits > 0 ? `${everyBits} bits` : `${everyBytes} bytes`
+  return `${count} every ${step}${from > 0 ? ` from ${from}` : ''}`
+}
+export function readRepeat(text: string): object | undefined {
+  const found = /^(\d+) (?:every )?(\d+) ?(bytes?|bits?)?(?: from (\d+))?$/i.exec(text.trim())
+  if (!found) return undefined
+  const [, count, step, unit = 'bytes', from = '0'] = found
+  return {
+    count: Number(count),
+    [/^bit/i.test(unit) ? 'everyBits' : 'everyBytes']: Number(step),
+    from: Number(from),
+  }
+}
 export function readTexts(text: string): Record<string, string> {
   const pairs = text
     .split(',')
@@ -26,7 +45,7 @@ export function readTexts(text: string): Record<string, string> {
 </script>
 
 <script setup lang="ts" generic="Row extends object">
-import { NButton } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { plainChoices } from '../../parts/choices'
 import NumberField from '../../parts/NumberField.vue'
 import PickField from '../../parts/PickField.vue'
@@ -86,7 +105,7 @@ function carried(): Partial<Row> {
             :placeholder="column.label"
             :title="column.label"
             :value="numberIn(row, column.key)"
-            @update:value="set(i, column.key, $event)"
+            @update:value="set(i, column.key, $event ?? (column.optional ? undefined : 0))"
           />
           <TypedInput
             v-else-if="column.kind === 'texts'"
@@ -97,6 +116,22 @@ function carried(): Partial<Row> {
             :value="writeTexts(valueOf(row, column.key))"
             @change="set(i, column.key, readTexts($event))"
           />
+          <TypedInput
+            v-else-if="column.kind === 'repeat'"
+            size="small"
+            :label="`${label}, line ${i + 1}: one for each signal`"
+            :placeholder="column.label"
+            title="One for each signal, {n} being its number: how many, and how far apart"
+            :value="writeRepeat(valueOf(row, column.key))"
+            @change="set(i, column.key, readRepeat($event))"
+          />
+          <NCheckbox
+            v-else-if="column.kind === 'yes'"
+            :checked="valueOf(row, column.key) === true"
+            :aria-label="`${label}, line ${i + 1}: ${column.label}`"
+            @update:checked="set(i, column.key, $event)"
+            >{{ column.label }}</NCheckbox
+          >
           <TextField
             v-else
             size="small"
@@ -105,7 +140,9 @@ function carried(): Partial<Row> {
             :placeholder="column.label"
             :title="column.label"
             :value="textIn(row, column.key)"
-            @update:value="set(i, column.key, $event)"
+            @update:value="
+              set(i, column.key, column.kind === 'said' && $event === '' ? undefined : $event)
+            "
           />
         </template>
         <NButton

@@ -92,6 +92,10 @@ async function save() {
         <SheetController v-if="hasSheetPart(draft.network, 'controller')" v-model="draft" />
         <SheetSlots v-model="draft" />
         <SheetSlotData v-model="draft" />
+        <section aria-label="Variants">
+          <h2>Other order numbers of the same device</h2>
+          <FieldRows v-model="draft.variants" v-bind="sheetLists.variants" label="Variants" />
+        </section>
         <section aria-label="Address switches">
           <SwitchFields :model-value="switches" @update:model-value="setSwitches" />
         </section>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NButton, NCollapse, NCollapseItem } from 'naive-ui'
+import { NButton, NCheckbox, NCollapse, NCollapseItem } from 'naive-ui'
 import NumberField from '../../parts/NumberField.vue'
 import TextField from '../../parts/TextField.vue'
+import FailSafeFields from './FailSafeFields.vue'
 import ElectricalFields from './ElectricalFields.vue'
 import FieldRows from './FieldRows.vue'
 import PlacementFields from './PlacementFields.vue'
@@ -55,6 +56,21 @@ const module = defineModel<SheetDraft['modules'][number]>({ required: true })
     <NCollapse
       ><NCollapseItem name="it" title="What its channels are electrically">
         <ElectricalFields v-model="module.electrical" /> </NCollapseItem
+    ></NCollapse>
+    <NCheckbox v-model:checked="module.changesRunning">
+      Its type may be changed while the station runs
+    </NCheckbox>
+    <NCollapse
+      ><NCollapseItem name="it" title="Fail-safe">
+        <FailSafeFields v-model="module.failSafe" /> </NCollapseItem
+    ></NCollapse>
+    <NCollapse
+      ><NCollapseItem name="it" title="Networks that it brings">
+        <FieldRows
+          v-model="module.interfaces"
+          v-bind="sheetLists.interfaces"
+          :label="`Interfaces of module ${number}`"
+        /> </NCollapseItem
     ></NCollapse>
     <NCollapse
       ><NCollapseItem name="it" title="Parameters">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { registerOfReference, wordTable, type ModbusTable } from '@kataxis/core'
 import { NCheckbox } from 'naive-ui'
+import PickField from '../../parts/PickField.vue'
 import NumberField from '../../parts/NumberField.vue'
 import TypedInput from '../../parts/TypedInput.vue'
 import FieldRows from './FieldRows.vue'
@@ -18,7 +19,7 @@ const setWatchdog = (values: { address?: number; periodMs?: number } | null) =>
 /** A reference written as an address, such as 40001. */
 function referenceHint({ table, address }: { table: ModbusTable; address: number }) {
   const meant = registerOfReference(table, address)
-  return meant === null
+  return meant === null || draft.value.registerCounting === 'reference'
     ? null
     : {
         words: `Addresses count from 0; ${address} is the reference of ${wordTable(table)} ${meant}.`,
@@ -31,6 +32,16 @@ function referenceHint({ table, address }: { table: ModbusTable; address: number
 <template>
   <section aria-label="Registers">
     <h2>Registers</h2>
+    <PickField
+      label="Addresses are written"
+      shown
+      :value="draft.registerCounting ?? 'from-0'"
+      :options="[
+        { value: 'from-0', label: 'from 0, as in the request' },
+        { value: 'reference', label: 'as references: 40001, 30001, 10001, 1' },
+      ]"
+      @update:value="draft.registerCounting = $event as 'from-0' | 'reference'"
+    />
     <FieldRows
       v-model="draft.registers"
       v-bind="sheetLists.registers"

@@ -1,5 +1,6 @@
 import {
   kindNamed,
+  octetTypes,
   networkKindNames,
   sheetTypes,
   unusedType,
@@ -9,7 +10,7 @@ import type { FieldColumn } from './FieldRows.vue'
 
 const types = Object.keys(sheetTypes)
 /** With bits that mean nothing. */
-const dataTypes = [...types, unusedType]
+const dataTypes = [...types, ...octetTypes, unusedType]
 
 type Head = NonNullable<WrittenSheet['head']>
 type Record = NonNullable<Head['parameters']>[number]
@@ -27,6 +28,7 @@ interface SheetLists {
   >
   readonly registers: SheetList<NonNullable<WrittenSheet['registers']>[number]>
   readonly dataSets: SheetList<NonNullable<WrittenSheet['dataSets']>[number]>
+  readonly variants: SheetList<NonNullable<WrittenSheet['variants']>[number]>
   readonly interfaces: SheetList<
     NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]
   >
@@ -38,9 +40,12 @@ export const sheetLists: SheetLists = {
     add: '+ value',
     blank: { name: '', type: 'bit', count: 1 },
     columns: [
-      { key: 'count', label: 'how many', kind: 'number', width: '64px' },
-      { key: 'type', label: 'type', kind: dataTypes, width: '90px' },
-      { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(120px, 1fr)' },
+      { key: 'count', label: 'how many', kind: 'number', width: '50px' },
+      { key: 'type', label: 'type', kind: dataTypes, width: '86px' },
+      { key: 'name', label: 'what it means', kind: 'text', width: 'minmax(100px, 1fr)' },
+      { key: 'range', label: 'range', kind: 'said', width: '84px' },
+      { key: 'statusOf', label: 'quality of', kind: 'said', width: '84px' },
+      { key: 'port', label: 'port', kind: 'number', width: '46px', optional: true },
     ],
   },
   parameters: {
@@ -68,6 +73,7 @@ export const sheetLists: SheetLists = {
       { key: 'texts', label: '0=off, 1=on', kind: 'texts', width: 'minmax(64px, 1fr)' },
       { key: 'unit', label: 'unit', kind: 'text', width: '42px' },
       { key: 'group', label: 'heading', kind: 'text', width: '60px' },
+      { key: 'repeat', label: '8 every 2 bytes', kind: 'repeat', width: '76px' },
     ],
   },
   registers: {
@@ -107,6 +113,7 @@ export const sheetLists: SheetLists = {
       inputBytes: 0,
       configInstance: 0,
       configBytes: 0,
+      runIdleHeader: true,
     },
     columns: [
       { key: 'key', label: 'key', kind: 'code', width: '66px' },
@@ -117,6 +124,18 @@ export const sheetLists: SheetLists = {
       { key: 'inputBytes', label: 'bytes in', kind: 'number', width: '52px' },
       { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '56px' },
       { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '52px' },
+      { key: 'runIdleHeader', label: 'run/idle', kind: 'yes', width: '76px' },
+    ],
+  },
+  variants: {
+    add: '+ variant',
+    blank: { orderNumber: '', name: '' },
+    columns: [
+      { key: 'orderNumber', label: 'order number', kind: 'code', width: '110px' },
+      { key: 'name', label: 'name', kind: 'text', width: 'minmax(100px, 1fr)' },
+      { key: 'slots', label: 'slots', kind: 'number', width: '64px', optional: true },
+      { key: 'supplyMa', label: 'supplies, mA', kind: 'number', width: '90px', optional: true },
+      { key: 'widthMm', label: 'width, mm', kind: 'number', width: '80px', optional: true },
     ],
   },
   interfaces: {

@@ -21,7 +21,7 @@ export type SheetDraft = Omit<WrittenSheet, 'head' | 'modules' | 'slots'> & {
 }
 
 const blank = (): SheetDraft => ({
-  kataxisSheet: 1,
+  kataxisSheet: 2,
   maker: '',
   name: '',
   orderNumber: '',
@@ -51,7 +51,12 @@ export function useSheetDraft() {
   function load(text: string): void {
     const parsed = deviceSheet.parse(JSON.parse(text))
     // What is left out is written out, so that the form shows it.
-    draft.value = { ...parsed, registers: registersOf(parsed) } as SheetDraft
+    draft.value = {
+      ...parsed,
+      kataxisSheet: 2,
+      registerCounting: 'from-0',
+      registers: registersOf(parsed),
+    } as SheetDraft
   }
 
   function addModule(): void {

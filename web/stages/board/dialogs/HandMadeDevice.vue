@@ -69,7 +69,7 @@ const refusal = ref('')
 const part = (name: string, type: SheetType, count: number) =>
   count > 0 ? [{ name, type, count }] : []
 const written = computed(() => ({
-  kataxisSheet: 1,
+  kataxisSheet: 2,
   maker: draft.maker.trim(),
   name: draft.name.trim(),
   network: props.protocol,

@@ -5,17 +5,22 @@ import {
   ipOf,
   ipOfHost,
   kindOf,
+  lostReactions,
   numberOf,
+  rackDecisions,
   roleNameOf,
   switchAddress,
   switchesOf,
   wireName,
+  wordSetBy,
   type DerivedStation,
+  type LostReaction,
   type SwitchBank,
 } from '@kataxis/core'
 import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref } from 'vue'
 import EditField from '../../../parts/EditField.vue'
+import PickField from '../../../parts/PickField.vue'
 import LockedPart from '../../../parts/LockedPart.vue'
 import SwitchCard from '../../../parts/SwitchCard.vue'
 import SwitchFields from '../../../parts/SwitchFields.vue'
@@ -69,6 +74,12 @@ const setServed = (served: boolean) =>
     },
   })
 
+const rack = computed(() => rackDecisions(station.value))
+const lostWords: Readonly<Record<LostReaction, string>> = {
+  none: 'no reaction',
+  warning: 'warning',
+  shutdown: 'shutdown',
+}
 const bank = computed(() => switchesOf(props.view.device, station.value))
 const isChoosing = ref(false)
 const alike = computed(() =>
@@ -136,8 +147,24 @@ function take(address: number): void {
           @change="set({ settings: { roleName: $event } })"
         />
       </template>
+      <div v-if="rack" class="rack" role="group" aria-label="When the rack is lost">
+        <PickField
+          label="When the rack is lost"
+          shown
+          :value="rack.onLost"
+          :options="lostReactions.map((value) => ({ value, label: lostWords[value] }))"
+          @update:value="set({ settings: { onLost: $event } })"
+        />
+        <EditField
+          label="Prefix of its alarms"
+          :value="rack.alarmPrefix"
+          @change="set({ settings: { alarmPrefix: $event } })"
+        />
+      </div>
+      <p class="quiet">{{ wordSetBy(view, bank) }}</p>
       <SwitchCard
         v-if="bank"
+        :ip="kind.hasIp ? ipOf(station) : undefined"
         :bank="bank"
         :address="switchAddress(bank, station)"
         :title="station.name"
@@ -145,7 +172,7 @@ function take(address: number): void {
       />
       <template v-if="!view.device?.switches">
         <NButton v-if="!isChoosing" size="small" class="choose" @click="isChoosing = true">
-          {{ bank ? 'Other switches …' : 'Add address switches …' }}
+          {{ bank ? 'Set otherwise …' : 'How the address is set …' }}
         </NButton>
         <div v-else class="choosing">
           <SwitchFields :model-value="station.switches" @update:model-value="setBank($event)" />

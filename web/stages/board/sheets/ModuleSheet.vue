@@ -37,8 +37,9 @@ const allowed = computed(
 )
 /** What its sheet says about its place on the rail, in words. */
 const placing = computed(() => {
-  const placement = described.value?.placement
-  if (!placement) return ''
+  const { placement, changesRunning } = described.value ?? {}
+  const running = changesRunning ? 'its type may be changed while the station runs' : ''
+  if (!placement) return running
   const parts = [
     placement.widthMm > 0 ? `${placement.widthMm} mm wide` : '',
     placement.firstOfKind ? 'stands first' : '',
@@ -56,6 +57,7 @@ const placing = computed(() => {
       : placement.fieldCurrentMa > 0
         ? `draws ${placement.fieldCurrentMa} mA of its group`
         : '',
+    running,
   ]
   return parts.filter(Boolean).join(', ')
 })
