@@ -14,6 +14,9 @@ const stages = [
   'board?at=controller:k3',
   'range?at=signal:s041',
   'list',
+  'layout?at=station:ozone-ports',
+  'ports',
+  'devices?at=station:air-gate',
   'rehearsal',
   'handover',
 ]

@@ -11,14 +11,14 @@ import {
 } from '../addressing/byte-order'
 import type { Turn } from '../vocabulary/byte-order'
 import { numberKindOf } from '../vocabulary/data-kind'
-import { placeOf, placeText } from '../vocabulary/data-place'
+import { placeOf } from '../vocabulary/data-place'
 import { areaFor } from '../image/image'
 import { gapBefore, standsRight, wordAlignment, type Alignment } from '../catalog/alignment'
 import { carriesModules, hasRoomFor, neededInside } from '../catalog/inside'
 import type { Channel } from '../catalog/layout'
 import type { Direction } from '../vocabulary/direction'
 import type { DerivedModule, DerivedStation } from '../derive/derive'
-import { carriedBy, suggestConnection } from '../placement/connections'
+import { namedOn, suggestConnection } from '../placement/connections'
 import {
   atModule,
   atStation,
@@ -288,22 +288,8 @@ export const imageRules = [
       const chosen = device?.connections.find(({ key }) => key === station.connection)
       const [head] = modules
       if (!device || !chosen || !head?.layout || device.connections.length < 2) return
-      const named = new Set(
-        head.layout.channels
-          .filter((channel) =>
-            [...head.signals.values()].some(
-              ({ tag, place }) => tag !== '' && placeText(place!) === placeText(channel),
-            ),
-          )
-          .map(({ direction, name }) => `${direction} ${name}`),
-      )
-      if (named.size === 0) return
-      // A value that is taken apart into bits goes by the value's name.
-      const wanted = new Set(
-        carriedBy(chosen).filter((word) =>
-          [...named].some((name) => name === word || name.startsWith(`${word} `)),
-        ),
-      )
+      const wanted = new Set(namedOn(chosen, head))
+      if (wanted.size === 0) return
       const smaller = suggestConnection(device, wanted, neededInside(device, modules))
       const [now, then] = [chosen, smaller ?? chosen].map(
         ({ inputBytes, outputBytes }) => inputBytes + outputBytes,

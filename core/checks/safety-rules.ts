@@ -7,7 +7,7 @@ import {
   choicesOf,
   failSafeParts,
   safetySignature,
-  stationParameterSignature,
+  isConfigurationStale,
   type FailSafePart,
 } from '../safety/modules'
 import {
@@ -67,7 +67,7 @@ export const stationSafetyRules = [
     severity: 'blocker',
     find: function* ({ view, catalog }) {
       const entered = safetyConfigurationOf(view.station)
-      if (entered && entered.over !== stationParameterSignature(view, catalog))
+      if (entered && isConfigurationStale(view, catalog))
         yield { at: atStation(view), facts: entered }
     },
     say: ({ by, at: when }, at) =>

@@ -7,7 +7,13 @@ import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
 import { safetySignature } from '../safety'
 import { identityTable } from './identity-list'
-import { parameterTable, portTable, recordTable, safetyTable } from './parameter-list'
+import {
+  cipSafetyTable,
+  parameterTable,
+  portTable,
+  recordTable,
+  safetyTable,
+} from './parameter-list'
 import { exportFormats, type ExportName } from './formats'
 import { ioTable, writeXlsx, type ExportFacts, type Progress } from './xlsx'
 
@@ -44,6 +50,7 @@ const writers: Readonly<
         recordTable(derived),
         portTable(derived),
         safetyTable(derived),
+        cipSafetyTable(derived),
         identityTable(derived),
       ],
       factsOf(derived, revision, blockers),

@@ -10,7 +10,9 @@ import {
 } from '../parameters'
 import { subslotsOf } from '../placement'
 import { hexOctet } from '../vocabulary/hex'
-import { choicesOf, failSafeParts } from '../safety'
+import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
+import { ipOf } from '../protocols/settings'
+import { choicesOf, failSafeParts, isConfigurationStale, nodeReference } from '../safety'
 import type { SheetTable } from './xlsx'
 
 /** Every parameter of every head and module as it is set, with its record's place. */
@@ -145,6 +147,43 @@ export function portTable(derived: Derived): SheetTable {
       ['Octets out', 10],
       ['Cycle, ms', 10],
       ['Cycle octet', 11],
+    ],
+    rows,
+  }
+}
+
+/** CIP safety: what identifies each device, and the configuration signature that was entered. */
+export function cipSafetyTable({ plan, stations, catalog }: Derived): SheetTable {
+  const rows = [...stations.values()].flatMap((view) => {
+    const network = plan.networks[view.station.networkId]
+    const number = network ? safetyNetworkNumberOf(network) : ''
+    const reference = nodeReference(number, ipOf(view.station))
+    const entered = safetyConfigurationOf(view.station)
+    if (!reference && !entered) return []
+    return [
+      [
+        view.station.name,
+        number,
+        reference ?? '',
+        entered?.signature ?? '',
+        entered?.madeAt ?? '',
+        entered?.by ?? '',
+        entered?.at ?? '',
+        !entered ? 'missing' : isConfigurationStale(view, catalog) ? 'STALE' : '',
+      ],
+    ]
+  })
+  return {
+    name: 'CIP safety',
+    columns: [
+      ['Station', 18],
+      ['Safety network number', 22],
+      ['Node reference', 34],
+      ['Configuration signature', 22],
+      ['Made', 24],
+      ['Entered by', 20],
+      ['Entered at', 24],
+      ['State', 9],
     ],
     rows,
   }

@@ -32,7 +32,8 @@ export function readReportedTable(text: string): {
   const faults: { line: number; sentence: string }[] = []
   for (const { line, cells } of hasHeadings ? filled.slice(1) : filled) {
     const cell = (column: Column) => (cells[order.indexOf(column)] ?? '').slice(0, 100)
-    const slot = cell('slot') === '' ? null : Number(cell('slot').replace(/^\D+/, ''))
+    const [, digits = ''] = /^\D*(\d+)$/.exec(cell('slot')) ?? []
+    const slot = cell('slot') === '' ? null : digits === '' ? NaN : Number(digits)
     if (slot !== null && (!Number.isInteger(slot) || slot < 0 || slot > 65_535))
       faults.push({ line, sentence: `Line ${line}: "${cell('slot')}" is no number of a node.` })
     else if (cell('address') + cell('serial') === '')

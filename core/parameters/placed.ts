@@ -82,7 +82,7 @@ const placedRecords = oncePlaced(
 
 /** Objects of a dictionary that may be written, of a device or one of its modules. */
 function dictionaryOf(owner: Module | Device): readonly ParameterRecord[] {
-  if ('ethercat' in owner) return owner.ethercat.dictionary
+  if ('ethercat' in owner) return owner.ethercat.dictionary ?? []
   return ('dictionary' in owner && owner.dictionary) || []
 }
 

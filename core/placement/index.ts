@@ -27,7 +27,7 @@ export {
   type Candidate,
   type LaneSlot,
 } from './candidates'
-export { carriedBy, suggestConnection } from './connections'
+export { carriedBy, fallsAway, namedOn, suggestConnection } from './connections'
 export {
   bindCommand,
   nodeRows,

@@ -92,6 +92,7 @@ test('a list of a gateway is read by its headings or in the usual order', () => 
   expect(readReportedTable('1\tLT-1\tAA:BB\t7').devices).toEqual([device])
   expect(readReportedTable('Serial number;Name;MAC;Node\n7;LT-1;AA:BB;1').devices).toEqual([device])
   expect(readReportedTable('Node,Tag,Address\nN12,A,AA\nx,B,BB\n3,C,').faults).toEqual([
+    { line: 3, sentence: 'Line 3: "x" is no number of a node.' },
     { line: 4, sentence: 'Line 4 has neither address nor serial number.' },
   ])
 })

@@ -288,6 +288,7 @@ const single = {
   setSafetyConfiguration: z.object({
     id,
     signature: z.string().max(100),
+    madeAt: z.string().max(40).optional(),
     by: z.string().max(200),
     at: z.string().max(40),
   }),

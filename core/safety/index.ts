@@ -5,7 +5,7 @@ export {
   failSafeParts,
   safetyLines,
   safetySignature,
-  stationParameterSignature,
+  isConfigurationStale,
   type FailSafePart,
 } from './modules'
 export { nodeReference, timeBasedNetworkNumber } from './cip'

@@ -1,5 +1,9 @@
 import { ipOf } from '../protocols/settings'
-import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
+import {
+  safetyConfigurationOf,
+  safetyNetworkNumberOf,
+  type SafetyConfiguration,
+} from '../protocols/ethernet-ip/safety'
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import type { Catalog } from '../catalog/catalog'
@@ -90,6 +94,32 @@ export function stationParameterSignature(view: DerivedStation, catalog: Catalog
   )
 }
 
+/** What a configuration signature is entered for: the modules of a station, and the octets of all
+ *  their parameters. The version stands before it. */
+export function configurationOver(view: DerivedStation, catalog: Catalog): string {
+  const modules = view.modules.map(
+    ({ slot, row }) => `${slot} ${row ? row.module : view.station.device}`,
+  )
+  return `2:${signatureOf([view.station.file, ...modules, stationParameterSignature(view, catalog)])}`
+}
+
+/** What an entered signature is for, as it is now; those of before covered the parameters alone. */
+function overNow(
+  view: DerivedStation,
+  catalog: Catalog,
+  { over }: Pick<SafetyConfiguration, 'over'>,
+): string {
+  return over.startsWith('2:')
+    ? configurationOver(view, catalog)
+    : stationParameterSignature(view, catalog)
+}
+
+/** Whether modules or parameters changed since a configuration signature was entered. */
+export function isConfigurationStale(view: DerivedStation, catalog: Catalog): boolean {
+  const entered = safetyConfigurationOf(view.station)
+  return entered !== null && entered.over !== overNow(view, catalog, entered)
+}
+
 /** SHA-256 over lines of text, in hex. */
 export function signatureOf(lines: readonly string[]): string {
   return bytesToHex(sha256(utf8ToBytes(lines.join('\n'))))
@@ -116,7 +146,8 @@ export function safetyLinesOf(view: DerivedStation, catalog: Catalog): string[] 
       'entered',
       safetyConfiguration.signature,
       safetyConfiguration.over,
-      stationParameterSignature(view, catalog),
+      overNow(view, catalog, safetyConfiguration),
+      ...(safetyConfiguration.madeAt ? [safetyConfiguration.madeAt] : []),
     ])
   return [...lines, ...seenByProgram(view)].map((line) =>
     [networkId, name, ip, deviceNumber, ...line].join(' | '),

@@ -5,9 +5,12 @@ import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
 import { type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
+import type { Catalog } from '../catalog'
+import { cipSafetyTable } from '../exchange/parameter-list'
 import {
   bearsOnSafety,
   failSafeParts,
+  isConfigurationStale,
   monitoringTime,
   nodeReference,
   reactionTime,
@@ -17,7 +20,7 @@ import {
 } from './index'
 import { fromHex } from '../vocabulary'
 import { applyCommand } from '../changing'
-import { readFParameters, withParameterCrc, parameterCrc } from '../parameters'
+import { readFParameters, recordsOfPlaced, withParameterCrc, parameterCrc } from '../parameters'
 
 describe('check sums', () => {
   // The usual default set of F parameters gives 53356 (from memory; good evidence, no proof).
@@ -329,3 +332,74 @@ describe('what the safety program sees', () => {
     ],
   ])('%s', (_, command, expected) => expect(bears(command)).toBe(expected))
 })
+
+describe('a configuration signature of CIP safety', () => {
+  const { plan, catalog } = wholeDemo()
+  const entered = doAll(plan, catalog, {
+    type: 'setSafetyConfiguration',
+    id: 'ozone-io',
+    signature: '0x89ab12cd',
+    madeAt: '2026-05-01T10:22:33.000Z',
+    by: 'AK',
+    at: '2026-05-02',
+  })
+  const stale = (now: typeof plan) =>
+    isConfigurationStale(derive(now, catalog).stations.get('ozone-io')!, catalog)
+  const view = derive(plan, catalog).stations.get('ozone-io')!
+  const [record] = recordsOfPlaced(catalog, view.station.file, view.device!, {}).filter((one) =>
+    one.record.parameters.some(({ changeable }) => changeable),
+  )
+  const parameter = record!.record.parameters.find(({ changeable }) => changeable)!
+
+  test('holds as it was entered, with its own date and time', () => {
+    expect(stale(entered)).toBe(false)
+    expect(entered.stations['ozone-io']!.station.settings).toMatchObject({
+      safetyConfiguration: { signature: '0x89ab12cd', madeAt: '2026-05-01T10:22:33.000Z' },
+    })
+  })
+  test.each<[string, Command]>([
+    [
+      'a parameter',
+      {
+        type: 'setParameters',
+        edits: [
+          {
+            moduleId: 'ozone-io',
+            record: record!.key,
+            parameter: parameter.key,
+            value: parameter.allowed[0]![1],
+          },
+        ],
+      },
+    ],
+    [
+      'another head',
+      { type: 'replaceHead', id: 'ozone-io', file: fileNamed(catalog, 'BW-LK4'), device: 'BW-LK4' },
+    ],
+  ])('is stale after %s changed', (_, command) =>
+    expect(stale(doAll(entered, catalog, command))).toBe(true),
+  )
+  test('stands in the parameter sheet with network number and node reference', () => {
+    const numbered = doAll(entered, catalog, {
+      type: 'updateNetwork',
+      id: 'n-ozone',
+      set: { settings: { safetyNetworkNumber: '4e550000000a' } },
+    })
+    expect(
+      cipSafetyTable(derive(numbered, catalog)).rows.find(([name]) => name === 'ozone-io'),
+    ).toEqual([
+      'ozone-io',
+      '4e550000000a',
+      '4e55_0000_000a · 192.168.50.29',
+      '0x89ab12cd',
+      '2026-05-01T10:22:33.000Z',
+      'AK',
+      '2026-05-02',
+      '',
+    ])
+  })
+})
+
+function fileNamed(catalog: Catalog, key: string): string {
+  return [...catalog].find(([, { devices }]) => devices.some((one) => one.key === key))![0]
+}

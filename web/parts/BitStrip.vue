@@ -13,15 +13,30 @@ const props = defineProps<{
     readonly outputBytes: number
   }
   fromEnd?: boolean
+  /** Octets each way that are drawn; 64 where left out. */
+  most?: number
 }>()
-const mostRows = 64
+const mostRows = computed(() => props.most ?? 64)
 const rows = computed(() => [
-  ...bitRows(props.data.inputs, props.data.inputBytes, 'in', props.fromEnd ?? false, mostRows),
-  ...bitRows(props.data.outputs, props.data.outputBytes, 'out', props.fromEnd ?? false, mostRows),
+  ...bitRows(
+    props.data.inputs,
+    props.data.inputBytes,
+    'in',
+    props.fromEnd ?? false,
+    mostRows.value,
+  ),
+  ...bitRows(
+    props.data.outputs,
+    props.data.outputBytes,
+    'out',
+    props.fromEnd ?? false,
+    mostRows.value,
+  ),
 ])
 const hidden = computed(
   () =>
-    Math.max(0, props.data.inputBytes - mostRows) + Math.max(0, props.data.outputBytes - mostRows),
+    Math.max(0, props.data.inputBytes - mostRows.value) +
+    Math.max(0, props.data.outputBytes - mostRows.value),
 )
 </script>
 
@@ -29,7 +44,7 @@ const hidden = computed(
   <NTable size="small" :bordered="false" class="strip">
     <thead>
       <tr>
-        <th scope="col">Octet</th>
+        <th scope="col" class="octet">Octet</th>
         <th v-for="bit in 8" :key="bit" scope="col">{{ 8 - bit }}</th>
       </tr>
     </thead>
@@ -73,6 +88,10 @@ const hidden = computed(
   font: 11px/1.3 var(--mono);
   color: var(--ink-2);
   font-weight: 400;
+}
+
+.octet {
+  width: 74px;
 }
 .strip td {
   background: var(--paper-2);

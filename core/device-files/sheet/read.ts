@@ -535,6 +535,7 @@ function connectionOf(
     configInstance,
     configBytes,
     runIdleHeader,
+    contents,
   }: DeviceSheet['dataSets'][number],
   own: Submodule | undefined,
 ): Connection {
@@ -558,7 +559,27 @@ function connectionOf(
     requestedIntervalUs: null,
     requestedInputIntervalUs: null,
     hasRunIdleHeader: runIdleHeader,
-    inputs: own?.inputs ?? [],
-    outputs: own?.outputs ?? [],
+    inputs: [...(own?.inputs ?? []), ...contentsOf(contents, 'in', own?.inputs ?? [])],
+    outputs: [...(own?.outputs ?? []), ...contentsOf(contents, 'out', own?.outputs ?? [])],
   }
+}
+
+/** What a data set says of its octets, each part as one value, where the head's own data are not. */
+function contentsOf(
+  contents: DeviceSheet['dataSets'][number]['contents'],
+  direction: 'in' | 'out',
+  own: readonly DataItem[],
+): DataItem[] {
+  const end = Math.max(0, ...own.map(({ offsetBits, bits }) => offsetBits + bits))
+  return contents
+    .filter((one) => one.direction === direction && one.byte * 8 >= end)
+    .map(({ name, byte, bytes }) => ({
+      name,
+      type: `${bytes} octets`,
+      holds: 'other' as const,
+      offsetBits: byte * 8,
+      bits: bytes * 8,
+      asBits: false,
+      channels: [],
+    }))
 }

@@ -412,6 +412,22 @@ export const deviceSheet = z
               .boolean()
               .default(true)
               .describe('Whether four octets run/idle stand before the outputs'),
+            contents: z
+              .array(
+                z
+                  .object({
+                    name: words.min(1).describe('What it is: a network, analogs, a mailbox …'),
+                    direction: z.enum(['in', 'out']),
+                    byte: octets,
+                    bytes: z.number().int().min(1).max(65_535),
+                  })
+                  .strict(),
+              )
+              .max(500)
+              .default([])
+              .describe(
+                'What it contains behind the head’s data, so that it can be chosen by that',
+              ),
           })
           .strict(),
       )

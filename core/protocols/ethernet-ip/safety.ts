@@ -11,7 +11,9 @@ export const safetyNetworkNumber = z
 export const safetyConfiguration = z
   .object({
     signature: z.string().min(1).max(100),
-    over: z.string().max(64),
+    /** When the maker's tool made it, ISO 8601; empty: not entered. */
+    madeAt: z.string().max(40).default(''),
+    over: z.string().max(80),
     by: z.string().max(200),
     at: z.string().max(40),
   })

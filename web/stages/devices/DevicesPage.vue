@@ -11,7 +11,7 @@ import {
   type DerivedModule,
   type ReconcileRow,
 } from '@kataxis/core'
-import { NButton, NTab, NTabs } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import ChooseFrom from '../../parts/ChooseFrom.vue'
 import PageHead from '../../parts/PageHead.vue'
@@ -32,7 +32,12 @@ const guard = useGuard()
 const { focus, setFocus, goTo } = useFocus()
 const view = computed(() => project.derived?.stations.get(focus.value?.id ?? '') ?? null)
 const rows = computed(() => (view.value ? reconcile(view.value) : []))
-const nodes = computed(() => (view.value ? nodeRows(view.value) : []))
+/** Of nodes with a device only the direction that it has. */
+const nodes = computed(() =>
+  (view.value ? nodeRows(view.value) : []).filter(
+    ({ module, channels, direction }) => channels.length > 0 || (!module && direction === 'in'),
+  ),
+)
 const tab = ref<'devices' | 'data'>('devices')
 const isPasting = ref(false)
 const why = computed(() => guard.whyNotPlan())
@@ -59,8 +64,8 @@ const columns: readonly RowColumn<ReconcileRow>[] = [
     text: ({ module }) => module?.described?.name ?? '',
     choices: true,
   },
-  { key: 'tag', title: 'Tag', width: 150, isFixed: true },
-  { key: 'address', title: 'Address', width: 170, isFixed: true },
+  { key: 'tag', title: 'Tag', width: 130, isFixed: true },
+  { key: 'address', title: 'Address', width: 210, isFixed: true },
   { key: 'serial', title: 'Serial number', width: 140, isFixed: true },
   {
     key: 'state',
@@ -145,10 +150,15 @@ const choices = computed(() =>
           : 'nothing reported yet'
       "
     >
-      <NTabs v-if="nodes.length > 0" v-model:value="tab" type="segment" size="small" class="tabs">
-        <NTab name="devices">Devices</NTab>
-        <NTab name="data">Table of data</NTab>
-      </NTabs>
+      <NButton
+        v-if="nodes.length > 0"
+        size="small"
+        :type="tab === 'data' ? 'info' : 'default'"
+        :aria-pressed="tab === 'data'"
+        @click="tab = tab === 'data' ? 'devices' : 'data'"
+      >
+        Table of data
+      </NButton>
       <NButton size="small" :disabled="why !== null" @click="isPasting = true">
         Paste what it reports …
       </NButton>
@@ -258,9 +268,6 @@ const choices = computed(() =>
   height: 100%;
   display: grid;
   grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
-}
-.tabs {
-  width: 230px;
 }
 .table {
   padding: 8px 18px 12px;

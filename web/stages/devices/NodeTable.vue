@@ -24,7 +24,7 @@ const columns = computed((): RowColumn<NodeRow>[] => [
     key: 'direction',
     title: 'Data',
     width: 84,
-    text: ({ direction }) => (direction === 'in' ? 'inputs' : 'outputs'),
+    text: ({ direction, module }) => (!module ? 'both' : direction === 'in' ? 'inputs' : 'outputs'),
     choices: true,
   },
   {

@@ -203,7 +203,7 @@ const open = (id: string) =>
           <p v-if="why" class="quiet">{{ why }}</p>
         </section>
         <h2>To the bit</h2>
-        <BitStrip :data="drawn" />
+        <BitStrip :data="drawn" :most="128" />
         <p class="quiet">
           What a field covers it replaces; a bit within a number stands beside the whole number.
           What is unused gets no channel.

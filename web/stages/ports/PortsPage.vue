@@ -8,9 +8,9 @@ import {
   submoduleFor,
   switchOffUnused,
   toHex,
-  wordBytes,
   wordOffset,
   type PortMode,
+  type PortUse,
 } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
@@ -51,7 +51,7 @@ const rows = computed(() => {
 const columns: readonly RowColumn<PortRow>[] = [
   { key: 'station', title: 'Station', width: 130, choices: true },
   { key: 'place', title: 'Place', width: 74 },
-  { key: 'type', title: 'Module', width: 150, choices: true },
+  { key: 'type', title: 'Module', width: 140, choices: true },
   {
     key: 'number',
     title: 'Port',
@@ -63,13 +63,13 @@ const columns: readonly RowColumn<PortRow>[] = [
   {
     key: 'mode',
     title: 'Use',
-    width: 180,
+    width: 190,
     text: ({ mode }) => (mode ? portModeWords[mode] : ''),
     choices: true,
   },
   { key: 'device', title: 'Device below', choices: true },
-  { key: 'size', title: 'Room', width: 122 },
-  { key: 'within', title: 'Octets', width: 120, isMono: true },
+  { key: 'size', title: 'Room', width: 104 },
+  { key: 'within', title: 'At octet', width: 118, isMono: true },
   { key: 'sent', title: 'As sent', width: 150, isMono: true },
   { key: 'signals', title: 'Tags', width: 66, isNumber: true, sorts: ({ signals }) => signals },
 ]
@@ -117,6 +117,9 @@ async function putBelow({ view, module, port }: PortRow, { sha256, key }: Head) 
 }
 const takeOff = ({ module, port }: PortRow) =>
   project.run(setPortCommand(module.id, port, { submodule: port.submodule, below: null }))
+/** The mode, and what the description calls it where that is something else. */
+const wordUse = ({ mode, words }: PortUse) =>
+  words.toLowerCase() === portModeWords[mode] ? words : `${portModeWords[mode]} · ${words}`
 const whyNot = ({ view, module }: PortRow) => guard.whyNotModule(view, module)
 const placesOf = ({ port: { within } }: PortRow) =>
   within
@@ -180,7 +183,7 @@ const placesOf = ({ port: { within } }: PortRow) =>
             size="small"
             :disabled="whyNot(row) !== null"
             :value="row.mode"
-            :options="row.uses.map(({ mode, words }) => ({ value: mode, label: words }))"
+            :options="row.uses.map((use) => ({ value: use.mode, label: wordUse(use) }))"
             @update:value="setMode(row, $event)"
           />
           <span v-else class="quiet">{{ row.mode ? portModeWords[row.mode] : 'no choice' }}</span>
@@ -208,7 +211,9 @@ const placesOf = ({ port: { within } }: PortRow) =>
           </NButton>
         </template>
         <template #size="{ row }">
-          <span class="quiet">{{ wordBytes(row.port.size) }}</span>
+          <span class="quiet"
+            >{{ row.port.size.inputBytes }} in, {{ row.port.size.outputBytes }} out</span
+          >
         </template>
         <template #within="{ row }">{{ placesOf(row) }}</template>
         <template #sent="{ row }">

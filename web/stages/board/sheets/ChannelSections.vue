@@ -221,7 +221,8 @@ const rangeOf = (block: DataBlock) => {
           <td v-if="hasRegisters" class="mono register">{{ register }}</td>
           <td>{{ kindOfChannel(channel) }}</td>
           <td>
-            {{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span>
+            {{ channel.name }}<span v-if="channel.bits > 1" class="type">{{ channel.type }}</span
+            ><span v-if="channel.statusOf" class="type">quality of {{ channel.statusOf }}</span>
           </td>
           <td class="tag">
             <TypedInput

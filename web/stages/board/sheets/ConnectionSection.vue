@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import {
   carriedBy,
+  fallsAway,
+  namedOn,
   neededInside,
   plural,
   suggestConnection,
@@ -50,6 +52,15 @@ function toggle(word: string): void {
   if (!next.delete(word)) next.add(word)
   wanted.value = next
 }
+const named = computed(() =>
+  connection.value ? namedOn(connection.value, props.view.modules[0]!) : [],
+)
+/** What the connection of now carries and the suggested one does not. */
+const lost = computed(() =>
+  connection.value && suggested.value && suggested.value.key !== connection.value.key
+    ? fallsAway(connection.value, suggested.value)
+    : [],
+)
 const suggested = computed(() =>
   wanted.value.size === 0
     ? null
@@ -99,6 +110,9 @@ const suggested = computed(() =>
     </div>
     <NCollapse v-if="device.connections.length > 1 && words.length > 0"
       ><NCollapseItem name="it" title="Find it by what it has to carry">
+        <NButton size="small" :disabled="named.length === 0" @click="wanted = new Set(named)">
+          What has a tag ({{ named.length }})
+        </NButton>
         <div class="words">
           <NCheckbox
             v-for="word in words"
@@ -122,6 +136,10 @@ const suggested = computed(() =>
             </NButton></template
           >
           <template v-else>No connection carries all of it.</template>
+        </p>
+        <p v-if="suggested && lost.length > 0" class="quiet">
+          With it would fall away: {{ lost.slice(0, 12).join(', ')
+          }}{{ lost.length > 12 ? ` and ${lost.length - 12} more` : '' }}.
         </p>
       </NCollapseItem></NCollapse
     >

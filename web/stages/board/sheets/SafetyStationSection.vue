@@ -6,10 +6,10 @@ import {
   safetyConfigurationOf,
   safetyNetworkNumberOf,
   safetySignature,
-  stationParameterSignature,
+  isConfigurationStale,
   type DerivedStation,
 } from '@kataxis/core'
-import { NButton } from 'naive-ui'
+import { NButton, NDatePicker } from 'naive-ui'
 import { computed, ref } from 'vue'
 import TextField from '../../../parts/TextField.vue'
 import { useProject } from '../../../stores/project'
@@ -29,23 +29,29 @@ const reference = computed(() =>
   ),
 )
 const entered = computed(() => safetyConfigurationOf(props.view.station))
-const isStale = computed(
-  () =>
-    entered.value !== null &&
-    entered.value.over !== stationParameterSignature(props.view, project.catalog),
-)
+const isStale = computed(() => isConfigurationStale(props.view, project.catalog))
+/** The number that the maker's tool shows, with its own date and time. */
 const signature = ref('')
-const set = (text: string) =>
+const made = ref<number | null>(null)
+const set = (text: string, madeAt = '') =>
   project.run({
     type: 'setSafetyConfiguration',
     id: props.view.id,
     signature: text,
+    madeAt,
     by: session.user?.fullName ?? '',
     at: new Date().toISOString(),
   })
 function enter(): void {
-  if (set(signature.value.trim())) signature.value = ''
+  const text = signature.value.trim().toLowerCase().replace(/^0x/, '').replace(/[\s_]/g, '')
+  if (!/^[0-9a-f]{1,8}$/.test(text))
+    return project.tell(
+      `"${signature.value}" is no configuration signature; a number such as 0x89AB12CD is needed.`,
+    )
+  const madeAt = made.value === null ? '' : new Date(made.value).toISOString()
+  if (set(`0x${text.padStart(8, '0')}`, madeAt)) signature.value = ''
 }
+const wordTime = (at: string) => (at === '' ? '' : at.replace('T', ' ').slice(0, 19))
 </script>
 
 <template>
@@ -65,16 +71,26 @@ function enter(): void {
         Node reference <span class="mono">{{ reference }}</span>
       </p>
       <p v-if="entered" :class="{ stale: isStale }">
-        Configuration signature <span class="mono">{{ entered.signature }}</span> by
-        {{ entered.by }}, {{ entered.at.slice(0, 10)
-        }}<template v-if="isStale"> · stale: parameters changed since</template>
+        Configuration signature <span class="mono">{{ entered.signature }}</span><template
+          v-if="entered.madeAt"
+        >
+          of {{ wordTime(entered.madeAt) }}</template
+        >, entered by {{ entered.by }}, {{ entered.at.slice(0, 10)
+        }}<template v-if="isStale"> · stale: modules or parameters changed since</template>
       </p>
       <form class="line" @submit.prevent="enter">
         <TextField
           v-model:value="signature"
           label="Configuration signature"
           mono
-          placeholder="as the maker’s tool shows it"
+          placeholder="0x89AB12CD"
+        /><NDatePicker
+          v-model:value="made"
+          type="datetime"
+          clearable
+          size="medium"
+          :input-props="{ 'aria-label': 'Its own date and time' } as never"
+          placeholder="its date and time"
         /><NButton size="small" attr-type="submit" :disabled="signature.trim() === ''">
           {{ entered ? 'Renew' : 'Enter' }}
         </NButton>
