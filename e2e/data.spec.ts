@@ -22,6 +22,7 @@ test('octets get names from a table of a data sheet, and those that do not fit a
   await dialog.getByRole('button', { name: 'Replace all fields by 2' }).click()
   // The octet within the signed word overlaps no more than a part of it may.
   await expect(page.getByText('2 fields', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Edit field 2, Odd' }).click()
   await page.getByLabel('Place of field 2').fill('66')
   await page.getByLabel('Bits of field 2').fill('32')
   await page.getByLabel('Bits of field 2').press('Enter')

@@ -162,7 +162,11 @@ const example = computed(() => {
         </g>
       </template>
     </svg>
-    <p class="words" :class="{ wrong: !positions && address !== null }">
+    <p
+      v-if="!isEntered(bank) || !positions"
+      class="words"
+      :class="{ wrong: !positions && address !== null }"
+    >
       <template v-if="positions"
         >{{ setsWords }} <strong class="mono">{{ address }}</strong>: {{ words }}</template
       ><template v-else>{{ words }}</template>

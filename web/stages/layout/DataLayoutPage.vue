@@ -9,7 +9,7 @@ import {
   type DataField,
 } from '@kataxis/core'
 import { NButton, NRadio, NRadioGroup } from 'naive-ui'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import BitStrip from '../../parts/BitStrip.vue'
 import ChooseFrom from '../../parts/ChooseFrom.vue'
@@ -84,6 +84,9 @@ const users = computed(() => {
           count++
   return count
 })
+/** The fields stand first; the drawing beside them follows a moment later. */
+const hasShown = ref(false)
+onMounted(() => setTimeout(() => (hasShown.value = true)))
 const isPasting = ref(false)
 function put(read: readonly DataField[], instead: boolean): void {
   draft.write(instead ? read : [...fields.value, ...read])
@@ -203,7 +206,7 @@ const open = (id: string) =>
           <p v-if="why" class="quiet">{{ why }}</p>
         </section>
         <h2>To the bit</h2>
-        <BitStrip :data="drawn" :most="128" />
+        <BitStrip v-if="hasShown" :data="drawn" :most="128" />
         <p class="quiet">
           What a field covers it replaces; a bit within a number stands beside the whole number.
           What is unused gets no channel.

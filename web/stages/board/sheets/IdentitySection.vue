@@ -193,6 +193,10 @@ function take(address: number): void {
 </template>
 
 <style scoped>
+.rack {
+  display: grid;
+  gap: 10px;
+}
 .identity,
 .choosing {
   display: grid;
