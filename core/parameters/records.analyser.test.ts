@@ -9,18 +9,21 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { derive } from '../derive'
+import { derive, recordsOnWire } from '../derive'
 import { encodeDcp, writePcap } from '../rehearsal'
 import { failSafeParts } from '../safety'
 import { wholeDemo } from '../test/plans'
 import { fromHex } from '../vocabulary/hex'
 import { encodePlaced, recordsOfPlaced } from './placed'
-import { sdoDownload } from '../protocols/ethercat/start-up'
+import { sdoDownload, startUpList } from '../protocols/ethercat/start-up'
 
 const { plan, catalog } = wholeDemo()
 const derived = derive(plan, catalog)
 const dosing = derived.stations.get('dosing-2')!
 const [inputs, outputs] = failSafeParts(dosing, catalog)
+/** What somebody chose in the object dictionary of an EtherCAT terminal. */
+const ports = derived.stations.get('fill-ports')!
+const startUp = startUpList(ports, recordsOnWire(ports, catalog))
 const range = (() => {
   const view = derived.stations.get('dosing-1')!
   const module = view.modules.find(({ id }) => id === 'dosing-1.4')!
@@ -378,6 +381,7 @@ const frames = {
   range: write(4, 1, range),
   open: forwardOpen(ozone.path, ozone.configuration),
   expedited: mailbox(sdoDownload({ index: 0x8010, subindex: 6, data: '10 27' })),
+  mode: mailbox(sdoDownload(startUp[0]!)),
   normal: mailbox(sdoDownload({ index: 0x1c12, subindex: 0, data: '01 02 03 04 05 06' })),
 }
 type Name = keyof typeof frames
@@ -471,6 +475,10 @@ describe('reads', () => {
     ['open', 'cip.connpoint', Number.parseInt(/2c ([0-9a-f]{2})/.exec(ozone.path)![1]!, 16)],
     ['expedited', 'ecat_mailbox.coe.sdoidx', 0x8010],
     ['expedited', 'ecat_mailbox.coe.sdosub', 6],
+    // The use of port 3 of the demo's terminal: a digital input.
+    ['mode', 'ecat_mailbox.coe.sdoidx', 0x8020],
+    ['mode', 'ecat_mailbox.coe.sdosub', 1],
+    ['mode', 'ecat_mailbox.coe.sdodata', 1],
     ['normal', 'ecat_mailbox.coe.sdoidx', 0x1c12],
     ['normal', 'ecat_mailbox.coe.sdolength', 6],
   ] as [Name, string, number][])('%s: %s = %d', (name, field, value) =>

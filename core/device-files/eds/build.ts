@@ -59,6 +59,9 @@ function recordsOf(
   const others = [...parameters.values()].filter(({ key }) => !placed.has(key))
   // What travels as process data, and how often, is set nowhere else.
   for (const parameter of others)
-    if (carried.has(parameter.key)) Object.assign(parameter, { visible: false, changeable: false })
+    if (carried.has(parameter.key)) {
+      parameter.visible = false
+      parameter.changeable = false
+    }
   return others.length > 0 ? [...records, inOneRecord(others)] : records
 }

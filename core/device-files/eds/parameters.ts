@@ -1,7 +1,8 @@
 import { cipTypes } from '../../catalog/cip-types'
-import type { Parameter, ParameterRecord } from '../../catalog/model'
+import type { Parameter, ParameterRecord, ScalingPart } from '../../catalog/model'
 import { encodeValue, scaledBy } from '../../parameters'
 import { toHex } from '../../vocabulary/hex'
+import { isEmpty } from '../../vocabulary/records'
 import { checkDefault } from '../default-value'
 import type { Menu, MenuEntry } from '../menus'
 import type { EdsParameter } from './assemblies'
@@ -85,26 +86,30 @@ function allowedOf(reading: Reading, entry: Entry): [number, number][] {
 /** Engineering value = (value + offset) × multiplier × base / divider, each of which may be the value
  *  of another parameter (CIP Vol. 1, ch. 7, from memory). */
 function displayOf(reading: Reading, entry: Entry): Parameter['display'] | null {
-  const [multiplier, divider, base, offset, decimals] = [12, 13, 14, 15, 20].map((field) =>
-    reading.numberIn(entry, field),
-  ) as (number | null)[]
+  // Most parameters have no scaling at all.
+  let isSaid = false
+  for (let field = 12; field <= 20 && !isSaid; field++) isSaid = entry.field(field) !== ''
+  if (!isSaid) return null
   const stated = {
-    multiplier: multiplier ?? 1,
-    divider: divider || 1,
-    base: base ?? 1,
-    offset: offset ?? 0,
+    multiplier: reading.numberIn(entry, 12) ?? 1,
+    divider: reading.numberIn(entry, 13) || 1,
+    base: reading.numberIn(entry, 14) ?? 1,
+    offset: reading.numberIn(entry, 15) ?? 0,
   }
-  const linked = Object.fromEntries(
-    (['multiplier', 'divider', 'base', 'offset'] as const).flatMap((part, i) => {
-      const number = reading.numberIn(entry, 16 + i)
-      return number ? [[part, `Param${number}`]] : []
-    }),
-  )
-  const hasLinks = Object.keys(linked).length > 0
+  const linked: Partial<Record<ScalingPart, string>> = {}
+  for (const [i, part] of scalingParts.entries()) {
+    const number = reading.numberIn(entry, 16 + i)
+    if (number) linked[part] = `Param${number}`
+  }
+  const decimals = reading.numberIn(entry, 20)
+  const hasLinks = !isEmpty(linked)
   const scaling = scaledBy(stated)
   if (!hasLinks && scaling.factor === 1 && scaling.offset === 0 && !decimals) return null
-  return { ...scaling, decimals: decimals ?? null, ...(hasLinks && { links: { stated, linked } }) }
+  return { ...scaling, decimals, ...(hasLinks && { links: { stated, linked } }) }
 }
+
+/** In the order of their links. */
+const scalingParts: readonly ScalingPart[] = ['multiplier', 'divider', 'base', 'offset']
 
 /** Fields of EnumN: values and their texts in turn. */
 export function addTexts(reading: Reading, entry: Entry): void {

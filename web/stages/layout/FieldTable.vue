@@ -29,7 +29,7 @@ const columns: readonly RowColumn<Row>[] = [
   { key: 'type', title: 'Type', width: 116, isFixed: true },
   { key: 'bits', title: 'Bits', width: 74, isFixed: true },
   { key: 'name', title: 'Name', isFixed: true },
-  { key: 'order', title: 'Octets', width: 124, isFixed: true },
+  { key: 'order', title: 'Order', width: 124, isFixed: true },
   { key: 'gone', title: '', width: 44, isFixed: true },
 ]
 function setOffset(index: number, text: string): void {

@@ -39,15 +39,15 @@ const channels = computed(() => {
           value: `${module.id}/${placeText(one)}`,
           label: `${module.row ? `slot ${module.slot}` : 'head'} · ${one.name} · ${kindOfChannel(one)}${signal?.tag ? ` · ${signal.tag}` : ''}`,
           place,
-          isFree: (signal?.tag ?? '') === '',
+          isUsual: (signal?.tag ?? '') === '' && one.kind !== 'port',
         }
       })
     : []
 })
-/** The first free channel, until another is chosen. */
+/** The first free channel for a bit or a number, until another is chosen. */
 watch(channels, (all) => {
   if (!all.some(({ value }) => value === channel.value))
-    channel.value = (all.find(({ isFree }) => isFree) ?? all[0])?.value ?? null
+    channel.value = (all.find(({ isUsual }) => isUsual) ?? all[0])?.value ?? null
 })
 watch(
   [by, channel, channels, onlyFree, sameKind],
