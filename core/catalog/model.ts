@@ -110,6 +110,8 @@ interface CommonDevice {
   readonly submodules: readonly Submodule[]
   readonly parameters: readonly ParameterRecord[]
   readonly connections: readonly Connection[]
+  /** EtherCAT: objects of its dictionary that may be written, a record a value. */
+  readonly dictionary?: readonly ParameterRecord[]
   /** Taken from the backplane; negative supplies. */
   readonly currentMa: number | null
   /** What its maker asks of the row of modules behind it; device sheets only. */

@@ -1,7 +1,6 @@
 import type { ByteOrder } from '../vocabulary/byte-order'
 import type { ModbusTable } from '../vocabulary/modbus-table'
 import type { DataItem } from './data-item'
-import type { ParameterRecord } from './model'
 
 /** What a description says of a device beyond what all protocols share. */
 
@@ -70,8 +69,6 @@ export interface EthercatTraits {
   readonly slotIndexIncrement: number | null
   /** The object dictionary, where the file holds it. */
   readonly objects: readonly DictionaryObject[]
-  /** What of it may be written, a record a value. */
-  readonly dictionary: readonly ParameterRecord[]
 }
 
 /** A CoE object with what the file says of it; `default` are octets in hex, as they travel. */

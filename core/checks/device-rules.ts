@@ -58,7 +58,7 @@ export const stationDeviceRules = [
     say: ({ count, example }, at) =>
       `${at.words} reports ${numbered(count, 'device')} that ${count === 1 ? 'is' : 'are'} planned nowhere below it: ${example}${count > 1 ? ' and others' : ''}.`,
   }),
-  stationRule<{ tag: string; bind: SingleCommand }>({
+  stationRule<{ tag: string; command: SingleCommand }>({
     code: 'device.open',
     severity: 'note',
     find: function* ({ view }) {
@@ -69,12 +69,12 @@ export const stationDeviceRules = [
             at: atModule(view, module),
             facts: {
               tag: reported.tag || reported.address || reported.serial,
-              bind: bindCommand(module, reported),
+              command: bindCommand(module, reported),
             },
           }
     },
     say: ({ tag }, at) => `${at.words} is bound to no device; ${tag} answers there.`,
-    fixes: ({ tag, bind }) => [{ label: `Bind ${tag}`, command: bind }],
+    fixes: ({ tag, command }) => [{ label: `Bind ${tag}`, command }],
   }),
 ]
 

@@ -78,11 +78,15 @@ function faultOn(
   return fault ? wordFieldFault(layout, fault) : null
 }
 
-function blocksOf(catalog: Catalog, view: DerivedStation, { row, described }: DerivedModule) {
+function blocksOf(
+  catalog: Catalog,
+  { station: head }: DerivedStation,
+  { row, described }: DerivedModule,
+) {
   if (!described) return []
   return row
-    ? submodulesOf(catalog, view.station.file, described, { ...row, layouts: {} })
-    : blocksOfHead(catalog, described as Device, { ...view.station, layouts: {} })
+    ? submodulesOf(catalog, head.file, described, { ...row, layouts: {} })
+    : blocksOfHead(catalog, described as Device, { ...head, layouts: {} })
 }
 
 export const planLayoutRules = [

@@ -12,8 +12,8 @@ export function identityTable({ controllers }: Derived): SheetTable {
   const rows = controllers.flatMap(({ networks }) =>
     networks.flatMap(({ network, stations }) =>
       stations.map((view) => {
-        const { station, device } = view
-        const bank = switchesOf(device, station)
+        const station = view.station
+        const bank = switchesOf(view.device, station)
         const address = bank && switchAddress(bank, station)
         const positions = bank && address !== null ? positionsFor(bank, address) : null
         const rack = rackDecisions(station)

@@ -69,7 +69,7 @@ const placedRecords = oncePlaced(
         )
     }
     add('m', null, { name: owner.name, safety: false }, owner.parameters)
-    add('d', null, { name: owner.name, safety: false }, dictionaryOf(owner))
+    add('d', null, { name: owner.name, safety: false }, owner.dictionary ?? [])
     for (const submodule of submodulesOf(catalog, file, owner, choices)) {
       const subslot = submodule.subslot ?? 1
       add(String(subslot), subslot, submodule, submodule.parameters)
@@ -79,12 +79,6 @@ const placedRecords = oncePlaced(
     return placed as readonly PlacedRecord[]
   },
 )
-
-/** Objects of a dictionary that may be written, of a device or one of its modules. */
-function dictionaryOf(owner: Module | Device): readonly ParameterRecord[] {
-  if ('ethercat' in owner) return owner.ethercat.dictionary ?? []
-  return ('dictionary' in owner && owner.dictionary) || []
-}
 
 /** Whether a record is sent: always, but for what is sent only with a value that somebody chose. */
 export function isSent({ record }: PlacedRecord, values: ParameterValues | undefined): boolean {

@@ -32,11 +32,12 @@ export function dataBlocksOf(
 ): DataBlockView[] {
   const { described, row, plugged } = module
   if (!described) return []
-  const { file, connection } = view.station
+  const head = view.station
+  const { file, connection } = head
   const decided = { ...(row ?? view.station), plugged }
   const blocks = row
     ? submodulesOf(catalog, file, described, decided)
-    : blocksOfHead(catalog, described as Device, { ...view.station, ...decided })
+    : blocksOfHead(catalog, described as Device, { ...head, ...decided })
   const ownerOf = (subslot: number): Pick<DataLayout, 'of' | 'key'> => {
     const submodule = plugged[subslot]?.submodule ?? ''
     if (submodule !== '') return { of: 'submodule', key: submodule }

@@ -94,11 +94,12 @@ function portsWithin(
   view: DerivedStation,
   { described, plugged, row }: DerivedModule,
 ): SubslotView[] {
-  const { layouts, values } = row ?? view.station
+  const head = view.station
+  const { layouts, values } = row ?? head
   const bare = { plugged: withoutDevices(plugged), layouts, values }
   const blocks = row
     ? submodulesOf(catalog, view.station.file, described!, bare)
-    : blocksOfHead(catalog, described as Device, { ...view.station, ...bare })
+    : blocksOfHead(catalog, described as Device, { ...head, ...bare })
   const places = new Map<number, { name: string; in: DataItem | null; out: DataItem | null }>()
   for (const { inputs, outputs } of blocks) {
     const enter = (items: readonly DataItem[], direction: 'in' | 'out') => {

@@ -164,12 +164,12 @@ export function freeNumber(
 /** How a station's identity gets into it, in a sentence: by its switches, menu or tool, as a device
  *  sheet says, or as its protocol does it. */
 export function wordSetBy(view: WireStation, bank: SwitchBank | null): string {
-  const { device } = view
   if (bank) return setByBank[bank.style]
-  if (device && 'sheet' in device && device.sheet.addressing !== '')
-    return `Set on the device: ${device.sheet.addressing}.`
-  const own = device && (protocolOf(device) as NetworkProtocol).setBy
-  return own ? own({ ...view, device }) : 'Set on the device, as its manual says.'
+  const described = view.device
+  if (described && 'sheet' in described && described.sheet.addressing !== '')
+    return `Set on the device: ${described.sheet.addressing}.`
+  const own = described && (protocolOf(described) as NetworkProtocol).setBy
+  return own ? own({ ...view, device: described }) : 'Set on the device, as its manual says.'
 }
 
 const bySwitches = 'Set with the switches on its housing; the card below shows their positions.'

@@ -24,6 +24,7 @@ export function readDevice(reading: Reading, element: XmlElement): void {
   const name = texts.of(element, 'Name')
   const wishes = readSlots(reading, child(element, 'Slots'))
   const slots: Slot[] = []
+  const dictionary = writableObjects(reading, element)
   const groupElement = child(element, 'GroupType')
   const device: Device = makeDevice({
     key,
@@ -41,6 +42,7 @@ export function readDevice(reading: Reading, element: XmlElement): void {
     parameters: initCommands(reading, element),
     currentMa: backplaneCurrent(reading, element),
     ethercat: traits(reading, element),
+    ...(dictionary.length > 0 && { dictionary }),
   })
   devices.push({
     device,

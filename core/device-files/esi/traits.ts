@@ -1,7 +1,6 @@
 import type { DictionaryObject, EthercatTraits, ParameterRecord } from '../../catalog/model'
 import { parseOctets, toHex } from '../../vocabulary/hex'
 import { child, children, listed, type XmlElement } from '../xml-records'
-import { writableObjects } from './dictionary'
 import { textOf } from './local-texts'
 import type { Reading } from './reading'
 
@@ -57,7 +56,6 @@ export function traits(reading: Reading, element: XmlElement): EthercatTraits {
       listed(dictionary, 'Objects', 'Object').length > 0
         ? dictionaryOf(reading, child(dictionary, 'Objects')!)
         : [],
-    dictionary: writableObjects(reading, element),
   }
 }
 

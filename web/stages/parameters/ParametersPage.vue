@@ -63,8 +63,7 @@ const hasParameters = (described: DerivedModule['described']) =>
   described !== null &&
   described !== undefined &&
   (described.parameters.length > 0 ||
-    ('dictionary' in described && described.dictionary !== undefined) ||
-    ('ethercat' in described && described.ethercat.dictionary.length > 0) ||
+    described.dictionary !== undefined ||
     described.submodules.some(({ parameters }) => parameters.length > 0))
 const neighbours = computed(
   () =>

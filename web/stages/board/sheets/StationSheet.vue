@@ -57,6 +57,11 @@ const setPacking = (value: string) =>
     id: props.id,
     set: { packsBits: value === '' ? null : value === 'true' },
   })
+/** Heads of device sheets with slots: below them stand devices of their own. */
+const isGateway = computed(() => {
+  const head = view.value.device
+  return head !== null && 'sheet' in head && head.slots.length > 0
+})
 const { goTo } = useFocus()
 /** Where its data begin. */
 function showInMemory(): void {
@@ -146,11 +151,7 @@ const bars = computed(() => {
       />
       <EditField label="Comment" :value="view.station.comment" @change="set({ comment: $event })" />
     </section>
-    <NButton
-      v-if="view.device && 'sheet' in view.device && view.device.slots.length > 0"
-      size="small"
-      @click="goTo('devices', { kind: 'station', id })"
-    >
+    <NButton v-if="isGateway" size="small" @click="goTo('devices', { kind: 'station', id })">
       Devices below …
     </NButton>
     <SubslotSection :view="view" :module="view.modules[0]!" />
