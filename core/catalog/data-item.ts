@@ -23,6 +23,8 @@ export interface DataItem {
   readonly statusOf?: string
   /** The port whose octets these are: a device below it gives them a meaning. */
   readonly port?: number
+  /** The port that the device stands below whose value it is. */
+  readonly belowPort?: number
   /** Named bits of a number that stays readable as a whole. */
   readonly parts?: readonly DataItem[]
 }

@@ -25,6 +25,8 @@ export interface Channel {
   readonly order?: ByteOrder
   /** Its range, where a device sheet says it of this channel. */
   readonly range?: string
+  /** The port among other data that the device stands below whose value it is. */
+  readonly belowPort?: number
   /** The channel whose quality it says. */
   readonly statusOf?: string
 }
@@ -207,6 +209,7 @@ function channelsOf(
       ...(item.order && { order: item.order }),
       ...(item.range && { range: item.range }),
       ...(item.statusOf && { statusOf: item.statusOf }),
+      ...(item.belowPort !== undefined && { belowPort: item.belowPort }),
     },
   ]
 }

@@ -259,8 +259,9 @@ function withDevice(catalog: Catalog, port: Submodule, choices: PlacedChoices): 
 }
 
 /** An IODD counts bits from the last octet's bit 0, and the port's data begin with the first octet
- *  (IO-Link interface specification 1.1): a value begins at the octet its highest bit stands in. */
-function onPort(item: DataItem, bytes: number): DataItem {
+ *  (IO-Link interface specification 1.1): a value begins at the octet its highest bit stands in. It
+ *  is its own inverse. */
+export function onPort(item: DataItem, bytes: number): DataItem {
   const bit = item.offsetBits & 7
   const firstOctet = bytes - (item.offsetBits >> 3) - Math.ceil((bit + item.bits) / 8)
   return { ...item, offsetBits: firstOctet * 8 + bit }
@@ -268,7 +269,12 @@ function onPort(item: DataItem, bytes: number): DataItem {
 
 /** A value of a device at its place among the other data, under its port's number. */
 function onOwnPort(item: DataItem, { offsetBits, port }: DataItem): DataItem {
-  return { ...item, group: `Port ${port}`, offsetBits: item.offsetBits + offsetBits }
+  return {
+    ...item,
+    group: `Port ${port}`,
+    offsetBits: item.offsetBits + offsetBits,
+    ...(port !== undefined && { belowPort: port }),
+  }
 }
 
 function within(bytes: number): (item: DataItem) => boolean {

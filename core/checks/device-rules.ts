@@ -74,7 +74,7 @@ export const stationDeviceRules = [
           }
     },
     say: ({ tag }, at) => `${at.words} is bound to no device; ${tag} answers there.`,
-    fixes: ({ tag, command }) => [{ label: `Bind ${tag}`, command }],
+    fixes: ({ command }) => [{ label: 'Bind what answers there', command }],
   }),
 ]
 

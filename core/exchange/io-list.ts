@@ -3,6 +3,7 @@ import { isEmpty } from '../vocabulary/records'
 import { formatAddress, type NotationName } from '../addressing/notations'
 import { findDevice } from '../catalog/catalog'
 import type { Channel, Layout } from '../catalog/layout'
+import { portKey } from '../catalog/placed'
 import { kindOfChannel } from '../catalog/words'
 import {
   channelAddress,
@@ -112,8 +113,12 @@ function hasSeveral({ layout }: DerivedModule): boolean {
 }
 
 /** The device below a port. */
-function portDevice({ catalog }: Derived, { plugged }: DerivedModule, subslot: number): string {
-  const part = plugged[subslot]
+function portDevice(
+  { catalog }: Derived,
+  { plugged }: DerivedModule,
+  { subslot, belowPort }: Channel,
+): string {
+  const part = plugged[belowPort === undefined ? subslot : portKey(belowPort)]
   return part && part.file !== '' ? (findDevice(catalog, part.file, part.device)?.name ?? '') : ''
 }
 
@@ -128,7 +133,7 @@ export function ioList(derived: Derived, notation?: NotationName): IoRow[] {
       station: view.station.name,
       slot: module.slot,
       subslot: hasSeveral(module) ? channel.subslot : null,
-      port: portDevice(derived, module, channel.subslot),
+      port: portDevice(derived, module, channel),
       register: register.format(view, { module, channel }) ?? '',
       module: module.described?.name ?? '',
       channel: channel.name,

@@ -3,6 +3,7 @@ import { check } from '../checks'
 import { derive, recordsOnWire } from '../derive'
 import { wordRefusal, type Plan } from '../plan'
 import { sdoDownload, startUpList } from '../protocols/ethercat/start-up'
+import { ioList } from '../exchange'
 import { doAll, wholeDemo } from '../test/plans'
 import { portModeOf, portNumberIn, toHex, type PortMode } from '../vocabulary'
 import { applyCommand } from '../changing'
@@ -145,6 +146,18 @@ describe('ports of three networks', () => {
     expect(recordsOnWire(view, catalog).find(({ key }) => key === 'p1p.70')!.bytes).toEqual(
       Uint8Array.from([0x03, 0xe8]),
     )
+  })
+  test('the I/O list names the device below, wherever the port’s octets stand', () => {
+    const below = ioList(derive(plan, catalog)).filter(
+      ({ station, port }) =>
+        port !== '' && ['dosing-2', 'fill-ports', 'ozone-ports'].includes(station),
+    )
+    expect([...new Set(below.map(({ station, port }) => `${station} ${port}`))]).toEqual([
+      'dosing-2 Level sensor LevelEye',
+      'fill-ports Level sensor LevelEye',
+      'ozone-ports Level sensor LevelEye',
+      'ozone-ports Valve island with 8 valves',
+    ])
   })
   test('the demo’s ports are without a blocker', () => {
     const own = check(derive(plan, catalog)).all.filter(

@@ -19,6 +19,7 @@ export {
   roundOf,
   sheetProtocols,
   stationFrame,
+  standsOnNetworks,
   wireOrderOf,
   wordSetBy,
   type NetworkKindName,

@@ -54,6 +54,11 @@ export function hasSheetPart(protocol: Protocol, part: SheetPart): boolean {
   return byName.get(protocol)?.sheetParts?.includes(part) ?? false
 }
 
+/** Whether devices of a protocol stand on networks, and not below ports. */
+export function standsOnNetworks(protocol: Protocol): boolean {
+  return Object.keys(byName.get(protocol)?.kinds ?? {}).length > 0
+}
+
 export interface WithKind {
   readonly settings: { readonly kind: NetworkKindName }
 }

@@ -85,7 +85,7 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
     return null
   },
 
-  setSafetyConfiguration: (draft, catalog, { id, signature, madeAt = '', by, at }) => {
+  setSafetyConfiguration: (draft, catalog, { id, signature, madeAt, by, at }) => {
     const row = draft.get('stations', id)
     const view = derive(
       { ...draft.plan, stations: row ? { [id]: draft.plan.stations[id]! } : {} },
@@ -96,7 +96,7 @@ export const parameterHandlers: { [T in Commands]: Handler<T> } = {
     const safetyConfiguration =
       signature === ''
         ? null
-        : { signature, madeAt, over: configurationOver(view, catalog), by, at }
+        : { signature, ...(madeAt && { madeAt }), over: configurationOver(view, catalog), by, at }
     const strange = strangeSetting('station', kind, { safetyConfiguration })
     if (strange) return { code: 'setting.strange', setting: strange, kind }
     const settings = stationSettingsFor(kind, { ...row.settings, safetyConfiguration })

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { layoutOf } from '../../catalog'
+import { onPort } from '../../catalog/placed'
 import { isFailSafeRecord } from '../../parameters'
 import { readDeviceFile } from '../read'
 import { layOut } from './data-places'
@@ -680,4 +681,32 @@ describe('a sheet of the second version', () => {
 
   test('of the first version is read as before', () =>
     expect(read(sheet).file).toMatchObject({ formatVersion: '1', problems: [] }))
+
+  test('describes a device below a port by its sizes; its octets stand there as written', () => {
+    const { devices } = device({
+      network: 'io-link',
+      slots: { count: 0 },
+      modules: [],
+      head: {
+        inputs: [
+          { name: 'Distance', type: 'uint16' },
+          { name: 'State', type: 'uint8' },
+          { name: 'Near', type: 'bit' },
+        ],
+        outputs: [{ name: 'Lamp', type: 'bit' }],
+      },
+    })
+    const [made] = devices
+    expect([made!.protocol, made!.limits.inputBytes, made!.limits.outputBytes]).toEqual([
+      'io-link',
+      4,
+      1,
+    ])
+    const onWire = made!.submodules[0]!.inputs.map((item) => onPort(item, 4))
+    expect(onWire.map(({ name, offsetBits, bits }) => [name, offsetBits, bits])).toEqual([
+      ['Distance', 0, 16],
+      ['State', 16, 8],
+      ['Near', 24, 1],
+    ])
+  })
 })

@@ -1,4 +1,5 @@
-import { hasSheetPart } from '../../protocols/registry'
+import { onPort } from '../../catalog/placed'
+import { hasSheetPart, standsOnNetworks } from '../../protocols/registry'
 import {
   getNodePath,
   findNodeAtLocation,
@@ -316,6 +317,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
     ...(sheet.switches && { switches: sheet.switches }),
   })
   if (hasSheetPart(sheet.network, 'dataSets')) return { ...common, ...ethernetIpOf(sheet, own[0]) }
+  if (!standsOnNetworks(sheet.network)) return belowPort(common, sheet, own[0])
   return {
     ...common,
     protocol: sheet.network,
@@ -327,6 +329,37 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
       registers: registersOf(sheet),
       dataOrder: sheet.dataOrder,
       modbus: sheet.modbus,
+    },
+  }
+}
+
+/** A device below a port, known by its sizes; its bits count from the last octet, as an IODD has
+ *  them. */
+function belowPort(
+  common: Omit<Device, 'protocol' | 'identity'>,
+  { identity }: DeviceSheet,
+  own: Submodule | undefined,
+): Device {
+  const [inputBytes, outputBytes] = [own?.inputBytes ?? 0, own?.outputBytes ?? 0]
+  const data = own && {
+    ...own,
+    inputs: own.inputs.map((item) => onPort(item, inputBytes)),
+    outputs: own.outputs.map((item) => onPort(item, outputBytes)),
+  }
+  return {
+    ...common,
+    limits: { ...common.limits, inputBytes, outputBytes },
+    submodules: data ? [data] : [],
+    protocol: 'io-link',
+    identity: {
+      'io-link': { vendorId: identity.vendorCode ?? 0, deviceId: identity.productCode ?? 0 },
+    },
+    ioLink: {
+      transmissionRate: null,
+      minCycleTimeUs: null,
+      mSequenceCapability: null,
+      hasSioMode: false,
+      layouts: [],
     },
   }
 }

@@ -11,8 +11,8 @@ export const safetyNetworkNumber = z
 export const safetyConfiguration = z
   .object({
     signature: z.string().min(1).max(100),
-    /** When the maker's tool made it, ISO 8601; empty: not entered. */
-    madeAt: z.string().max(40).default(''),
+    /** When the maker's tool made it, ISO 8601; left out: not entered. */
+    madeAt: z.string().max(40).optional(),
     over: z.string().max(80),
     by: z.string().max(200),
     at: z.string().max(40),

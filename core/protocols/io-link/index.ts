@@ -6,6 +6,8 @@ export const ioLink = {
   name: 'io-link',
   title: 'IO-Link',
   kinds: {},
+  // Devices that are known by their sizes alone.
+  sheetParts: [],
   byteOrder: 'big', // IO-Link 1.1
   ids: ({ identity: { 'io-link': id } }) => id,
   leastCycleUs: ({ ioLink: { minCycleTimeUs } }) => minCycleTimeUs,

@@ -24,7 +24,8 @@ import { useFocus } from '../../stores/focus'
 import { useGuard } from '../../stores/guard'
 import { useProject } from '../../stores/project'
 import { useShelf } from '../../stores/shelf'
-import HeadPicker, { type Head } from '../board/dialogs/HeadPicker.vue'
+import DeviceBelow from '../board/dialogs/DeviceBelow.vue'
+import type { Head } from '../board/dialogs/HeadPicker.vue'
 import { portRows, type PortRow } from './port-rows'
 
 /** All ports of the plan, or of one module: what each is used for, what stands below, and which
@@ -96,7 +97,10 @@ const setMode = ({ uses }: PortRow, mode: PortMode) => {
 }
 const picking = ref<PortRow | null>(null)
 /** Below a port that is too narrow the smallest that has room is plugged with it. */
-async function putBelow({ view, module, port }: PortRow, { sha256, key }: Head) {
+async function putBelow(
+  { view, module, port }: PortRow,
+  { sha256, key }: Pick<Head, 'sha256' | 'key'>,
+) {
   picking.value = null
   await shelf.need([sha256])
   const device = shelf.catalogs.get(sha256)?.devices.find((one) => one.key === key)
@@ -230,7 +234,7 @@ const placesOf = ({ port: { within } }: PortRow) =>
       :title="`The device below port ${picking.port.subslot}`"
       @close="picking = null"
     >
-      <HeadPicker protocol="io-link" @take="putBelow(picking, $event)" @close="picking = null" />
+      <DeviceBelow @take="putBelow(picking, $event)" @close="picking = null" />
     </DialogBox>
   </article>
 </template>

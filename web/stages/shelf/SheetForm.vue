@@ -88,6 +88,13 @@ async function save() {
         <section v-if="hasSheetPart(draft.network, 'dataSets')" aria-label="Data sets">
           <h2>Data sets to choose from</h2>
           <FieldRows v-model="draft.dataSets" v-bind="sheetLists.dataSets" label="Data sets" />
+          <FieldRows
+            v-for="(set, i) in draft.dataSets"
+            :key="i"
+            v-model="set.contents"
+            v-bind="sheetLists.contents"
+            :label="`What ${set.name || set.key || `data set ${i + 1}`} contains`"
+          />
         </section>
         <SheetController v-if="hasSheetPart(draft.network, 'controller')" v-model="draft" />
         <SheetSlots v-model="draft" />

@@ -28,6 +28,9 @@ interface SheetLists {
   >
   readonly registers: SheetList<NonNullable<WrittenSheet['registers']>[number]>
   readonly dataSets: SheetList<NonNullable<WrittenSheet['dataSets']>[number]>
+  readonly contents: SheetList<
+    NonNullable<NonNullable<WrittenSheet['dataSets']>[number]['contents']>[number]
+  >
   readonly variants: SheetList<NonNullable<WrittenSheet['variants']>[number]>
   readonly interfaces: SheetList<
     NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]
@@ -125,6 +128,16 @@ export const sheetLists: SheetLists = {
       { key: 'configInstance', label: 'configuration instance', kind: 'number', width: '56px' },
       { key: 'configBytes', label: 'configuration bytes', kind: 'number', width: '52px' },
       { key: 'runIdleHeader', label: 'run/idle', kind: 'yes', width: '76px' },
+    ],
+  },
+  contents: {
+    add: '+ content',
+    blank: { name: '', direction: 'in', byte: 0, bytes: 1 },
+    columns: [
+      { key: 'name', label: 'what it is', kind: 'text', width: 'minmax(120px, 1fr)' },
+      { key: 'direction', label: 'direction', kind: ['in', 'out'], width: '76px' },
+      { key: 'byte', label: 'from octet', kind: 'number', width: '90px' },
+      { key: 'bytes', label: 'octets', kind: 'number', width: '76px' },
     ],
   },
   variants: {

@@ -3,6 +3,7 @@ import {
   catalogOfSheet,
   deviceSheet,
   hasSheetPart,
+  standsOnNetworks,
   layoutOf,
   sheetTypes,
   wordBytes,
@@ -40,6 +41,8 @@ const draft = reactive({
     runIdleHeader: true,
   },
 })
+/** Below a port stand plain octets: no header and no slots. */
+const isPlain = computed(() => !standsOnNetworks(props.protocol))
 const hasSets = computed(() => hasSheetPart(props.protocol, 'dataSets'))
 const dataSets = computed(() => {
   const { in: input, out, config, runIdleHeader } = draft.set
@@ -183,7 +186,7 @@ async function make(): Promise<void> {
         </tr>
       </thead>
       <tbody>
-        <tr>
+        <tr v-if="!isPlain">
           <th scope="row">Header bytes</th>
           <td v-for="way in ['in', 'out'] as const" :key="way">
             <NumberField
@@ -213,7 +216,7 @@ async function make(): Promise<void> {
             /></span>
           </td>
         </tr>
-        <tr>
+        <tr v-if="!isPlain">
           <th scope="row">
             Slots
             <NumberField
@@ -246,7 +249,7 @@ async function make(): Promise<void> {
     <p v-if="fault || refusal" class="fault" role="alert">{{ fault || refusal }}</p>
     <div class="actions">
       <NButton type="primary" attr-type="submit" :disabled="fault !== ''">
-        Add to the Shelf and the network
+        Add to the Shelf and {{ isPlain ? 'put it below the port' : 'the network' }}
       </NButton>
       <NButton @click="emit('close')">Back</NButton>
     </div>

@@ -16,7 +16,8 @@ import PickField from '../../../parts/PickField.vue'
 import { useFocus } from '../../../stores/focus'
 import { useProject } from '../../../stores/project'
 import { useShelf } from '../../../stores/shelf'
-import HeadPicker, { type Head } from '../dialogs/HeadPicker.vue'
+import DeviceBelow from '../dialogs/DeviceBelow.vue'
+import type { Head } from '../dialogs/HeadPicker.vue'
 
 /** What is plugged into the subslots of a head or module, and the devices below its ports. */
 const props = defineProps<{ view: DerivedStation; module: DerivedModule }>()
@@ -31,7 +32,7 @@ const set = (port: SubslotView, submodule: string, below: SubslotView['below']) 
 const plug = (port: SubslotView, submodule: string) =>
   set(port, submodule, submodule === '' ? null : port.below)
 /** Below a port that is too narrow the smallest that has room is plugged with it. */
-async function putBelow(port: SubslotView, { sha256, key }: Head) {
+async function putBelow(port: SubslotView, { sha256, key }: Pick<Head, 'sha256' | 'key'>) {
   picking.value = null
   await shelf.need([sha256])
   const device = shelf.catalogs.get(sha256)?.devices.find((one) => one.key === key)
@@ -108,7 +109,7 @@ async function putBelow(port: SubslotView, { sha256, key }: Head) {
       :title="`The device below subslot ${picking.subslot}`"
       @close="picking = null"
     >
-      <HeadPicker protocol="io-link" @take="putBelow(picking, $event)" @close="picking = null" />
+      <DeviceBelow @take="putBelow(picking, $event)" @close="picking = null" />
     </DialogBox>
   </section>
 </template>
