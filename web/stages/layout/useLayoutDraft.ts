@@ -27,7 +27,8 @@ export function useLayoutDraft(
     everywhere.value = saved.value?.layout.everywhere ?? true
     name.value = saved.value?.layout.name ?? (block.value ? wordBlock(block.value) : '')
   }
-  watch([key, saved], reset, { immediate: true })
+  // What others change elsewhere takes nothing of the draft away.
+  watch([key, () => JSON.stringify(saved.value?.layout ?? null)], reset, { immediate: true })
 
   const faults = computed(() => {
     const all = new Map<number, string>()
@@ -46,10 +47,11 @@ export function useLayoutDraft(
   )
   /** In the order of their places. */
   function write(next: readonly DataField[]): void {
-    fields.value = [...next].sort((a, b) => a.offsetBits - b.offsetBits || b.bits - a.bits)
+    fields.value = inOrder(next)
   }
+  /** A field that is being edited stays in its row, wherever its place is by now. */
   const edit = (index: number, set: Partial<DataField>) =>
-    write(fields.value.map((field, i) => (i === index ? { ...field, ...set } : field)))
+    (fields.value = fields.value.map((field, i) => (i === index ? { ...field, ...set } : field)))
   const remove = (index: number) => write(fields.value.filter((_, i) => i !== index))
   /** Several of one kind behind each other. */
   function add(first: DataField, count: number): void {
@@ -71,7 +73,7 @@ export function useLayoutDraft(
       ? commandsOf(block.value, owner.value.id, {
           name: name.value.trim() || wordBlock(block.value),
           everywhere: everywhere.value,
-          fields: [...fields.value],
+          fields: inOrder(fields.value),
         })
       : [],
   )
@@ -80,6 +82,9 @@ export function useLayoutDraft(
     ...{ write, edit, remove, add, reset },
   }
 }
+
+const inOrder = (fields: readonly DataField[]) =>
+  [...fields].sort((a, b) => a.offsetBits - b.offsetBits || b.bits - a.bits)
 
 export const wordBlock = ({ name, direction }: DataBlockView) =>
   `${name} · ${direction === 'in' ? 'inputs' : 'outputs'}`
