@@ -273,6 +273,14 @@ test('what is typed into a cell is taken over however one leaves it, and no othe
   await expect(tag('INT_P101_Rdy')).toBeVisible()
 })
 
+/** The grid has the keyboard; a click is followed by its focus a moment later. */
+const cursorIsIn = (page: Page) =>
+  page.waitForFunction(
+    () =>
+      document.activeElement?.closest('[data-testid="ledger-grid"]') &&
+      document.querySelector('revogr-focus') !== null,
+  )
+
 test('an entry that is typed quicker than its field is drawn is whole, and Enter ends it', async ({
   page,
 }) => {
@@ -280,6 +288,7 @@ test('an entry that is typed quicker than its field is drawn is whole, and Enter
   const grid = page.getByTestId('ledger-grid')
   for (const cell of ['INT_P101_Flt', 'Intake pump 1: fault']) {
     await grid.getByText(cell, { exact: true }).click()
+    await cursorIsIn(page)
     await page.evaluate(() => {
       const press = (key: string) =>
         document.activeElement!.dispatchEvent(
@@ -298,6 +307,7 @@ test('an entry that is left before its field is drawn is whole', async ({ page }
   await open(page, '/p/skarvholm/ledger')
   const grid = page.getByTestId('ledger-grid')
   await grid.getByText('INT_P101_Flt', { exact: true }).click()
+  await cursorIsIn(page)
   await page.evaluate(() => {
     for (const key of ['x', 'y', 'z'])
       document.activeElement!.dispatchEvent(
