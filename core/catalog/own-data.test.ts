@@ -120,6 +120,12 @@ describe('fields over described data', () => {
       [field('W', 'unsigned', 0, 16), field('A', 'unsigned', 0, 4), field('B', 'bit', 3, 1)],
       [[2, 'overlap']],
     ],
+    [
+      'a part of a part of a described number',
+      [word],
+      [field('Low', 'unsigned', 0, 8), field('A', 'bit', 0, 1)],
+      [[1, 'overlap']],
+    ],
     ['half of a number and more', [word], [field('A', 'unsigned', 8, 16)], [[0, 'splits']]],
     [
       'a piece of a float',

@@ -64,7 +64,11 @@ export function faultsOfFields(
     if (width) faults.push({ field: field.i, code: 'width', other: width })
     if (endOf(field) > bytes * 8) faults.push({ field: field.i, code: 'outside', other: '' })
     const met = outer && overlap(outer, field) ? outer : null
-    const isPart = met !== null && isPartOf(met, field)
+    // What stands inside a number is one of its parts, and has none itself.
+    const isPart =
+      met !== null &&
+      isPartOf(met, field) &&
+      !overlapping(described, met).some((item) => isReadable(item) && !covers(met, item))
     const beside = isPart && part && overlap(part, field) ? part : null
     if (met && (!isPart || beside))
       faults.push({ field: field.i, code: 'overlap', other: nameOf(beside ?? met) })

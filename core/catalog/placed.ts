@@ -281,5 +281,3 @@ function within(bytes: number): (item: DataItem) => boolean {
   return ({ offsetBits, bits }) =>
     offsetBits >= 0 && (offsetBits >> 3) + Math.ceil(((offsetBits & 7) + bits) / 8) <= bytes
 }
-
-export type { DataOfBlock } from './own-data'

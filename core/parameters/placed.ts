@@ -8,8 +8,8 @@ import { encodeRecord, type EncodedRecord, type ParameterValues } from './record
 
 /** A parameter record of something that stands in a plan. */
 export interface PlacedRecord {
-  /** Unique within the head or module: subslot (`m`: the module itself, `d`: its dictionary, `2p`: the device below port
-   *  2, `p2p`: that below a port among other data), index, subindex. */
+  /** Unique within the head or module: subslot (`m`: the module itself, `d`: its dictionary, `2p`:
+   *  the device below port 2, `p2p`: that below a port among other data), index, subindex. */
   readonly key: string
   readonly subslot: number | null
   /** What it belongs to: the module, a submodule of it, or the device below a port. */

@@ -6,8 +6,9 @@ import {
   faultsOfFields,
   withOwnData,
   wordFieldFault,
+  type DataOfBlock,
 } from '../../catalog/own-data'
-import { blocksOfHead, submodulesOf, type DataOfBlock } from '../../catalog/placed'
+import { blocksOfHead, submodulesOf } from '../../catalog/placed'
 import { findDevice, findModule } from '../../catalog/catalog'
 import { isEmpty } from '../../vocabulary/records'
 import type { DataLayout, DataLayouts } from '../../vocabulary/data-layout'
