@@ -1,7 +1,7 @@
 export { decodeText } from './decode-text'
 export { fileEndings, maxFileBytes, readDeviceFile, readerVersion, type ReadResult } from './read'
 export { isZip, unpack, type NamedBytes } from './package'
-export { catalogOf as catalogOfSheet, registersOf } from './sheet/read'
+export { catalogOf as catalogOfSheet, registersOf } from './sheet/build'
 export {
   deviceSheet,
   sheetFile,
