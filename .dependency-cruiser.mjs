@@ -12,6 +12,7 @@ const layersOfCore = [
   'parameters',
   'device-files',
   'derive',
+  'networks',
   'placement',
   'safety',
   'signals',

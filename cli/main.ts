@@ -58,6 +58,14 @@ export async function main(argv: readonly string[]): Promise<number> {
     )
     .action(run(async () => (await import('./commands/telegrams')).telegrams))
   program
+    .command('networks')
+    .argument('<plan>')
+    .addOption(files())
+    .addOption(repeated('--cut <link>', 'what if this link is cut'))
+    .addOption(repeated('--lose <station>', 'what if this station or controller is lost'))
+    .description('links, loads, times, segments and rings, and what a failure costs')
+    .action(run(async () => (await import('./commands/networks')).networks))
+  program
     .command('export')
     .argument('<plan>')
     .requiredOption('--as <format>')

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import type { RowChange, StationRow } from '@kataxis/core'
+import { stationSettingsFor, type RowChange, type StationRow } from '@kataxis/core'
 import type { ChangeEntry } from './repositories/changes'
 import { overlap } from './services/overlap'
 
@@ -9,7 +9,7 @@ const row: StationRow = {
   position: 1,
   name: 'a',
   deviceNumber: 1,
-  settings: { kind: 'profinet', ip: '10.0.0.2' },
+  settings: stationSettingsFor('profinet', { ip: '10.0.0.2' }),
   file: 'f',
   device: 'd',
   connection: '',
@@ -17,6 +17,8 @@ const row: StationRow = {
   railMm: 0,
   plugged: {},
   layouts: {},
+  links: {},
+  ports: {},
   reported: null,
   packsBits: null,
   switches: null,
@@ -50,7 +52,7 @@ test.each([
   ['the same field', by(change({ name: 'y' })), change({ name: 'x' }), 'the station x'],
   [
     'different fields of one row',
-    by(change({ settings: { kind: 'profinet', ip: '10.0.0.9' } })),
+    by(change({ settings: stationSettingsFor('profinet', { ip: '10.0.0.9' }) })),
     change({ name: 'x' }),
     null,
   ],

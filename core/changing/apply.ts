@@ -6,6 +6,7 @@ import type { Handler } from './handler'
 import { controllerHandlers } from './handlers/controllers'
 import { dataLayoutHandlers } from './handlers/data-layouts'
 import { deviceHandlers } from './handlers/devices'
+import { linkHandlers } from './handlers/links'
 import { moduleHandlers } from './handlers/modules'
 import { parameterHandlers } from './handlers/parameters'
 import { repackHandlers } from './handlers/repack'
@@ -27,6 +28,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...subslotHandlers,
   ...dataLayoutHandlers,
   ...deviceHandlers,
+  ...linkHandlers,
   ...repackHandlers,
   ...parameterHandlers,
   ...signalHandlers,

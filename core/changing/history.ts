@@ -4,7 +4,15 @@ import type { Command, CommandType, CommandOf } from '../plan/commands'
 import { stationIdOf, type RowChange } from '../plan/draft'
 import { entityParameters } from '../signals/entity'
 import { factColumns, factNames } from '../signals/facts'
-import type { AddressMap, Plan, Plugged, RowOf, SignalFacts, TableName } from '../plan/model'
+import type {
+  AddressMap,
+  Plan,
+  Plugged,
+  PortLinks,
+  RowOf,
+  SignalFacts,
+  TableName,
+} from '../plan/model'
 
 /** A change in words, and the place it is about. */
 export interface ChangeWords {
@@ -50,6 +58,19 @@ const fieldWords: Readonly<Record<string, string>> = {
   stationId: 'station',
   place: 'channel',
   plugged: 'subslots',
+  links: 'links',
+  ports: 'ports',
+  ring: 'ring',
+  ringManager: 'who watches over the ring',
+  sendClockUs: 'send clock',
+  inputRatio: 'reduction ratio of the inputs',
+  outputRatio: 'reduction ratio of the outputs',
+  watchdogFactor: 'watchdog factor',
+  dataHoldFactor: 'data hold factor',
+  bitRateKbit: 'bit rate',
+  masterAddress: 'own address of the controller',
+  watchdogMs: 'watchdog',
+  cycleUs: 'cycle',
   railMm: 'rail length',
   packsBits: 'bits side by side',
   firstInput: 'first input byte',
@@ -200,6 +221,7 @@ function wordValue(
     )
   if (key === 'addresses') return wordAddresses(value as AddressMap)
   if (key === 'plugged') return wordPlugged(value as Plugged, catalog)
+  if (key === 'links') return wordLinks(value as PortLinks, plan)
   if (key === 'place')
     return value === null
       ? 'none'
@@ -238,6 +260,14 @@ function wordParts(value: object): string {
           : `${name} ${String(part)}`,
     )
   return parts.join(' ') || 'none'
+}
+
+function wordLinks(links: PortLinks, plan: Plan): string {
+  const parts = Object.entries(links).map(
+    ([port, { to }]) =>
+      `${port}: port ${to.port} of ${nameOr(plan.stations[to.node]?.station.name ?? plan.networks[to.node]?.name)}`,
+  )
+  return parts.join(', ') || 'none'
 }
 
 function wordPlugged(plugged: Plugged, catalog: Catalog): string {
@@ -287,6 +317,15 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   moveModule: ({ slot }) => `Moved a module to slot ${slot}`,
   replaceModule: () => 'Replaced a module',
   removeModules: ({ ids }) => `Removed ${many(ids.length, 'module')}`,
+  linkPorts: ({ links }) => `Linked ${oneOr(links.length, 'two ports', 'pairs of ports')}`,
+  updateLinks: ({ edits }) => `Changed ${many(edits.length, 'link')}`,
+  unlinkPorts: ({ ends }) => `Removed ${many(ends.length, 'link')}`,
+  lineUp: () => 'Linked stations in a line',
+  starOn: ({ stationIds }) => `Linked ${many(stationIds.length, 'station')} to one node`,
+  closeRing: () => 'Closed a ring',
+  openRing: () => 'Opened a ring',
+  insertBetween: () => 'Put a station into a link',
+  setPorts: ({ edits }) => `Set ${many(edits.length, 'port')}`,
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
   setDeviceIdentities: ({ edits }) =>
     `Said who ${many(edits.length, 'device')} ${plural(edits.length, 'is', 'are')}`,

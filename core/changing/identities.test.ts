@@ -237,6 +237,8 @@ describe('names on the wire', () => {
         prefixLength: 24,
         rolePattern: 'part-{n:03}',
         safetyNetworkNumber: '',
+        ring: false,
+        ringManager: '',
       },
     }
     const settings = {

@@ -21,6 +21,7 @@ import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
 import { stationRules } from './station-rules'
+import { wireRules } from './wire-rules'
 
 export interface Findings {
   readonly all: readonly Finding[]
@@ -47,6 +48,7 @@ const forPlans = [
   ...planDeviceRules,
   ...planSafetyRules,
   ...planSignalRules,
+  ...wireRules,
 ]
 export const rules = [...forStations, ...forPlans]
 

@@ -1,3 +1,4 @@
+export { wireCodes } from './wire-rules'
 export { check, createChecker, rules, stationFindings, wordFinding, type Findings } from './check'
 export {
   identityEdit,

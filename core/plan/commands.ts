@@ -5,6 +5,7 @@ import {
   chosenLayouts,
   controllerRow,
   deviceIdentity,
+  linkEnd,
   id,
   moduleRow,
   monitoredTimes,
@@ -13,6 +14,8 @@ import {
   parameterValue,
   parameterValues,
   plugged,
+  portLink,
+  portSettings,
   projectRow,
   recordKey,
   signalFacts,
@@ -55,6 +58,9 @@ function settable<T extends z.ZodRawShape, K extends keyof T & string = never>(
 const stationEdit = stationSettingsEdit.omit({ safetyConfiguration: true })
 const notation = controllerRow.shape.notation.unwrap()
 const connection = stationRow.shape.connection.unwrap()
+
+/** What may be said of a link beyond its two ends. */
+const linkWords = settable(portLink, 'to')
 
 /** Facts of a signal as a change may set them. */
 const signalFactsEdit = z
@@ -119,6 +125,7 @@ const single = {
       'plugged',
       'layouts',
       'reported',
+      'links',
       'orders',
       'values',
       'iParameterSums',
@@ -147,6 +154,42 @@ const single = {
       )
       .min(1)
       .max(1000),
+  }),
+  /** Joins ports, of stations or of the controller's interface, which the id of its network names.
+   *  What is left out is as usual on the network. */
+  linkPorts: z.object({
+    links: z
+      .array(z.object({ from: linkEnd, to: linkEnd, set: linkWords.optional() }).strict())
+      .min(1)
+      .max(10_000),
+  }),
+  /** Says more of links, each named by either of its ends. */
+  updateLinks: z.object({
+    edits: z
+      .array(z.object({ at: linkEnd, set: linkWords }).strict())
+      .min(1)
+      .max(10_000),
+  }),
+  /** Takes links away, each named by either of its ends. */
+  unlinkPorts: z.object({ ends: z.array(linkEnd).min(1).max(10_000) }),
+  /** Joins stations of a network in this order, from its controller on; without a list all of them
+   *  as the list of the network has them. Links among them that were there go. */
+  lineUp: z.object({ networkId: id, stationIds: z.array(id).min(1).max(10_000).optional() }),
+  /** Joins stations each to a port of one node, which is a station or the controller. */
+  starOn: z.object({ node: id, stationIds: z.array(id).min(1).max(1000) }),
+  /** Joins the end of a line with the controller, or with the node where the line began, and plans
+   *  the network as a ring. */
+  closeRing: z.object({ networkId: id }),
+  /** Takes the link that closed a ring away, and plans the network as none. */
+  openRing: z.object({ networkId: id }),
+  /** Puts a station between the two ends of a link. */
+  insertBetween: z.object({ stationId: id, at: linkEnd }),
+  /** Decides ports themselves; null: as usual. */
+  setPorts: z.object({
+    edits: z
+      .array(z.object({ at: linkEnd, set: portSettings.nullable() }).strict())
+      .min(1)
+      .max(10_000),
   }),
   /** To another network of the same protocol, or to another position on its own. IP addresses and
    *  numbers that do not fit there become the next free ones. */

@@ -6,6 +6,7 @@ import { dataContents } from '../vocabulary/direction'
 import { tableFault } from '../scaling/characteristic'
 import { rawFormat, rawTypes } from '../vocabulary/raw-format'
 import { dataLayout } from '../vocabulary/data-layout'
+import { mediumNames } from '../vocabulary/medium'
 import { meanings } from '../vocabulary/meaning'
 import { valueListText } from '../vocabulary/value-list'
 import { networkSettings, stationSettings } from '../protocols/registry'
@@ -225,6 +226,44 @@ export const controllerRow = z
   })
   .strict()
 
+const portNumber = z.number().int().min(1).max(64)
+const byPort = z.string().regex(/^\d{1,2}$/)
+
+/** A port of a station, or of the interface by which a controller stands on a network. */
+export const linkEnd = z.object({ node: id, port: portNumber }).strict()
+
+/** Where the cable of a port goes, and what it is; a length of null: nobody said. */
+export const portLink = z
+  .object({
+    to: linkEnd,
+    medium: z.enum(mediumNames),
+    lengthM: z.number().min(0).max(100_000).nullable().default(null),
+    /** Its type or order number, and what is written on it. */
+    cable: z.string().max(100).default(''),
+    label: z.string().max(100).default(''),
+    /** Pairs of plugs and sockets between both ends, the ends' own not counted. */
+    connectors: z.number().int().min(0).max(20).default(0),
+  })
+  .strict()
+/** Links of a station by its port. Each link stands at one of its two ends only: at the one that was
+ *  linked later, which mostly is further from the controller. */
+export const portLinks = byKey(z.record(byPort, portLink))
+
+/** What is decided of a port itself; left out: as usual. */
+export const portSettings = z
+  .object({
+    off: z.literal(true),
+    /** Whether its terminating resistor is on; left out: at the ends of a line. */
+    terminated: z.boolean(),
+    /** Length of the spur on which it hangs off a line, in metres. */
+    spurM: z.number().min(0).max(1000),
+    /** A lost link is reported. */
+    alarm: z.literal(true),
+  })
+  .partial()
+  .strict()
+export const ports = byKey(z.record(byPort, portSettings))
+
 /** The numbers that stations of a network get: last octets on networks with IP, node numbers
  *  elsewhere. */
 export const numberPool = z
@@ -250,6 +289,8 @@ export const networkRow = z
     namePattern: z.string().max(200).default(''),
     /** Name, address and number of a station follow one number. */
     tied: z.boolean().default(false),
+    /** Ports of the controller's interface. */
+    ports: ports.default({}),
     /** Its kind, and what networks of that kind have beyond all this; see `core/protocols/`. */
     settings: byKey(networkSettings),
   })
@@ -299,6 +340,8 @@ export const stationRow = z
     reported: z.array(reportedDevice).max(10_000).nullable().default(null),
     /** Its address switches, where the device sheet says nothing of them. */
     switches: switchBank.nullable().default(null),
+    links: portLinks.default({}),
+    ports: ports.default({}),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
@@ -472,6 +515,11 @@ export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
+export type LinkEnd = z.infer<typeof linkEnd>
+export type PortLink = z.infer<typeof portLink>
+export type PortLinks = z.infer<typeof portLinks>
+export type PortSettings = z.infer<typeof portSettings>
+export type Ports = z.infer<typeof ports>
 export type DeviceIdentity = z.infer<typeof deviceIdentity>
 export type ReportedDevice = z.infer<typeof reportedDevice>
 export type ChosenLayouts = z.infer<typeof chosenLayouts>

@@ -63,6 +63,15 @@ export type Refusal =
   | { code: 'layout.bytes'; name: string; bytes: number; has: number }
   | { code: 'layout.field'; name: string; fault: string }
   | { code: 'layout.twice'; name: string; other: string }
+  | { code: 'link.self'; node: string }
+  | { code: 'link.taken'; node: string; port: string; peer: string }
+  | { code: 'link.noPort'; node: string; port: number; ports: number }
+  | { code: 'link.full'; node: string }
+  | { code: 'link.none'; node: string; port: number }
+  | { code: 'link.media'; from: string; to: string }
+  | { code: 'link.other'; node: string; network: string }
+  | { code: 'ring.none'; network: string; kind: NetworkKindName }
+  | { code: 'ring.noEnd'; network: string }
   | { code: 'row.changed'; what: string; by: string }
   | { code: 'plan.invalid'; fault: PlanFault }
   | { code: 'change.tooLarge'; rows: number }
@@ -144,6 +153,20 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'layout.field': ({ name, fault }) => `The layout "${name}" does not fit: ${fault}.`,
   'layout.twice': ({ name, other }) =>
     `"${other}" holds for all of that type already; "${name}" can be used for single ones only.`,
+  'link.self': ({ node }) => `${node} cannot be linked to itself.`,
+  'link.taken': ({ node, port, peer }) =>
+    `Port ${port} of ${node} is linked to ${peer} already; a port has one partner.`,
+  'link.noPort': ({ node, port, ports }) =>
+    `${node} has no port ${port}; it has ${ports === 0 ? 'none' : numbered(ports, 'port')}.`,
+  'link.full': ({ node }) => `${node} has no free port left.`,
+  'link.none': ({ node, port }) => `Port ${port} of ${node} has no link.`,
+  'link.media': ({ from, to }) =>
+    `${sentenceStart(from)} and ${to} are for different media; a converter has to stand between them.`,
+  'link.other': ({ node, network }) => `${node} is not on the network of ${network}.`,
+  'ring.none': ({ network, kind }) =>
+    `${network} is a ${networkKinds[kind].name} network; its nodes close no ring.`,
+  'ring.noEnd': ({ network }) =>
+    `No ring can be closed on ${network}: the last station of its line, or the controller, has no free port.`,
   'row.changed': ({ what, by }) =>
     `${by} changed ${what} in the meantime; look at it and decide again.`,
   'plan.invalid': ({ fault }) => `That would leave the plan broken: ${wordFault(fault)}`,
@@ -156,6 +179,8 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'undo.nothing': () => 'There is nothing of yours left to undo.',
   'redo.nothing': () => 'There is nothing to redo.',
 }
+
+const sentenceStart = (words: string) => words[0]!.toUpperCase() + words.slice(1)
 
 /** The refusal as one sentence for people. */
 export function wordRefusal(refusal: Refusal): string {

@@ -20,6 +20,7 @@ export {
   sheetProtocols,
   stationFrame,
   standsOnNetworks,
+  stationSettingsFor,
   wireOrderOf,
   wordSetBy,
   type NetworkKindName,
@@ -39,6 +40,8 @@ export {
   subnetOfNetwork,
 } from './settings'
 export type { FramePart } from './frame'
+export type { BothWays } from './traffic'
+export type { PortDescription } from './wiring'
 export type { LogicalImage, LogicalPart, WireRecord } from './wire'
 export type { DeviceNotation, PlacedChannel } from './device-notation'
 export { legalStationName, nextName, stationNameFault, wireName } from './profinet/station-name'

@@ -4,6 +4,8 @@ import type { ByteOrder } from '../vocabulary/byte-order'
 import type { Direction } from '../vocabulary/direction'
 import type { DeviceNotation } from './device-notation'
 import type { FramePart } from './frame'
+import type { WireTimes } from './traffic'
+import type { PortDescription, Wiring } from './wiring'
 import type {
   ConnectionLimit,
   DataSize,
@@ -40,6 +42,10 @@ export interface NetworkKind {
   readonly needsOwnCable?: boolean
   /** Whether its station is the controller itself. */
   readonly isController?: boolean
+  /** How its nodes are joined; left out: there is nothing to join. */
+  readonly wiring?: Wiring
+  /** What travels on its wire, and how long that takes. */
+  readonly times?: WireTimes
   /** What the plan keeps of its networks and stations beyond what all have; see `settings.ts`. */
   readonly settings: { readonly network: z.ZodRawShape; readonly station: z.ZodRawShape }
   /** How long the controller takes to ask all stations once, and how often it is to. */
@@ -74,6 +80,10 @@ export interface NetworkProtocol<D = Device> {
   readonly ids?: (device: D) => { readonly vendorId: number; readonly deviceId: number }
   /** The shortest time between two exchanges of data, in µs; null where it does not say. */
   readonly leastCycleUs?: (device: D) => number | null
+  /** Its ports, where the description names them; left out, or none: as usual on its network. */
+  readonly ports?: (device: D) => readonly PortDescription[]
+  /** Whether it can stand on a ring; null where its description does not say. */
+  readonly closesRings?: (device: D) => boolean | null
   /** Bit rates of a serial line that it takes; none where it does not say. */
   readonly bitRates?: (device: D) => readonly number[]
   /** Whether the sizes in its description count status octets as well. */

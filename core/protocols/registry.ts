@@ -7,6 +7,7 @@ import { plainFrame, type FramePart } from './frame'
 import { protocols } from './list'
 import type { NetworkKind, NetworkProtocol, SheetPart } from './protocol'
 import type { Round, WireModule, WireStation } from './wire'
+import type { PortDescription } from './wiring'
 
 type Listed = (typeof protocols)[number]
 type Both<U> = (U extends unknown ? (one: U) => void : never) extends (all: infer I) => void
@@ -164,8 +165,20 @@ export function freeNumber(
   return null
 }
 
-/** In which order a device sends the octets of a number: as its protocol does, where no device
- *  sheet says otherwise. */
+/** Ports of a device by their number from 1: as its description says, else as many as are usual on
+ *  that network. */
+export function portsOfDevice(
+  network: WithKind,
+  device: Device | null,
+): readonly PortDescription[] {
+  const { wiring } = kindOf(network)
+  if (!wiring) return []
+  const described = device ? (protocolOf(device).ports?.(device) ?? []) : []
+  return described.length > 0
+    ? described
+    : Array.from({ length: wiring.ports }, (_, i) => ({ name: `Port ${i + 1}` }))
+}
+
 /** How a station's identity gets into it, in a sentence: by its switches, menu or tool, as a device
  *  sheet says, or as its protocol does it. */
 export function wordSetBy(view: WireStation, bank: SwitchBank | null): string {
@@ -188,6 +201,8 @@ const setByBank: Readonly<Record<SwitchStyle, string>> = {
   tool: 'Written by the tool of its maker, step by step as below.',
 }
 
+/** In which order a device sends the octets of a number: as its protocol does, where no device
+ *  sheet says otherwise. */
 export function wireOrderOf(device: Device): ByteOrder {
   return ('sheet' in device && device.sheet.dataOrder) || protocolOf(device).byteOrder
 }

@@ -18,6 +18,7 @@ export interface WireStation<M extends WireModule = WireModule> {
   readonly station: {
     readonly name: string
     readonly connection: string
+    readonly deviceNumber: number
     readonly settings: { readonly kind: string }
   }
   readonly device: Device | null

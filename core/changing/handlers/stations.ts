@@ -17,6 +17,8 @@ import {
 import { ipFaultOn, ipOf } from '../../protocols/settings'
 import type { Refusal } from '../../plan/refusals'
 import { withOwnDestinations } from '../../safety/destinations'
+import { Cabling } from '../cabling'
+import { isLineInOrder, lineUp, stationsInOrder } from './links'
 import { behind } from './positions'
 import { replaceHead } from './station-heads'
 import {
@@ -43,8 +45,10 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
       ...command,
       connection: command.connection ?? device.connections[0]?.key ?? '',
     })
+    if (refusal) return refusal
+    linkToEnd(draft, catalog, network, command.id)
     const withProposed = protocolOf(device).placesProposed === true
-    return refusal ?? placeFixed(draft, catalog, command.id, device, withProposed)
+    return placeFixed(draft, catalog, command.id, device, withProposed)
   },
 
   updateStation: (draft, _, { id, set }): Refusal | null => {
@@ -64,6 +68,7 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
 
   removeStation: (draft, catalog, { id }) => {
     if (!draft.get('stations', id)) return { code: 'row.missing', what: 'station', id }
+    new Cabling(draft, catalog).bridgeOver(id)
     removeStation(draft, catalog, id)
     return null
   },
@@ -76,7 +81,9 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     const described = describedHead(catalog, network, source.station)
     if (!described.ok) return described.refusal
     draft.expectSignals(copies.length * Object.keys(source.signals).length)
-    const taken = new TakenIdentities(draft.plan, network, stationsOn(draft, network))
+    const neighbours = stationsOn(draft, network)
+    const taken = new TakenIdentities(draft.plan, network, neighbours)
+    const cabling = new Cabling(draft, catalog)
     for (const copy of copies) {
       draft.visitStations(3)
       const name =
@@ -99,6 +106,9 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
         ) ?? copyContent(draft, catalog, source, copy)
       if (refusal) return refusal
       const made = draft.get('stations', copy.id)!
+      cabling.know(made)
+      cabling.linkToEnd(made, neighbours)
+      neighbours.push(made)
       taken.add({ ...made, ip: ipOf(made) })
     }
     return null
@@ -107,9 +117,12 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
   moveStations: (draft, catalog, { ids, networkId, position }) => {
     const network = draft.get('networks', networkId)
     if (!network) return { code: 'row.missing', what: 'network', id: networkId }
+    const isInLine = isLineInOrder(draft, catalog, networkId)
     for (const [i, id] of ids.entries()) {
       const group = draft.plan.stations[id]
       if (!group) return { code: 'row.missing', what: 'station', id }
+      const isNew = group.station.networkId !== networkId
+      if (isNew) new Cabling(draft, catalog).bridgeOver(id)
       const refusal = moveStation(
         draft,
         catalog,
@@ -118,7 +131,15 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
         position === undefined ? null : position + i * 1e-6,
       )
       if (refusal) return refusal
+      if (isNew) linkToEnd(draft, catalog, network, id)
     }
+    // A line that went as the list does still goes so.
+    if (isInLine && !isLineInOrder(draft, catalog, networkId))
+      return lineUp(
+        new Cabling(draft, catalog),
+        networkId,
+        stationsInOrder(draft, networkId).map(({ id }) => id),
+      )
     return null
   },
 
@@ -257,6 +278,8 @@ function putStation(
     comment,
     plugged,
     layouts: wishes.layouts ?? {},
+    links: {},
+    ports: {},
     reported: null,
     addresses: found.addresses,
     name: name ?? free!.name,
@@ -271,6 +294,11 @@ function putStation(
     monitored: wishes.monitored ?? {},
   })
   return null
+}
+
+/** Joins a new station to the end of its network's line. */
+function linkToEnd(draft: Draft, catalog: Catalog, network: NetworkRow, id: Id): void {
+  new Cabling(draft, catalog).linkToEnd(draft.get('stations', id)!, stationsOn(draft, network))
 }
 
 /** What was said, without what was left open. */
@@ -381,7 +409,7 @@ function moveStation(
   const ip = fits.ip || !free ? ipOf(station) : free.ip
   const deviceNumber = fits.number || !free ? station.deviceNumber : free.deviceNumber
   draft.put('stations', {
-    ...station,
+    ...draft.get('stations', station.id)!,
     networkId: network.id,
     settings: stationSettingsFor(network.settings.kind, { ...station.settings, ip }),
     deviceNumber,

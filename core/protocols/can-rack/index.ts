@@ -22,6 +22,7 @@ export const canRack = {
   kinds: {
     'can-rack': {
       name: 'CAN extension rack',
+      wiring: { shape: 'bus', medium: 'can', ports: 2, controllerPorts: 2 },
       number: { word: 'Node', first: 1, last: 127, start: 1 },
       settings: {
         network: {},

@@ -4,6 +4,9 @@ import type { NetworkProtocol } from '../protocol'
 import { logicalImage } from './logical-image'
 import { pdoObject } from './notation'
 import { startUpLine } from './start-up'
+import { ethercatNetworkTimes, ethercatTimes } from './times'
+import { portsOfPhysics } from './physics'
+import { ringNetwork } from '../wiring'
 
 export const ethercat = {
   name: 'ethercat',
@@ -16,15 +19,30 @@ export const ethercat = {
       // From memory.
       number: { word: 'Configured address', first: 1, last: 65_535, start: 1001 },
       settings: {
-        network: {},
+        network: { ...ringNetwork, ...ethercatNetworkTimes },
         station: {
           /** Lines of the start-up list beside the description's. */
           startUp: z.array(startUpLine).max(1000).default([]),
         },
       },
+      wiring: {
+        shape: 'chain',
+        medium: 'copper',
+        ports: 2,
+        controllerPorts: 2,
+        ring: {
+          managerWord: 'second port of the controller',
+          maxNodes: 65_535,
+          reconfigurationUs: 0,
+          source: 'common practice',
+          runsBothWays: true,
+        },
+      },
+      times: ethercatTimes,
     },
   },
   byteOrder: 'little', // ETG.1000
+  ports: ({ ethercat: { physics } }) => portsOfPhysics(physics),
   placesProposed: true,
   logicalImage,
   setBy: () =>

@@ -2,7 +2,7 @@ import type { Direction } from '../../vocabulary/direction'
 import type { LogicalImage, WireStation } from '../wire'
 
 /** Most data of one datagram in one Ethernet frame (ETG.1000-4, from memory). */
-const datagramBytes = 1486
+export const datagramBytes = 1486
 
 /** The logical image of an EtherCAT line: outputs first, then inputs, slave by slave in the order
  *  of the cable. Slaves with a few bits share bytes, the others begin at whole ones (common

@@ -4,6 +4,8 @@ import { ipNetwork, ipStation, roleNameOf, servedStation, servingNetwork } from 
 import { assembly } from './notation'
 import { safetyConfiguration, safetyNetworkNumber } from './safety'
 import { connectionTimes } from './times'
+import { ethernetIpTimes } from './wire-times'
+import { ringNetwork, switchedWiring } from '../wiring'
 import { frameWithHeader, telegramsOf } from './telegrams'
 
 export const ethernetIp = {
@@ -15,7 +17,7 @@ export const ethernetIp = {
       hasIp: true,
       number: { word: 'Number', first: 1, last: 4096, start: 1 },
       settings: {
-        network: { ...ipNetwork, ...servingNetwork, safetyNetworkNumber },
+        network: { ...ipNetwork, ...ringNetwork, ...servingNetwork, safetyNetworkNumber },
         station: {
           ...ipStation,
           ...servedStation,
@@ -24,6 +26,16 @@ export const ethernetIp = {
           safetyConfiguration: safetyConfiguration.nullable().default(null),
         },
       },
+      wiring: {
+        ...switchedWiring,
+        ring: {
+          managerWord: 'ring supervisor',
+          maxNodes: 50,
+          reconfigurationUs: 3000,
+          source: 'CIP Vol. 2, beacons every 400 µs; from memory',
+        },
+      },
+      times: ethernetIpTimes,
     },
   },
   sheetParts: ['dataSets'],

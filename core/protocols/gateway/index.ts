@@ -7,6 +7,7 @@ export const gateway = {
   kinds: {
     gateway: {
       name: 'Fieldbus gateway',
+      wiring: { shape: 'bus', medium: 'copper', ports: 2, controllerPorts: 2 },
       number: { word: 'Number', first: 1, last: 4096, start: 1 },
       settings: { network: {}, station: {} },
     },

@@ -7,6 +7,8 @@ import type { WireStation } from '../wire'
 import { register } from './notation'
 import { requestRoundMs } from './round'
 import { telegramsOf } from './telegrams'
+import { modbusRtuTimes, modbusTcpTimes } from './times'
+import { switchedWiring } from '../wiring'
 
 /** How often data are asked for, station by station. */
 const requestMs = z.number().int().min(1).max(3_600_000).default(500)
@@ -20,6 +22,8 @@ export const modbus = {
       hasIp: true,
       number: { word: 'Unit', first: 0, last: 255, start: 1, isUnit: true },
       settings: { network: { ...ipNetwork, requestMs }, station: ipStation },
+      wiring: switchedWiring,
+      times: modbusTcpTimes,
     },
     'modbus-rtu': {
       name: 'Modbus RTU',
@@ -32,6 +36,8 @@ export const modbus = {
         },
         station: {},
       },
+      wiring: { shape: 'bus', medium: 'rs-485', ports: 2, controllerPorts: 2 },
+      times: modbusRtuTimes,
       round: (
         { line, requestMs: everyMs }: { line: SerialLine; requestMs: number },
         stations: readonly WireStation[],

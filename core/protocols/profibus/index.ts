@@ -7,7 +7,9 @@ import {
   setPrmTelegram,
   telegramSizes,
   userParameters,
+  usualPrmSettings,
 } from './set-prm'
+import { profibusNetworkTimes, profibusStationTimes, profibusTimes } from './times'
 
 type ProfibusDevice = Extract<Device, { protocol: 'profibus' }>
 
@@ -20,7 +22,9 @@ export const profibus = {
       // EN 50170: 126 means not yet set, 127 broadcast. That controllers take the low addresses 1
       // and 2 is common practice.
       number: { word: 'Bus address', first: 0, last: 125, start: 3 },
-      settings: { network: {}, station: {} },
+      settings: { network: profibusNetworkTimes, station: profibusStationTimes },
+      wiring: { shape: 'bus', medium: 'rs-485', ports: 2, controllerPorts: 2 },
+      times: profibusTimes,
     },
   },
   byteOrder: 'big', // by habit only
@@ -41,6 +45,12 @@ export const profibus = {
       setPrmTelegram(
         station.device.identity.profibus.identNumber,
         Uint8Array.from(userParameters(records).flatMap(({ bytes }) => [...bytes])),
+        {
+          ...usualPrmSettings,
+          watchdogMs:
+            (station.station.settings as { watchdogMs?: number }).watchdogMs ??
+            usualPrmSettings.watchdogMs,
+        },
       ),
     ),
     chkCfg: toHex(checkConfiguration(station)),

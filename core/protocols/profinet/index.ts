@@ -5,6 +5,8 @@ import { frameSizes, frameWithStatus } from './frame'
 import { slotSubslot } from './notation'
 import { saidBy } from './said'
 import { telegramsOf } from './telegrams'
+import { profinetNetworkTimes, profinetStationTimes, profinetTimes } from './times'
+import { ringNetwork, switchedWiring } from '../wiring'
 
 type ProfinetDevice = Extract<Device, { protocol: 'profinet' }>
 
@@ -19,7 +21,20 @@ export const profinet = {
       hasWireNames: true,
       // From memory.
       number: { word: 'Device number', first: 1, last: 4096, start: 1 },
-      settings: { network: ipNetwork, station: ipStation },
+      settings: {
+        network: { ...ipNetwork, ...ringNetwork, ...profinetNetworkTimes },
+        station: { ...ipStation, ...profinetStationTimes },
+      },
+      wiring: {
+        ...switchedWiring,
+        ring: {
+          managerWord: 'redundancy manager',
+          maxNodes: 50,
+          reconfigurationUs: 200_000,
+          source: 'IEC 62439-2',
+        },
+      },
+      times: profinetTimes,
     },
   },
   byteOrder: 'big', // IEC 61158-6-10
@@ -27,6 +42,7 @@ export const profinet = {
   wishedName: ({ profinet: { dnsCompatibleName } }) => dnsCompatibleName,
   ids: ({ identity: { profinet: id } }) => id,
   leastCycleUs: ({ profinet: { minDeviceIntervalUs } }) => minDeviceIntervalUs,
+  closesRings: ({ profinet: { mediaRedundancyRoles } }) => mediaRedundancyRoles.length > 0,
   limitsIncludeStatus: ({ profinet: { limitsIncludeStatus } }) => limitsIncludeStatus,
   sizes: frameSizes,
   frame: frameWithStatus,

@@ -1,5 +1,7 @@
 import type { SheetDevice } from '../../catalog/model'
 import type { NetworkProtocol } from '../protocol'
+import { ringNetwork } from '../wiring'
+import { ringTimes } from './times'
 
 export const ring = {
   name: 'ring',
@@ -7,8 +9,23 @@ export const ring = {
   kinds: {
     ring: {
       name: 'Fieldbus ring',
-      number: { word: 'Position', first: 1, last: 512, start: 1 },
-      settings: { network: {}, station: {} },
+      // The managing node has 240 (from memory).
+      number: { word: 'Node', first: 1, last: 239, start: 1 },
+      settings: { network: ringNetwork, station: {} },
+      wiring: {
+        shape: 'switched',
+        medium: 'copper',
+        ports: 2,
+        controllerPorts: 2,
+        ring: {
+          managerWord: 'managing node',
+          maxNodes: 240,
+          reconfigurationUs: 0,
+          source: 'from memory',
+          runsBothWays: true,
+        },
+      },
+      times: ringTimes,
     },
   },
   sheetParts: [],

@@ -1,0 +1,167 @@
+import { findDevice, type Catalog } from '../catalog/catalog'
+import { endOfLine, portsOfInterface, Wires } from '../networks/wires'
+import type { Draft } from '../plan/draft'
+import type { Id, LinkEnd, PortLink, StationRow } from '../plan/model'
+import type { Refusal } from '../plan/refusals'
+import { kindOf, portsOfDevice } from '../protocols/registry'
+import { isFibre, type Medium } from '../vocabulary/medium'
+
+/** What may be said of a link beyond its ends. */
+export type LinkWords = Partial<Omit<PortLink, 'to'>>
+
+/** The links of a plan being changed: who is joined to whom, and rows written as that changes. */
+export class Cabling {
+  private readonly wires: Wires
+
+  constructor(
+    private readonly draft: Draft,
+    private readonly catalog: Catalog,
+  ) {
+    draft.visitStations(5)
+    this.wires = new Wires(
+      catalog,
+      draft.plan.networks,
+      Object.values(draft.plan.stations).map(({ station }) => station),
+    )
+  }
+
+  /** A station that came after this was made. */
+  know(row: StationRow): void {
+    this.wires.know(row)
+  }
+
+  at(end: LinkEnd) {
+    return this.wires.at(end)
+  }
+
+  of(node: Id) {
+    return this.wires.of(node)
+  }
+
+  freePort(node: Id): number | null {
+    return this.wires.freePort(node)
+  }
+
+  /** What people call a node. */
+  nameOf(node: Id): string {
+    const { networks, controllers } = this.draft.plan
+    const network = networks[node]
+    return network
+      ? (controllers[network.controllerId]?.name ?? network.name)
+      : (this.draft.get('stations', node)?.name ?? node)
+  }
+
+  /** Joins two ports, or says why they cannot be. */
+  join(from: LinkEnd, to: LinkEnd, words: LinkWords = {}): Refusal | null {
+    if (from.node === to.node) return { code: 'link.self', node: this.nameOf(from.node) }
+    const refusal = this.refusedEnd(from) ?? this.refusedEnd(to)
+    if (refusal) return refusal
+    const [at, other] = this.draft.plan.networks[from.node] ? [to, from] : [from, to]
+    if (this.draft.plan.networks[at.node])
+      return { code: 'link.other', node: this.nameOf(at.node), network: this.nameOf(other.node) }
+    const media = [this.mediumOf(at), this.mediumOf(other)] as const
+    const medium = words.medium ?? media[0]
+    if (areApart(media[0], media[1]))
+      return { code: 'link.media', from: this.portWords(at), to: this.portWords(other) }
+    const link: PortLink = {
+      lengthM: null,
+      cable: '',
+      label: '',
+      connectors: 0,
+      ...words,
+      medium,
+      to: other,
+    }
+    const row = this.draft.get('stations', at.node)!
+    this.wires.add(at, link)
+    this.draft.put('stations', { ...row, links: { ...row.links, [at.port]: link } })
+    return null
+  }
+
+  /** Takes the link on a port away; gives what was said of it. */
+  part(end: LinkEnd): LinkWords | null {
+    const wire = this.wires.at(end)
+    if (!wire) return null
+    const { owner, link } = wire
+    const row = this.draft.get('stations', owner.node)
+    if (row) {
+      const { [String(owner.port)]: _gone, ...links } = row.links
+      this.draft.put('stations', { ...row, links })
+    }
+    this.wires.remove(end)
+    const { to: _to, ...words } = link
+    return words
+  }
+
+  /** Says more of the link on a port. */
+  say(end: LinkEnd, words: LinkWords): Refusal | null {
+    const wire = this.wires.at(end)
+    if (!wire) return { code: 'link.none', node: this.nameOf(end.node), port: end.port }
+    const { owner, link } = wire
+    this.part(end)
+    const { to, ...known } = link
+    return this.join(owner, to, { ...known, ...words })
+  }
+
+  /** Joins a station that hangs nowhere to the end of its network's line; where no port is free, or
+   *  the ports are for different media, it stays as it is. */
+  linkToEnd(station: StationRow, others: readonly StationRow[]): void {
+    const port = this.wires.freePort(station.id)
+    const end = endOfLine(
+      this.wires,
+      station.networkId,
+      others.filter(({ id }) => id !== station.id),
+    )
+    if (port !== null && end) this.join({ node: station.id, port }, end)
+  }
+
+  /** Takes a node out of the wire and joins the two that were before and behind it. */
+  bridgeOver(node: Id): void {
+    const wires = [...this.wires.of(node)].sort(([a], [b]) => a - b)
+    const peers = wires.map(([, { peer, link }]) => ({ peer, link }))
+    for (const [port] of wires) this.part({ node, port })
+    const [first, second] = peers
+    if (first && second && first.peer.node !== second.peer.node)
+      this.join(second.peer, first.peer, { medium: first.link.medium })
+  }
+
+  private refusedEnd(end: LinkEnd): Refusal | null {
+    const { node, port } = end
+    const count = this.wires.portsOf(node)
+    const isThere = this.draft.plan.networks[node] ?? this.draft.get('stations', node)
+    if (!isThere) return { code: 'row.missing', what: 'station', id: node }
+    if (port > count) return { code: 'link.noPort', node: this.nameOf(node), port, ports: count }
+    const taken = this.wires.at(end)
+    return taken
+      ? {
+          code: 'link.taken',
+          node: this.nameOf(node),
+          port: String(port),
+          peer: this.portWords(taken.peer),
+        }
+      : null
+  }
+
+  private portWords({ node, port }: LinkEnd): string {
+    return `port ${port} of ${this.nameOf(node)}`
+  }
+
+  private mediumOf({ node, port }: LinkEnd): Medium {
+    const { networks } = this.draft.plan
+    const own = networks[node]
+    if (own) return portsOfInterface(own)[port - 1]?.medium ?? usualMedium(own)
+    const row = this.draft.get('stations', node)!
+    const network = networks[row.networkId]!
+    const ports = portsOfDevice(network, findDevice(this.catalog, row.file, row.device))
+    return ports[port - 1]?.medium ?? usualMedium(network)
+  }
+}
+
+const usualMedium = (network: Parameters<typeof kindOf>[0]): Medium =>
+  kindOf(network).wiring?.medium ?? 'copper'
+
+/** Whether nothing can join two ports: one of light, the other of current, or a backplane that ends
+ *  in a cable. */
+function areApart(a: Medium, b: Medium): boolean {
+  return isFibre(a) !== isFibre(b) || (a === 'backplane') !== (b === 'backplane')
+}

@@ -1,0 +1,382 @@
+import type { DerivedStation } from '../derive/derive'
+import { wiredNetworks, wiresOf, type WiredLink, type WiredNetwork } from '../networks'
+import { endOfLine, portsOfInterface, portsOfStation } from '../networks/wires'
+import type { SingleCommand } from '../plan/commands'
+import type { LinkEnd } from '../plan/model'
+import type { WireFault } from '../protocols/traffic'
+import { kindOf, protocolOf } from '../protocols/registry'
+import { media } from '../vocabulary/medium'
+import { numbered } from '../vocabulary/plural'
+import { atStation, nameOf, planRule, type FindingPlace, type Fix, type PlanScope } from './finding'
+
+/** Rules about cables, ports, segments, rings and times on the wire. They compare stations of a
+ *  network with each other. */
+
+const atNetwork = ({ network: { id, name } }: WiredNetwork): FindingPlace => ({
+  kind: 'network',
+  id,
+  words: name,
+})
+
+const portWords = ({ nodes }: WiredNetwork, { node, port }: LinkEnd) =>
+  `port ${port} of ${nameOf(nodes.find(({ id }) => id === node)?.name ?? node)}`
+
+const linkWords = (wired: WiredNetwork, { from, to }: Pick<WiredLink, 'from' | 'to'>) =>
+  `${portWords(wired, from)} to ${portWords(wired, to)}`
+
+/** A place for something about a link: the station it is written down at. */
+function atLink({ derived }: PlanScope, wired: WiredNetwork, { from }: WiredLink): FindingPlace {
+  const view = derived.stations.get(from.node)
+  return view ? atStation(view) : atNetwork(wired)
+}
+
+function* linksOf(scope: PlanScope): Iterable<{ wired: WiredNetwork; one: WiredLink }> {
+  for (const wired of wiredNetworks(scope.derived))
+    for (const one of wired.links) yield { wired, one }
+}
+
+/** Commands that carry a fault's way out. */
+function fixesOf(fixes: WireFault['fixes'], networkId: string, stationId: string | null): Fix[] {
+  return (fixes ?? []).map(({ label, of, settings }) => {
+    const set = { settings } as never
+    const command: SingleCommand =
+      of === 'network' || stationId === null
+        ? { type: 'updateNetwork', id: networkId, set }
+        : { type: 'updateStation', id: stationId, set }
+    return { label, command }
+  })
+}
+
+/** Times and rates that a protocol does not take, of one severity. */
+const timesRule = (code: string, severity: WireFault['severity']) =>
+  planRule<WireFault & { networkId: string; stationId: string | null }>({
+    code,
+    severity,
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived)) {
+        const { network, stations } = wired
+        const { times } = kindOf(network)
+        const settings = network.settings as never
+        const found = (faults: readonly WireFault[] | undefined, view: DerivedStation | null) =>
+          (faults ?? [])
+            .filter((fault) => fault.severity === severity)
+            .map((fault) => ({
+              at: view ? atStation(view) : atNetwork(wired),
+              facts: { ...fault, networkId: network.id, stationId: view?.id ?? null },
+            }))
+        const views = stations.map(({ view }) => view)
+        yield* found(times?.networkFaults?.(settings, views, wired), null)
+        if (times?.faults)
+          for (const { view, hops } of stations)
+            yield* found(times.faults(settings, view, wired, hops), view)
+      }
+    },
+    say: ({ what, is, wants }, at) => `${at.words}: ${what} is ${is}; ${wants}.`,
+    fixes: ({ fixes, networkId, stationId }) => fixesOf(fixes, networkId, stationId),
+  })
+
+const loadRule = (code: string, from: number, to: number, severity: 'warning' | 'note') =>
+  planRule<{ link: string; percent: number; advice: string }>({
+    code,
+    severity,
+    find: function* (scope) {
+      for (const { wired, one } of linksOf(scope)) {
+        const share = Math.max(one.towards ?? 0, one.away ?? 0)
+        if (share > from && share <= to)
+          yield {
+            at: atLink(scope, wired, one),
+            facts: {
+              link: linkWords(wired, one),
+              percent: Math.round(share * 100),
+              advice:
+                severity === 'note'
+                  ? 'from 20 % on it should be looked at'
+                  : 'above 50 % it is too much',
+            },
+          }
+      }
+    },
+    say: ({ link, percent, advice }, at) =>
+      `${at.words}: cyclic data take ${percent} % of the link from ${link}; ${advice}.`,
+  })
+
+export const wireRules = [
+  planRule<{ network: string }>({
+    code: 'link.none',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const { network, stations } of wiredNetworks(derived))
+        for (const { view, hops } of stations)
+          if (hops === null) yield { at: atStation(view), facts: { network: network.name } }
+    },
+    say: ({ network }, at) =>
+      `${at.words} has no way to the controller of ${network}: no link leads there.`,
+    fixes: (_, { id }, __, now) => {
+      const row = now.plan.stations[id]?.station
+      if (!row) return []
+      const wires = wiresOf(now)
+      const port = wires.freePort(id)
+      const others = [...now.stations.values()]
+        .map(({ station }) => station)
+        .filter((other) => other.networkId === row.networkId && other.id !== id)
+      const to = endOfLine(wires, row.networkId, others)
+      if (port === null || !to) return []
+      return [
+        {
+          label: 'Link it to the end of the line',
+          command: { type: 'linkPorts', links: [{ from: { node: id, port }, to }] },
+        },
+      ]
+    },
+  }),
+
+  planRule<{ port: string; ports: number; end: LinkEnd }>({
+    code: 'link.port',
+    severity: 'blocker',
+    find: function* (scope) {
+      const { plan, catalog } = scope.derived
+      for (const { wired, one } of linksOf(scope))
+        for (const end of [one.from, one.to]) {
+          const row = plan.stations[end.node]?.station
+          const ports = row
+            ? portsOfStation(catalog, plan.networks[row.networkId]!, row)
+            : portsOfInterface(plan.networks[end.node]!)
+          if (end.port > ports.length)
+            yield {
+              at: atLink(scope, wired, one),
+              facts: { port: portWords(wired, end), ports: ports.length, end: one.from },
+            }
+        }
+    },
+    say: ({ port, ports }, at) =>
+      `${at.words}: a link stands at ${port}, which has ${ports === 0 ? 'no ports' : `only ${numbered(ports, 'port')}`} by its description.`,
+    fixes: ({ end }) => [
+      { label: 'Remove the link', command: { type: 'unlinkPorts', ends: [end] } },
+    ],
+  }),
+
+  planRule<{ link: string; medium: string; lengthM: number; reachM: number }>({
+    code: 'link.length',
+    severity: 'warning',
+    find: function* (scope) {
+      for (const { wired, one } of linksOf(scope)) {
+        const { reachM, word } = media[one.link.medium]
+        const { lengthM } = one.link
+        if (reachM !== null && lengthM !== null && lengthM > reachM)
+          yield {
+            at: atLink(scope, wired, one),
+            facts: { link: linkWords(wired, one), medium: word, lengthM, reachM },
+          }
+      }
+    },
+    say: ({ link, medium, lengthM, reachM }, at) =>
+      `${at.words}: the link from ${link} is ${lengthM} m long; ${medium.toLowerCase()} reaches ${reachM} m.`,
+  }),
+
+  planRule<{ link: string; pairs: number }>({
+    code: 'link.connectors',
+    severity: 'warning',
+    find: function* (scope) {
+      for (const { wired, one } of linksOf(scope))
+        if (one.link.medium === 'copper' && one.link.connectors > mostConnectors)
+          yield {
+            at: atLink(scope, wired, one),
+            facts: { link: linkWords(wired, one), pairs: one.link.connectors },
+          }
+    },
+    say: ({ link, pairs }, at) =>
+      `${at.words}: the link from ${link} has ${pairs} pairs of connectors; copper takes ${mostConnectors}.`,
+  }),
+
+  planRule<{ link: string; from: LinkEnd; kind: string; canRing: boolean; networkId: string }>({
+    code: 'link.loop',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        for (const one of wired.loops) {
+          const kind = kindOf(wired.network)
+          yield {
+            at: atNetwork(wired),
+            facts: {
+              link: linkWords(wired, one),
+              from: one.from,
+              kind: kind.name,
+              canRing: kind.wiring?.ring !== undefined && wired.ring === null,
+              networkId: wired.network.id,
+            },
+          }
+        }
+    },
+    say: ({ link }, at) =>
+      `${at.words}: the link from ${link} closes a loop that no ring is planned for; frames would run round for ever.`,
+    fixes: ({ canRing, from, networkId }) => [
+      ...(canRing
+        ? [
+            {
+              label: 'Plan it as a ring',
+              command: {
+                type: 'updateNetwork' as const,
+                id: networkId,
+                set: { settings: { ring: true } },
+              },
+            },
+          ]
+        : []),
+      { label: 'Remove the link', command: { type: 'unlinkPorts', ends: [from] } },
+    ],
+  }),
+
+  planRule<object>({
+    code: 'ring.open',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        if (wired.ring && !wired.ring.closed && wired.stations.length > 0)
+          yield { at: atNetwork(wired), facts: {} }
+    },
+    say: (_, at) => `${at.words} is planned as a ring, and no link closes it.`,
+    fixes: (_, { id }) => [
+      { label: 'Close the ring', command: { type: 'closeRing', networkId: id } },
+      {
+        label: 'Plan it as a line',
+        command: { type: 'updateNetwork', id, set: { settings: { ring: false } } },
+      },
+    ],
+  }),
+
+  planRule<{ word: string }>({
+    code: 'ring.manager',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived)) {
+        const rule = kindOf(wired.network).wiring?.ring
+        if (wired.ring?.closed && !wired.ring.manager && rule)
+          yield { at: atNetwork(wired), facts: { word: rule.managerWord } }
+      }
+    },
+    say: ({ word }, at) =>
+      `The ring of ${at.words} has no ${word}: the chosen node does not stand on it.`,
+    fixes: (_, { id }) => [
+      {
+        label: 'Let the controller watch over it',
+        command: { type: 'updateNetwork', id, set: { settings: { ringManager: '' } } },
+      },
+    ],
+  }),
+
+  planRule<{ nodes: number; most: number; source: string }>({
+    code: 'ring.nodes',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived)) {
+        const rule = kindOf(wired.network).wiring?.ring
+        const nodes = wired.ring?.nodes.length ?? 0
+        if (rule && nodes > rule.maxNodes)
+          yield {
+            at: atNetwork(wired),
+            facts: { nodes, most: rule.maxNodes, source: rule.source },
+          }
+      }
+    },
+    say: ({ nodes, most, source }, at) =>
+      `The ring of ${at.words} has ${nodes} nodes; at most ${most} close it in time (${source}).`,
+  }),
+
+  planRule<{ network: string }>({
+    code: 'ring.role',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { ring, network } of wiredNetworks(derived))
+        for (const { view } of ring?.nodes ?? []) {
+          if (!view?.device) continue
+          if (protocolOf(view.device).closesRings?.(view.device) === false)
+            yield { at: atStation(view), facts: { network: network.name } }
+        }
+    },
+    say: ({ network }, at) =>
+      `${at.words} stands on the ring of ${network}, and takes no part in rings by its description.`,
+  }),
+
+  planRule<{ watchdogUs: number; ringUs: number; network: string; networkId: string }>({
+    code: 'ring.watchdog',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const { ring, network, stations } of wiredNetworks(derived))
+        for (const { view, ridesThrough, watchdogUs } of stations)
+          if (ring && ridesThrough === false)
+            yield {
+              at: atStation(view),
+              facts: {
+                watchdogUs: watchdogUs!,
+                ringUs: ring.reconfigurationUs,
+                network: network.name,
+                networkId: network.id,
+              },
+            }
+    },
+    say: ({ watchdogUs, ringUs, network }, at) =>
+      `The watchdog of ${at.words} is ${watchdogUs / 1000} ms; when the ring of ${network} opens, data may be missing for ${ringUs / 1000} ms, and the station drops out.`,
+    fixes: ({ ringUs, networkId }, { id }, _, now) => {
+      const view = now.stations.get(id)
+      const network = now.plan.networks[networkId]
+      if (!view || !network) return []
+      const fixes = kindOf(network).times?.ridingThrough?.(network.settings as never, view, ringUs)
+      return fixesOf(fixes, networkId, id)
+    },
+  }),
+
+  planRule<{ lengthM: number; limitM: number; bitRate: number | null }>({
+    code: 'segment.length',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        for (const { lengthM, limitM } of wired.segments)
+          if (limitM !== null && lengthM > limitM)
+            yield { at: atNetwork(wired), facts: { lengthM, limitM, bitRate: wired.bitRate } }
+    },
+    say: ({ lengthM, limitM, bitRate }, at) =>
+      `The line of ${at.words} is ${lengthM} m long; at ${(bitRate ?? 0) / 1000} kbit/s it reaches ${limitM} m.`,
+  }),
+
+  planRule<{ nodes: number; most: number }>({
+    code: 'segment.nodes',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        for (const { nodes, nodeLimit } of wired.segments)
+          if (nodeLimit !== null && nodes.length > nodeLimit)
+            yield { at: atNetwork(wired), facts: { nodes: nodes.length, most: nodeLimit } }
+    },
+    say: ({ nodes, most }, at) =>
+      `The line of ${at.words} has ${nodes} nodes; a segment takes ${most}, repeaters counted.`,
+  }),
+
+  planRule<{ on: string; ends: number }>({
+    code: 'segment.terminators',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        for (const { terminated, terminators } of wired.segments)
+          if (!terminated)
+            yield {
+              at: atNetwork(wired),
+              facts: {
+                on: terminators.map(({ name }) => nameOf(name)).join(', '),
+                ends: terminators.length,
+              },
+            }
+    },
+    say: ({ on, ends }, at) =>
+      `The line of ${at.words} is terminated at ${ends === 0 ? 'no node' : on}; it has to be at both ends, and nowhere between.`,
+  }),
+
+  timesRule('wire.times', 'blocker'),
+  timesRule('wire.timesOdd', 'warning'),
+  loadRule('link.load', 0.2, 0.5, 'note'),
+  loadRule('link.loadHigh', 0.5, Infinity, 'warning'),
+]
+
+/** Pairs of connectors that a copper channel takes (ISO/IEC 11801, from memory). */
+const mostConnectors = 4
+
+export const wireCodes: ReadonlySet<string> = new Set(wireRules.map(({ code }) => code))

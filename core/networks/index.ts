@@ -1,0 +1,13 @@
+export * from './model'
+export { networkReport, whatIfReport } from './report'
+export { wiredNetworks, wiresOf } from './network'
+export { portsOfInterface, portsOfStation, Wires, type Wire } from './wires'
+export {
+  singleFailures,
+  tagsOf,
+  whatIf,
+  type Failures,
+  type Outcome,
+  type SingleFailure,
+} from './what-if'
+export { media, mediumNames, type Medium } from '../vocabulary/medium'

@@ -1,0 +1,231 @@
+import type { Derived, DerivedNetwork, DerivedStation } from '../derive/derive'
+import type { Id, NetworkRow, Plan } from '../plan/model'
+import { kindOf } from '../protocols/registry'
+import { noCycle, noTraffic, type Traffic } from '../protocols/traffic'
+import type { RingRule } from '../protocols/wiring'
+import { circleOf, closingLinks, linksAt, waysFromRoot, type Graph, type Ways } from './graph'
+import type { NetNode, WiredLink, WiredNetwork, WiredStation, Ring } from './model'
+import { segmentsOf } from './segments'
+import { Wires } from './wires'
+
+const known = new WeakMap<DerivedNetwork, WiredNetwork>()
+const traffics = new WeakMap<DerivedStation, { network: NetworkRow; traffic: Traffic }>()
+
+/** All networks of a plan that have something to join, in the order of controllers. Those whose
+ *  stations did not change are taken from the last time, unless frames of one network run through
+ *  stations of another. */
+export function wiredNetworks(derived: Derived): WiredNetwork[] {
+  let wires: Wires | null = null
+  const isApart = !hasCrossLinks(derived)
+  const bands = derived.controllers.flatMap(({ networks }) => networks)
+  return bands.flatMap((band) => {
+    if (!kindOf(band.network).wiring) return []
+    const before = known.get(band)
+    if (before && isApart) return [before]
+    wires ??= wiresOf(derived)
+    const planned = planNetwork(derived, band, wires)
+    known.set(band, planned)
+    return [planned]
+  })
+}
+
+function hasCrossLinks({ stations }: Derived): boolean {
+  for (const { station } of stations.values())
+    for (const { to } of Object.values(station.links)) {
+      const peer = stations.get(to.node)?.station
+      if ((peer ? peer.networkId : to.node) !== station.networkId) return true
+    }
+  return false
+}
+
+/** Who is joined to whom in a whole plan. */
+export function wiresOf({ plan, catalog, stations }: Derived): Wires {
+  return new Wires(
+    catalog,
+    plan.networks,
+    [...stations.values()].map(({ station }) => station),
+  )
+}
+
+/** Nodes from the controller's interface on, and all of the network's stations, joined or not. */
+function nodesOf(derived: Derived, { network, stations }: DerivedNetwork, wires: Wires): NetNode[] {
+  const nodes: NetNode[] = [interfaceNode(derived.plan, network)]
+  const seen = new Set<Id>([network.id])
+  const add = (view: DerivedStation | undefined) => {
+    if (!view || seen.has(view.id)) return
+    seen.add(view.id)
+    nodes.push({ id: view.id, name: view.station.name, view })
+  }
+  for (const view of stations) add(view)
+  for (let i = 0; i < nodes.length; i++)
+    for (const { peer } of wires.of(nodes[i]!.id).values()) add(derived.stations.get(peer.node))
+  return nodes
+}
+
+function interfaceNode({ controllers }: Plan, { id, controllerId, name }: NetworkRow): NetNode {
+  return { id, name: controllers[controllerId]?.name ?? name, view: null }
+}
+
+function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): WiredNetwork {
+  const { network } = band
+  const kind = kindOf(network)
+  const nodes = nodesOf(derived, band, wires)
+  const numbers = new Map(nodes.map(({ id }, i) => [id, i]))
+  const ends = endsOf(nodes, numbers, wires)
+  const graph: Graph = { size: nodes.length, links: ends.map(({ pair }) => pair) }
+  const at = linksAt(graph)
+  const open = waysFromRoot(graph, {}, at)
+  const planned = kind.wiring!.ring
+  const isRing = planned !== undefined && 'ring' in network.settings && network.settings.ring
+  const circles = closingLinks(graph, open)
+  const ringCircle = isRing && circles.length > 0 ? circleOf(graph, open, circles[0]!) : null
+  const ring = isRing ? ringOf(network, planned, nodes, ringCircle?.nodes ?? []) : null
+  const kept =
+    ringCircle && ring?.manager && !planned!.runsBothWays
+      ? keptClosed(ends, numbers.get(ring.manager.id)!, ring.manager.id, ringCircle.links)
+      : -1
+  const ways = kept === -1 ? open : waysFromRoot(graph, { links: new Set([kept]) }, at)
+  const settings = network.settings as never
+  const bitRate = kind.times?.bitRate(settings) ?? null
+  const cycle = kind.times?.cycle?.(settings, band.stations) ?? noCycle
+  const onRing = new Set(ringCircle?.links)
+  const stations = stationsOf(band, numbers, ways, onRing, ring)
+  const loads = loadsOf(stations, ways, graph, numbers, bitRate)
+  const everyUs = kind.times?.everyUs?.(settings) ?? null
+  const all =
+    cycle.cycleBytes && everyUs && bitRate
+      ? (cycle.cycleBytes * 8 * 1_000_000) / everyUs / bitRate
+      : null
+  const hasLoads = kind.wiring!.shape === 'switched' && kind.times?.traffic !== undefined
+  const links = ends.map(({ id, from, to, link }, i): WiredLink => ({
+    id,
+    from,
+    to,
+    link,
+    towards: hasLoads ? loads.towards[i]! : all,
+    away: hasLoads ? loads.away[i]! : all,
+  }))
+  const isBus = kind.wiring!.shape === 'bus'
+  return {
+    network,
+    bitRate,
+    nodes,
+    links,
+    stations,
+    cycleUs: cycle.cycleUs,
+    framesPerCycle: cycle.framesPerCycle,
+    packetsPerSecond: cycle.packetsPerSecond,
+    segments: isBus ? segmentsOf(network, nodes, links, ways) : [],
+    ring,
+    loops: circles.slice(ringCircle ? 1 : 0).map((i) => links[i]!),
+    wire: { graph, at, ways, kept, isBus },
+  }
+}
+
+type End = Pick<WiredLink, 'id' | 'from' | 'to' | 'link'> & { readonly pair: [number, number] }
+
+/** Every link between the nodes, once, in the order of the nodes it is written down at. */
+function endsOf(nodes: readonly NetNode[], numbers: ReadonlyMap<Id, number>, wires: Wires): End[] {
+  return nodes.flatMap(({ id }, number) =>
+    [...wires.of(id)]
+      .sort(([a], [b]) => a - b)
+      .flatMap(([port, { peer, link, owner }]) => {
+        const other = numbers.get(peer.node)
+        if (owner.node !== id || owner.port !== port || other === undefined) return []
+        return [
+          { id: `${id}:${port}`, from: { node: id, port }, to: peer, link, pair: [number, other] },
+        ]
+      }),
+  ) as End[]
+}
+
+function ringOf(
+  network: NetworkRow,
+  { reconfigurationUs }: RingRule,
+  nodes: readonly NetNode[],
+  circle: readonly number[],
+): Ring {
+  const chosen = (network.settings as { ringManager?: string }).ringManager
+  const wanted = chosen ? chosen : network.id
+  const onRing = circle.map((i) => nodes[i]!)
+  const manager = (circle.length > 0 ? onRing : nodes).find(({ id }) => id === wanted) ?? null
+  return { closed: circle.length > 0, nodes: onRing, manager, reconfigurationUs }
+}
+
+/** Of the manager's two links on the ring the one on its higher port: no frames pass there while all
+ *  is well (IEC 62439-2, CIP Vol. 2; that it is this one is an assumption). */
+function keptClosed(
+  ends: readonly End[],
+  manager: number,
+  managerId: Id,
+  onRing: readonly number[],
+): number {
+  const portAt = (i: number) =>
+    ends[i]!.from.node === managerId ? ends[i]!.from.port : ends[i]!.to.port
+  const own = onRing.filter((i) => ends[i]!.pair.includes(manager))
+  return own.sort((a, b) => portAt(b) - portAt(a))[0] ?? -1
+}
+
+function trafficOf(network: NetworkRow, view: DerivedStation): Traffic {
+  const before = traffics.get(view)
+  if (before?.network === network) return before.traffic
+  const traffic = kindOf(network).times?.traffic?.(network.settings as never, view) ?? noTraffic
+  traffics.set(view, { network, traffic })
+  return traffic
+}
+
+function stationsOf(
+  { network, stations }: DerivedNetwork,
+  numbers: ReadonlyMap<Id, number>,
+  ways: Ways,
+  onRing: ReadonlySet<number>,
+  ring: Ring | null,
+): WiredStation[] {
+  const overRing = new Uint8Array(ways.steps.length)
+  for (const node of ways.order)
+    overRing[node] = Number(onRing.has(ways.link[node]!) || overRing[ways.before[node]!] === 1)
+  return stations.map((view) => {
+    const number = numbers.get(view.id)!
+    const steps = ways.steps[number]!
+    const traffic = trafficOf(network, view)
+    return {
+      view,
+      hops: steps === -1 ? null : steps - 1,
+      ...traffic,
+      ridesThrough: ring?.closed && overRing[number] === 1 ? outlives(traffic, ring) : null,
+    }
+  })
+}
+
+/** A connection without a watchdog never ends. */
+const outlives = ({ watchdogUs }: Traffic, { reconfigurationUs }: Ring) =>
+  watchdogUs === null || watchdogUs >= reconfigurationUs
+
+/** Shares of the bit rate that cyclic frames take on each link, both ways. */
+function loadsOf(
+  stations: readonly WiredStation[],
+  { order, before, link }: Ways,
+  { size, links }: Graph,
+  numbers: ReadonlyMap<Id, number>,
+  bitRate: number | null,
+) {
+  const sums = { in: new Float64Array(size), out: new Float64Array(size) }
+  for (const { view, frameBytes, updateTimeUs } of stations) {
+    const number = numbers.get(view.id)!
+    for (const way of ['in', 'out'] as const) {
+      const [bytes, everyUs] = [frameBytes[way], updateTimeUs[way]]
+      if (bytes !== null && everyUs !== null && bitRate !== null)
+        sums[way][number]! += (bytes * 8 * 1_000_000) / everyUs / bitRate
+    }
+  }
+  const towards = new Float64Array(links.length)
+  const away = new Float64Array(links.length)
+  for (let i = order.length - 1; i > 0; i--) {
+    const node = order[i]!
+    towards[link[node]!] = sums.in[node]!
+    away[link[node]!] = sums.out[node]!
+    sums.in[before[node]!]! += sums.in[node]!
+    sums.out[before[node]!]! += sums.out[node]!
+  }
+  return { towards, away }
+}

@@ -1,0 +1,14 @@
+ALTER TABLE "networks" ADD COLUMN "ports" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "stations" ADD COLUMN "links" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "stations" ADD COLUMN "ports" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+UPDATE "networks" SET "settings" = '{"ring": false, "ringManager": "", "sendClockUs": 1000}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profinet';
+--> statement-breakpoint
+UPDATE "networks" SET "settings" = '{"ring": false, "ringManager": ""}'::jsonb || "settings" WHERE "settings" ->> 'kind' IN ('ethernet-ip', 'ring');
+--> statement-breakpoint
+UPDATE "networks" SET "settings" = '{"ring": false, "ringManager": "", "cycleUs": null}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'ethercat';
+--> statement-breakpoint
+UPDATE "networks" SET "settings" = '{"bitRateKbit": null, "masterAddress": 1}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profibus';
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"inputRatio": null, "outputRatio": null, "watchdogFactor": 3, "dataHoldFactor": 3}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profinet';
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"watchdogMs": 100}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profibus';
