@@ -1,10 +1,9 @@
-import { findDevice, type Catalog } from '../catalog/catalog'
-import { endOfLine, portsOfInterface, Wires } from '../networks/wires'
+import type { Catalog } from '../catalog/catalog'
+import { endOfLine, Wires } from '../networks/wires'
 import type { Draft } from '../plan/draft'
 import type { Id, LinkEnd, PortLink, StationRow } from '../plan/model'
 import type { Refusal } from '../plan/refusals'
-import { kindOf, portsOfDevice } from '../protocols/registry'
-import { isFibre, type Medium } from '../vocabulary/medium'
+import { areApart } from '../vocabulary/medium'
 
 /** What may be said of a link beyond its ends. */
 export type LinkWords = Partial<Omit<PortLink, 'to'>>
@@ -59,7 +58,11 @@ export class Cabling {
     const [at, other] = this.draft.plan.networks[from.node] ? [to, from] : [from, to]
     if (this.draft.plan.networks[at.node])
       return { code: 'link.other', node: this.nameOf(at.node), network: this.nameOf(other.node) }
-    const media = [this.mediumOf(at), this.mediumOf(other)] as const
+    const networkId = this.networkOf(at.node)
+    const media = [
+      this.wires.mediumOf(at, networkId),
+      this.wires.mediumOf(other, networkId),
+    ] as const
     const medium = words.medium ?? media[0]
     if (areApart(media[0], media[1]))
       return { code: 'link.media', from: this.portWords(at), to: this.portWords(other) }
@@ -103,16 +106,16 @@ export class Cabling {
     return this.join(owner, to, { ...known, ...words })
   }
 
-  /** Joins a station that hangs nowhere to the end of its network's line; where no port is free, or
-   *  the ports are for different media, it stays as it is. */
-  linkToEnd(station: StationRow, others: readonly StationRow[]): void {
-    const port = this.wires.freePort(station.id)
-    const end = endOfLine(
-      this.wires,
-      station.networkId,
-      others.filter(({ id }) => id !== station.id),
-    )
-    if (port !== null && end) this.join({ node: station.id, port }, end)
+  /** Joins a station that hangs nowhere to the end of its network's line; where no port is free it
+   *  stays as it is. */
+  linkToEnd({ id, networkId }: StationRow, others: readonly StationRow[]): void {
+    const ends = endOfLine(this.wires, networkId, id, others)
+    if (ends) this.join(...ends)
+  }
+
+  /** The lowest free ports of two nodes that can be joined. */
+  freePair(a: Id, b: Id): readonly [number, number] | null {
+    return this.wires.freePair(a, b, this.networkOf(a))
   }
 
   /** Takes a node out of the wire and joins the two that were before and behind it. */
@@ -127,7 +130,7 @@ export class Cabling {
 
   private refusedEnd(end: LinkEnd): Refusal | null {
     const { node, port } = end
-    const count = this.wires.portsOf(node)
+    const count = this.wires.portsOf(node).length
     const isThere = this.draft.plan.networks[node] ?? this.draft.get('stations', node)
     if (!isThere) return { code: 'row.missing', what: 'station', id: node }
     if (port > count) return { code: 'link.noPort', node: this.nameOf(node), port, ports: count }
@@ -146,22 +149,7 @@ export class Cabling {
     return `port ${port} of ${this.nameOf(node)}`
   }
 
-  private mediumOf({ node, port }: LinkEnd): Medium {
-    const { networks } = this.draft.plan
-    const own = networks[node]
-    if (own) return portsOfInterface(own)[port - 1]?.medium ?? usualMedium(own)
-    const row = this.draft.get('stations', node)!
-    const network = networks[row.networkId]!
-    const ports = portsOfDevice(network, findDevice(this.catalog, row.file, row.device))
-    return ports[port - 1]?.medium ?? usualMedium(network)
+  private networkOf(node: Id): Id {
+    return this.draft.get('stations', node)?.networkId ?? node
   }
-}
-
-const usualMedium = (network: Parameters<typeof kindOf>[0]): Medium =>
-  kindOf(network).wiring?.medium ?? 'copper'
-
-/** Whether nothing can join two ports: one of light, the other of current, or a backplane that ends
- *  in a cable. */
-function areApart(a: Medium, b: Medium): boolean {
-  return isFibre(a) !== isFibre(b) || (a === 'backplane') !== (b === 'backplane')
 }

@@ -7,6 +7,7 @@ import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules, wordFinding } from './check'
 import type { Finding } from './finding'
 import { planDeviceRules, stationDeviceRules } from './device-rules'
+import { wireRules } from './wire-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
@@ -441,6 +442,7 @@ describe('every rule', () => {
           ...planLayoutRules,
           ...stationDeviceRules,
           ...planDeviceRules,
+          ...wireRules,
         ].map(({ code }) => code),
       ]),
     ).toEqual(new Set(rules.map(({ code }) => code)))
@@ -476,12 +478,12 @@ describe('every rule', () => {
     }
   })
 
-  test('the demo has four blockers and five warnings', () => {
+  test('the demo has four blockers and seven warnings', () => {
     const { plan, catalog } = wholeDemo()
     expect(new Set(Object.values(plan.networks).map(({ settings }) => settings.kind))).toEqual(
       new Set(networkKindNames),
     )
-    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 5 })
+    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 7 })
   })
 })
 

@@ -115,16 +115,16 @@ export const wireRules = [
       const row = now.plan.stations[id]?.station
       if (!row) return []
       const wires = wiresOf(now)
-      const port = wires.freePort(id)
       const others = [...now.stations.values()]
         .map(({ station }) => station)
         .filter((other) => other.networkId === row.networkId && other.id !== id)
-      const to = endOfLine(wires, row.networkId, others)
-      if (port === null || !to) return []
+      const ends = endOfLine(wires, row.networkId, id, others)
+      if (!ends) return []
+      const [from, to] = ends
       return [
         {
           label: 'Link it to the end of the line',
-          command: { type: 'linkPorts', links: [{ from: { node: id, port }, to }] },
+          command: { type: 'linkPorts', links: [{ from, to }] },
         },
       ]
     },
@@ -208,7 +208,7 @@ export const wireRules = [
         }
     },
     say: ({ link }, at) =>
-      `${at.words}: the link from ${link} closes a loop that no ring is planned for; frames would run round for ever.`,
+      `${at.words}: the link from ${link} closes a loop that is not planned as a ring.`,
     fixes: ({ canRing, from, networkId }) => [
       ...(canRing
         ? [
@@ -315,7 +315,7 @@ export const wireRules = [
             }
     },
     say: ({ watchdogUs, ringUs, network }, at) =>
-      `The watchdog of ${at.words} is ${watchdogUs / 1000} ms; when the ring of ${network} opens, data may be missing for ${ringUs / 1000} ms, and the station drops out.`,
+      `The watchdog of ${at.words} is ${watchdogUs / 1000} ms; the ring of ${network} may take ${ringUs / 1000} ms to change over, and the station drops out.`,
     fixes: ({ ringUs, networkId }, { id }, _, now) => {
       const view = now.stations.get(id)
       const network = now.plan.networks[networkId]

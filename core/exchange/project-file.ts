@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { applyCommand } from '../changing/apply'
+import { kindNamed } from '../protocols/registry'
 import { planFromRows, rowsOfPlan } from '../plan/changes'
 import { filesOfPlan } from '../plan/files'
 import { projectRow, tableNames, tables, type Plan, type PlanRows } from '../plan/model'
@@ -81,7 +83,23 @@ export function readProjectFile(
     parsed.data
   const rows = { controllers, networks, stations, modules, signals }
   const fault = referenceFault(rows)
-  return fault ? { fault } : { plan: planFromRows(project, rows), revision, files }
+  if (fault) return { fault }
+  const plan = planFromRows(project, rows)
+  return { plan: hasLinks(json as Record<string, unknown>) ? plan : lined(plan), revision, files }
+}
+
+/** Whether a file comes from a program that knew links. */
+function hasLinks({ stations }: Record<string, unknown>): boolean {
+  return (stations as object[]).some((row) => 'links' in row)
+}
+
+/** The stations of each network linked in a line, as far as ports that are usual on it go. */
+function lined(plan: Plan): Plan {
+  return Object.values(plan.networks).reduce((current, { id, settings }) => {
+    if (!kindNamed(settings.kind).wiring) return current
+    const applied = applyCommand(current, new Map(), { type: 'lineUp', networkId: id })
+    return applied.ok ? applied.plan : current
+  }, plan)
 }
 
 /** The first row that makes this no plan, by its path. */

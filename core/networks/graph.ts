@@ -47,8 +47,8 @@ export function waysFromRoot(
   if (lost?.has(0)) return { link, before, steps, order }
   steps[0] = 0
   order.push(0)
-  for (let i = 0; i < order.length; i++) {
-    const node = order[i]!
+  // Grows while it is gone through.
+  for (const node of order) {
     for (const one of at[node]!) {
       if (cut?.has(one)) continue
       const [a, b] = graph.links[one]!

@@ -57,8 +57,9 @@ function nodesOf(derived: Derived, { network, stations }: DerivedNetwork, wires:
     nodes.push({ id: view.id, name: view.station.name, view })
   }
   for (const view of stations) add(view)
-  for (let i = 0; i < nodes.length; i++)
-    for (const { peer } of wires.of(nodes[i]!.id).values()) add(derived.stations.get(peer.node))
+  // Grows while it is gone through.
+  for (const { id } of nodes)
+    for (const { peer } of wires.of(id).values()) add(derived.stations.get(peer.node))
   return nodes
 }
 
@@ -96,7 +97,9 @@ function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
     cycle.cycleBytes && everyUs && bitRate
       ? (cycle.cycleBytes * 8 * 1_000_000) / everyUs / bitRate
       : null
-  const hasLoads = kind.wiring!.shape === 'switched' && kind.times?.traffic !== undefined
+  const hasLoads =
+    kind.wiring!.shape === 'switched' &&
+    stations.some(({ updateTimeUs }) => updateTimeUs.in !== null || updateTimeUs.out !== null)
   const links = ends.map(({ id, from, to, link }, i): WiredLink => ({
     id,
     from,

@@ -2,6 +2,7 @@ import { findDevice, type Catalog } from '../catalog/catalog'
 import type { Id, LinkEnd, NetworkRow, Plan, PortLink, StationRow } from '../plan/model'
 import { kindOf, portsOfDevice } from '../protocols/registry'
 import type { PortDescription } from '../protocols/wiring'
+import { areApart, type Medium } from '../vocabulary/medium'
 
 /** One link as seen from one of its ends. */
 export interface Wire {
@@ -33,7 +34,7 @@ function numberedPorts(count: number): PortDescription[] {
  *  Links whose other end is gone, and the later one of two on one port, are left out. */
 export class Wires {
   private readonly byNode = new Map<Id, Map<number, Wire>>()
-  private readonly portCounts = new Map<Id, number>()
+  private readonly ports = new Map<Id, readonly PortDescription[]>()
 
   constructor(
     private readonly catalog: Catalog,
@@ -51,13 +52,13 @@ export class Wires {
   know(row: StationRow): void {
     const network = this.networks[row.networkId]
     if (!network) return
-    this.portCounts.set(row.id, portsOfStation(this.catalog, network, row).length)
+    this.ports.set(row.id, portsOfStation(this.catalog, network, row))
   }
 
   forget(node: Id): void {
     for (const port of this.byNode.get(node)?.keys() ?? []) this.remove({ node, port })
     this.byNode.delete(node)
-    this.portCounts.delete(node)
+    this.ports.delete(node)
   }
 
   /** The link on a port; null where it is free. */
@@ -69,24 +70,44 @@ export class Wires {
     return this.byNode.get(node) ?? none
   }
 
-  /** How many ports a node has; 0 where it is not there. */
-  portsOf(node: Id): number {
+  /** Ports of a node by their number from 1; none where it is not there. */
+  portsOf(node: Id): readonly PortDescription[] {
     const network = this.networks[node]
-    return network ? portsOfInterface(network).length : (this.portCounts.get(node) ?? 0)
+    return network ? portsOfInterface(network) : (this.ports.get(node) ?? [])
+  }
+
+  /** What a port is for. */
+  mediumOf({ node, port }: LinkEnd, networkId: Id): Medium {
+    return this.portsOf(node)[port - 1]?.medium ?? usualMedium(this.networks[networkId])
+  }
+
+  freePorts(node: Id): number[] {
+    const taken = this.byNode.get(node)
+    return this.portsOf(node).flatMap((_, i) => (taken?.has(i + 1) ? [] : [i + 1]))
   }
 
   /** The lowest port with nothing on it. */
   freePort(node: Id): number | null {
-    const taken = this.byNode.get(node)
-    const count = this.portsOf(node)
-    for (let port = 1; port <= count; port++) if (!taken?.has(port)) return port
+    return this.freePorts(node)[0] ?? null
+  }
+
+  /** The lowest free ports of two nodes that can be joined. */
+  freePair(a: Id, b: Id, networkId: Id): readonly [number, number] | null {
+    for (const one of this.freePorts(a))
+      for (const other of this.freePorts(b)) {
+        const media = [
+          this.mediumOf({ node: a, port: one }, networkId),
+          this.mediumOf({ node: b, port: other }, networkId),
+        ] as const
+        if (!areApart(...media)) return [one, other]
+      }
     return null
   }
 
   /** Whether the link was taken in: both nodes are there, and both ports were free. */
   add(owner: LinkEnd, link: PortLink): boolean {
     const { to } = link
-    const isThere = (node: Id) => this.portCounts.has(node) || this.networks[node] !== undefined
+    const isThere = (node: Id) => this.ports.has(node) || this.networks[node] !== undefined
     if (owner.node === to.node || !isThere(to.node) || !isThere(owner.node)) return false
     if (this.at(owner) || this.at(to)) return false
     this.put(owner, { peer: to, link, owner })
@@ -110,17 +131,26 @@ export class Wires {
 
 const none: ReadonlyMap<number, Wire> = new Map()
 
-/** Where the next station of a network is joined: behind the last one that has a free port, else to
- *  the controller; null where no port is free. */
+const usualMedium = (network: NetworkRow | undefined): Medium =>
+  (network && kindOf(network).wiring?.medium) ?? 'copper'
+
+/** Where the next station of a network is joined: behind the last one that has a free port of the
+ *  same kind, else to the controller; its own port, and the other one. Null where none is free. */
 export function endOfLine(
   wires: Wires,
   networkId: Id,
+  stationId: Id,
   stations: readonly Pick<StationRow, 'id' | 'position'>[],
-): LinkEnd | null {
+): readonly [LinkEnd, LinkEnd] | null {
   const lastFirst = [...stations].sort((a, b) => b.position - a.position || (a.id < b.id ? 1 : -1))
   for (const node of [...lastFirst.map(({ id }) => id), networkId]) {
-    const port = wires.freePort(node)
-    if (port !== null) return { node, port }
+    if (node === stationId) continue
+    const pair = wires.freePair(stationId, node, networkId)
+    if (pair)
+      return [
+        { node: stationId, port: pair[0] },
+        { node, port: pair[1] },
+      ]
   }
   return null
 }

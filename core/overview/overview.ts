@@ -38,7 +38,10 @@ const steps = [
     key: 'names',
     codes: ['tag.', 'channels.unnamed', 'signal.unplaced', 'signal.noChannel', 'signal.kind'],
   },
-  { key: 'networks', codes: ['network.', 'modbus.', 'station.baud'] },
+  {
+    key: 'networks',
+    codes: ['network.', 'modbus.', 'station.baud', 'link.', 'ring.', 'segment.', 'wire.'],
+  },
 ] as const
 export type StepKey = (typeof steps)[number]['key'] | 'rehearse' | 'handover'
 export const stepKeys: readonly StepKey[] = [...steps.map(({ key }) => key), 'rehearse', 'handover']

@@ -55,6 +55,7 @@ const ioPacket = (data: number) => {
 
 const stationWith = (inputFrameBytes: number) =>
   ({
+    id: 's',
     device: null,
     station: { name: '', connection: '', deviceNumber: 1, settings: { kind: 'ethernet-ip' } },
     modules: [],

@@ -15,5 +15,10 @@ export const media = {
 export type Medium = keyof typeof media
 export const mediumNames = Object.keys(media) as [Medium, ...Medium[]]
 
-/** Light travels there and not current. */
-export const isFibre = (medium: Medium): boolean => medium.startsWith('fibre')
+const isFibre = (medium: Medium): boolean => medium.startsWith('fibre')
+
+/** Whether nothing can join two ports: one of light, the other of current, or a backplane that ends
+ *  in a cable. */
+export function areApart(a: Medium, b: Medium): boolean {
+  return isFibre(a) !== isFibre(b) || (a === 'backplane') !== (b === 'backplane')
+}

@@ -60,6 +60,8 @@ const keeping = {
   deletedAt: timestamp('deleted_at', { withTimezone: true }),
   /** Whether everybody with an account may enter, in the account's role. */
   isOpen: boolean('is_open').notNull().default(true),
+  /** Whether its stations were linked, as those of older programs were not; see `old-links.ts`. */
+  isWired: boolean('is_wired').notNull().default(true),
 }
 
 export const projects = pgTable('projects', {

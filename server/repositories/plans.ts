@@ -52,6 +52,7 @@ const {
   archivedAt: _archivedAt,
   deletedAt: _deletedAt,
   isOpen: _isOpen,
+  isWired: _isWired,
   ...ofPlan
 } = getTableColumns(projects)
 
@@ -92,6 +93,19 @@ export async function loadRows(db: Connection, projectId: string): Promise<PlanR
     )
   }
   return rows as unknown as PlanRows
+}
+
+/** Projects of a program that knew no links yet. */
+export async function unwiredProjects(db: Connection): Promise<string[]> {
+  const found = await db
+    .select({ id: projects.id })
+    .from(projects)
+    .where(eq(projects.isWired, false))
+  return found.map(({ id }) => id)
+}
+
+export async function setWired(db: Connection, id: string): Promise<void> {
+  await db.update(projects).set({ isWired: true }).where(eq(projects.id, id))
 }
 
 /** Projects with rows whose owner is not there, or that contend for a slot or channel. */

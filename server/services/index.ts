@@ -14,6 +14,7 @@ import { Catalogs } from './catalogs'
 import { Changing } from './changing'
 import { Handover } from './handover'
 import { History } from './history'
+import { linkOldProjects } from './old-links'
 import { PlanCache } from './plan-cache'
 import { Plans } from './plans'
 import { Projects } from './projects'
@@ -101,6 +102,8 @@ export async function openServices(
   const services = putTogether(db, isDemo, readers)
   const outdated = await services.shelf.refreshOutdated()
   if (outdated > 0) log.info({ files: outdated }, 'description files read again')
+  const linked = await linkOldProjects(db, services.plans, services.changing)
+  if (linked > 0) log.info({ networks: linked }, 'stations of older projects were linked')
   const damaged = await services.plans.damaged()
   if (damaged.length > 0)
     log.warn(

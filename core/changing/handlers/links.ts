@@ -155,12 +155,15 @@ function joinFree(
   node: Id,
   peer: Id,
   words: LinkWords,
-  peerPort = cabling.freePort(peer),
+  peerPort?: number,
 ): Refusal | null {
-  const port = cabling.freePort(node)
-  if (port === null) return { code: 'link.full', node: cabling.nameOf(node) }
-  if (peerPort === null) return { code: 'link.full', node: cabling.nameOf(peer) }
-  return cabling.join({ node, port }, { node: peer, port: peerPort }, words)
+  const pair = cabling.freePair(node, peer)
+  if (!pair)
+    return {
+      code: 'link.full',
+      node: cabling.nameOf(cabling.freePort(node) === null ? node : peer),
+    }
+  return cabling.join({ node, port: pair[0] }, { node: peer, port: peerPort ?? pair[1] }, words)
 }
 
 /** The last node of the line that begins at the controller, and a free port there: of its interface,
@@ -170,18 +173,17 @@ function endsOfLine(
   cabling: Cabling,
   network: NetworkRow,
 ): [LinkEnd, LinkEnd] | null {
-  const end = stationsInOrder(draft, network.id).findLast(
-    ({ id }) => cabling.of(id).size === 1 && cabling.freePort(id) !== null,
-  )
   const [first] = [...cabling.of(network.id).values()]
-  const home =
-    cabling.freePort(network.id) !== null ? network.id : first ? first.peer.node : network.id
-  const port = cabling.freePort(home)
-  if (!end || port === null || home === end.id) return null
-  return [
-    { node: end.id, port: cabling.freePort(end.id)! },
-    { node: home, port },
-  ]
+  const home = cabling.freePort(network.id) === null && first ? first.peer.node : network.id
+  for (const { id } of stationsInOrder(draft, network.id).reverse()) {
+    const pair = cabling.of(id).size === 1 && id !== home ? cabling.freePair(id, home) : null
+    if (pair)
+      return [
+        { node: id, port: pair[0] },
+        { node: home, port: pair[1] },
+      ]
+  }
+  return null
 }
 
 function planRing(draft: Draft, network: NetworkRow, ring: boolean): null {

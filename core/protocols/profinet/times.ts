@@ -69,7 +69,7 @@ export function timesOfStation(
   { device, station: { settings } }: WireStation,
 ): ProfinetTimes | null {
   if (!device || !('profinet' in device)) return null
-  const decided = settings as { readonly [K in StationSetting]?: number | null }
+  const decided = settings as Partial<Record<StationSetting, number | null>>
   const smallest = smallestRatio(sendClockUs, device.profinet)
   const inputRatio = decided.inputRatio ?? smallest
   const outputRatio = decided.outputRatio ?? smallest

@@ -1,6 +1,10 @@
 ALTER TABLE "networks" ADD COLUMN "ports" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "projects" ADD COLUMN "is_wired" boolean DEFAULT true NOT NULL;--> statement-breakpoint
 ALTER TABLE "stations" ADD COLUMN "links" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "stations" ADD COLUMN "ports" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
+-- Projects of older programs have stations without links; the next start links them.
+UPDATE "projects" SET "is_wired" = false;
+--> statement-breakpoint
 UPDATE "networks" SET "settings" = '{"ring": false, "ringManager": "", "sendClockUs": 1000}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profinet';
 --> statement-breakpoint
 UPDATE "networks" SET "settings" = '{"ring": false, "ringManager": ""}'::jsonb || "settings" WHERE "settings" ->> 'kind' IN ('ethernet-ip', 'ring');
