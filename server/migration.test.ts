@@ -128,8 +128,8 @@ describe('a database from before settings', () => {
     for (const change of entries.flatMap(({ changes }) => changes))
       for (const row of [change.before, change.after]) {
         if (row === null) continue
-        if (change.table === 'networks') expect(networkRow.parse(row)).toEqual(row)
         // What rows have had since is filled in where they are read.
+        if (change.table === 'networks') expect(networkRow.parse(row)).toMatchObject(row)
         if (change.table === 'stations') expect(stationRow.parse(row)).toMatchObject(row)
       }
   })
@@ -138,6 +138,22 @@ describe('a database from before settings', () => {
     expect(
       await query('select distinct author, user_id from changes where user_id is not null'),
     ).toEqual([{ author, user_id: 'u-odd' }])
+  })
+
+  test('links the stations of each network as a line, one change a network', async () => {
+    const { networks, stations } = await look()
+    const wired = networks.filter(({ settings }) => settings.kind !== 'local')
+    const occupied = wired.filter(({ id }) => stations.some(({ networkId }) => networkId === id))
+    const made = await query<{ command: { type: string; networkId: string } }>(
+      `select command from changes where author = 'Kataxis' and command ->> 'type' = 'lineUp'`,
+    )
+    expect(made.map(({ command }) => command.networkId).sort()).toEqual(
+      occupied.map(({ id }) => id).sort(),
+    )
+    for (const { id } of occupied) {
+      const own = stations.filter(({ networkId }) => networkId === id)
+      expect(own.flatMap(({ links }) => Object.values(links))).toHaveLength(own.length)
+    }
   })
 
   // The last two changes are undone: a network that came, and its going.

@@ -67,6 +67,11 @@ export const router = createRouter({
           component: () => import('./stages/memory/MemoryStage.vue'),
         },
         {
+          path: 'networks',
+          name: 'networks',
+          component: () => import('./stages/networks/NetworksStage.vue'),
+        },
+        {
           path: 'rehearsal',
           name: 'rehearsal',
           component: () => import('./stages/rehearsal/RehearsalStage.vue'),

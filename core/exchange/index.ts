@@ -40,3 +40,5 @@ export {
 export { wordChannelPlace, type ListOrder } from './list-order'
 export { readList, type ListTable } from './list-reading'
 export { readReportedTable } from './reported-table'
+export { linkColumns, readLinkTable, writeLinkTable, type LinkTableRow } from './link-table'
+export type { PastedFault } from './pasted-table'

@@ -6,16 +6,15 @@ import {
   type DataField,
   type FieldType,
 } from '../vocabulary/data-layout'
-import { guarded } from './cell-text'
+import { pastedRows, type PastedFault } from './pasted-table'
 
 /** A layout as a table out of a data sheet: what was read, and what could not be, by line. */
 export interface LayoutTable {
   readonly fields: readonly DataField[]
-  readonly faults: readonly { readonly line: number; readonly sentence: string }[]
+  readonly faults: readonly PastedFault[]
 }
 
-const columns = ['offset', 'bit', 'bits', 'name', 'type', 'order'] as const
-type Column = (typeof columns)[number]
+type Column = 'offset' | 'bit' | 'bits' | 'name' | 'type' | 'order'
 
 /** Headings by which a column is known (common practice). */
 const headings: Readonly<Record<Column, RegExp>> = {
@@ -35,31 +34,16 @@ const mostFields = 10_000
  *  3`, `unused`). Columns by their headings in any order, else offset, bits, name, type. Separated
  *  by tabs, commas or semicolons. */
 export function readLayoutTable(text: string): LayoutTable {
-  const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
-    delimiter: separatorOf(text),
-  })
-  const rows = data
-    .map((cells, i) => ({
-      line: i + 1,
-      cells: cells.map((cell) => cell.replace(guarded, '').trim()),
-    }))
-    .filter(({ cells }) => cells.some((cell) => cell !== ''))
-  const order = rows[0] ? columnsOf(rows[0].cells) : null
   const fields: DataField[] = []
-  const faults: { line: number; sentence: string }[] = []
-  for (const { line, cells } of order ? rows.slice(1) : rows) {
-    const cell = (column: Column) => cells[(order ?? usual).indexOf(column)] ?? ''
+  const faults: PastedFault[] = []
+  const names = (found: readonly (Column | null)[]) =>
+    found.includes('offset') || found.includes('bit')
+  for (const { line, cell } of pastedRows(text, headings, usual, names)) {
     const field = fields.length < mostFields ? fieldOf(cell) : `more than ${mostFields} fields`
     if (typeof field === 'string') faults.push({ line, sentence: `Line ${line}: ${field}.` })
     else fields.push(field)
   }
   return { fields, faults }
-}
-
-/** The columns that a first row names; null where it is a row of fields already. */
-function columnsOf(cells: readonly string[]): (Column | null)[] | null {
-  const found = cells.map((cell) => columns.find((column) => headings[column].test(cell)) ?? null)
-  return found.includes('offset') || found.includes('bit') ? found : null
 }
 
 /** One field, or a clause why it is none. */
@@ -120,11 +104,6 @@ function orderOf(text: string): 'big' | 'little' | undefined | null {
   if (text === '') return undefined
   if (/^(big|big.?endian|motorola|abcd|high first)$/i.test(text)) return 'big'
   return /^(little|little.?endian|intel|dcba|low first)$/i.test(text) ? 'little' : null
-}
-
-function separatorOf(text: string): string {
-  const [line = ''] = text.trimStart().split(/\r?\n/, 1)
-  return ['\t', ';', ','].find((separator) => line.includes(separator)) ?? '\t'
 }
 
 /** Fields as a table with headings, tabs between: what `readLayoutTable` reads. */

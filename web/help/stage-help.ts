@@ -116,6 +116,21 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
     ],
     page: 'using/parameters.md',
   },
+  networks: {
+    title: 'Networks',
+    isFor: 'Cables, loads, times and rings, and what a failure costs.',
+    steps: [
+      'Choose a network; its drawing follows from its links.',
+      'Choose a link or a station to say how long, how often and how fast.',
+      'Ask what happens if it fails, or look at the table of all failures.',
+    ],
+    hints: [
+      'New stations are linked to the end of the line by themselves.',
+      'A list of cables can be pasted: from, port, to, port, medium, length.',
+      'What if: several links and stations can fail together.',
+    ],
+    page: 'using/networks.md',
+  },
   layout: {
     title: 'Data layout',
     isFor: 'Names and types for octets and bits that a description leaves unnamed.',

@@ -4,11 +4,20 @@ import { useProject } from '../stores/project'
 import FixButtons from './FixButtons.vue'
 
 /** Findings about one thing, with their fixes. */
-const props = defineProps<{ ids: readonly string[]; notes?: boolean; empty?: string }>()
+const props = defineProps<{
+  ids: readonly string[]
+  notes?: boolean
+  empty?: string
+  /** Only of these rules. */
+  codes?: ReadonlySet<string>
+}>()
 const project = useProject()
 const own = computed(() =>
   (project.findings?.all ?? []).filter(
-    ({ at, severity }) => props.ids.includes(at.id) && (props.notes || severity !== 'note'),
+    ({ at, severity, code }) =>
+      props.ids.includes(at.id) &&
+      (props.notes || severity !== 'note') &&
+      (!props.codes || props.codes.has(code)),
   ),
 )
 </script>

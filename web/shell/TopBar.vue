@@ -52,6 +52,12 @@ const stages = computed(() => {
       unit: '',
     },
     {
+      name: 'networks',
+      label: 'Networks',
+      figure: String(Object.keys(project.plan?.networks ?? {}).length),
+      unit: plural(Object.keys(project.plan?.networks ?? {}).length, 'network'),
+    },
+    {
       name: 'rehearsal',
       label: 'Rehearsal',
       figure: match ? `${match.matched}/${match.stations.length}` : '–',

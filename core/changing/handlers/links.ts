@@ -126,15 +126,16 @@ function stationsInOrder(draft: Draft, networkId: Id): StationRow[] {
     .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))
 }
 
-/** One line from the controller on; what was said of the cable by which a station hung is kept. */
+/** One line from the controller on; what was said of the cable by which a station hung is kept. Where
+ *  the one before has no port that fits, as behind terminals on a backplane, the line goes on from
+ *  the last one that has. */
 function lineUp(cabling: Cabling, networkId: Id, ids: readonly Id[]): Refusal | null {
   const among = new Set([networkId, ...ids])
   const known = ids.map((id) => partFromAll(cabling, id, among))
-  let before = networkId
   return firstRefusal(ids, (id, i) => {
-    const refusal = joinFree(cabling, id, before, known[i]!)
-    before = id
-    return refusal
+    const earlier = [networkId, ...ids.slice(0, i)].reverse()
+    const before = earlier.find((node) => cabling.freePair(id, node)) ?? earlier[0]!
+    return joinFree(cabling, id, before, known[i]!)
   })
 }
 

@@ -11,7 +11,7 @@ export const stepWords: Readonly<
   addresses: { words: 'Lay out the memory', stage: 'memory' },
   ranges: { words: 'Check signal ranges and circuits', stage: 'range' },
   names: { words: 'Name the signals', stage: 'ledger' },
-  networks: { words: 'Check the networks', stage: 'board' },
+  networks: { words: 'Check the networks', stage: 'networks' },
   rehearse: { words: 'Rehearse commissioning', stage: 'rehearsal' },
   handover: { words: 'Hand over', stage: 'handover' },
 }

@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import {
+  portsOfStation,
+  tagsOf,
+  wireCodes,
+  wiresOf,
+  type LinkEnd,
+  type PortSettings,
+  type WiredNetwork,
+} from '@kataxis/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed } from 'vue'
+import FindingList from '../../parts/FindingList.vue'
+import PickField from '../../parts/PickField.vue'
+import { useFocus } from '../../stores/focus'
+import { useProject } from '../../stores/project'
+import type { Chosen } from './useNetworks'
+import { stationSettings } from './wire-settings'
+import { nameOfNode, timeWords } from './wire-words'
+import WireSettings from './WireSettings.vue'
+
+/** A station as the network sees it: its ports and their partners, its times, what depends on it. */
+const props = defineProps<{ wired: WiredNetwork; id: string; isLost: boolean; disabled: boolean }>()
+defineEmits<{ choose: [chosen: Chosen]; lose: [] }>()
+const project = useProject()
+const { goTo } = useFocus()
+const view = computed(() => project.derived!.stations.get(props.id))
+const station = computed(() => props.wired.stations.find((one) => one.view.id === props.id))
+const wires = computed(() => wiresOf(project.derived!))
+const isBus = computed(() => props.wired.segments.length > 0)
+const ports = computed(() => {
+  const now = view.value
+  if (!now) return []
+  return portsOfStation(project.catalog, props.wired.network, now.station).map(({ name }, i) => {
+    const at = { node: props.id, port: i + 1 }
+    const wire = wires.value.at(at)
+    return {
+      at,
+      name,
+      settings: now.station.ports[String(i + 1)] ?? {},
+      linkId: wire ? `${wire.owner.node}:${wire.owner.port}` : null,
+      partner: wire ? `${nameOfNode(props.wired, wire.peer.node)} port ${wire.peer.port}` : '',
+    }
+  })
+})
+/** Free ports of other nodes, for a new link. */
+const free = computed(() =>
+  props.wired.nodes
+    .filter(({ id }) => id !== props.id)
+    .flatMap(({ id, name }) =>
+      wires.value
+        .freePorts(id)
+        .map((port) => ({ value: `${id}:${port}`, label: `${name || '(no name)'} port ${port}` })),
+    ),
+)
+function join(from: LinkEnd, to: string): void {
+  const at = to.lastIndexOf(':')
+  project.run({
+    type: 'linkPorts',
+    links: [{ from, to: { node: to.slice(0, at), port: Number(to.slice(at + 1)) } }],
+  })
+}
+function setPort(at: LinkEnd, now: PortSettings, part: Partial<PortSettings>): void {
+  const set = Object.fromEntries(
+    Object.entries({ ...now, ...part }).filter(([, value]) => value !== undefined),
+  )
+  project.run({
+    type: 'setPorts',
+    edits: [{ at, set: Object.keys(set).length === 0 ? null : set }],
+  })
+}
+const terminators = computed(
+  () => new Set(props.wired.segments.flatMap(({ terminators: on }) => on.map(({ id }) => id))),
+)
+const set = (settings: object) =>
+  project.run({ type: 'updateStation', id: props.id, set: { settings: settings as never } })
+const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
+</script>
+
+<template>
+  <div v-if="view" class="sheet-body">
+    <header>
+      <h3>Station · {{ view.device?.name ?? 'description missing' }}</h3>
+      <h1>{{ view.station.name || '(no name)' }}</h1>
+      <p v-if="station" class="quiet">
+        {{
+          station.hops === null
+            ? 'No way to the controller'
+            : `${station.hops} ${station.hops === 1 ? 'switch' : 'switches'} on the way to the controller`
+        }}
+      </p>
+    </header>
+    <FindingList :ids="[id]" :codes="wireCodes" />
+    <section class="ports">
+      <h2>Ports</h2>
+      <div v-for="{ at, name, partner, linkId, settings } in ports" :key="at.port" class="port">
+        <span class="port-name">{{ name }}</span>
+        <NButton v-if="linkId" text @click="$emit('choose', { kind: 'link', id: linkId })">{{
+          partner
+        }}</NButton>
+        <PickField
+          v-else
+          size="small"
+          :label="`Link ${name} to`"
+          placeholder="Link to …"
+          :value="null"
+          :options="free"
+          :disabled="disabled || settings.off"
+          @update:value="join(at, $event)"
+        />
+        <NCheckbox
+          v-if="!isBus"
+          size="small"
+          :checked="settings.off === true"
+          :disabled="disabled || linkId !== null"
+          @update:checked="setPort(at, settings, { off: $event ? true : undefined })"
+          >off</NCheckbox
+        >
+      </div>
+      <NCheckbox
+        v-if="isBus && ports[0]"
+        :checked="terminators.has(id)"
+        :disabled="disabled"
+        @update:checked="setPort(ports[0].at, ports[0].settings, { terminated: $event })"
+        >Terminating resistor on</NCheckbox
+      >
+    </section>
+    <section v-if="station && station.frameBytes.in !== null" class="figures">
+      <p>
+        <span>Frames, octets on the wire</span>
+        <strong>{{ station.frameBytes.in }} in, {{ station.frameBytes.out }} out</strong>
+      </p>
+      <p v-if="station.updateTimeUs.in !== null">
+        <span>Update time</span>
+        <strong
+          >{{ timeWords(station.updateTimeUs.in) }} in,
+          {{ timeWords(station.updateTimeUs.out) }} out</strong
+        >
+      </p>
+      <p v-if="station.watchdogUs !== null">
+        <span>Watchdog</span><strong>{{ timeWords(station.watchdogUs) }}</strong>
+      </p>
+      <p v-if="station.ridesThrough !== null">
+        <span>When the ring changes over</span>
+        <strong>{{ station.ridesThrough ? 'rides through' : 'drops out' }}</strong>
+      </p>
+    </section>
+    <WireSettings
+      :settings="view.station.settings"
+      :fields="stationSettings"
+      :disabled="disabled"
+      @set="set"
+    />
+    <section class="actions">
+      <NButton size="small" :type="isLost ? 'error' : 'default'" @click="$emit('lose')">
+        {{ isLost ? 'Bring it back' : `What if it is lost? (${tags} signals)` }}
+      </NButton>
+      <NButton size="small" @click="goTo('board', { kind: 'station', id })">
+        Show on the Board
+      </NButton>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.port {
+  display: grid;
+  grid-template-columns: 64px minmax(0, 1fr) auto;
+  align-items: center;
+  gap: 8px;
+}
+.port-name {
+  font: 600 13px var(--narrow);
+}
+.port .n-button {
+  justify-self: start;
+}
+.figures p {
+  font: 13px/1.4 var(--narrow);
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+}
+.figures strong {
+  font-family: var(--mono);
+  font-size: 12px;
+  text-align: right;
+}
+.sheet-body .actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>
