@@ -7,7 +7,7 @@ import { fillFields } from '../tags/pattern'
 import { inRanges, parseValueList } from '../vocabulary/value-list'
 import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
 import type { NetworkKind } from '../protocols/protocol'
-import { kindOf, protocolOf } from '../protocols/registry'
+import { kindOf, protocolOf, ownNumbers } from '../protocols/registry'
 import {
   controllerIpOf,
   hostOf,
@@ -204,7 +204,10 @@ export class TakenIdentities {
     neighbours: readonly StationRow[],
   ) {
     this.ips = kindOf(network).hasIp ? ipsOnCable(plan, network) : new Set()
-    this.numbers = new Set(neighbours.map(({ deviceNumber }) => deviceNumber))
+    this.numbers = new Set([
+      ...ownNumbers(network),
+      ...neighbours.map(({ deviceNumber }) => deviceNumber),
+    ])
     this.names = new Set(namesIn(plan))
     this.highest = neighbours.reduce(
       (most, station) => Math.max(most, hostOf(network, ipOf(station)) ?? 0),
@@ -314,7 +317,10 @@ export function otherIdentity(
     network,
     bank: switchesOf(device, station),
     ips: kind.hasIp ? ipsOnCable(plan, network, new Set([station.id])) : new Set(),
-    numbers: new Set(others.map(({ station: { deviceNumber } }) => deviceNumber)),
+    numbers: new Set([
+      ...ownNumbers(network),
+      ...others.map(({ station: { deviceNumber } }) => deviceNumber),
+    ]),
   }
   const follows = followsOneNumber(network)
   const now =

@@ -6,7 +6,7 @@ import { canMake } from '../addressing/switches'
 import { findDevice, type Catalog } from '../catalog/catalog'
 import { fillFields } from '../tags/pattern'
 import type { Id, NetworkRow, Plan, StationRow } from '../plan/model'
-import { kindOf } from '../protocols/registry'
+import { kindOf, ownNumbers } from '../protocols/registry'
 import { ipOf, ipOfHost, roleNameOf } from '../protocols/settings'
 import {
   identityFields,
@@ -127,11 +127,12 @@ function takenBeside(plan: Plan, network: NetworkRow, own: ReadonlySet<Id>): Tak
     .map(({ station }) => station)
     .filter(({ id }) => !own.has(id))
   return {
-    numbers: new Set(
-      others
+    numbers: new Set([
+      ...ownNumbers(network),
+      ...others
         .filter((station) => station.networkId === network.id)
         .map(({ deviceNumber }) => deviceNumber),
-    ),
+    ]),
     ips: kindOf(network).hasIp ? ipsOnCable(plan, network, own) : new Set<string>(),
   }
 }

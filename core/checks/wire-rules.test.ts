@@ -163,7 +163,7 @@ const cases: [string, Command[], [string, string][], string | null][] = [
         'The line of DP is terminated at K1; it has to be at both ends, and nowhere between.',
       ],
     ],
-    null,
+    'Terminate both ends',
   ],
   [
     'three terminators',
@@ -174,7 +174,7 @@ const cases: [string, Command[], [string, string][], string | null][] = [
         'The line of DP is terminated at K1, d1, d2; it has to be at both ends, and nowhere between.',
       ],
     ],
-    null,
+    'Terminate both ends',
   ],
   [
     'the controller on the address of a station',

@@ -351,23 +351,30 @@ export const wireRules = [
       `The line of ${at.words} has ${nodes} nodes; a segment takes ${most}, repeaters counted.`,
   }),
 
-  planRule<{ on: string; ends: number }>({
+  planRule<{ on: string; ends: number; ports: { at: LinkEnd; set: { terminated: boolean } }[] }>({
     code: 'segment.terminators',
     severity: 'warning',
     find: function* ({ derived }) {
       for (const wired of wiredNetworks(derived))
-        for (const { terminated, terminators } of wired.segments)
+        for (const { terminated, terminators, nodes } of wired.segments)
           if (!terminated)
             yield {
               at: atNetwork(wired),
               facts: {
                 on: terminators.map(({ name }) => nameOf(name)).join(', '),
                 ends: terminators.length,
+                ports: nodes.map(({ id }) => ({
+                  at: { node: id, port: 1 },
+                  set: { terminated: isEndOf(wired, id) },
+                })),
               },
             }
     },
     say: ({ on, ends }, at) =>
       `The line of ${at.words} is terminated at ${ends === 0 ? 'no node' : on}; it has to be at both ends, and nowhere between.`,
+    fixes: ({ ports }) => [
+      { label: 'Terminate both ends', command: { type: 'setPorts', edits: ports } },
+    ],
   }),
 
   timesRule('wire.times', 'blocker'),
@@ -375,6 +382,10 @@ export const wireRules = [
   loadRule('link.load', 0.2, 0.5, 'note'),
   loadRule('link.loadHigh', 0.5, Infinity, 'warning'),
 ]
+
+/** Whether a node of a line has one neighbour only. */
+const isEndOf = ({ links }: WiredNetwork, id: string) =>
+  links.filter(({ from, to }) => from.node === id || to.node === id).length < 2
 
 /** Pairs of connectors that a copper channel takes (ISO/IEC 11801, from memory). */
 const mostConnectors = 4

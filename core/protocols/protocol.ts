@@ -36,6 +36,8 @@ export interface NetworkKind {
   readonly hasIp?: boolean
   /** Whether stations are found on the wire by a name that PROFINET's rules hold for. */
   readonly hasWireNames?: boolean
+  /** The number that the controller itself has on the network, where it has one. */
+  readonly ownNumber?: (settings: never) => number
   /** Whether stations feed each other: heads supply the backplane of the stations behind them. */
   readonly sharesBackplane?: boolean
   /** Whether it needs a port of the controller for itself: no other network is on its cable. */

@@ -154,6 +154,12 @@ export function strangeSetting(of: Of, kind: NetworkKindName, edit: object): str
   return Object.keys(edit).find((key) => !(key in schemas[of][kind]!.shape)) ?? null
 }
 
+/** The number that its controller has on a network; none where it has none there. */
+export function ownNumbers(network: WithKind): number[] {
+  const own = kindOf(network).ownNumber
+  return own ? [own(network.settings as never)] : []
+}
+
 /** The lowest number not taken, from where the kind begins; below that only where nothing else is
  *  left. Null where all are taken. */
 export function freeNumber(

@@ -22,6 +22,7 @@ export const profibus = {
       // EN 50170: 126 means not yet set, 127 broadcast. That controllers take the low addresses 1
       // and 2 is common practice.
       number: { word: 'Bus address', first: 0, last: 125, start: 3 },
+      ownNumber: ({ masterAddress }: { readonly masterAddress: number }) => masterAddress,
       settings: { network: profibusNetworkTimes, station: profibusStationTimes },
       wiring: { shape: 'bus', medium: 'rs-485', ports: 2, controllerPorts: 2 },
       times: profibusTimes,

@@ -22,7 +22,7 @@ const frame = ref<HTMLElement>()
 const { width: room } = useElementSize(frame)
 /** Narrower than its frame it is drawn in full size; wider ones are made smaller as far as they can
  *  still be read, and scrolled from there on. */
-const smallest = 0.72
+const smallest = 0.8
 const zoom = computed(() =>
   drawing.value && room.value > 0
     ? Math.max(smallest, Math.min(1, room.value / drawing.value.width))
@@ -160,8 +160,8 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
         <title>{{ node.name }} · {{ below }}{{ fate ? ` · ${fateWords[fate]}` : '' }}</title>
         <rect :width="nodeWidth" :height="nodeHeight" />
         <rect class="edge" :x="nodeWidth - 4" width="4" :height="nodeHeight" />
-        <text class="name" x="9" y="19">{{ shortened(node.name || '(no name)', 18) }}</text>
-        <text class="below" x="9" y="36">{{ shortened(fate ? fateWords[fate] : below, 22) }}</text>
+        <text class="name" x="9" y="19">{{ shortened(node.name || '(no name)', 15) }}</text>
+        <text class="below" x="9" y="36">{{ shortened(fate ? fateWords[fate] : below, 20) }}</text>
         <text v-if="troubled.has(node.id)" class="trouble" :x="nodeWidth - 18" y="19">▲</text>
         <text v-if="ends.has(node.id)" class="end" :x="nodeWidth - 18" y="37">
           <title>terminated here</title>

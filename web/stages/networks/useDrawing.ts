@@ -3,7 +3,7 @@ import ELK, { type ElkExtendedEdge, type ElkNode } from 'elkjs/lib/elk-api.js'
 import ElkWorker from 'elkjs/lib/elk-worker.min.js?worker'
 import { onScopeDispose, shallowRef, watch } from 'vue'
 
-export const nodeWidth = 140
+export const nodeWidth = 128
 export const nodeHeight = 46
 /** Lines with more nodes than this are broken into rows. */
 const longestRow = 7
@@ -69,14 +69,15 @@ function graphOf(wired: WiredNetwork): ElkNode {
       'elk.direction': 'RIGHT',
       'elk.edgeRouting': 'ORTHOGONAL',
       'elk.spacing.nodeNode': '34',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '88',
+      'elk.layered.spacing.nodeNodeBetweenLayers': '76',
       'elk.layered.spacing.edgeNodeBetweenLayers': '20',
       'elk.spacing.edgeNode': '30',
       'elk.padding': '[top=24,left=24,bottom=24,right=24]',
       'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES',
       ...(isLong && {
         'elk.layered.wrapping.strategy': 'MULTI_EDGE',
-        'elk.aspectRatio': '1.9',
+        'elk.layered.wrapping.additionalEdgeSpacing': '4',
+        'elk.aspectRatio': '3',
       }),
     },
     children: wired.nodes.map(({ id }) => ({ id, width: nodeWidth, height: nodeHeight })),

@@ -34,7 +34,7 @@ export function rateWords(bitRate: number | null): string {
   return bitRate >= 1e6 ? `${round(bitRate / 1e6)} Mbit/s` : `${round(bitRate / 1e3)} kbit/s`
 }
 
-const round = (value: number) => Number(value.toPrecision(3))
+const round = (value: number) => Number(value.toPrecision(4))
 
 export const nameOfNode = ({ nodes }: WiredNetwork, id: Id) =>
   nodes.find((node) => node.id === id)?.name || '(no name)'
