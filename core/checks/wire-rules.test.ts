@@ -215,14 +215,14 @@ const cases: [string, Command[], [string, string][], string | null][] = [
     'a link that is too full',
     Array.from({ length: 29 }, (_, i) => station(`y${i}`)),
     [
-      ...Array.from(
-        { length: 24 },
-        () => ['wire.timesOdd', 'The way to its controller is'] as [string, string],
-      ),
-      ...Array.from(
-        { length: 4 },
-        () => ['link.load', 'from 20 % on it should be looked at.'] as [string, string],
-      ),
+      [
+        'link.depth',
+        'The way of y28 and 23 others is up to 31 switches long; at 1 ms update time 7 are advised.',
+      ],
+      [
+        'link.load',
+        's1: cyclic data take 23 % of the link from port 1 of s1 to port 1 of K1, the fullest of 4; from 20 % on it is worth a look.',
+      ],
     ],
     null,
   ],
@@ -264,7 +264,7 @@ describe('findings', () => {
   test('more than half of a link', () => {
     const plan = doAll(base, catalog, ...Array.from({ length: 72 }, (_, i) => station(`y${i}`)))
     expect(found(plan).filter(({ code }) => code === 'link.loadHigh')[0]!.message).toBe(
-      's1: cyclic data take 53 % of the link from port 1 of s1 to port 1 of K1; above 50 % it is too much.',
+      's1: cyclic data take 53 % of the link from port 1 of s1 to port 1 of K1, the fullest of 4; 50 % is advised at most.',
     )
   })
 

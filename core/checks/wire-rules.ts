@@ -35,6 +35,15 @@ function* linksOf(scope: PlanScope): Iterable<{ wired: WiredNetwork; one: WiredL
     for (const one of wired.links) yield { wired, one }
 }
 
+/** What was worked out of a network, kept as long as nothing of it changes. */
+function remembered<T>(of: (wired: WiredNetwork, scope: PlanScope) => T) {
+  const known = new WeakMap<WiredNetwork, T>()
+  return (wired: WiredNetwork, scope: PlanScope): T => {
+    if (!known.has(wired)) known.set(wired, of(wired, scope))
+    return known.get(wired)!
+  }
+}
+
 /** Commands that carry a fault's way out. */
 function fixesOf(fixes: WireFault['fixes'], networkId: string, stationId: string | null): Fix[] {
   return (fixes ?? []).map(({ label, of, settings }) => {
@@ -47,57 +56,113 @@ function fixesOf(fixes: WireFault['fixes'], networkId: string, stationId: string
   })
 }
 
-/** Times and rates that a protocol does not take, of one severity. */
+interface FoundFault {
+  readonly at: FindingPlace
+  readonly facts: WireFault & { networkId: string; stationId: string | null }
+}
+
+/** Times and rates of a network and its stations that its protocol does not take. */
+const faultsOf = remembered((wired): FoundFault[] => {
+  const { network, stations } = wired
+  const { times } = kindOf(network)
+  const settings = network.settings as never
+  const found = (faults: readonly WireFault[] | undefined, view: DerivedStation | null) =>
+    (faults ?? []).map((fault) => ({
+      at: view ? atStation(view) : atNetwork(wired),
+      facts: { ...fault, networkId: network.id, stationId: view?.id ?? null },
+    }))
+  const views = stations.map(({ view }) => view)
+  return [
+    ...found(times?.networkFaults?.(settings, views, wired), null),
+    ...views.flatMap((view) => found(times?.faults?.(settings, view, wired), view)),
+  ]
+})
+
 const timesRule = (code: string, severity: WireFault['severity']) =>
-  planRule<WireFault & { networkId: string; stationId: string | null }>({
+  planRule<FoundFault['facts']>({
     code,
     severity,
-    find: function* ({ derived }) {
-      for (const wired of wiredNetworks(derived)) {
-        const { network, stations } = wired
-        const { times } = kindOf(network)
-        const settings = network.settings as never
-        const found = (faults: readonly WireFault[] | undefined, view: DerivedStation | null) =>
-          (faults ?? [])
-            .filter((fault) => fault.severity === severity)
-            .map((fault) => ({
-              at: view ? atStation(view) : atNetwork(wired),
-              facts: { ...fault, networkId: network.id, stationId: view?.id ?? null },
-            }))
-        const views = stations.map(({ view }) => view)
-        yield* found(times?.networkFaults?.(settings, views, wired), null)
-        if (times?.faults)
-          for (const { view, hops } of stations)
-            yield* found(times.faults(settings, view, wired, hops), view)
-      }
+    find: function* (scope) {
+      for (const wired of wiredNetworks(scope.derived))
+        yield* faultsOf(wired, scope).filter(({ facts }) => facts.severity === severity)
     },
     say: ({ what, is, wants }, at) => `${at.words}: ${what} is ${is}; ${wants}.`,
     fixes: ({ fixes, networkId, stationId }) => fixesOf(fixes, networkId, stationId),
   })
 
+/** Links at ports that their nodes do not have. */
+const strangePorts = remembered((wired, scope) => {
+  const { plan, catalog } = scope.derived
+  return wired.links.flatMap((one) =>
+    [one.from, one.to].flatMap((end) => {
+      const row = plan.stations[end.node]?.station
+      const { length: ports } = row
+        ? portsOfStation(catalog, plan.networks[row.networkId]!, row)
+        : portsOfInterface(plan.networks[end.node]!)
+      return end.port > ports
+        ? [
+            {
+              at: atLink(scope, wired, one),
+              facts: { port: portWords(wired, end), ports, end: one.from },
+            },
+          ]
+        : []
+    }),
+  )
+})
+
+/** The station with the longest way among those whose way is longer than is advised. */
+const deepestOf = remembered(({ network, stations }) => {
+  const mostHops = kindOf(network).times?.mostHops
+  if (!mostHops) return []
+  const deep = stations.flatMap(({ view, hops }) => {
+    const advised = hops === null ? null : mostHops(network.settings as never, view)
+    return advised && hops! > advised.hops ? [{ view, hops: hops!, advised }] : []
+  })
+  const [deepest] = deep.toSorted((a, b) => b.hops - a.hops)
+  return deepest
+    ? [
+        {
+          at: atStation(deepest.view),
+          facts: {
+            hops: deepest.hops,
+            most: deepest.advised.hops,
+            updateUs: deepest.advised.updateUs,
+            others: deep.length - 1,
+          },
+        },
+      ]
+    : []
+})
+
+/** The fullest link of a network, where its share lies between two. */
 const loadRule = (code: string, from: number, to: number, severity: 'warning' | 'note') =>
-  planRule<{ link: string; percent: number; advice: string }>({
+  planRule<{ link: string; percent: number; others: number; advice: string }>({
     code,
     severity,
     find: function* (scope) {
-      for (const { wired, one } of linksOf(scope)) {
-        const share = Math.max(one.towards ?? 0, one.away ?? 0)
-        if (share > from && share <= to)
+      for (const wired of wiredNetworks(scope.derived)) {
+        const share = ({ towards, away }: WiredLink) => Math.max(towards ?? 0, away ?? 0)
+        const full = wired.links.filter((one) => share(one) > from)
+        const fullest = full.reduce<WiredLink | null>(
+          (most, one) => (most && share(most) >= share(one) ? most : one),
+          null,
+        )
+        if (fullest && share(fullest) <= to)
           yield {
-            at: atLink(scope, wired, one),
+            at: atLink(scope, wired, fullest),
             facts: {
-              link: linkWords(wired, one),
-              percent: Math.round(share * 100),
+              link: linkWords(wired, fullest),
+              percent: Math.round(share(fullest) * 100),
+              others: full.length - 1,
               advice:
-                severity === 'note'
-                  ? 'from 20 % on it should be looked at'
-                  : 'above 50 % it is too much',
+                severity === 'note' ? 'from 20 % on it is worth a look' : '50 % is advised at most',
             },
           }
       }
     },
-    say: ({ link, percent, advice }, at) =>
-      `${at.words}: cyclic data take ${percent} % of the link from ${link}; ${advice}.`,
+    say: ({ link, percent, others, advice }, at) =>
+      `${at.words}: cyclic data take ${percent} % of the link from ${link}${others > 0 ? `, the fullest of ${others + 1}` : ''}; ${advice}.`,
   })
 
 export const wireRules = [
@@ -134,19 +199,7 @@ export const wireRules = [
     code: 'link.port',
     severity: 'blocker',
     find: function* (scope) {
-      const { plan, catalog } = scope.derived
-      for (const { wired, one } of linksOf(scope))
-        for (const end of [one.from, one.to]) {
-          const row = plan.stations[end.node]?.station
-          const ports = row
-            ? portsOfStation(catalog, plan.networks[row.networkId]!, row)
-            : portsOfInterface(plan.networks[end.node]!)
-          if (end.port > ports.length)
-            yield {
-              at: atLink(scope, wired, one),
-              facts: { port: portWords(wired, end), ports: ports.length, end: one.from },
-            }
-        }
+      for (const wired of wiredNetworks(scope.derived)) yield* strangePorts(wired, scope)
     },
     say: ({ port, ports }, at) =>
       `${at.words}: a link stands at ${port}, which has ${ports === 0 ? 'no ports' : `only ${numbered(ports, 'port')}`} by its description.`,
@@ -375,6 +428,16 @@ export const wireRules = [
     fixes: ({ ports }) => [
       { label: 'Terminate both ends', command: { type: 'setPorts', edits: ports } },
     ],
+  }),
+
+  planRule<{ hops: number; most: number; updateUs: number; others: number }>({
+    code: 'link.depth',
+    severity: 'warning',
+    find: function* (scope) {
+      for (const wired of wiredNetworks(scope.derived)) yield* deepestOf(wired, scope)
+    },
+    say: ({ hops, most, updateUs, others }, at) =>
+      `The way of ${at.words}${others > 0 ? ` and ${numbered(others, 'other')}` : ''} is up to ${hops} switches long; at ${updateUs / 1000} ms update time ${most} are advised.`,
   }),
 
   timesRule('wire.times', 'blocker'),

@@ -9,12 +9,19 @@ import { segmentsOf } from './segments'
 import { Wires } from './wires'
 
 const known = new WeakMap<DerivedNetwork, WiredNetwork>()
+const ofPlan = new WeakMap<Derived, readonly WiredNetwork[]>()
 const traffics = new WeakMap<DerivedStation, { network: NetworkRow; traffic: Traffic }>()
 
 /** All networks of a plan that have something to join, in the order of controllers. Those whose
  *  stations did not change are taken from the last time, unless frames of one network run through
  *  stations of another. */
-export function wiredNetworks(derived: Derived): WiredNetwork[] {
+export function wiredNetworks(derived: Derived): readonly WiredNetwork[] {
+  let wired = ofPlan.get(derived)
+  if (!wired) ofPlan.set(derived, (wired = wireAll(derived)))
+  return wired
+}
+
+function wireAll(derived: Derived): WiredNetwork[] {
   let wires: Wires | null = null
   const isApart = !hasCrossLinks(derived)
   const bands = derived.controllers.flatMap(({ networks }) => networks)
@@ -22,8 +29,9 @@ export function wiredNetworks(derived: Derived): WiredNetwork[] {
     if (!kindOf(band.network).wiring) return []
     const before = known.get(band)
     if (before && isApart) return [before]
-    wires ??= wiresOf(derived)
-    const planned = planNetwork(derived, band, wires)
+    // Where no link leads to another network, its own stations are all there is to look at.
+    const own = isApart ? wiresAmong(derived, band.stations) : (wires ??= wiresOf(derived))
+    const planned = planNetwork(derived, band, own)
     known.set(band, planned)
     return [planned]
   })
@@ -39,11 +47,15 @@ function hasCrossLinks({ stations }: Derived): boolean {
 }
 
 /** Who is joined to whom in a whole plan. */
-export function wiresOf({ plan, catalog, stations }: Derived): Wires {
+export function wiresOf(derived: Derived): Wires {
+  return wiresAmong(derived, [...derived.stations.values()])
+}
+
+function wiresAmong({ plan, catalog }: Derived, views: readonly DerivedStation[]): Wires {
   return new Wires(
     catalog,
     plan.networks,
-    [...stations.values()].map(({ station }) => station),
+    views.map(({ station }) => station),
   )
 }
 

@@ -59,13 +59,14 @@ export interface WireTimes {
   readonly cycle?: (settings: never, stations: readonly WireStation[]) => Cycle
   /** How often a cycle begins, where that is decided for the network as a whole, µs. */
   readonly everyUs?: (settings: never) => number | null
-  /** What is wrong with the times of a station; `hops`: switches on its way, null where it has none. */
-  readonly faults?: (
+  /** What is wrong with the times of a station. */
+  readonly faults?: (settings: never, view: WireStation, cycle: Cycle) => WireFault[]
+  /** Switches that are advised at most on a station's way, and the update time that they are for;
+   *  null where nothing is advised. */
+  readonly mostHops?: (
     settings: never,
     view: WireStation,
-    cycle: Cycle,
-    hops: number | null,
-  ) => WireFault[]
+  ) => { readonly hops: number; readonly updateUs: number } | null
   /** What is wrong with those of the network as a whole. */
   readonly networkFaults?: (
     settings: never,

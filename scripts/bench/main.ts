@@ -10,7 +10,10 @@ import {
   createChecker,
   derive,
   readDeviceFile,
+  singleFailures,
   tokenizeXml,
+  wiredNetworks,
+  type Derived,
   type Plan,
 } from '@kataxis/core'
 import { measureCommandLatency, measureTwoInstances } from './command-latency'
@@ -18,7 +21,7 @@ import { measureExport } from './exports'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
 import { measurePage, pageLimits, type PageMeasure } from './page'
-import { freshCopy, largePlan, syntheticGsdml } from '../../demo/large-plan'
+import { freshCopy, largePlan, syntheticGsdml, type LargePlan } from '../../demo/large-plan'
 import { syntheticEds, syntheticEsi, syntheticGsd, syntheticIodd } from './synthetic-files'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
@@ -51,6 +54,10 @@ function splitPass(text: string): number {
   for (const _ of text.matchAll(/"[^"\r\n]*"|[^\s=,;]+|\r?\n/g)) fields++
   return fields
 }
+
+/** A plan derived anew so often that each run of a measure has one that nothing is known of. */
+const derivedCopies = (large: LargePlan): Derived[] =>
+  Array.from({ length: 11 }, () => derive(freshCopy(large), large.catalog))
 
 const xmlBytes = 30_000_000
 const plainBytes = 10_000_000
@@ -218,6 +225,29 @@ const measurements: Record<string, () => void | Promise<void>> = {
         (round) => checker(two[round % 2]!),
         20,
         () => check(derived),
+      ),
+    )
+  },
+  'networks.full': () => {
+    const large = largePlan(stationCount)
+    const copies = derivedCopies(large)
+    record(
+      'networks.full',
+      compare(
+        () => wiredNetworks(copies.pop()!),
+        () => JSON.parse(large.json),
+      ),
+    )
+  },
+  'networks.cuts': () => {
+    const large = largePlan(stationCount)
+    const copies = derivedCopies(large)
+    const wired = wiredNetworks(derive(large.plan, large.catalog))
+    record(
+      'networks.cuts',
+      compare(
+        () => wired.map(singleFailures),
+        () => wiredNetworks(copies.pop()!),
       ),
     )
   },

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Cycle, Traffic, WireFault, WireTimes } from '../traffic'
+import type { Traffic, WireFault, WireTimes } from '../traffic'
 import { fastEthernet, gapBytes, preambleBytes } from '../traffic'
 import type { WireStation } from '../wire'
 
@@ -111,19 +111,21 @@ const lineDepths: readonly (readonly [number, number])[] = [
   [0, 7],
 ]
 
+/** Switches that are advised at most on the way of a station, by its shorter update time in µs. */
+function mostHops(settings: Settings, view: WireStation) {
+  const times = timesOfStation(settings, view)
+  if (!times) return null
+  const updateUs = Math.min(times.inputUpdateUs, times.outputUpdateUs)
+  return { hops: lineDepths.find(([from]) => updateUs >= from)![1], updateUs }
+}
+
 /** What is wrong with the times that were decided, by the lists of the description. */
-function faultsOf(
-  settings: Settings,
-  view: WireStation,
-  _cycle: Cycle,
-  hops: number | null,
-): WireFault[] {
+function faultsOf(settings: Settings, view: WireStation): WireFault[] {
   const times = timesOfStation(settings, view)
   if (!times || !view.device || !('profinet' in view.device)) return []
   const { sendClocksUs, reductionRatios, minDeviceIntervalUs } = view.device.profinet
   const faults: WireFault[] = []
-  const add = (fault: Omit<WireFault, 'severity'>, severity: WireFault['severity'] = 'blocker') =>
-    faults.push({ ...fault, severity })
+  const add = (fault: Omit<WireFault, 'severity'>) => faults.push({ ...fault, severity: 'blocker' })
   if (sendClocksUs.length > 0 && !sendClocksUs.includes(times.sendClockUs))
     add({
       code: 'sendClock',
@@ -172,18 +174,6 @@ function faultsOf(
       is: ms(Math.max(times.watchdogUs, times.dataHoldUs)),
       wants: `at most ${ms(longestHoldUs)} can be asked for`,
     })
-  const shortest = Math.min(times.inputUpdateUs, times.outputUpdateUs)
-  const depth = lineDepths.find(([from]) => shortest >= from)![1]
-  if (hops !== null && hops > depth)
-    add(
-      {
-        code: 'depth',
-        what: 'The way to its controller',
-        is: `${hops} switches long`,
-        wants: `at an update time of ${ms(shortest)} at most ${depth} are advised`,
-      },
-      'warning',
-    )
   return faults
 }
 
@@ -234,5 +224,6 @@ export const profinetTimes = {
     }
   },
   faults: faultsOf,
+  mostHops,
   ridingThrough,
 } satisfies WireTimes

@@ -134,8 +134,8 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
       >
         <path class="touch" :d="path" />
         <path class="line" :d="path" />
-        <text :x="middle.x" :y="middle.y - 6">{{ labels.above }}</text>
-        <text :x="middle.x" :y="middle.y + 15">{{ labels.below }}</text>
+        <text :x="middle.x" :y="middle.y - (labels.below ? 18 : 6)">{{ labels.above }}</text>
+        <text :x="middle.x" :y="middle.y - 5">{{ labels.below }}</text>
         <text v-if="cut.has(one.id)" class="cross" :x="middle.x" :y="middle.y + 6">✕</text>
       </g>
       <g

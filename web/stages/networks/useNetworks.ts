@@ -20,7 +20,7 @@ export type Chosen = { readonly kind: 'link' | 'node'; readonly id: string } | n
 export function useNetworks() {
   const project = useProject()
   const { focus, setFocus } = useFocus()
-  const all = computed<WiredNetwork[]>(() =>
+  const all = computed<readonly WiredNetwork[]>(() =>
     project.derived ? wiredNetworks(project.derived) : [],
   )
   /** The network of what is in focus, else the first with stations. */
@@ -47,7 +47,9 @@ function useChosen(wired: { readonly value: WiredNetwork | null }) {
   const chosen = computed<Chosen>(() => {
     if (linkId.value !== null) return { kind: 'link', id: linkId.value }
     const id = focus.value?.id
-    return id !== undefined && wired.value?.nodes.some((node) => node.id === id)
+    return id !== undefined &&
+      id !== wired.value?.network.id &&
+      wired.value?.nodes.some((node) => node.id === id)
       ? { kind: 'node', id }
       : null
   })

@@ -49,8 +49,8 @@ export const linkWords = (wired: WiredNetwork, { from, to }: Pick<WiredLink, 'fr
 /** From which share on a load stands in the drawing. */
 const leastShown = 0.01
 
-/** What stands above and below a link in the drawing: how it is marked; how long it is, and its load
- *  where there is any to speak of. */
+/** Two lines at a link in the drawing: how it is marked; how long it is, and its load where there is
+ *  any to speak of. */
 export function linkLabels({ link: { label, lengthM }, towards, away }: WiredLink) {
   const load = Math.max(towards ?? 0, away ?? 0)
   return {
