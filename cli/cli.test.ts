@@ -100,6 +100,74 @@ describe('npx kataxis', () => {
     expect(kataxis('check', join(folder, 'again.json')).status).toBe(0)
   }, 60_000)
 
+  test('networks prints links, times and what a failure costs', () => {
+    const line = write(
+      'line.ndjson',
+      [
+        ...commands.slice(0, 2),
+        ...['a', 'b', 'c'].map((id) =>
+          JSON.stringify({
+            type: 'addStation',
+            id,
+            networkId: 'n1',
+            file: name,
+            device: 'DAP',
+            name: id,
+          }),
+        ),
+        JSON.stringify({ type: 'insertModule', id: 'm', stationId: 'c', slot: 1, module: 'DI' }),
+        JSON.stringify({
+          type: 'editSignals',
+          edits: [
+            {
+              id: 'x',
+              tag: 'LT_1',
+              place: { moduleId: 'm', subslot: 1, direction: 'in', offsetBits: 0 },
+            },
+          ],
+        }),
+        JSON.stringify({ type: 'closeRing', networkId: 'n1' }),
+      ].join('\n'),
+    )
+    const out = join(folder, 'line.json')
+    expect(kataxis('apply', 'new', line, '--files', folder, '--out', out).status).toBe(0)
+    const { status, json } = kataxis('networks', out, '--lose', 'c', '--cut', 'b:1')
+    // The small head takes no part in rings by its description.
+    expect(status).toBe(1)
+    expect(json()).toMatchObject({
+      contract: 1,
+      networks: [
+        {
+          name: 'N1',
+          kind: 'profinet',
+          bitRate: 100_000_000,
+          links: [
+            { id: 'a:1', from: { node: 'a', port: 1 }, to: { node: 'K1', port: 1 } },
+            { id: 'b:1' },
+            { id: 'c:1' },
+            { id: 'c:2', to: { node: 'K1', port: 2 }, towards: 0 },
+          ],
+          stations: [
+            { name: 'a', hops: 0, frameBytes: { in: 88, out: 88 }, ridesThrough: false },
+            { name: 'b', hops: 1 },
+            { name: 'c', hops: 2 },
+          ],
+          cycleUs: null,
+          packetsPerSecond: null,
+          segments: [],
+          ring: { closed: true, nodes: 4, manager: 'K1', reconfigurationUs: 200_000 },
+          findings: expect.arrayContaining([expect.objectContaining({ code: 'ring.watchdog' })]),
+        },
+      ],
+      power: [],
+      whatIf: { unreachable: ['b', 'c'], drops: [], signals: ['LT_1'], ridesThrough: [] },
+    })
+    expect(kataxis('networks', out, '--cut', 'nothing')).toMatchObject({
+      status: 2,
+      stderr: '--cut: the plan has no link "nothing".\n',
+    })
+  }, 60_000)
+
   // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3
   // (from memory).
   test('telegrams prints what goes over the wire', () => {

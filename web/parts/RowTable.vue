@@ -61,7 +61,9 @@ const columns = computed(() =>
 const table = ref<ComponentPublicInstance>()
 const reach = () =>
   (table.value?.$el as HTMLElement | undefined)
-    ?.querySelectorAll<HTMLElement>('.v-vl, .n-scrollbar-container')
+    ?.querySelectorAll<HTMLElement>(
+      '.v-vl, .n-scrollbar-container, .n-data-table-base-table-header',
+    )
     .forEach((region) => (region.tabIndex = 0))
 onMounted(() => void nextTick(reach))
 onUpdated(() => void nextTick(reach))
