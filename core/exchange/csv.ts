@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { ioColumns, type IoRow } from './io-list'
+import type { SheetTable } from './xlsx'
 
 /** What a spreadsheet would take for a formula, on however many lines. */
 const formula = /^[=+\-@\t\r]/
@@ -30,4 +31,12 @@ export function writeCsv(rows: Iterable<IoRow>): Uint8Array {
     text += '\r\n'
   }
   return new TextEncoder().encode(text)
+}
+
+/** Any table in the same way. */
+export function writeTableCsv({ columns, rows }: Pick<SheetTable, 'columns' | 'rows'>): Uint8Array {
+  const lines = [columns.map(([heading]) => heading), ...rows].map((cells) =>
+    cells.map(wordOf).join(','),
+  )
+  return new TextEncoder().encode(`\ufeff${lines.join('\r\n')}\r\n`)
 }

@@ -1,7 +1,7 @@
 import { filesOfPlan } from '../plan/files'
 import type { Derived } from '../derive/derive'
 import { writeArchive } from './archive'
-import { writeCsv } from './csv'
+import { writeCsv, writeTableCsv } from './csv'
 import { writeDeclarations } from './declarations'
 import { ioList } from './io-list'
 import { writeProjectFile, type FileName } from './project-file'
@@ -14,6 +14,7 @@ import {
   recordTable,
   safetyTable,
 } from './parameter-list'
+import { cableTable, failureTable, loadTable, wireTable } from './network-list'
 import { exportFormats, type ExportName } from './formats'
 import { ioTable, writeXlsx, type ExportFacts, type Progress } from './xlsx'
 
@@ -53,6 +54,13 @@ const writers: Readonly<
         cipSafetyTable(derived),
         identityTable(derived),
       ],
+      factsOf(derived, revision, blockers),
+      progress,
+    ),
+  cables: ({ derived }) => writeTableCsv(cableTable(derived)),
+  networks: ({ derived, revision, blockers, progress }) =>
+    writeXlsx(
+      [cableTable(derived), loadTable(derived), wireTable(derived), failureTable(derived)],
       factsOf(derived, revision, blockers),
       progress,
     ),

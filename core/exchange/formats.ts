@@ -41,6 +41,20 @@ export const exportFormats = {
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
   },
+  cables: {
+    label: 'Cable list, CSV',
+    what: 'One row a link: label, both ends with their ports, medium, length, cable. RFC 4180, UTF-8; what is changed in it can be pasted back.',
+    extension: 'cables.csv',
+    mediaType: 'text/csv; charset=utf-8',
+    isDeliverable: true,
+  },
+  networks: {
+    label: 'Network sheet, XLSX',
+    what: 'Cables, load of each link, ways and times of each station, and what every single failure costs.',
+    extension: 'networks.xlsx',
+    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    isDeliverable: true,
+  },
   kataxis: {
     label: 'Project file',
     what: 'The whole plan as JSON, without loss; description files are named by their hash.',
