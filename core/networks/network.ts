@@ -181,7 +181,7 @@ function keptClosed(
   return own.sort((a, b) => portAt(b) - portAt(a))[0] ?? -1
 }
 
-function trafficOf(network: NetworkRow, view: DerivedStation): Traffic {
+function trafficOf(view: DerivedStation, network: NetworkRow): Traffic {
   const before = traffics.get(view)
   if (before?.network === network) return before.traffic
   const traffic = kindOf(network).times?.traffic?.(network.settings as never, view) ?? noTraffic
@@ -202,7 +202,7 @@ function stationsOf(
   return stations.map((view) => {
     const number = numbers.get(view.id)!
     const steps = ways.steps[number]!
-    const traffic = trafficOf(network, view)
+    const traffic = trafficOf(view, network)
     return {
       view,
       hops: steps === -1 ? null : steps - 1,

@@ -15,22 +15,22 @@ const props = defineProps<{ wired: WiredNetwork; disabled: boolean }>()
 const emit = defineEmits<{ choose: [chosen: Chosen] }>()
 const project = useProject()
 const columns: readonly RowColumn<WiredLink>[] = [
-  { key: 'from', title: 'From', width: 150, text: ({ from }) => portWords(props.wired, from) },
-  { key: 'to', title: 'To', width: 170, text: ({ to }) => portWords(props.wired, to) },
+  { key: 'from', title: 'From', width: 138, text: ({ from }) => portWords(props.wired, from) },
+  { key: 'to', title: 'To', width: 152, text: ({ to }) => portWords(props.wired, to) },
   {
     key: 'medium',
     title: 'Medium',
-    width: 140,
+    width: 122,
     text: ({ link }) => media[link.medium].word,
     choices: true,
   },
-  { key: 'length', title: 'Length', width: 96, sorts: ({ link }) => link.lengthM ?? -1 },
-  { key: 'cable', title: 'Cable', width: 120, text: ({ link }) => link.cable },
-  { key: 'label', title: 'Label', width: 96, text: ({ link }) => link.label },
+  { key: 'length', title: 'Length', width: 86, sorts: ({ link }) => link.lengthM ?? -1 },
+  { key: 'cable', title: 'Cable', width: 102, text: ({ link }) => link.cable },
+  { key: 'label', title: 'Label', width: 84, text: ({ link }) => link.label },
   {
     key: 'towards',
     title: 'In',
-    width: 76,
+    width: 72,
     isNumber: true,
     text: ({ towards }) => shareWords(towards),
     sorts: ({ towards }) => towards ?? -1,
@@ -38,7 +38,7 @@ const columns: readonly RowColumn<WiredLink>[] = [
   {
     key: 'away',
     title: 'Out',
-    width: 76,
+    width: 72,
     isNumber: true,
     text: ({ away }) => shareWords(away),
     sorts: ({ away }) => away ?? -1,

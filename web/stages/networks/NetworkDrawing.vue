@@ -134,9 +134,9 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
       >
         <path class="touch" :d="path" />
         <path class="line" :d="path" />
-        <text :x="middle.x" :y="middle.y - (labels.below ? 18 : 6)">{{ labels.above }}</text>
-        <text :x="middle.x" :y="middle.y - 5">{{ labels.below }}</text>
-        <text v-if="cut.has(one.id)" class="cross" :x="middle.x" :y="middle.y + 6">✕</text>
+        <text :x="middle.x" :y="middle.y - (labels.below ? 21 : 8)">{{ labels.above }}</text>
+        <text :x="middle.x" :y="middle.y - 8">{{ labels.below }}</text>
+        <text v-if="cut.has(one.id)" class="cross" :x="middle.x" :y="middle.y + 5">✕</text>
       </g>
       <g
         v-for="{ node, x, y, below, fate } in nodes"
@@ -161,7 +161,9 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
         <rect :width="nodeWidth" :height="nodeHeight" />
         <rect class="edge" :x="nodeWidth - 4" width="4" :height="nodeHeight" />
         <text class="name" x="9" y="19">{{ shortened(node.name || '(no name)', 15) }}</text>
-        <text class="below" x="9" y="36">{{ shortened(fate ? fateWords[fate] : below, 20) }}</text>
+        <text class="below" x="9" y="36">
+          {{ shortened(fate ? fateWords[fate].split(',')[0]! : below, 20) }}
+        </text>
         <text v-if="troubled.has(node.id)" class="trouble" :x="nodeWidth - 18" y="19">▲</text>
         <text v-if="ends.has(node.id)" class="end" :x="nodeWidth - 18" y="37">
           <title>terminated here</title>
@@ -231,7 +233,7 @@ text {
   stroke-dasharray: 2 6;
 }
 .link .cross {
-  font-size: 16px;
+  font-size: 14px;
   fill: var(--accent);
 }
 
