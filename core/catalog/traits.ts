@@ -1,4 +1,5 @@
 import type { ByteOrder } from '../vocabulary/byte-order'
+import type { Medium } from '../vocabulary/medium'
 import type { ModbusTable } from '../vocabulary/modbus-table'
 import type { DataItem } from './data-item'
 
@@ -133,6 +134,8 @@ export interface SheetTraits {
   /** How the station's address is set on the device, in the sheet's words. */
   readonly addressing: string
   readonly headerBytes: number
+  /** Its ports for cables, where the sheet names them. */
+  readonly networkPorts?: readonly NetworkPort[]
   /** A controller with its own slots: what it has room for. */
   readonly controller: ControllerTraits | null
   readonly registers: readonly {
@@ -145,6 +148,14 @@ export interface SheetTraits {
   /** In which order its numbers travel, where that is not the protocol's. */
   readonly dataOrder: ByteOrder | null
   readonly modbus: ModbusTraits
+}
+
+/** A port for a cable. */
+export interface NetworkPort {
+  readonly name: string
+  readonly medium: Medium
+  /** Repeaters: ports with one number are one line. */
+  readonly segment?: number
 }
 
 /** What a Modbus device takes beyond its registers. */

@@ -3,6 +3,7 @@ import { endOfLine, Wires } from '../networks/wires'
 import type { Draft } from '../plan/draft'
 import type { Id, LinkEnd, PortLink, StationRow } from '../plan/model'
 import type { Refusal } from '../plan/refusals'
+import { kindOf } from '../protocols/registry'
 import { areApart } from '../vocabulary/medium'
 
 /** What may be said of a link beyond its ends. */
@@ -109,6 +110,8 @@ export class Cabling {
   /** Joins a station that hangs nowhere to the end of its network's line; where no port is free it
    *  stays as it is. */
   linkToEnd({ id, networkId }: StationRow, others: readonly StationRow[]): void {
+    const network = this.draft.plan.networks[networkId]
+    if (!network || !kindOf(network).wiring) return
     const ends = endOfLine(this.wires, networkId, id, others)
     if (ends) this.join(...ends)
   }

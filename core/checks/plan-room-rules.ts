@@ -67,8 +67,9 @@ export const planRoomRules = [
         const at: FindingPlace = { kind: 'controller', id: controller.id, words: controller.name }
         for (const kind of new Set(networks.map(({ network }) => network.settings.kind))) {
           const own = networks.filter(({ network }) => network.settings.kind === kind)
-          const { name, isController } = kindOf(own[0]!.network)
-          if (isController) continue
+          const { name, wiring } = kindOf(own[0]!.network)
+          // Its own slots, and what stands between stations, need no interface.
+          if (!wiring) continue
           const planned = own.length
           const has = traits.interfaces.filter((one) => one.kind === kind).length
           if (planned > has) yield { at, facts: { kind: name, planned, has, device } }

@@ -1,5 +1,11 @@
 import type { DerivedStation } from '../derive/derive'
-import { wiredNetworks, wiresOf, type WiredLink, type WiredNetwork } from '../networks'
+import {
+  wiredNetworks,
+  wiresOf,
+  type Segment,
+  type WiredLink,
+  type WiredNetwork,
+} from '../networks'
 import { endOfLine, portsOfInterface, portsOfStation } from '../networks/wires'
 import type { SingleCommand } from '../plan/commands'
 import type { LinkEnd } from '../plan/model'
@@ -409,19 +415,18 @@ export const wireRules = [
     severity: 'warning',
     find: function* ({ derived }) {
       for (const wired of wiredNetworks(derived))
-        for (const { terminated, terminators, nodes } of wired.segments)
+        for (const segment of wired.segments) {
+          const { terminated, terminators } = segment
           if (!terminated)
             yield {
               at: atNetwork(wired),
               facts: {
                 on: terminators.map(({ name }) => nameOf(name)).join(', '),
                 ends: terminators.length,
-                ports: nodes.map(({ id }) => ({
-                  at: { node: id, port: 1 },
-                  set: { terminated: isEndOf(wired, id) },
-                })),
+                ports: rightTerminators(segment),
               },
             }
+        }
     },
     say: ({ on, ends }, at) =>
       `The line of ${at.words} is terminated at ${ends === 0 ? 'no node' : on}; it has to be at both ends, and nowhere between.`,
@@ -446,9 +451,13 @@ export const wireRules = [
   loadRule('link.loadHigh', 0.5, Infinity, 'warning'),
 ]
 
-/** Whether a node of a line has one neighbour only. */
-const isEndOf = ({ links }: WiredNetwork, id: string) =>
-  links.filter(({ from, to }) => from.node === id || to.node === id).length < 2
+/** Where the terminators of a line belong: at the nodes with one neighbour only. */
+function rightTerminators({ nodes, links }: Segment) {
+  return nodes.map(({ id }) => {
+    const ends = links.flatMap(({ from, to }) => [from, to]).filter(({ node }) => node === id)
+    return { at: { node: id, port: ends[0]!.port }, set: { terminated: ends.length < 2 } }
+  })
+}
 
 /** Pairs of connectors that a copper channel takes (ISO/IEC 11801, from memory). */
 const mostConnectors = 4

@@ -27,11 +27,11 @@ export interface Ways {
   readonly order: number[]
 }
 
-/** What is out of use. `passing`: links go on through a node that is lost, as on one wire. */
+/** What is out of use. `passing`: lost nodes through which links go on, as on one wire. */
 export interface Without {
   readonly links?: ReadonlySet<number>
   readonly nodes?: ReadonlySet<number>
-  readonly passing?: boolean
+  readonly passing?: ReadonlySet<number>
 }
 
 /** Breadth-first search (common knowledge); of two ways as long the one over the earlier link. */
@@ -53,7 +53,7 @@ export function waysFromRoot(
       if (cut?.has(one)) continue
       const [a, b] = graph.links[one]!
       const next = a === node ? b : a
-      if (steps[next] !== -1 || (lost?.has(next) && !passing)) continue
+      if (steps[next] !== -1 || (lost?.has(next) && !passing?.has(next))) continue
       steps[next] = steps[node]! + 1
       link[next] = one
       before[next] = node

@@ -35,8 +35,10 @@ export interface WiredStation {
   readonly ridesThrough: boolean | null
 }
 
+/** A line of a bus between repeaters, or from end to end. */
 export interface Segment {
   readonly nodes: readonly NetNode[]
+  readonly links: readonly WiredLink[]
   readonly lengthM: number
   readonly limitM: number | null
   readonly nodeLimit: number | null
@@ -76,6 +78,7 @@ export interface WiredNetwork {
     readonly ways: Ways
     /** The link that the ring's manager keeps closed; -1: none. */
     readonly kept: number
-    readonly isBus: boolean
+    /** Nodes of a bus that hang on its wire, which stays whole without them. */
+    readonly onWire: ReadonlySet<number>
   }
 }

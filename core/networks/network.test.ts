@@ -179,6 +179,49 @@ describe('PROFINET', () => {
   })
 })
 
+test('stations around a switch, and one behind a fibre', () => {
+  const catalog = new Map([...smallCatalog, ...shelfCatalog])
+  const plan = doAll(
+    line(),
+    catalog,
+    { type: 'addNetwork', id: 'between', controllerId: 'k1', name: 'Between', kind: 'passive' },
+    station('sw', 'brackwater-switch8.sheet.json', 'BW-SW8', 'between'),
+    station('mc1', 'brackwater-converter.sheet.json', 'BW-MC1', 'between'),
+    station('mc2', 'brackwater-converter.sheet.json', 'BW-MC1', 'between'),
+    {
+      type: 'unlinkPorts',
+      ends: ['s1', 's2', 's3', 's4'].map((node) => ({ node, port: 1 })),
+    },
+    {
+      type: 'linkPorts',
+      links: [
+        { from: { node: 'sw', port: 8 }, to: { node: 'n1', port: 1 } },
+        { from: { node: 'mc1', port: 1 }, to: { node: 'sw', port: 1 } },
+        { from: { node: 'mc2', port: 2 }, to: { node: 'mc1', port: 2 } },
+        { from: { node: 's4', port: 1 }, to: { node: 'mc2', port: 1 } },
+      ],
+    },
+    { type: 'starOn', node: 'sw', stationIds: ['s1', 's2', 's3'] },
+  )
+  const [wired] = wiredNetworks(derive(plan, catalog))
+  expect(wired!.stations.map(({ hops }) => hops)).toEqual([1, 1, 1, 3])
+  expect(wired!.links.find(({ id }) => id === 'mc2:2')!.link.medium).toBe('fibre-multi-mode')
+  const lost = whatIf(wired!, { ...noFailure, nodes: new Set(['sw']) })
+  expect(names(lost.unreachable)).toEqual(['s1', 's2', 's3', 's4'])
+  // Copper into a port for light.
+  expect(() =>
+    doAll(
+      plan,
+      catalog,
+      { type: 'unlinkPorts', ends: [{ node: 's4', port: 1 }] },
+      {
+        type: 'linkPorts',
+        links: [{ from: { node: 'mc2', port: 1 }, to: { node: 'mc1', port: 2 } }],
+      },
+    ),
+  ).toThrow('Port 2 of mc1 is linked to port 2 of mc2 already')
+})
+
 test.each<[string, Plan]>([
   ['a line', line()],
   ['a ring', line(ring)],
@@ -247,6 +290,44 @@ describe('PROFIBUS', () => {
       set: { terminated },
     }))
     expect(wiredBus(bus(3, { type: 'setPorts', edits })).segments[0]!.terminated).toBe(expected)
+  })
+
+  test('a repeater begins a line of its own, stands on both, and cuts them apart when it is lost', () => {
+    const plan = bus(
+      3,
+      rate(1500),
+      { type: 'addNetwork', id: 'between', controllerId: 'k1', name: 'Between', kind: 'passive' },
+      station('rep', 'ostrel-repeater.sheet.json', 'OD-RP2', 'between'),
+      { type: 'insertBetween', stationId: 'rep', at: { node: 'd1', port: 1 } },
+      {
+        type: 'updateLinks',
+        edits: [
+          { at: { node: 'd0', port: 1 }, set: { lengthM: 150 } },
+          { at: { node: 'd2', port: 1 }, set: { lengthM: 120 } },
+        ],
+      },
+    )
+    const wired = wiredBus(plan)
+    expect(
+      wired.segments.map(({ nodes, lengthM, terminated, terminators }) => ({
+        nodes: nodes.map(({ name }) => name),
+        lengthM,
+        terminated,
+        at: terminators.map(({ name }) => name),
+      })),
+    ).toEqual([
+      { nodes: ['K1', 'd0', 'rep'], lengthM: 150, terminated: true, at: ['K1', 'rep'] },
+      { nodes: ['d1', 'd2', 'rep'], lengthM: 120, terminated: true, at: ['d2', 'rep'] },
+    ])
+    const lost = (id: string) =>
+      names(whatIf(wired, { ...noFailure, nodes: new Set([id]) }).unreachable)
+    expect([lost('rep'), lost('d0')]).toEqual([['d1', 'd2'], ['d0']])
+    const costs = new Map(
+      singleFailures(wired).flatMap(({ node, unreachable }) =>
+        node ? [[node.name, unreachable] as const] : [],
+      ),
+    )
+    expect(Object.fromEntries(costs)).toEqual({ d0: 1, d1: 1, d2: 1, rep: 2 })
   })
 
   test('the wire stays whole when a node is lost, and not when it is cut', () => {

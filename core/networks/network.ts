@@ -6,7 +6,7 @@ import type { RingRule } from '../protocols/wiring'
 import { circleOf, closingLinks, linksAt, waysFromRoot, type Graph, type Ways } from './graph'
 import type { NetNode, WiredLink, WiredNetwork, WiredStation, Ring } from './model'
 import { segmentsOf } from './segments'
-import { Wires } from './wires'
+import { portsOfStation, Wires } from './wires'
 
 const known = new WeakMap<DerivedNetwork, WiredNetwork>()
 const ofPlan = new WeakMap<Derived, readonly WiredNetwork[]>()
@@ -130,12 +130,23 @@ function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
     cycleUs: cycle.cycleUs,
     framesPerCycle: cycle.framesPerCycle,
     packetsPerSecond: cycle.packetsPerSecond,
-    segments: isBus ? segmentsOf(network, nodes, links, ways) : [],
+    segments: isBus ? segmentsOf(network, nodes, links, ways, portsOfNode(derived, network)) : [],
     ring,
     loops: circles.slice(ringCircle ? 1 : 0).map((i) => links[i]!),
-    wire: { graph, at, ways, kept, isBus },
+    wire: { graph, at, ways, kept, onWire: isBus ? ownNumbersOf(nodes, network) : new Set() },
   }
 }
+
+/** A bus's own stations; repeaters and the controller are no part of its wire. */
+const ownNumbersOf = (nodes: readonly NetNode[], { id }: NetworkRow) =>
+  new Set(nodes.flatMap(({ view }, i) => (view?.station.networkId === id ? [i] : [])))
+
+const portsOfNode =
+  ({ plan, catalog }: Derived, network: NetworkRow) =>
+  ({ view }: NetNode) =>
+    view
+      ? portsOfStation(catalog, plan.networks[view.station.networkId] ?? network, view.station)
+      : []
 
 type End = Pick<WiredLink, 'id' | 'from' | 'to' | 'link'> & { readonly pair: [number, number] }
 

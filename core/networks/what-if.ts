@@ -24,12 +24,9 @@ export function whatIf(planned: WiredNetwork, failures: Failures): Outcome {
   const { nodes, links, stations, wire } = planned
   const cut = new Set(links.flatMap(({ id }, i) => (failures.links.has(id) ? [i] : [])))
   const lost = new Set(nodes.flatMap(({ id }, i) => (failures.nodes.has(id) ? [i] : [])))
-  const ways = waysFromRoot(
-    wire.graph,
-    { links: cut, nodes: lost, passing: wire.isBus && !lost.has(0) },
-    wire.at,
-  )
-  const isTouched = touched(wire.ways, cut, wire.isBus ? new Set() : lost)
+  const ways = waysFromRoot(wire.graph, { links: cut, nodes: lost, passing: wire.onWire }, wire.at)
+  const breaking = new Set([...lost].filter((node) => !wire.onWire.has(node)))
+  const isTouched = touched(wire.ways, cut, breaking)
   const outcome = {
     unreachable: [] as DerivedStation[],
     drops: [] as DerivedStation[],
@@ -79,7 +76,7 @@ export function singleFailures({
   network,
 }: WiredNetwork): SingleFailure[] {
   const weights = weightsOf(nodes, stations, network.id)
-  const { graph, at, ways, isBus } = wire
+  const { graph, at, ways, onWire } = wire
   const losses = lossesOf(graph, weights, at)
   const behind = sumsBehind(ways, weights[2])
   // The node at the far end of each link that is on a way.
@@ -98,9 +95,9 @@ export function singleFailures({
     found.push({
       link: null,
       node,
-      unreachable: own + (isBus ? 0 : losses.byNode[0]![i]!),
-      signals: ownSignals + (isBus ? 0 : losses.byNode[1]![i]!),
-      drops: isBus ? 0 : behind[i]! - ownDrops - losses.byNode[2]![i]!,
+      unreachable: own + (onWire.has(i) ? 0 : losses.byNode[0]![i]!),
+      signals: ownSignals + (onWire.has(i) ? 0 : losses.byNode[1]![i]!),
+      drops: onWire.has(i) ? 0 : behind[i]! - ownDrops - losses.byNode[2]![i]!,
     })
   }
   return found.sort((a, b) => b.signals - a.signals || b.unreachable - a.unreachable)

@@ -5,6 +5,7 @@ import { gateway } from './gateway'
 import { ioLink } from './io-link'
 import { local } from './local'
 import { modbus } from './modbus'
+import { passive } from './passive'
 import { profibus } from './profibus'
 import { profinet } from './profinet'
 import { ring } from './ring'
@@ -20,5 +21,6 @@ export const protocols = [
   ring,
   local,
   gateway,
+  passive,
   ioLink,
 ] as const

@@ -177,12 +177,15 @@ export function portsOfDevice(
   network: WithKind,
   device: Device | null,
 ): readonly PortDescription[] {
-  const { wiring } = kindOf(network)
-  if (!wiring) return []
-  const described = device ? (protocolOf(device).ports?.(device) ?? []) : []
-  return described.length > 0
-    ? described
-    : Array.from({ length: wiring.ports }, (_, i) => ({ name: `Port ${i + 1}` }))
+  const described = device ? portsDescribed(device) : []
+  if (described.length > 0) return described
+  const count = kindOf(network).wiring?.ports ?? 0
+  return Array.from({ length: count }, (_, i) => ({ name: `Port ${i + 1}` }))
+}
+
+function portsDescribed(device: Device): readonly PortDescription[] {
+  const inSheet = 'sheet' in device ? (device.sheet.networkPorts ?? []) : []
+  return inSheet.length > 0 ? inSheet : (protocolOf(device).ports?.(device) ?? [])
 }
 
 /** How a station's identity gets into it, in a sentence: by its switches, menu or tool, as a device

@@ -42,6 +42,8 @@ export interface PortDescription {
   readonly name: string
   /** Left out: the usual one of its network. */
   readonly medium?: Medium
+  /** Repeaters: ports with one number are one line, with ends of its own. */
+  readonly segment?: number
 }
 
 /** What networks keep that may be closed to a ring: whether it is planned as one, and which node

@@ -76,6 +76,9 @@ export const shelfCatalog: Catalog = new Map(
     'Ostrel-FillDrive.xml',
     'GSDML-V2.4-TarnVey-DoseGuard-20260210.xml',
     'TarnVey-LevelEye-20260301-IODD1.1.xml',
+    'brackwater-switch8.sheet.json',
+    'brackwater-converter.sheet.json',
+    'ostrel-repeater.sheet.json',
   ].map((name) => [name, readDeviceFile(demoBytes(`shelf/${name}`), name).file!]),
 )
 

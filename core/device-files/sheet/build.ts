@@ -214,6 +214,12 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
     sheet: {
       addressing: sheet.addressing,
       headerBytes: layOut(head.inputs).bytes,
+      ...(sheet.networkPorts.length > 0 && {
+        networkPorts: sheet.networkPorts.map(({ segment, ...port }) => ({
+          ...port,
+          ...(segment !== undefined && { segment }),
+        })),
+      }),
       controller: sheet.controller ?? null,
       registers: registersOf(sheet),
       dataOrder: sheet.dataOrder,

@@ -4,6 +4,7 @@ import { nibbleOrders } from '../../addressing/slot-tables'
 import { switchBank } from '../../vocabulary/switch-bank'
 import { rawFormat } from '../../vocabulary/raw-format'
 import { networkKindNames, sheetProtocols } from '../../protocols/registry'
+import { mediumNames } from '../../vocabulary/medium'
 import { commonFormats } from '../../scaling/raw-formats'
 import { readRange, type ElectricalRange } from '../../vocabulary/electrical-range'
 import { valueListText as valueList } from '../../vocabulary/value-list'
@@ -330,6 +331,27 @@ export const deviceSheet = z
       .strict()
       .optional()
       .describe('Only with the network "local": what the controller has room for'),
+    networkPorts: z
+      .array(
+        z
+          .object({
+            name: words,
+            medium: z.enum(mediumNames).default('copper'),
+            segment: z
+              .number()
+              .int()
+              .min(1)
+              .max(16)
+              .optional()
+              .describe('Repeaters: ports with the same number are one line'),
+          })
+          .strict(),
+      )
+      .max(64)
+      .default([])
+      .describe(
+        'Its ports for cables, in order; left out, as many as are usual on its network. Switches, repeaters and converters have the network "passive"',
+      ),
     slots: z
       .object({
         count: z.number().int().min(0).max(4096),

@@ -142,8 +142,8 @@ const height = (rows: number) => `${rows * rowHeight + 84}px`
         :aria-label="`Load of ${shownLinks.length} links`"
       />
       <p v-else class="quiet">
-        No load: on this kind of network data do not travel by the clock over each link, or nobody
-        said how often they travel.
+        No load: on this kind of network data do not travel by the clock over each link, or how
+        often they travel is not decided yet.
       </p>
     </section>
     <section>

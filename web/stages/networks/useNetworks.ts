@@ -23,11 +23,16 @@ export function useNetworks() {
   const all = computed<readonly WiredNetwork[]>(() =>
     project.derived ? wiredNetworks(project.derived) : [],
   )
-  /** The network of what is in focus, else the first with stations. */
-  const networkId = computed<Id | null>(() => {
+  /** The network of what is in focus, else the first with stations. What stands between stations may
+   *  be in several: then the one that was shown. */
+  const networkId = computed<Id | null>((before) => {
     const at = focus.value
     const named = at && (project.derived?.stations.get(at.id)?.station.networkId ?? at.id)
-    const found = all.value.find(({ network }) => network.id === named)
+    const holding = all.value.filter(({ nodes }) => nodes.some(({ id }) => id === at?.id))
+    const found =
+      all.value.find(({ network }) => network.id === named) ??
+      holding.find(({ network }) => network.id === before) ??
+      holding[0]
     const first = all.value.find(({ stations }) => stations.length > 0) ?? all.value[0]
     return (found ?? first)?.network.id ?? null
   })

@@ -99,6 +99,14 @@ async function save() {
         <SheetController v-if="hasSheetPart(draft.network, 'controller')" v-model="draft" />
         <SheetSlots v-model="draft" />
         <SheetSlotData v-model="draft" />
+        <section aria-label="Ports for cables">
+          <h2>Ports for cables</h2>
+          <FieldRows
+            v-model="draft.networkPorts"
+            v-bind="sheetLists.networkPorts"
+            label="Ports for cables"
+          />
+        </section>
         <section aria-label="Variants">
           <h2>Other order numbers of the same device</h2>
           <FieldRows v-model="draft.variants" v-bind="sheetLists.variants" label="Variants" />

@@ -1,5 +1,6 @@
 import {
   kindNamed,
+  mediumNames,
   octetTypes,
   networkKindNames,
   sheetTypes,
@@ -32,6 +33,7 @@ interface SheetLists {
     NonNullable<NonNullable<WrittenSheet['dataSets']>[number]['contents']>[number]
   >
   readonly variants: SheetList<NonNullable<WrittenSheet['variants']>[number]>
+  readonly networkPorts: SheetList<NonNullable<WrittenSheet['networkPorts']>[number]>
   readonly interfaces: SheetList<
     NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]
   >
@@ -151,6 +153,15 @@ export const sheetLists: SheetLists = {
       { key: 'widthMm', label: 'width, mm', kind: 'number', width: '80px', optional: true },
     ],
   },
+  networkPorts: {
+    add: '+ port',
+    blank: { name: '', medium: 'copper' },
+    columns: [
+      { key: 'name', label: 'name', kind: 'text', width: 'minmax(120px, 1fr)' },
+      { key: 'medium', label: 'medium', kind: mediumNames, width: '150px' },
+      { key: 'segment', label: 'line', kind: 'number', width: '70px', optional: true },
+    ],
+  },
   interfaces: {
     add: '+ interface',
     blank: { name: '', kind: 'profinet', maxStations: null },
@@ -159,7 +170,7 @@ export const sheetLists: SheetLists = {
       {
         key: 'kind',
         label: 'network',
-        kind: networkKindNames.filter((kind) => !kindNamed(kind).isController),
+        kind: networkKindNames.filter((kind) => kindNamed(kind).wiring),
         width: '120px',
       },
       {
