@@ -130,7 +130,7 @@ function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
     cycleUs: cycle.cycleUs,
     framesPerCycle: cycle.framesPerCycle,
     packetsPerSecond: cycle.packetsPerSecond,
-    segments: isBus ? segmentsOf(network, nodes, links, ways, portsOfNode(derived, network)) : [],
+    segments: isBus ? segmentsOf(network, nodes, links, ways, portsOfNode(network, derived)) : [],
     ring,
     loops: circles.slice(ringCircle ? 1 : 0).map((i) => links[i]!),
     wire: { graph, at, ways, kept, onWire: isBus ? ownNumbersOf(nodes, network) : new Set() },
@@ -141,12 +141,13 @@ function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
 const ownNumbersOf = (nodes: readonly NetNode[], { id }: NetworkRow) =>
   new Set(nodes.flatMap(({ view }, i) => (view?.station.networkId === id ? [i] : [])))
 
+/** Ports of the stations of a network, and of what stands between them. */
 const portsOfNode =
-  ({ plan, catalog }: Derived, network: NetworkRow) =>
-  ({ view }: NetNode) =>
-    view
-      ? portsOfStation(catalog, plan.networks[view.station.networkId] ?? network, view.station)
-      : []
+  (of: NetworkRow, { plan, catalog }: Derived) =>
+  (node: NetNode) => {
+    const row = node.view?.station
+    return row ? portsOfStation(catalog, plan.networks[row.networkId] ?? of, row) : []
+  }
 
 type End = Pick<WiredLink, 'id' | 'from' | 'to' | 'link'> & { readonly pair: [number, number] }
 

@@ -6,39 +6,19 @@ import { dataContents } from '../vocabulary/direction'
 import { tableFault } from '../scaling/characteristic'
 import { rawFormat, rawTypes } from '../vocabulary/raw-format'
 import { dataLayout } from '../vocabulary/data-layout'
-import { mediumNames } from '../vocabulary/medium'
 import { meanings } from '../vocabulary/meaning'
 import { valueListText } from '../vocabulary/value-list'
 import { networkSettings, stationSettings } from '../protocols/registry'
+import { byKey, id, keyed, keyText, type Id } from './keys'
+import { portLinks, ports } from './port-links'
+
+export { id, type Id } from './keys'
+export * from './port-links'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on
  *  the wire, in the project file and in the browser. Nothing here can be computed from something
  *  else. */
 
-/** Names that every JavaScript object answers to: rows stand in records by id. */
-const ownWords: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
-/** A text under which something stands in a record. */
-const keyText = (text: z.ZodString) =>
-  text.refine(
-    (word) => !ownWords.has(word),
-    'it is a word of the language the program is written in, and names nothing here',
-  )
-export const id = keyText(
-  z
-    .string()
-    .min(1)
-    .max(64)
-    .regex(/^[A-Za-z0-9._-]+$/, 'letters, digits, dot, dash and underscore'),
-)
-export type Id = string
-
-const keyed = new WeakSet<object>()
-/** A field that holds many things by key, each of which stands for itself: two people who change
- *  different ones do not get in each other's way. */
-function byKey<T extends z.ZodType>(field: T): T {
-  keyed.add(field)
-  return field
-}
 const label = z.string().max(200)
 const byteAddress = z.number().int().min(0).max(1_048_575)
 
@@ -225,44 +205,6 @@ export const controllerRow = z
     byteOrder: z.enum(['network', 'little', 'big']).default('network'),
   })
   .strict()
-
-const portNumber = z.number().int().min(1).max(64)
-const byPort = z.string().regex(/^\d{1,2}$/)
-
-/** A port of a station, or of the interface by which a controller stands on a network. */
-export const linkEnd = z.object({ node: id, port: portNumber }).strict()
-
-/** Where the cable of a port goes, and what it is; a length of null: nobody said. */
-export const portLink = z
-  .object({
-    to: linkEnd,
-    medium: z.enum(mediumNames),
-    lengthM: z.number().min(0).max(100_000).nullable().default(null),
-    /** Its type or order number, and what is written on it. */
-    cable: z.string().max(100).default(''),
-    label: z.string().max(100).default(''),
-    /** Pairs of plugs and sockets between both ends, the ends' own not counted. */
-    connectors: z.number().int().min(0).max(20).default(0),
-  })
-  .strict()
-/** Links of a station by its port. Each link stands at one of its two ends only: at the one that was
- *  linked later, which mostly is further from the controller. */
-export const portLinks = byKey(z.record(byPort, portLink))
-
-/** What is decided of a port itself; left out: as usual. */
-export const portSettings = z
-  .object({
-    off: z.literal(true),
-    /** Whether its terminating resistor is on; left out: at the ends of a line. */
-    terminated: z.boolean(),
-    /** Length of the spur on which it hangs off a line, in metres. */
-    spurM: z.number().min(0).max(1000),
-    /** A lost link is reported. */
-    alarm: z.literal(true),
-  })
-  .partial()
-  .strict()
-export const ports = byKey(z.record(byPort, portSettings))
 
 /** The numbers that stations of a network get: last octets on networks with IP, node numbers
  *  elsewhere. */
@@ -515,11 +457,6 @@ export type ParameterSet = z.infer<typeof parameterSet>
 export type ByteOrders = z.infer<typeof byteOrders>
 export type AddressMap = z.infer<typeof addressMap>
 export type Plugged = z.infer<typeof plugged>
-export type LinkEnd = z.infer<typeof linkEnd>
-export type PortLink = z.infer<typeof portLink>
-export type PortLinks = z.infer<typeof portLinks>
-export type PortSettings = z.infer<typeof portSettings>
-export type Ports = z.infer<typeof ports>
 export type DeviceIdentity = z.infer<typeof deviceIdentity>
 export type ReportedDevice = z.infer<typeof reportedDevice>
 export type ChosenLayouts = z.infer<typeof chosenLayouts>

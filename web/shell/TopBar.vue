@@ -306,12 +306,16 @@ kbd {
   .find {
     margin-left: auto;
   }
+  .bar {
+    padding: 0 8px;
+  }
   .project {
-    max-width: 130px;
+    max-width: 112px;
     margin-right: 0;
   }
   .stage-link {
-    padding: 0 6px;
+    padding: 0 5px;
+    font-size: 13px;
   }
   .bar > .n-button:not(.find) {
     padding: 0 5px;
