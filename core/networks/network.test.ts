@@ -71,6 +71,19 @@ describe('links of new and changed plans', () => {
       ['s1.1 n1.1', 's2.1 s1.2', 's3.1 s2.2', 's4.1 s3.2'],
     ],
     [
+      'two lines that were planned as a ring stay as they are',
+      [
+        { type: 'unlinkPorts', ends: [{ node: 's3', port: 1 }] },
+        {
+          type: 'linkPorts',
+          links: [{ from: { node: 's3', port: 1 }, to: { node: 'n1', port: 2 } }],
+        },
+        { type: 'updateNetwork', id: 'n1', set: { settings: { ring: true } } },
+        { type: 'openRing', networkId: 'n1' },
+      ],
+      ['s1.1 n1.1', 's2.1 s1.2', 's3.1 n1.2', 's4.1 s3.2'],
+    ],
+    [
       'one put between two others',
       [{ type: 'insertBetween', stationId: 's4', at: { node: 's2', port: 1 } }],
       ['s1.1 n1.1', 's3.1 s2.2', 's4.1 s1.2', 's4.2 s2.1'],

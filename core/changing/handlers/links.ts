@@ -68,9 +68,10 @@ export const linkHandlers: { [T in Commands]: Handler<T> } = {
     const network = draft.get('networks', networkId)
     if (!network) return { code: 'row.missing', what: 'network', id: networkId }
     const cabling = new Cabling(draft, catalog)
-    // The link that came last to the controller's interface closed it.
-    const ports = [...cabling.of(networkId).keys()]
-    if (ports.length > 1) cabling.part({ node: networkId, port: Math.max(...ports) })
+    // Of the links at the controller's interface the one on the highest port that closes a circle.
+    const ports = [...cabling.of(networkId).keys()].sort((a, b) => b - a)
+    const closing = ports.find((port) => closesCircle(cabling, { node: networkId, port }))
+    if (closing !== undefined) cabling.part({ node: networkId, port: closing })
     return planRing(draft, network, false)
   },
 
@@ -185,6 +186,17 @@ function endsOfLine(
       ]
   }
   return null
+}
+
+/** Whether both ends of a link are joined without it too. */
+function closesCircle(cabling: Cabling, end: LinkEnd): boolean {
+  const seen = new Set([cabling.at(end)!.peer.node])
+  const first = cabling.at(end)!.peer
+  // Grows while it is gone through.
+  for (const node of seen)
+    for (const [port, { peer }] of cabling.of(node))
+      if (node !== first.node || port !== first.port) seen.add(peer.node)
+  return seen.has(end.node)
 }
 
 function planRing(draft: Draft, network: NetworkRow, ring: boolean): null {
