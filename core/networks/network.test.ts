@@ -60,6 +60,11 @@ describe('links of new and changed plans', () => {
       ['s4.1 n1.1', 's1.1 s4.2', 's2.1 s1.2', 's3.1 s2.2'],
     ],
     [
+      'a ring keeps its cables when the list is moved',
+      [ring, { type: 'moveStations', ids: ['s4'], networkId: 'n1', position: 0.5 }],
+      ['s1.1 n1.1', 's2.1 s1.2', 's3.1 s2.2', 's4.1 s3.2', 's4.2 n1.2'],
+    ],
+    [
       'a line in another order',
       [{ type: 'lineUp', networkId: 'n1', stationIds: ['s3', 's1', 's4', 's2'] }],
       ['s1.1 s3.2', 's2.1 s4.2', 's3.1 n1.1', 's4.1 s1.2'],
@@ -221,6 +226,25 @@ test('stations around a switch, and one behind a fibre', () => {
   expect(wired!.links.find(({ id }) => id === 'mc2:2')!.link.medium).toBe('fibre-multi-mode')
   const lost = whatIf(wired!, { ...noFailure, nodes: new Set(['sw']) })
   expect(names(lost.unreachable)).toEqual(['s1', 's2', 's3', 's4'])
+  // What is worked out is kept while nothing of it changes, here or in what stands between.
+  const after = (command: Command) =>
+    wiredNetworks(derive(doAll(plan, catalog, command), catalog))[0]
+  const beside = doAll(
+    plan,
+    catalog,
+    { type: 'addNetwork', id: 'n2', controllerId: 'k1', name: 'N2', kind: 'profinet' },
+    station('t1', 'tv', 'DAP', 'n2'),
+  )
+  const second = (of: Plan) =>
+    wiredNetworks(derive(of, catalog)).find(({ network }) => network.id === 'n2')
+  const before = second(beside)
+  expect(before!.links).toHaveLength(1)
+  const rename: Command = { type: 'updateStation', id: 'sw', set: { name: 'SW-2' } }
+  expect(second(doAll(beside, catalog, rename))).toBe(before)
+  const moved = after({ type: 'unlinkPorts', ends: [{ node: 'mc2', port: 2 }] })
+  expect(moved!.stations.map(({ hops }) => hops)).toEqual([1, 1, 1, null])
+  const renamed = after({ type: 'updateStation', id: 'sw', set: { name: 'SW-1' } })
+  expect(renamed!.nodes.map(({ name }) => name)).toContain('SW-1')
   // Copper into a port for light.
   expect(() =>
     doAll(

@@ -8,13 +8,18 @@ import type { NetNode, WiredLink, WiredNetwork, WiredStation, Ring } from './mod
 import { segmentsOf } from './segments'
 import { portsOfStation, Wires } from './wires'
 
-const known = new WeakMap<DerivedNetwork, WiredNetwork>()
+/** A network with what it was worked out from beside its own stations. */
+interface Known {
+  readonly wired: WiredNetwork
+  readonly beside: readonly DerivedNetwork[]
+}
+const known = new WeakMap<DerivedNetwork, Known>()
 const ofPlan = new WeakMap<Derived, readonly WiredNetwork[]>()
 const traffics = new WeakMap<DerivedStation, { network: NetworkRow; traffic: Traffic }>()
 
-/** All networks of a plan that have something to join, in the order of controllers. Those whose
- *  stations did not change are taken from the last time, unless frames of one network run through
- *  stations of another. */
+/** All networks of a plan that have something to join, in the order of controllers. Those of which
+ *  nothing changed are taken from the last time: of their own stations, and, where links lead from
+ *  one network into another, of all that do so. */
 export function wiredNetworks(derived: Derived): readonly WiredNetwork[] {
   let wired = ofPlan.get(derived)
   if (!wired) ofPlan.set(derived, (wired = wireAll(derived)))
@@ -22,28 +27,35 @@ export function wiredNetworks(derived: Derived): readonly WiredNetwork[] {
 }
 
 function wireAll(derived: Derived): WiredNetwork[] {
-  let wires: Wires | null = null
-  const isApart = !hasCrossLinks(derived)
   const bands = derived.controllers.flatMap(({ networks }) => networks)
+  const crossing = crossingNetworks(derived)
+  const together = bands.filter(({ network }) => crossing.has(network.id))
   return bands.flatMap((band) => {
     if (!kindOf(band.network).wiring) return []
+    const beside = crossing.has(band.network.id) ? together : []
     const before = known.get(band)
-    if (before && isApart) return [before]
-    // Where no link leads to another network, its own stations are all there is to look at.
-    const own = isApart ? wiresAmong(derived, band.stations) : (wires ??= wiresOf(derived))
-    const planned = planNetwork(derived, band, own)
-    known.set(band, planned)
-    return [planned]
+    if (before && isSameList(before.beside, beside)) return [before.wired]
+    const views = beside.length > 0 ? beside.flatMap(({ stations }) => stations) : band.stations
+    const wired = wireNetwork(derived, band, wiresAmong(derived, views))
+    known.set(band, { wired, beside })
+    return [wired]
   })
 }
 
-function hasCrossLinks({ stations }: Derived): boolean {
+const isSameList = (a: readonly object[], b: readonly object[]) =>
+  a.length === b.length && a.every((one, i) => one === b[i])
+
+/** Networks from which a link leads into another one, or into which one leads. */
+function crossingNetworks({ plan, stations }: Derived): ReadonlySet<Id> {
+  const crossing = new Set<Id>()
   for (const { station } of stations.values())
-    for (const { to } of Object.values(station.links)) {
-      const peer = stations.get(to.node)?.station
-      if ((peer ? peer.networkId : to.node) !== station.networkId) return true
+    for (const key in station.links) {
+      const { node } = station.links[key]!.to
+      const other = stations.get(node)?.station.networkId ?? plan.networks[node]?.id
+      if (other !== undefined && other !== station.networkId)
+        crossing.add(station.networkId).add(other)
     }
-  return false
+  return crossing
 }
 
 /** Who is joined to whom in a whole plan. */
@@ -79,7 +91,7 @@ function interfaceNode({ controllers }: Plan, { id, controllerId, name }: Networ
   return { id, name: controllers[controllerId]?.name ?? name, view: null }
 }
 
-function planNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): WiredNetwork {
+function wireNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): WiredNetwork {
   const { network } = band
   const kind = kindOf(network)
   const nodes = nodesOf(derived, band, wires)

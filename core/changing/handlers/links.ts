@@ -222,9 +222,10 @@ function setPort(draft: Draft, { node, port }: LinkEnd, set: Ports[string] | nul
   return null
 }
 
-/** Whether the stations of a network hang in one line in the order of its list. */
+/** Whether the stations of a network hang in one line in the order of its list; a ring is none. */
 export function isLineInOrder(draft: Draft, catalog: Catalog, networkId: Id): boolean {
   const cabling = new Cabling(draft, catalog)
+  if (cabling.of(networkId).size > 1) return false
   let before = networkId
   return stationsInOrder(draft, networkId).every(({ id }) => {
     const isJoined = [...cabling.of(id).values()].some(({ peer }) => peer.node === before)
