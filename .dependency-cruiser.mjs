@@ -14,6 +14,7 @@ const layersOfCore = [
   'derive',
   'networks',
   'placement',
+  'power',
   'safety',
   'signals',
   'tags',

@@ -63,7 +63,8 @@ export async function main(argv: readonly string[]): Promise<number> {
     .addOption(files())
     .addOption(repeated('--cut <link>', 'what if this link is cut'))
     .addOption(repeated('--lose <station>', 'what if this station or controller is lost'))
-    .description('links, loads, times, segments and rings, and what a failure costs')
+    .addOption(repeated('--lose-supply <supply>', 'what if this supply is lost'))
+    .description('links, loads, times, segments, rings and supplies, and what a failure costs')
     .action(run(async () => (await import('./commands/networks')).networks))
   program
     .command('export')

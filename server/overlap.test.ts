@@ -19,6 +19,8 @@ const row: StationRow = {
   layouts: {},
   links: {},
   ports: {},
+  feed: null,
+  secondFeed: null,
   reported: null,
   packsBits: null,
   switches: null,

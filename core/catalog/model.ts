@@ -53,8 +53,28 @@ export interface Supplement {
   /** Of a module among others, and what a head asks of its row. */
   readonly placement?: ModulePlacement
   readonly headPlacement?: HeadPlacement
+  readonly power?: PowerNeed
   readonly terminals?: readonly Terminal[]
   readonly electrical?: Electrical
+}
+
+/** What a device takes of its supply. Voltages are those at its terminals. */
+export interface PowerNeed {
+  readonly currentMa: number
+  /** While it starts; left out: no more than that. */
+  readonly inrushMa?: number | undefined
+  readonly minVolts: number
+  readonly maxVolts: number
+  /** Whether it takes a second supply beside the first. */
+  readonly second: boolean
+}
+
+/** What a supply gives. */
+export interface PowerSource {
+  readonly volts: number
+  readonly currentMa: number
+  /** For a moment, while what hangs on it starts; left out: no more than that. */
+  readonly peakMa?: number | undefined
 }
 
 /** What the channels of a module are electrically, where somebody says it. */
@@ -118,6 +138,10 @@ interface CommonDevice {
   readonly placement?: HeadPlacement
   /** Its address switches; device sheets only. */
   readonly switches?: SwitchBank
+  /** What its electronics take of their supply, and what it supplies where it is one itself; device
+   *  sheets only. */
+  readonly power?: PowerNeed
+  readonly source?: PowerSource
   /** An old revision that new plans should not choose. */
   readonly hidden: boolean
   readonly variants: readonly Variant[]

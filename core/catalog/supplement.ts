@@ -69,12 +69,14 @@ function withHead(device: Device, added: Supplement | undefined): Device {
     currentMa = device.currentMa,
     switches = device.switches,
     headPlacement = device.placement,
+    power = device.power,
   } = added
   return {
     ...device,
     currentMa,
     ...(switches && { switches }),
     ...(headPlacement && { placement: headPlacement }),
+    ...(power && { power }),
   }
 }
 

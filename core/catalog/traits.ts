@@ -156,6 +156,8 @@ export interface NetworkPort {
   readonly medium: Medium
   /** Repeaters: ports with one number are one line. */
   readonly segment?: number
+  /** It has a terminating resistor that is always on. */
+  readonly terminates?: true
 }
 
 /** What a Modbus device takes beyond its registers. */

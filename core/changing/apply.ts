@@ -6,6 +6,7 @@ import type { Handler } from './handler'
 import { controllerHandlers } from './handlers/controllers'
 import { dataLayoutHandlers } from './handlers/data-layouts'
 import { deviceHandlers } from './handlers/devices'
+import { feedHandlers } from './handlers/feeds'
 import { linkHandlers } from './handlers/links'
 import { moduleHandlers } from './handlers/modules'
 import { parameterHandlers } from './handlers/parameters'
@@ -29,6 +30,7 @@ const handlers: { [T in CommandType]: Handler<T> } = {
   ...dataLayoutHandlers,
   ...deviceHandlers,
   ...linkHandlers,
+  ...feedHandlers,
   ...repackHandlers,
   ...parameterHandlers,
   ...signalHandlers,

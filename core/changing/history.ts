@@ -60,6 +60,9 @@ const fieldWords: Readonly<Record<string, string>> = {
   plugged: 'subslots',
   links: 'links',
   ports: 'ports',
+  feed: 'supply',
+  secondFeed: 'second supply',
+  outputVolts: 'output voltage',
   ring: 'ring',
   ringManager: 'who watches over the ring',
   sendClockUs: 'send clock',
@@ -326,6 +329,8 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   openRing: () => 'Opened a ring',
   insertBetween: () => 'Put a station into a link',
   setPorts: ({ edits }) => `Set ${many(edits.length, 'port')}`,
+  setFeeds: ({ edits }) =>
+    `Set ${oneOr(edits.length, 'the supply of one part', 'supplies of parts')}`,
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
   setDeviceIdentities: ({ edits }) =>
     `Said who ${many(edits.length, 'device')} ${plural(edits.length, 'is', 'are')}`,

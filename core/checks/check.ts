@@ -20,6 +20,7 @@ import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
+import { powerRules } from './power-rules'
 import { stationRules } from './station-rules'
 import { wireRules } from './wire-rules'
 
@@ -49,8 +50,14 @@ const forPlans = [
   ...planSafetyRules,
   ...planSignalRules,
   ...wireRules,
+  ...powerRules,
 ]
 export const rules = [...forStations, ...forPlans]
+
+/** What is said of links, times on the wire and supplies. */
+export const wireCodes: ReadonlySet<string> = new Set(
+  [...wireRules, ...powerRules].map(({ code }) => code),
+)
 
 const sayings = new Map(rules.map(({ code, say }) => [code, say]))
 

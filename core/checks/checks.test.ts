@@ -7,6 +7,7 @@ import { planAddressRules, stationAddressRules } from './address-rules'
 import { check, createChecker, rules, wordFinding } from './check'
 import type { Finding } from './finding'
 import { planDeviceRules, stationDeviceRules } from './device-rules'
+import { powerRules } from './power-rules'
 import { wireRules } from './wire-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
@@ -49,6 +50,7 @@ const moduleRow = (id: string, slot: number, module: string, addresses = {}) => 
     plugged: {},
     layouts: {},
     identity: null,
+    feed: null,
     orders: {},
     values: {},
     iParameterSums: {},
@@ -443,6 +445,7 @@ describe('every rule', () => {
           ...stationDeviceRules,
           ...planDeviceRules,
           ...wireRules,
+          ...powerRules,
         ].map(({ code }) => code),
       ]),
     ).toEqual(new Set(rules.map(({ code }) => code)))

@@ -1,5 +1,12 @@
-export { wireCodes } from './wire-rules'
-export { check, createChecker, rules, stationFindings, wordFinding, type Findings } from './check'
+export {
+  check,
+  createChecker,
+  rules,
+  stationFindings,
+  wireCodes,
+  wordFinding,
+  type Findings,
+} from './check'
 export {
   identityEdit,
   identityOf,

@@ -4,8 +4,7 @@ import { newPlan } from '../exchange'
 import type { Command, Plan } from '../plan'
 import { begin, doAll, shelfCatalog, smallCatalog } from '../test/plans'
 import { applyCommand } from '../changing'
-import { check } from './check'
-import { wireCodes } from './wire-rules'
+import { check, wireCodes } from './check'
 
 const station = (id: string, file = 'tv', device = 'DAP', networkId = 'n1'): Command => ({
   type: 'addStation',

@@ -461,5 +461,3 @@ function rightTerminators({ nodes, links }: Segment) {
 
 /** Pairs of connectors that a copper channel takes (ISO/IEC 11801, from memory). */
 const mostConnectors = 4
-
-export const wireCodes: ReadonlySet<string> = new Set(wireRules.map(({ code }) => code))

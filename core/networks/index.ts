@@ -1,5 +1,5 @@
 export * from './model'
-export { networkReport, whatIfReport } from './report'
+export { networkReport } from './report'
 export { wiredNetworks, wiresOf } from './network'
 export { portsOfInterface, portsOfStation, Wires, type Wire } from './wires'
 export {

@@ -1,7 +1,5 @@
-import type { DerivedStation } from '../derive/derive'
 import type { Id } from '../plan/model'
 import type { NetNode, WiredNetwork } from './model'
-import { tagsOf, whatIf, type Failures } from './what-if'
 
 /** A network as `npx kataxis networks` prints it, without its findings. */
 export function networkReport(wired: WiredNetwork) {
@@ -54,19 +52,5 @@ export function networkReport(wired: WiredNetwork) {
       manager: ring.manager?.name ?? null,
       reconfigurationUs: ring.reconfigurationUs,
     },
-  }
-}
-
-/** What becomes of all networks together when links and nodes fail. */
-export function whatIfReport(networks: readonly WiredNetwork[], failures: Failures) {
-  const outcomes = networks.map((wired) => whatIf(wired, failures))
-  const all = (key: keyof (typeof outcomes)[number]): DerivedStation[] =>
-    outcomes.flatMap((outcome) => outcome[key])
-  const names = (views: readonly DerivedStation[]) => views.map(({ station }) => station.name)
-  return {
-    unreachable: names(all('unreachable')),
-    drops: names(all('drops')),
-    signals: all('unreachable').flatMap(tagsOf),
-    ridesThrough: names(all('ridesThrough')),
   }
 }

@@ -26,7 +26,7 @@ export function segmentsOf(
     .map((line) => {
       const ends = line.nodes.filter((node) => degreeIn(line, node) < 2)
       const terminators = line.nodes.filter(
-        (node) => isTerminated(network, node, line) ?? ends.includes(node),
+        (node) => isTerminated(network, node, line, portsOf(node)) ?? ends.includes(node),
       )
       return {
         nodes: line.nodes,
@@ -86,8 +86,14 @@ function linesOf(
 const degreeIn = ({ links }: Line, { id }: NetNode) =>
   links.filter(({ from, to }) => from.node === id || to.node === id).length
 
-/** What was decided on a node's ports: of a station on any, of a repeater on those of the line. */
-function isTerminated(network: NetworkRow, { id, view }: NetNode, { links }: Line): boolean | null {
+/** What was decided on a node's ports, of a station on any, of a repeater on those of the line; a
+ *  port that always terminates leaves nothing to decide. */
+function isTerminated(
+  network: NetworkRow,
+  { id, view }: NetNode,
+  { links }: Line,
+  described: readonly PortDescription[],
+): boolean | null {
   const ports: Ports = view ? view.station.ports : network.ports
   const isOwn = view === null || view.station.networkId === network.id
   const onLine = new Set(
@@ -95,6 +101,7 @@ function isTerminated(network: NetworkRow, { id, view }: NetNode, { links }: Lin
       .flatMap(({ from, to }) => [from, to].filter(({ node }) => node === id))
       .map(({ port }) => String(port)),
   )
+  if ([...onLine].some((port) => described[Number(port) - 1]?.terminates)) return true
   const decided = Object.entries(ports).flatMap(([port, { terminated }]) =>
     terminated !== undefined && (isOwn || onLine.has(port)) ? [terminated] : [],
   )

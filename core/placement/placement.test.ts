@@ -92,6 +92,7 @@ describe('the slots a lane shows', () => {
               plugged: {},
               layouts: {},
               identity: null,
+              feed: null,
               orders: {},
               values: {},
               iParameterSums: {},

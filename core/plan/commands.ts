@@ -5,6 +5,8 @@ import {
   chosenLayouts,
   controllerRow,
   deviceIdentity,
+  feed,
+  feedPoint,
   linkEnd,
   id,
   moduleRow,
@@ -126,6 +128,8 @@ const single = {
       'layouts',
       'reported',
       'links',
+      'feed',
+      'secondFeed',
       'orders',
       'values',
       'iParameterSums',
@@ -188,6 +192,13 @@ const single = {
   setPorts: z.object({
     edits: z
       .array(z.object({ at: linkEnd, set: portSettings.nullable() }).strict())
+      .min(1)
+      .max(10_000),
+  }),
+  /** Hangs heads and potential groups on supplies, or says more of it; null: on none. */
+  setFeeds: z.object({
+    edits: z
+      .array(z.object({ at: feedPoint, set: settable(feed).nullable() }).strict())
       .min(1)
       .max(10_000),
   }),

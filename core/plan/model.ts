@@ -10,9 +10,11 @@ import { meanings } from '../vocabulary/meaning'
 import { valueListText } from '../vocabulary/value-list'
 import { networkSettings, stationSettings } from '../protocols/registry'
 import { byKey, id, keyed, keyText, type Id } from './keys'
+import { feed } from './feed'
 import { portLinks, ports } from './port-links'
 
 export { id, type Id } from './keys'
+export * from './feed'
 export * from './port-links'
 
 /** What the engineer decided: entity tables of plain rows. The same rows stand in PostgreSQL, on
@@ -284,6 +286,9 @@ export const stationRow = z
     switches: switchBank.nullable().default(null),
     links: portLinks.default({}),
     ports: ports.default({}),
+    /** Supply of the head, and of its second input where it has one. */
+    feed: feed.nullable().default(null),
+    secondFeed: feed.nullable().default(null),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),
@@ -303,6 +308,8 @@ export const moduleRow = z
     plugged: plugged.default({}),
     layouts: chosenLayouts.default({}),
     identity: deviceIdentity.nullable().default(null),
+    /** Supply of the potential group that it feeds. */
+    feed: feed.nullable().default(null),
     orders: byteOrders.default({}),
     values: parameterValues.default({}),
     iParameterSums: iParameterSums.default({}),

@@ -70,6 +70,11 @@ export type Refusal =
   | { code: 'link.none'; node: string; port: number }
   | { code: 'link.media'; from: string; to: string }
   | { code: 'link.other'; node: string; network: string }
+  | { code: 'feed.none'; node: string }
+  | { code: 'feed.noSupply'; node: string }
+  | { code: 'feed.noGroup'; module: string }
+  | { code: 'feed.second'; node: string }
+  | { code: 'feed.circle'; node: string }
   | { code: 'ring.none'; network: string; kind: NetworkKindName }
   | { code: 'ring.noEnd'; network: string }
   | { code: 'row.changed'; what: string; by: string }
@@ -163,6 +168,11 @@ const wording: { [C in Refusal['code']]: (facts: Extract<Refusal, { code: C }>) 
   'link.media': ({ from, to }) =>
     `${sentenceStart(from)} and ${to} are for different media; a converter has to stand between them.`,
   'link.other': ({ node, network }) => `${node} is not on the network of ${network}.`,
+  'feed.none': ({ node }) => `${node} hangs on no supply yet; choose one first.`,
+  'feed.noSupply': ({ node }) => `${node} is no supply: its sheet says nothing of what it gives.`,
+  'feed.noGroup': ({ module }) => `${module} feeds no potential group by its description.`,
+  'feed.second': ({ node }) => `${node} has no second supply input by its sheet.`,
+  'feed.circle': ({ node }) => `${node} would feed itself over other supplies.`,
   'ring.none': ({ network, kind }) =>
     `${network} is a ${networkKinds[kind].name} network; its nodes close no ring.`,
   'ring.noEnd': ({ network }) =>

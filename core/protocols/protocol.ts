@@ -57,7 +57,7 @@ export interface NetworkKind {
 type StationWith<D> = WireStation & { readonly device: D }
 
 /** Registers that are asked for, connections to choose from, what a controller has room for. */
-export type SheetPart = 'registers' | 'dataSets' | 'controller' | 'networkPorts'
+export type SheetPart = 'registers' | 'dataSets' | 'controller' | 'networkPorts' | 'source'
 
 /** All that one protocol knows; nothing else in the program asks which one it is. What is left out
  *  the protocol does not have. `D` are its devices as descriptions are read. */

@@ -44,6 +44,8 @@ export interface PortDescription {
   readonly medium?: Medium
   /** Repeaters: ports with one number are one line, with ends of its own. */
   readonly segment?: number
+  /** It has a terminating resistor that is always on. */
+  readonly terminates?: true
 }
 
 /** What networks keep that may be closed to a ring: whether it is planned as one, and which node

@@ -71,6 +71,8 @@ export const shelfCatalog: Catalog = new Map(
     'quillane-qc200.sheet.json',
     'quillane-qx64.sheet.json',
     'tarnvey-node31.sheet.json',
+    'tarnvey-supply5.sheet.json',
+    'ostrel-terminator.sheet.json',
     'brackwater-tankgauge.sheet.json',
     'Ostrel-OzonePump.eds',
     'Ostrel-FillDrive.xml',

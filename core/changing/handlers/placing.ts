@@ -136,12 +136,14 @@ export type NewModule = Omit<
   | 'plugged'
   | 'layouts'
   | 'identity'
+  | 'feed'
   | 'orders'
   | 'values'
   | 'iParameterSums'
   | 'monitored'
 > & {
   readonly plugged?: Plugged | undefined
+  readonly feed?: ModuleRow['feed'] | undefined
   readonly layouts?: ChosenLayouts | undefined
   readonly identity?: ModuleRow['identity']
   readonly orders?: ByteOrders
@@ -180,6 +182,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
     plugged,
     layouts: row.layouts ?? {},
     identity: row.identity ?? null,
+    feed: row.feed ?? null,
     orders: row.orders ?? {},
     values,
     iParameterSums: {},

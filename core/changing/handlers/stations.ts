@@ -203,6 +203,8 @@ type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'co
       | 'plugged'
       | 'layouts'
       | 'packsBits'
+      | 'feed'
+      | 'secondFeed'
       | 'switches'
       | 'orders'
       | 'values'
@@ -280,6 +282,8 @@ function putStation(
     layouts: wishes.layouts ?? {},
     links: {},
     ports: {},
+    feed: wishes.feed ?? null,
+    secondFeed: wishes.secondFeed ?? null,
     reported: null,
     addresses: found.addresses,
     name: name ?? free!.name,
@@ -337,6 +341,7 @@ function copyContent(
       module: row.module,
       plugged: row.plugged,
       layouts: row.layouts,
+      feed: row.feed,
       orders: row.orders,
       values: row.values,
       monitored: row.monitored,

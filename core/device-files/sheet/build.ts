@@ -204,6 +204,8 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
     currentMa: sheet.supplyMa === null ? null : -sheet.supplyMa,
     ...(sheet.placement && { placement: sheet.placement }),
     ...(sheet.switches && { switches: sheet.switches }),
+    ...(sheet.power && { power: sheet.power }),
+    ...(sheet.source && { source: sheet.source }),
   })
   if (hasSheetPart(sheet.network, 'dataSets')) return { ...common, ...ethernetIpOf(sheet, own[0]) }
   if (!standsOnNetworks(sheet.network)) return belowPort(common, sheet, own[0])
@@ -215,9 +217,10 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
       addressing: sheet.addressing,
       headerBytes: layOut(head.inputs).bytes,
       ...(sheet.networkPorts.length > 0 && {
-        networkPorts: sheet.networkPorts.map(({ segment, ...port }) => ({
+        networkPorts: sheet.networkPorts.map(({ segment, terminates, ...port }) => ({
           ...port,
           ...(segment !== undefined && { segment }),
+          ...(terminates && { terminates }),
         })),
       }),
       controller: sheet.controller ?? null,

@@ -274,6 +274,30 @@ const headPlacement = z
   })
   .strict()
 
+const volts = z.number().min(0).max(1000)
+
+/** What a device takes of its supply; 24 V devices take −15 % to +20 % (IEC 61131-2, from
+ *  memory). */
+const powerNeed = z
+  .object({
+    currentMa: milliamperes,
+    inrushMa: milliamperes.optional().describe('While it starts, where that is more'),
+    minVolts: volts.default(20.4),
+    maxVolts: volts.default(28.8),
+    second: z
+      .boolean()
+      .default(false)
+      .describe('Whether it takes a second supply beside the first'),
+  })
+  .strict()
+const powerSource = z
+  .object({
+    volts: volts.default(24),
+    currentMa: milliamperes.min(1),
+    peakMa: milliamperes.optional().describe('For a moment, where that is more'),
+  })
+  .strict()
+
 /** A device sheet: what a device has that comes without an open description file. Written by hand
  *  or by the form on the Shelf. */
 export const deviceSheet = z
@@ -322,6 +346,8 @@ export const deviceSheet = z
       .default(null)
       .describe('What the head supplies to its modules'),
     placement: headPlacement.optional().describe('What the head asks of the row of modules'),
+    power: powerNeed.optional().describe('What the head takes of its supply'),
+    source: powerSource.optional().describe('Supplies: what it gives to other devices'),
     controller: z
       .object({
         inputBytes: z.number().int().min(0).max(1_048_576),
@@ -344,6 +370,10 @@ export const deviceSheet = z
               .max(16)
               .optional()
               .describe('Repeaters: ports with the same number are one line'),
+            terminates: z
+              .literal(true)
+              .optional()
+              .describe('It has a terminating resistor that is always on'),
           })
           .strict(),
       )
@@ -553,6 +583,7 @@ export const supplementSheet = z
             headPlacement: headPlacement
               .optional()
               .describe('What a head asks of the row of modules'),
+            power: powerNeed.optional().describe('What a head takes of its supply'),
             terminals: terminals.optional(),
             electrical: electrical
               .optional()

@@ -1,0 +1,6 @@
+export type * from './model'
+export { consumersOf } from './consumers'
+export { powerReport, wordConsumer } from './report'
+export { isFed, suppliesOf } from './supplies'
+export { whatIfInPlan, whatIfReport, type PlanOutcome } from './what-if'
+export { crossSections, ohmPerKm, voltageDrop } from '../vocabulary/conductor'
