@@ -54,10 +54,13 @@ const forPlans = [
 ]
 export const rules = [...forStations, ...forPlans]
 
+/** What is said of supplies. */
+export const powerCodes: ReadonlySet<string> = new Set(powerRules.map(({ code }) => code))
 /** What is said of links, times on the wire and supplies. */
-export const wireCodes: ReadonlySet<string> = new Set(
-  [...wireRules, ...powerRules].map(({ code }) => code),
-)
+export const wireCodes: ReadonlySet<string> = new Set([
+  ...wireRules.map(({ code }) => code),
+  ...powerCodes,
+])
 
 const sayings = new Map(rules.map(({ code, say }) => [code, say]))
 

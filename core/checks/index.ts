@@ -1,6 +1,7 @@
 export {
   check,
   createChecker,
+  powerCodes,
   rules,
   stationFindings,
   wireCodes,

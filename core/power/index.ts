@@ -1,6 +1,7 @@
 export type * from './model'
 export { consumersOf } from './consumers'
+export { supplyFailures, type SupplyFailure } from './failures'
 export { powerReport, wordConsumer } from './report'
 export { isFed, suppliesOf } from './supplies'
-export { whatIfInPlan, whatIfReport, type PlanOutcome } from './what-if'
+export { tagsOfOutcome, whatIfInPlan, whatIfReport, type PlanOutcome } from './what-if'
 export { crossSections, ohmPerKm, voltageDrop } from '../vocabulary/conductor'

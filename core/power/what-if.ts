@@ -82,6 +82,11 @@ const tagsOn = (modules: readonly DerivedModule[]) =>
     [...signals.values()].flatMap(({ tag }) => (tag === '' ? [] : [tag])),
   )
 
+/** Tags of all signals that are lost: of unreachable stations, and of groups without supply. */
+export function tagsOfOutcome({ unreachable, unfed }: PlanOutcome): string[] {
+  return [...unreachable.flatMap(tagsOf), ...tagsOn(unfed)]
+}
+
 /** What becomes of a plan, as `npx kataxis networks` prints it. `unfed`: signals of groups without
  *  supply, whose stations stay reachable. */
 export function whatIfReport(derived: Derived, failures: Failures) {

@@ -18,6 +18,7 @@ export {
   type FactName,
   type FactsEdit,
 } from './facts'
+export { wordOnLoss } from './on-loss'
 export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'
 export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'

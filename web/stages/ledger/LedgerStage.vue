@@ -16,6 +16,7 @@ import { writeCopy } from '../../parts/grid-clipboard'
 import { takeEdit, takeRangeEdit } from '../../parts/grid-edits'
 import { MultilineEditor } from '../../parts/multiline-editor'
 import SideSheet from '../../parts/SideSheet.vue'
+import WhatIfBar from '../../parts/WhatIfBar.vue'
 import { useGridRoles } from '../../parts/useGridRoles'
 import { useTypedCells } from '../../parts/useTypedCells'
 import { useFocus, type Focus } from '../../stores/focus'
@@ -280,6 +281,7 @@ watch(
         @edit="(what) => edits[what]()"
         @go="(where) => ways[where]()"
       />
+      <WhatIfBar />
       <div
         ref="holder"
         class="grid sheet-grid"
@@ -354,8 +356,8 @@ watch(
 .main {
   flex: 1;
   min-width: 0;
-  display: grid;
-  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  display: flex;
+  flex-direction: column;
 }
 .figures {
   margin-left: auto;
@@ -365,6 +367,7 @@ watch(
   white-space: nowrap;
 }
 .grid {
+  flex: 1;
   min-height: 0;
   border-top: 1px solid var(--line);
 }
@@ -388,6 +391,9 @@ watch(
 }
 .grid :deep(.rgCell.lost) {
   font-style: italic;
+}
+.grid :deep(.rgCell.gone) {
+  background: var(--accent-soft);
 }
 .grid :deep(.rgCell.bad) {
   box-shadow: inset 3px 0 0 var(--accent);

@@ -10,6 +10,7 @@ import {
 } from '@kataxis/core'
 import { useGuard } from '../../stores/guard'
 import { useProject } from '../../stores/project'
+import { useWhatIf } from '../../stores/what-if'
 import {
   columnSets,
   doubledTags,
@@ -81,6 +82,16 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
     return fault ? `${row.tag}: ${fault}` : troubles.value.get(row.signalId ?? '')
   }
 
+  const whatIf = useWhatIf()
+  const wordFate = ({ listed }: LedgerRow) => (listed ? whatIf.wordChannel(listed) : null)
+  const isGone = ({ listed }: LedgerRow) => listed !== null && whatIf.isGone(listed)
+  watch(() => whatIf.outcome, refresh)
+  /** What becomes of the channel while something is to fail. */
+  const fateTemplate = (h: HyperFunc<VNode>, { model }: { model: LedgerRow }) => {
+    const words = wordFate(model) ?? ''
+    return h('span', { title: words }, words)
+  }
+
   const guard = useGuard()
   /** Why a cell may not be changed: by the role, and for tags on fail-safe channels. */
   const whyLocked = ({ listed }: LedgerRow, prop: string | number) =>
@@ -126,6 +137,7 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
         mono: prop === 'address' || prop === 'address2' || prop === 'tag',
         lost: (model as LedgerRow).place === null,
         bad: prop === 'tag' && troubleOf(model as LedgerRow) !== undefined,
+        gone: whatIf.isAsked && isGone(model as LedgerRow),
       },
     }),
     ...(prop === 'comment' ? { editor: 'multiline' } : {}),
@@ -133,6 +145,14 @@ export function useLedgerColumns({ set, second, order, refresh }: Look) {
   })
   const columns = computed<ColumnRegular[]>(() => [
     column('station', 'Station', 120, { pin: 'colPinStart' }),
+    ...(whatIf.isAsked
+      ? [
+          column('key', 'What if', 190, {
+            sortable: false,
+            cellTemplate: fateTemplate as never,
+          }),
+        ]
+      : []),
     ...columnSets[set.value].columns.flatMap((name): ColumnRegular[] => {
       if (isFact(name))
         return [

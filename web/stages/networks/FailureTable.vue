@@ -1,29 +1,58 @@
 <script setup lang="ts">
-import { singleFailures, type SingleFailure, type WiredNetwork } from '@kataxis/core'
+import {
+  singleFailures,
+  supplyFailures,
+  type SingleFailure,
+  type SupplyFailure,
+  type WiredNetwork,
+} from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import RowTable from '../../parts/RowTable.vue'
 import type { RowColumn } from '../../parts/row-table'
+import { useProject } from '../../stores/project'
 import type { Chosen } from './useNetworks'
 import { linkWords } from './wire-words'
 
 /** Every single failure with its cost, worst first: single points of failure are seen at once. */
 const props = defineProps<{ wired: WiredNetwork }>()
 const emit = defineEmits<{ show: [chosen: Chosen] }>()
-const rows = computed(() => singleFailures(props.wired))
-const isFree = ({ unreachable, drops, signals }: SingleFailure) =>
-  unreachable + drops + signals === 0
-const words = ({ link, node }: SingleFailure) =>
-  link
+const project = useProject()
+type Failure = SingleFailure | SupplyFailure
+/** Supplies on which something of this network hangs; they cost what they cost in all networks. */
+const supplies = computed(() =>
+  project.derived
+    ? supplyFailures(project.derived).filter(({ supply }) =>
+        supply.fed.some(({ view }) => props.wired.nodes.some(({ id }) => id === view.id)),
+      )
+    : [],
+)
+const rows = computed<Failure[]>(() =>
+  [...singleFailures(props.wired), ...supplies.value].sort(
+    (a, b) => b.signals - a.signals || b.unreachable - a.unreachable,
+  ),
+)
+const isFree = ({ unreachable, drops, signals }: Failure) => unreachable + drops + signals === 0
+/** What fails, as the stage chooses it. */
+function failing(row: Failure): NonNullable<Chosen> {
+  if ('supply' in row) return { kind: 'supply', id: row.supply.view.id }
+  return row.link ? { kind: 'link', id: row.link.id } : { kind: 'node', id: row.node!.id }
+}
+function words(row: Failure): string {
+  if ('supply' in row) return `Lose ${row.supply.view.station.name || '(no name)'}`
+  const { link, node } = row
+  return link
     ? `Cut ${link.link.label ? `${link.link.label}: ` : ''}${linkWords(props.wired, link)}`
     : `Lose ${node!.name || '(no name)'}`
-const columns: readonly RowColumn<SingleFailure>[] = [
+}
+const kindWords = { link: 'link', node: 'station', supply: 'supply' } as const
+const columns: readonly RowColumn<Failure>[] = [
   { key: 'what', title: 'What fails', text: words },
   {
     key: 'kind',
     title: 'Kind',
     width: 90,
-    text: ({ link }) => (link ? 'link' : 'station'),
+    text: (row) => kindWords[failing(row).kind],
     choices: true,
   },
   {
@@ -42,9 +71,8 @@ const columns: readonly RowColumn<SingleFailure>[] = [
   },
   { key: 'drops', title: 'Drop out', width: 100, isNumber: true, sorts: (row) => row.drops },
 ]
-const keyOf = ({ link, node }: SingleFailure) => link?.id ?? node!.id
-const show = ({ link, node }: SingleFailure) =>
-  emit('show', link ? { kind: 'link', id: link.id } : { kind: 'node', id: node!.id })
+const keyOf = (row: Failure) => failing(row).id
+const show = (row: Failure) => emit('show', failing(row))
 </script>
 
 <template>

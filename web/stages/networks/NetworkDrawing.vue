@@ -2,21 +2,26 @@
 import type { Id, NetNode, WiredLink, WiredNetwork } from '@kataxis/core'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import { fateWords, useWhatIf, type Fate } from '../../stores/what-if'
 import { nodeHeight, nodeWidth, useDrawing, type DrawnLink } from './useDrawing'
-import type { Chosen, Fate } from './useNetworks'
+import type { Chosen } from './useNetworks'
+import SupplyStrip from './SupplyStrip.vue'
+import { volts } from './feed-words'
+import { useFeeds } from './useFeeds'
 import { linkLabels, linkWords } from './wire-words'
 
 /** A network as its links make it. Nothing is placed by hand. */
 const props = defineProps<{
   wired: WiredNetwork
   chosen: Chosen
-  cut: ReadonlySet<string>
-  lost: ReadonlySet<Id>
-  fateOf: ReadonlyMap<Id, Fate>
   /** Nodes with findings. */
   troubled: ReadonlySet<Id>
+  /** Each node says what it hangs on, instead of what it is. */
+  withSupplies: boolean
 }>()
 const emit = defineEmits<{ choose: [chosen: Chosen] }>()
+const whatIf = useWhatIf()
+const { supplies, fed } = useFeeds()
 const drawing = useDrawing(() => props.wired)
 const frame = ref<HTMLElement>()
 const { width: room } = useElementSize(frame)
@@ -41,27 +46,41 @@ const ends = computed(
       ),
     ),
 )
+const typeOf = ({ view }: NetNode) =>
+  view
+    ? (view.device?.orderNumber ?? view.device?.name ?? 'description missing')
+    : props.wired.network.name
+const fedBy = ({ view }: NetNode) => view?.station.feed?.from ?? null
+/** The supply of a node, and what arrives there. */
+function supplyOf(node: NetNode): string {
+  const from = fedBy(node)
+  const supply = supplies.value.find(({ view }) => view.id === from)
+  if (!supply) return node.view ? 'no supply' : ''
+  const arriving = fed.value.get(node.id)?.volts ?? null
+  return `${arriving === null ? '' : `${volts(arriving)} `}${supply.view.station.name}`
+}
 interface Shown {
   readonly node: NetNode
   readonly x: number
   readonly y: number
   readonly below: string
+  /** It hangs on the supply that is chosen. */
+  readonly isFed: boolean
   readonly fate: Fate | null
 }
 const nodes = computed<Shown[]>(() =>
   props.wired.nodes.flatMap((node) => {
     const at = drawing.value?.nodes.get(node.id)
     if (!at) return []
-    const isLost = props.lost.has(node.id)
+    const isLost = whatIf.lost.has(node.id)
     return [
       {
         node,
         x: at.x,
         y: at.y,
-        below: node.view
-          ? (node.view.device?.orderNumber ?? node.view.device?.name ?? 'description missing')
-          : props.wired.network.name,
-        fate: isLost ? 'unreachable' : (props.fateOf.get(node.id) ?? null),
+        below: props.withSupplies ? supplyOf(node) : typeOf(node),
+        isFed: props.chosen?.kind === 'supply' && fedBy(node) === props.chosen.id,
+        fate: isLost ? 'unreachable' : (whatIf.fateOf.get(node.id) ?? null),
       },
     ]
   }),
@@ -97,16 +116,12 @@ const isChosen = (kind: 'link' | 'node', id: string) =>
   props.chosen?.kind === kind && props.chosen.id === id
 const shortened = (text: string, most: number) =>
   text.length > most ? `${text.slice(0, most - 1)}…` : text
-const fateWords: Readonly<Record<Fate, string>> = {
-  unreachable: 'unreachable',
-  drops: 'drops out, comes back',
-  rides: 'rides through',
-}
 const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id })
 </script>
 
 <template>
   <div ref="frame" class="frame" tabindex="0" :aria-label="`Drawing of ${wired.network.name}`">
+    <SupplyStrip v-if="withSupplies" :chosen="chosen" @choose="emit('choose', $event)" />
     <p v-if="!drawing" class="quiet wait">The drawing is being laid out …</p>
     <svg
       v-else
@@ -122,7 +137,7 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
         class="link"
         :class="{
           chosen: isChosen('link', one.id),
-          cut: cut.has(one.id),
+          cut: whatIf.cut.has(one.id),
           kept: one.id === keptId,
           loaded: Math.max(one.towards ?? 0, one.away ?? 0) > 0.5,
         }"
@@ -136,10 +151,10 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
         <path class="line" :d="path" />
         <text :x="middle.x" :y="middle.y - (labels.below ? 21 : 8)">{{ labels.above }}</text>
         <text :x="middle.x" :y="middle.y - 8">{{ labels.below }}</text>
-        <text v-if="cut.has(one.id)" class="cross" :x="middle.x" :y="middle.y + 5">✕</text>
+        <text v-if="whatIf.cut.has(one.id)" class="cross" :x="middle.x" :y="middle.y + 5">✕</text>
       </g>
       <g
-        v-for="{ node, x, y, below, fate } in nodes"
+        v-for="{ node, x, y, below, fate, isFed } in nodes"
         :key="node.id"
         class="node"
         :class="[
@@ -147,6 +162,7 @@ const choose = (kind: 'link' | 'node', id: string) => emit('choose', { kind, id 
           {
             chosen: isChosen('node', node.id),
             master: !node.view,
+            fed: isFed,
             loose: steps.get(node.id) === -1,
           },
         ]"
@@ -250,6 +266,10 @@ text {
 }
 .node.master .edge {
   fill: var(--ink);
+}
+.node.fed rect {
+  stroke: var(--ink);
+  stroke-width: 2px;
 }
 .node.loose rect {
   stroke-dasharray: 4 3;

@@ -1,21 +1,25 @@
 <script setup lang="ts">
-import { kindOf, numbered, wireCodes, type Command } from '@kataxis/core'
-import { NButton, NRadioButton, NRadioGroup } from 'naive-ui'
+import { kindOf, numbered, suppliesOf, wireCodes, type Command } from '@kataxis/core'
+import { NButton, NCheckbox, NRadioButton, NRadioGroup } from 'naive-ui'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import PageHead from '../../parts/PageHead.vue'
 import PickField from '../../parts/PickField.vue'
 import SideSheet from '../../parts/SideSheet.vue'
+import WhatIfBar from '../../parts/WhatIfBar.vue'
+import { useFocus } from '../../stores/focus'
 import { useGuard } from '../../stores/guard'
 import { useProject } from '../../stores/project'
+import { useWhatIf } from '../../stores/what-if'
 import FailureTable from './FailureTable.vue'
 import LinkSheet from './LinkSheet.vue'
 import LinkTable from './LinkTable.vue'
 import NetworkDrawing from './NetworkDrawing.vue'
 import NodeSheet from './NodeSheet.vue'
 import PasteLinks from './PasteLinks.vue'
+import SupplySheet from './SupplySheet.vue'
+import SupplyTable from './SupplyTable.vue'
 import { useNetworks, type Chosen } from './useNetworks'
-import WhatIfBar from './WhatIfBar.vue'
 import { rateWords, timeWords } from './wire-words'
 import WireSheet from './WireSheet.vue'
 
@@ -26,14 +30,15 @@ const project = useProject()
 const guard = useGuard()
 const route = useRoute()
 const router = useRouter()
-const nets = useNetworks()
-const { all, wired, networkId, showNetwork, chosen, choose, link, cut, lost, fateOf } = nets
+const { all, wired, networkId, showNetwork, chosen, choose, link, supply } = useNetworks()
+const whatIf = useWhatIf()
 const why = computed(() => guard.whyNotPlan())
 
 const views = [
   { key: 'drawing', label: 'Drawing' },
   { key: 'links', label: 'Links' },
   { key: 'times', label: 'Load and timing' },
+  { key: 'supplies', label: 'Supplies' },
   { key: 'failures', label: 'Failures' },
 ] as const
 type View = (typeof views)[number]['key']
@@ -44,6 +49,8 @@ const show = (key: View) =>
   void router.replace({ query: { ...route.query, view: key === 'drawing' ? undefined : key } })
 const isPasting = ref(false)
 const isSheetOpen = ref(true)
+const withSupplies = ref(false)
+const hasSupplies = computed(() => project.derived && suppliesOf(project.derived).length > 0)
 function open(next: Chosen): void {
   isSheetOpen.value = true
   choose(next)
@@ -81,11 +88,15 @@ const troubled = computed(
     ),
 )
 function showFailure(next: Chosen): void {
-  nets.ask(next)
+  whatIf.clear()
+  if (next?.kind === 'link') whatIf.turnLink(next.id)
+  else if (next) whatIf.turnNode(next.id)
   open(next)
   show('drawing')
 }
 const run = (command: Command) => void project.run(command)
+const { goTo } = useFocus()
+const showSignals = (id: string) => void goTo('ledger', { kind: 'signal', id })
 </script>
 
 <template>
@@ -106,6 +117,9 @@ const run = (command: Command) => void project.run(command)
           one.label
         }}</NRadioButton>
       </NRadioGroup>
+      <NCheckbox v-if="view === 'drawing' && hasSupplies" v-model:checked="withSupplies">
+        Supplies
+      </NCheckbox>
       <span class="gap" />
       <NButton
         size="small"
@@ -135,17 +149,19 @@ const run = (command: Command) => void project.run(command)
         Paste links …
       </NButton>
     </div>
-    <WhatIfBar v-if="nets.isAsked.value" :wired="wired" :nets="nets" />
+    <WhatIfBar>
+      <NButton v-if="whatIf.firstLost" size="small" @click="showSignals(whatIf.firstLost)">
+        Show lost signals
+      </NButton>
+    </WhatIfBar>
     <div class="body">
       <div class="main">
         <NetworkDrawing
           v-if="view === 'drawing'"
           :wired="wired"
           :chosen="chosen"
-          :cut="cut"
-          :lost="lost"
-          :fate-of="fateOf"
           :troubled="troubled"
+          :with-supplies="withSupplies"
           @choose="open"
         />
         <LinkTable
@@ -155,6 +171,12 @@ const run = (command: Command) => void project.run(command)
           @choose="open"
         />
         <LoadCharts v-else-if="view === 'times'" :wired="wired" />
+        <SupplyTable
+          v-else-if="view === 'supplies'"
+          :wired="wired"
+          :disabled="why !== null"
+          @choose="open"
+        />
         <FailureTable v-else :wired="wired" @show="showFailure" />
       </div>
       <SideSheet v-if="isSheetOpen" @close="isSheetOpen = false">
@@ -162,27 +184,36 @@ const run = (command: Command) => void project.run(command)
           v-if="link"
           :wired="wired"
           :link="link"
-          :is-cut="cut.has(link.id)"
+          :is-cut="whatIf.cut.has(link.id)"
           :disabled="why !== null"
-          @cut="nets.turnLink(link.id)"
+          @cut="whatIf.turnLink(link.id)"
+        />
+        <SupplySheet
+          v-else-if="supply"
+          :key="supply.view.id"
+          :supply="supply"
+          :is-lost="whatIf.lost.has(supply.view.id)"
+          :disabled="why !== null"
+          @choose="open"
+          @lose="whatIf.turnNode(supply.view.id)"
         />
         <NodeSheet
           v-else-if="chosen?.kind === 'node' && chosen.id !== networkId"
           :id="chosen.id"
           :key="chosen.id"
           :wired="wired"
-          :is-lost="lost.has(chosen.id)"
+          :is-lost="whatIf.lost.has(chosen.id)"
           :disabled="why !== null"
           @choose="open"
-          @lose="nets.turnNode(chosen.id)"
+          @lose="whatIf.turnNode(chosen.id)"
         />
         <WireSheet
           v-else
           :wired="wired"
-          :is-lost="lost.has(networkId)"
+          :is-lost="whatIf.lost.has(networkId)"
           :disabled="why !== null"
           @choose="open"
-          @lose="nets.turnNode(networkId)"
+          @lose="whatIf.turnNode(networkId)"
         />
       </SideSheet>
     </div>

@@ -14,6 +14,7 @@ import FindingList from '../../parts/FindingList.vue'
 import PickField from '../../parts/PickField.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
+import FeedFields from './FeedFields.vue'
 import type { Chosen } from './useNetworks'
 import { stationSettings } from './wire-settings'
 import { nameOfNode, timeWords } from './wire-words'
@@ -151,6 +152,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       :disabled="disabled"
       @set="set"
     />
+    <FeedFields :view="view" :disabled="disabled" />
     <section class="actions">
       <NButton size="small" :type="isLost ? 'error' : 'default'" @click="$emit('lose')">
         {{ isLost ? 'Bring it back' : `What if it is lost? (${tags} signals)` }}
