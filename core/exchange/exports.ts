@@ -14,7 +14,7 @@ import {
   recordTable,
   safetyTable,
 } from './parameter-list'
-import { cableTable, failureTable, loadTable, wireTable } from './network-list'
+import { cableTable, failureTable, loadTable, supplyTable, wireTable } from './network-list'
 import { exportFormats, type ExportName } from './formats'
 import { ioTable, writeXlsx, type ExportFacts, type Progress } from './xlsx'
 
@@ -60,7 +60,7 @@ const writers: Readonly<
   cables: ({ derived }) => writeTableCsv(cableTable(derived)),
   networks: ({ derived, revision, blockers, progress }) =>
     writeXlsx(
-      [cableTable(derived), loadTable(derived), wireTable(derived), failureTable(derived)],
+      [cableTable, loadTable, wireTable, supplyTable, failureTable].map((of) => of(derived)),
       factsOf(derived, revision, blockers),
       progress,
     ),

@@ -1,6 +1,7 @@
 import type { Derived } from '../derive/derive'
 import { singleFailures, wiredNetworks, type NetNode, type WiredNetwork } from '../networks'
 import type { Id, LinkEnd } from '../plan/model'
+import { supplyFailures, suppliesOf, wordConsumer } from '../power'
 import { kindOf } from '../protocols/registry'
 import { media } from '../vocabulary/medium'
 import type { SheetTable } from './xlsx'
@@ -104,11 +105,47 @@ export function failureTable(derived: Derived): SheetTable {
       ['Unreachable', 12],
       ['Drop out', 10],
     ],
-    rows: wiredNetworks(derived).flatMap((wired) =>
-      singleFailures(wired).map(({ link, node, signals, unreachable, drops }) => [
-        wired.network.name,
-        link ? `${link.link.label} ${linkName(wired, link)}`.trim() : node!.name,
-        ...[signals, unreachable, drops],
+    rows: [
+      ...wiredNetworks(derived).flatMap((wired) =>
+        singleFailures(wired).map(({ link, node, signals, unreachable, drops }) => [
+          wired.network.name,
+          link ? `${link.link.label} ${linkName(wired, link)}`.trim() : node!.name,
+          ...[signals, unreachable, drops],
+        ]),
+      ),
+      ...supplyFailures(derived).map(({ supply, signals, unreachable, drops }) => [
+        ...['all', supply.view.station.name, signals, unreachable, drops],
+      ]),
+    ],
+  }
+}
+
+/** What hangs on each supply, over which cable, and what arrives. */
+export function supplyTable(derived: Derived): SheetTable {
+  const shortly = (value: number | null, digits: number) =>
+    value === null ? null : Number(value.toFixed(digits))
+  return {
+    name: 'Supplies',
+    columns: [
+      ['Supply', 20],
+      ['Gives (mA)', 11],
+      ['Used (mA)', 11],
+      ['Station', 22],
+      ['Part', 20],
+      ['Length (m)', 11],
+      ['Conductor (mm²)', 15],
+      ['Takes (mA)', 11],
+      ['At start (mA)', 12],
+      ['Volts', 8],
+      ['Volts at start', 12],
+      ['Volts needed', 12],
+    ],
+    rows: suppliesOf(derived).flatMap(({ view, source, usedMa, fed }) =>
+      fed.map((one) => [
+        ...[view.station.name, source.currentMa, usedMa, one.view.station.name, wordConsumer(one)],
+        ...[one.feed.lengthM, one.feed.mm2, one.isUnsaid ? null : one.needMa],
+        ...[one.isUnsaid ? null : one.inrushMa, shortly(one.volts, 2)],
+        ...[shortly(one.startVolts, 2), one.minVolts],
       ]),
     ),
   }

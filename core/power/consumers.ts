@@ -51,10 +51,9 @@ function consumerOf(
 ): Consumer {
   const first = group[0]!
   const isHead = first.row === null
-  const field = sum(group.map(fieldCurrentOf))
-  const loads = group.flatMap(({ signals }) => [...signals.values()].map(({ facts }) => facts))
-  const lasting = (power?.currentMa ?? 0) + field + sum(loads.map(loadOf))
-  const starting = (power?.inrushMa ?? power?.currentMa ?? 0) + field + sum(loads.map(startingLoad))
+  const drawn = drawnBy(group)
+  const lasting = (power?.currentMa ?? 0) + drawn.lasting
+  const starting = (power?.inrushMa ?? power?.currentMa ?? 0) + drawn.starting
   return {
     at: { node: first.id },
     view,
@@ -63,26 +62,31 @@ function consumerOf(
     feed,
     needMa: feed?.currentMa ?? lasting,
     inrushMa: Math.max(feed?.inrushMa ?? feed?.currentMa ?? starting, feed?.currentMa ?? 0),
-    isUnsaid: feed?.currentMa == null && (isHead ? !power : group.every(saysNothing)),
+    isUnsaid: feed?.currentMa == null && (isHead ? !power : drawn.lasting === 0),
     minVolts: power?.minVolts ?? usualVolts.minVolts,
     maxVolts: power?.maxVolts ?? usualVolts.maxVolts,
   }
 }
 
-const sum = (numbers: readonly number[]) => numbers.reduce((all, one) => all + one, 0)
-
-function fieldCurrentOf({ described }: DerivedModule): number {
-  const placement = described?.placement
-  return placement && 'fieldCurrentMa' in placement ? placement.fieldCurrentMa : 0
+/** What modules draw of their field supply, with the loads of their signals. */
+function drawnBy(group: readonly DerivedModule[]): { lasting: number; starting: number } {
+  const drawn = { lasting: 0, starting: 0 }
+  for (const { described, signals } of group) {
+    const placement = described?.placement
+    const field = placement && 'fieldCurrentMa' in placement ? placement.fieldCurrentMa : 0
+    drawn.lasting += field
+    drawn.starting += field
+    for (const { facts } of signals.values()) {
+      const load = loadOf(facts)
+      drawn.lasting += load
+      drawn.starting += facts.inrushMa ?? load
+    }
+  }
+  return drawn
 }
-
-const saysNothing = (module: DerivedModule) =>
-  fieldCurrentOf(module) === 0 && ![...module.signals.values()].some(({ facts }) => loadOf(facts))
 
 /** What a signal takes over its channel: the load of an output; a loop that the channel feeds takes
  *  20 mA at its end (common practice). */
 function loadOf({ loadMa, kind, supply }: SignalFacts): number {
   return loadMa ?? (kind === 'AI' && supply === 'channel' ? 20 : 0)
 }
-
-const startingLoad = (facts: SignalFacts) => facts.inrushMa ?? loadOf(facts)

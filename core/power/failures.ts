@@ -2,7 +2,7 @@ import type { Derived } from '../derive/derive'
 import type { SingleFailure } from '../networks'
 import type { Supply } from './model'
 import { suppliesOf } from './supplies'
-import { tagsOfOutcome, whatIfInPlan } from './what-if'
+import { signalsLost, whatIfInPlan } from './what-if'
 
 /** What the loss of a supply alone costs, in all networks. */
 export interface SupplyFailure extends Omit<SingleFailure, 'link' | 'node'> {
@@ -20,7 +20,7 @@ export function supplyFailures(derived: Derived): SupplyFailure[] {
         supply,
         unreachable: unreachable.length,
         drops: drops.length,
-        signals: tagsOfOutcome(outcome).length,
+        signals: signalsLost(outcome),
       }
     })
 }

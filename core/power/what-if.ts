@@ -87,6 +87,11 @@ export function tagsOfOutcome({ unreachable, unfed }: PlanOutcome): string[] {
   return [...unreachable.flatMap(tagsOf), ...tagsOn(unfed)]
 }
 
+/** How many named signals are lost. */
+export function signalsLost({ unreachable, unfed }: PlanOutcome): number {
+  return unreachable.reduce((sum, { named }) => sum + named, tagsOn(unfed).length)
+}
+
 /** What becomes of a plan, as `npx kataxis networks` prints it. `unfed`: signals of groups without
  *  supply, whose stations stay reachable. */
 export function whatIfReport(derived: Derived, failures: Failures) {

@@ -11,6 +11,8 @@ import {
   derive,
   readDeviceFile,
   singleFailures,
+  supplyFailures,
+  suppliesOf,
   tokenizeXml,
   wiredNetworks,
   type Derived,
@@ -22,6 +24,7 @@ import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
 import { measurePage, pageLimits, type PageMeasure } from './page'
 import { freshCopy, largePlan, syntheticGsdml, type LargePlan } from '../../demo/large-plan'
+import { fedPlan } from './fed-plan'
 import { syntheticEds, syntheticEsi, syntheticGsd, syntheticIodd } from './synthetic-files'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
@@ -58,6 +61,9 @@ function splitPass(text: string): number {
 /** A plan derived anew so often that each run of a measure has one that nothing is known of. */
 const derivedCopies = (large: LargePlan): Derived[] =>
   Array.from({ length: 11 }, () => derive(freshCopy(large), large.catalog))
+
+/** All that follows from links and supplies. */
+const workOutNetworks = (derived: Derived) => [wiredNetworks(derived), suppliesOf(derived)]
 
 const xmlBytes = 30_000_000
 const plainBytes = 10_000_000
@@ -229,25 +235,25 @@ const measurements: Record<string, () => void | Promise<void>> = {
     )
   },
   'networks.full': () => {
-    const large = largePlan(stationCount)
+    const large = fedPlan(stationCount)
     const copies = derivedCopies(large)
     record(
       'networks.full',
       compare(
-        () => wiredNetworks(copies.pop()!),
+        () => workOutNetworks(copies.pop()!),
         () => JSON.parse(large.json),
       ),
     )
   },
   'networks.cuts': () => {
-    const large = largePlan(stationCount)
+    const large = fedPlan(stationCount)
     const copies = derivedCopies(large)
-    const wired = wiredNetworks(derive(large.plan, large.catalog))
+    const derived = derive(large.plan, large.catalog)
     record(
       'networks.cuts',
       compare(
-        () => wired.map(singleFailures),
-        () => wiredNetworks(copies.pop()!),
+        () => [wiredNetworks(derived).map(singleFailures), supplyFailures(derived)],
+        () => workOutNetworks(copies.pop()!),
       ),
     )
   },

@@ -13,6 +13,7 @@ import RecordRows from './RecordRows.vue'
 import { sheetLists } from './sheet-columns'
 import SheetController from './SheetController.vue'
 import SheetMaker from './SheetMaker.vue'
+import SheetPower from './SheetPower.vue'
 import SheetModule from './SheetModule.vue'
 import SheetRegisters from './SheetRegisters.vue'
 import SheetSlotData from './SheetSlotData.vue'
@@ -99,6 +100,7 @@ async function save() {
         <SheetController v-if="hasSheetPart(draft.network, 'controller')" v-model="draft" />
         <SheetSlots v-model="draft" />
         <SheetSlotData v-model="draft" />
+        <SheetPower v-model="draft" />
         <section aria-label="Ports for cables">
           <h2>Ports for cables</h2>
           <FieldRows

@@ -24,6 +24,7 @@ const words = ({
   switches,
   placement,
   headPlacement,
+  power,
   terminals,
   electrical,
 }: Supplement) =>
@@ -33,6 +34,7 @@ const words = ({
       : currentMa < 0
         ? `supplies ${-currentMa} mA`
         : `takes ${currentMa} mA`,
+    power ? `takes ${power.currentMa} mA of its supply` : '',
     switches ? 'address switches' : '',
     placement || headPlacement ? 'its place on the rail' : '',
     terminals ? `${terminals.length} terminals` : '',

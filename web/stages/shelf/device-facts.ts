@@ -1,4 +1,10 @@
-import { networkKinds, protocolTitle, type Device, type NetworkKindName } from '@kataxis/core'
+import {
+  networkKinds,
+  protocolTitle,
+  type Device,
+  type NetworkKindName,
+  type PowerNeed,
+} from '@kataxis/core'
 
 type Fact = readonly [label: string, value: string]
 
@@ -102,6 +108,9 @@ function sheetFacts({ sheet }: Extract<Device, { sheet: unknown }>): Fact[] {
 type FactsOf = (device: Device) => Fact[]
 const factsByProtocol = protocolFacts as unknown as Readonly<Record<string, FactsOf>>
 
+const wordNeed = ({ currentMa, inrushMa, minVolts, maxVolts }: PowerNeed) =>
+  `${currentMa} mA${inrushMa ? `, ${inrushMa} mA at start` : ''}, ${minVolts} to ${maxVolts} V`
+
 /** Facts of a head: its network's, then its limits. */
 export function factsOf(device: Device): Fact[] {
   const { inputBytes, outputBytes, dataBytes, modules, parameterBytes } = device.limits
@@ -120,9 +129,13 @@ export function factsOf(device: Device): Fact[] {
       ? []
       : [
           [
-            device.currentMa < 0 ? 'Supplies' : 'Takes',
+            device.currentMa < 0 ? 'Backplane, supplies' : 'Backplane, takes',
             `${Math.abs(device.currentMa)} mA`,
           ] as const,
         ]),
+    ...(device.power ? [['Takes of its supply', wordNeed(device.power)] as const] : []),
+    ...(device.source
+      ? [['Gives', `${device.source.currentMa} mA at ${device.source.volts} V`] as const]
+      : []),
   ]
 }

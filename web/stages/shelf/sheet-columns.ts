@@ -160,6 +160,7 @@ export const sheetLists: SheetLists = {
       { key: 'name', label: 'name', kind: 'text', width: 'minmax(120px, 1fr)' },
       { key: 'medium', label: 'medium', kind: mediumNames, width: '150px' },
       { key: 'segment', label: 'line', kind: 'number', width: '70px', optional: true },
+      { key: 'terminates', label: 'terminates', kind: 'yes', width: '104px' },
     ],
   },
   interfaces: {
