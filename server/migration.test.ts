@@ -100,7 +100,7 @@ describe('a database from before settings', () => {
       rows.find((row) => row.id === id)!.settings
     expect(settingsOf(networks, 'n-meters')).toEqual({
       kind: 'modbus-rtu',
-      line: { baud: 38_400, parity: 'odd', stopBits: 1 },
+      line: { baud: 38_400, dataBits: 8, parity: 'odd', stopBits: 1 },
       requestMs: 750,
     })
     expect(settingsOf(networks, 'n-tanks')).toMatchObject({ kind: 'modbus-tcp', requestMs: 250 })

@@ -1,6 +1,7 @@
 import type { ByteOrder } from '../vocabulary/byte-order'
 import type { Medium } from '../vocabulary/medium'
 import type { ModbusTable } from '../vocabulary/modbus-table'
+import type { SerialLine } from '../vocabulary/serial-line'
 import type { DataItem } from './data-item'
 
 /** What a description says of a device beyond what all protocols share. */
@@ -166,6 +167,10 @@ export interface ModbusTraits {
   readonly maxGap: number
   readonly readsAndWrites: boolean
   readonly bauds: readonly number[]
+  /** How its line is set as it comes from its maker, where that is set at the device. */
+  readonly line?: SerialLine | undefined
+  /** TCP connections that it takes at once. */
+  readonly connections?: number | undefined
   /** To be written at least so often, or the device stops. */
   readonly watchdog: { readonly address: number; readonly periodMs: number } | null
   /** What has to be written first, in this order, e.g. clearing a fault. */

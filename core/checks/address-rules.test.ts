@@ -299,7 +299,9 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
       build(
         network('rtu', 'modbus-rtu'),
         meter('m'),
-        setNetwork('rtu', { settings: { line: { baud: 115_200, parity: 'even', stopBits: 1 } } }),
+        setNetwork('rtu', {
+          settings: { line: { baud: 115_200, dataBits: 8, parity: 'even', stopBits: 1 } },
+        }),
       ),
     'm',
     '115200 bit/s, which m does not know; it takes 9600, 19200, 38400',
@@ -364,6 +366,36 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
       ),
     'h',
     'K1 and K2 would both write',
+  ],
+  [
+    'modbus.twoWriters',
+    'two lines that are one by their cable',
+    () =>
+      build(
+        controller('k2'),
+        network('r1', 'modbus-rtu'),
+        network('r2', 'modbus-rtu', undefined, 'k2'),
+        setNetwork('r1', { cable: 'W7' }),
+        setNetwork('r2', { cable: 'W7' }),
+        station('m', 'r1', 'ostrel-wellmeter.sheet.json', 'OD-WM3'),
+        station('o', 'r2', 'ostrel-wellmeter.sheet.json', 'OD-WM3'),
+      ),
+    'o',
+    'would both write its holding register',
+  ],
+  [
+    'modbus.sessions',
+    'more controllers than connections',
+    () =>
+      build(
+        controller('k2'),
+        network('t1', 'modbus-tcp', '10.0.0.1'),
+        network('t2', 'modbus-tcp', '10.0.0.2', 'k2'),
+        gauge('g', 't1', { settings: { ip: '10.0.0.9' } }),
+        gauge('h', 't2', { settings: { ip: '10.0.0.9' } }),
+      ),
+    'g',
+    'takes 1 connection at once by its sheet; 2 controllers want one',
   ],
   [
     'network.requests',

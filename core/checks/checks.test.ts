@@ -1,3 +1,4 @@
+import { catalogFor } from '../catalog'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { derive } from '../derive'
@@ -481,12 +482,13 @@ describe('every rule', () => {
     }
   })
 
-  test('the demo has four blockers and seven warnings', () => {
+  test('the demo has five blockers and nine warnings', () => {
     const { plan, catalog } = wholeDemo()
     expect(new Set(Object.values(plan.networks).map(({ settings }) => settings.kind))).toEqual(
       new Set(networkKindNames),
     )
-    expect(check(derive(plan, catalog))).toMatchObject({ blockers: 4, warnings: 7 })
+    const described = catalogFor(plan.project, catalog)
+    expect(check(derive(plan, described))).toMatchObject({ blockers: 5, warnings: 9 })
   })
 })
 

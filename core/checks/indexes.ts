@@ -4,7 +4,7 @@ import type { Direction } from '../vocabulary/direction'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
 import { nameKey } from '../changing/identities'
-import { kindOf } from '../protocols/registry'
+import { kindOf, protocolOn } from '../protocols/registry'
 import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
 
@@ -100,12 +100,15 @@ function keysOf({ station, outputBytes }: DerivedStation, { plan }: Derived) {
   const ip = kind.hasIp && parseIp(address) !== null ? ipKey(network, address) : ''
   const role = roleNameOf(station)
   const unit = kind.number.isUnit ? `${ip}|${station.deviceNumber}` : ''
+  // Of lines only those count that somebody named: two networks on one line are one.
+  const isNamedLine = !kind.hasIp && network.cable !== '' && protocolOn(network).writes
+  const writer = isNamedLine ? `${network.cable}/${station.deviceNumber}` : ip !== '' && unit
   return {
     name: station.name === '' ? '' : nameKey(plan)(station),
     ip,
     number: kind.number.isUnit ? '' : `${station.networkId}/${station.deviceNumber}`,
     role: role === '' ? '' : `${network.cable}|${role}`,
-    written: ip !== '' && outputBytes > 0 ? unit : '',
+    written: (outputBytes > 0 && writer) || '',
   }
 }
 

@@ -1,8 +1,18 @@
-import { kindOf, roundOf } from '../protocols/registry'
+import { kindOf, protocolOf, protocolOn, roundOf, writtenIn } from '../protocols/registry'
 import { ipOf, roleNameOf } from '../protocols/settings'
 import type { DerivedStation } from '../derive/derive'
 import { isInPool } from '../changing/identities'
+import { numbered } from '../vocabulary/plural'
 import { atStation, nameOf, planRule } from './finding'
+import { ipKey } from './indexes'
+
+/** What two stations are both written; null where a description does not say what is. */
+function writtenByBoth(a: DerivedStation, b: DerivedStation): readonly string[] | null {
+  const [one, other] = [a, b].map(({ device }) => (device ? writtenIn(device) : []))
+  if (one!.length === 0 || other!.length === 0) return null
+  const places = new Set(other)
+  return one!.filter((place) => places.has(place))
+}
 
 /** Rules about identities and lines that compare stations with each other. */
 export const planAddressRules = [
@@ -23,7 +33,7 @@ export const planAddressRules = [
       `${at.words} is served its address as "${role}", and so is ${other}.`,
   }),
 
-  planRule<{ ip: string; unit: number; other: string; controllers: string }>({
+  planRule<{ at: string; other: string; controllers: string; place: string | null; more: number }>({
     code: 'modbus.twoWriters',
     severity: 'blocker',
     find: function* ({ derived: { plan }, indexes }) {
@@ -34,21 +44,53 @@ export const planAddressRules = [
           .usersOf(key)
           .sort((a, b) => (a.id < b.id ? -1 : 1))
         for (const view of later) {
+          const both = writtenByBoth(first!, view)
+          if (both && both.length === 0) continue
           const { deviceNumber } = view.station
+          const ip = ipOf(view.station)
           yield {
             at: atStation(view),
             facts: {
-              ip: ipOf(view.station),
-              unit: deviceNumber,
+              at: ip === '' ? `node ${deviceNumber} of one line` : `${ip}, unit ${deviceNumber}`,
               other: nameOf(first!.station.name),
               controllers: `${controllerOf(first!)} and ${controllerOf(view)}`,
+              place: both?.[0]?.replace('-', ' ') ?? null,
+              more: (both?.length ?? 1) - 1,
             },
           }
         }
       }
     },
-    say: ({ ip, unit, other, controllers }, at) =>
-      `${at.words} and ${other} are the same device (${ip}, unit ${unit}), and ${controllers} would both write its outputs; they fight.`,
+    say: ({ at: where, other, controllers, place, more }, at) =>
+      `${at.words} and ${other} are one device (${where}); ${controllers} would both write ${place ? `its ${place}${more > 0 ? ` and ${more} more` : ''}` : 'its outputs'}.`,
+  }),
+
+  planRule<{ count: number; most: number; ip: string }>({
+    code: 'modbus.sessions',
+    severity: 'warning',
+    find: function* ({ derived }) {
+      const users = new Map<string, { view: DerivedStation; controllers: Set<string> }>()
+      for (const { controller, networks } of derived.controllers)
+        for (const { network, stations } of networks) {
+          if (!protocolOn(network).sessions || !kindOf(network).hasIp) continue
+          for (const view of stations) {
+            const key = ipKey(network, ipOf(view.station))
+            const known = users.get(key) ?? { view, controllers: new Set() }
+            users.set(key, known)
+            known.controllers.add(controller.id)
+          }
+        }
+      for (const { view, controllers } of users.values()) {
+        const most = view.device && protocolOf(view.device).sessions?.(view.device)
+        if (most && controllers.size > most)
+          yield {
+            at: atStation(view),
+            facts: { count: controllers.size, most, ip: ipOf(view.station) },
+          }
+      }
+    },
+    say: ({ count, most, ip }, at) =>
+      `${at.words} (${ip}) takes ${numbered(most, 'connection')} at once by its sheet; ${count} controllers want one.`,
   }),
 
   planRule<{ ms: number; periodMs: number }>({

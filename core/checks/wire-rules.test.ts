@@ -57,6 +57,12 @@ const withoutRole = (all: readonly { code: string }[]) =>
 
 test('a plan as it grows has nothing wrong on its wires', () => expect(found(base)).toEqual([]))
 
+const usualLine = { baud: 19_200, dataBits: 8, parity: 'even', stopBits: 1 }
+const rtu: Command[] = [
+  { type: 'addNetwork', id: 'rtu', controllerId: 'k1', name: 'RTU', kind: 'modbus-rtu' },
+  station('m', 'ostrel-wellmeter.sheet.json', 'OD-WM3', 'rtu'),
+]
+
 /** What is done, the findings that come of it, and the first fix of the first one. */
 const cases: [string, Command[], [string, string][], string | null][] = [
   [
@@ -135,6 +141,34 @@ const cases: [string, Command[], [string, string][], string | null][] = [
     [ofStation('s2', { inputRatio: 1 }), network('n1', { sendClockUs: 250 })],
     [['wire.times', 's2: The update time of its inputs is 0.25 ms; it takes 1 ms or longer.']],
     'Set the update time of the inputs to 1 ms',
+  ],
+  [
+    'a parity that is set otherwise at the device',
+    [...rtu, ofStation('m', { line: { ...usualLine, parity: 'none' } })],
+    [['wire.times', 'm: The parity set at it is none; its line has even.']],
+    'Set 19200 bit/s 8E1 at the device',
+  ],
+  [
+    'a line of seven data bits',
+    [...rtu, network('rtu', { line: { ...usualLine, dataBits: 7 } })],
+    [
+      [
+        'wire.times',
+        'RTU: The number of data bits is 7; frames of octets need 8 (MODBUS over serial line V1.02).',
+      ],
+    ],
+    null,
+  ],
+  [
+    'a watchdog register that is written too seldom',
+    [...rtu, network('rtu', { requestMs: 5000 })],
+    [
+      [
+        'wire.times',
+        'm: The watchdog register 41 is written every 5000 ms; the device wants it every 2000 ms.',
+      ],
+    ],
+    'Ask every 1000 ms',
   ],
   [
     'more than can be asked for',

@@ -88,6 +88,10 @@ export interface NetworkProtocol<D = Device> {
   readonly closesRings?: (device: D) => boolean | null
   /** Bit rates of a serial line that it takes; none where it does not say. */
   readonly bitRates?: (device: D) => readonly number[]
+  /** Connections that it takes at once; null where it does not say. */
+  readonly sessions?: (device: D) => number | null
+  /** What a controller writes in it, place by place: who else writes there is in its way. */
+  readonly writes?: (device: D) => readonly string[]
   /** Whether the sizes in its description count status octets as well. */
   readonly limitsIncludeStatus?: (device: D) => boolean
   /** What one telegram or frame has room for, beside what the description says. */

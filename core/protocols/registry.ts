@@ -188,6 +188,11 @@ function portsDescribed(device: Device): readonly PortDescription[] {
   return inSheet.length > 0 ? inSheet : (protocolOf(device).ports?.(device) ?? [])
 }
 
+/** Places in a device that its controller writes; none where its protocol does not say. */
+export function writtenIn(device: Device): readonly string[] {
+  return protocolOf(device).writes?.(device) ?? []
+}
+
 /** How a station's identity gets into it, in a sentence: by its switches, menu or tool, as a device
  *  sheet says, or as its protocol does it. */
 export function wordSetBy(view: WireStation, bank: SwitchBank | null): string {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { modbusTableNames } from '../../vocabulary/modbus-table'
 import { nibbleOrders } from '../../addressing/slot-tables'
+import { serialLine } from '../../vocabulary/serial-line'
 import { switchBank } from '../../vocabulary/switch-bank'
 import { sheetProtocols } from '../../protocols/registry'
 import { mediumNames } from '../../vocabulary/medium'
@@ -257,6 +258,16 @@ export const deviceSheet = z
           .describe('So many unlisted registers may be read along to save a request'),
         readsAndWrites: z.boolean().default(false).describe('Takes function 23'),
         bauds: z.array(z.number().int().min(300).max(12_000_000)).max(30).default([]),
+        line: serialLine
+          .optional()
+          .describe('How it comes from its maker, where the line is set at the device'),
+        connections: z
+          .number()
+          .int()
+          .min(1)
+          .max(1000)
+          .optional()
+          .describe('TCP connections that it takes at once'),
         watchdog: z
           .object({ address: octets, periodMs: z.number().int().min(1).max(3_600_000) })
           .strict()

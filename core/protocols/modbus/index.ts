@@ -5,7 +5,7 @@ import type { NetworkProtocol } from '../protocol'
 import { ipNetwork, ipStation } from '../settings'
 import type { WireStation } from '../wire'
 import { register } from './notation'
-import { requestRoundMs } from './round'
+import { requestRoundMs, writtenPlaces } from './round'
 import { telegramsOf } from './telegrams'
 import { modbusRtuTimes, modbusTcpTimes } from './times'
 import { switchedWiring } from '../wiring'
@@ -31,10 +31,13 @@ export const modbus = {
       number: { word: 'Unit', first: 1, last: 247, start: 1 },
       settings: {
         network: {
-          line: serialLine.default({ baud: 19_200, parity: 'even', stopBits: 1 }),
+          line: serialLine.default({ baud: 19_200, dataBits: 8, parity: 'even', stopBits: 1 }),
           requestMs,
         },
-        station: {},
+        station: {
+          /** As it is set at the device itself; null: as its network has it. */
+          line: serialLine.nullable().default(null),
+        },
       },
       wiring: { shape: 'bus', medium: 'rs-485', ports: 2, controllerPorts: 2 },
       times: modbusRtuTimes,
@@ -48,6 +51,8 @@ export const modbus = {
   byteOrder: 'big', // MODBUS Application Protocol V1.1b3
   placesProposed: true,
   bitRates: ({ sheet }) => sheet.modbus.bauds,
+  sessions: ({ sheet }) => sheet.modbus.connections ?? null,
+  writes: writtenPlaces,
   telegrams: telegramsOf,
   notations: { register },
 } satisfies NetworkProtocol<SheetDevice>

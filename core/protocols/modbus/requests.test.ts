@@ -190,7 +190,10 @@ test.each([
 ] as const)(
   'a request at %d bit/s takes its characters and two silences',
   (baud, parity, stopBits, silenceMs) => {
-    const ms = serialTimeMs({ requestBytes: 5, responseBytes: 7 }, { baud, parity, stopBits })
+    const ms = serialTimeMs(
+      { requestBytes: 5, responseBytes: 7 },
+      { baud, dataBits: 8, parity, stopBits },
+    )
     expect(ms).toBeCloseTo((((5 + 3 + 7 + 3) * 11) / baud) * 1000 + 2 * silenceMs, 6)
   },
 )

@@ -208,9 +208,9 @@ export function requestPdu({
  *  before each, 1.75 ms above 19200 bit/s (MODBUS over serial line V1.02, 2.5.1.1). */
 export function serialTimeMs(
   { requestBytes, responseBytes }: Pick<ModbusRequest, 'requestBytes' | 'responseBytes'>,
-  { baud, parity, stopBits }: SerialLine,
+  { baud, dataBits, parity, stopBits }: SerialLine,
 ): number {
-  const bitsEach = 1 + 8 + Number(parity !== 'none') + stopBits
+  const bitsEach = 1 + dataBits + Number(parity !== 'none') + stopBits
   const characterMs = (bitsEach / baud) * 1000
   const silenceMs = baud > 19_200 ? 1.75 : 3.5 * characterMs
   return (requestBytes + 3 + responseBytes + 3) * characterMs + 2 * silenceMs

@@ -1,3 +1,4 @@
+import type { SheetDevice } from '../../catalog/model'
 import type { SerialLine } from '../../vocabulary/serial-line'
 import type { WireStation } from '../wire'
 import { gatherRequests, serialTimeMs, type MappedValue, type ModbusRequest } from './requests'
@@ -30,4 +31,14 @@ export function requestRoundMs(
       sum + requestsOf(view).reduce((part, request) => part + serialTimeMs(request, line), 0),
     0,
   )
+}
+
+/** Registers and coils that a device is written to by its requests, each as table and address. */
+export function writtenPlaces(device: SheetDevice): string[] {
+  return requestsOf({ device }).flatMap((request) => {
+    const part = request.isWrite ? request : request.writes
+    return part
+      ? Array.from({ length: part.count }, (_, i) => `${request.table} ${part.start + i}`)
+      : []
+  })
 }

@@ -1,5 +1,11 @@
-import type { SerialLine } from '../../vocabulary/serial-line'
-import { ethernetWireBytes, fastEthernet, type Cycle, type Traffic } from '../traffic'
+import { wordSerialLine, type SerialLine } from '../../vocabulary/serial-line'
+import {
+  ethernetWireBytes,
+  fastEthernet,
+  type Cycle,
+  type Traffic,
+  type WireFault,
+} from '../traffic'
 import type { WireStation } from '../wire'
 import { requestRoundMs, requestsOf } from './round'
 
@@ -20,7 +26,63 @@ const trafficOf = (view: WireStation, wireBytes: (pduBytes: number) => number): 
   }
 }
 
+/** A device that wants to be written to more often than requests come. */
+function watchdogFaults({ device }: WireStation, everyMs: number): WireFault[] {
+  const watchdog = device && 'sheet' in device ? device.sheet.modbus.watchdog : null
+  if (!watchdog || watchdog.periodMs >= everyMs) return []
+  return [
+    {
+      code: 'watchdog',
+      what: `The watchdog register ${watchdog.address}`,
+      is: `written every ${Math.ceil(everyMs)} ms`,
+      wants: `the device wants it every ${watchdog.periodMs} ms`,
+      severity: 'blocker',
+      fixes: [
+        {
+          label: `Ask every ${watchdog.periodMs / 2} ms`,
+          of: 'network',
+          settings: { requestMs: Math.max(1, Math.floor(watchdog.periodMs / 2)) },
+        },
+      ],
+    },
+  ]
+}
+
+const lineParts = {
+  baud: ['bit rate', ({ baud }: SerialLine) => `${baud} bit/s`],
+  dataBits: ['number of data bits', ({ dataBits }: SerialLine) => String(dataBits)],
+  parity: ['parity', ({ parity }: SerialLine) => parity],
+  stopBits: ['number of stop bits', ({ stopBits }: SerialLine) => String(stopBits)],
+} as const
+
+/** What is set at a device and is other on its line: they do not understand each other. */
+function lineFaults({ station }: WireStation, line: SerialLine): WireFault[] {
+  const { line: own } = station.settings as { line?: SerialLine | null }
+  if (!own) return []
+  return (Object.keys(lineParts) as (keyof SerialLine)[])
+    .filter((key) => own[key] !== line[key])
+    .map((key) => {
+      const [what, word] = lineParts[key]
+      return {
+        code: 'line',
+        what: `The ${what} set at it`,
+        is: word(own),
+        wants: `its line has ${word(line)}`,
+        severity: 'blocker',
+        fixes: [
+          {
+            label: `Set ${wordSerialLine(line)} at the device`,
+            of: 'station',
+            settings: { line: null },
+          },
+        ],
+      }
+    })
+}
+
 export const modbusTcpTimes = {
+  faults: ({ requestMs }: { readonly requestMs: number }, view: WireStation) =>
+    watchdogFaults(view, requestMs),
   bitRate: fastEthernet,
   traffic: (_: object, view: WireStation) =>
     trafficOf(view, (pdu) => ethernetWireBytes(beforePdu + pdu)),
@@ -37,6 +99,26 @@ export const modbusRtuTimes = {
     framesPerCycle: null,
     packetsPerSecond: null,
   }),
+  faults: (
+    { line, requestMs }: { readonly line: SerialLine; readonly requestMs: number },
+    view: WireStation,
+    { cycleUs }: Cycle,
+  ) => [
+    ...lineFaults(view, line),
+    ...watchdogFaults(view, Math.max(requestMs, (cycleUs ?? 0) / 1000)),
+  ],
+  networkFaults: ({ line }: { readonly line: SerialLine }): WireFault[] =>
+    line.dataBits === 8
+      ? []
+      : [
+          {
+            code: 'dataBits',
+            what: 'The number of data bits',
+            is: String(line.dataBits),
+            wants: 'frames of octets need 8 (MODBUS over serial line V1.02)',
+            severity: 'blocker',
+          },
+        ],
   segmentM: () => longestLineM,
   segmentNodes: 32,
 }

@@ -4,3 +4,9 @@ ALTER TABLE "stations" ADD COLUMN "second_feed" jsonb;--> statement-breakpoint
 -- Rows whose owner is not there stay as they are: their constraint would be asked again.
 UPDATE "stations" SET "settings" = '{"outputVolts": null}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'passive'
   AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"line": null}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'modbus-rtu'
+  AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");
+--> statement-breakpoint
+UPDATE "networks" SET "settings" = jsonb_set("settings", '{line,dataBits}', '8') WHERE "settings" ->> 'kind' = 'modbus-rtu'
+  AND EXISTS (SELECT FROM "controllers" WHERE "controllers"."project_id" = "networks"."project_id" AND "controllers"."id" = "networks"."controller_id");

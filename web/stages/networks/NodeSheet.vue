@@ -15,6 +15,7 @@ import PickField from '../../parts/PickField.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import FeedFields from './FeedFields.vue'
+import OwnLine from './OwnLine.vue'
 import type { Chosen } from './useNetworks'
 import { stationSettings } from './wire-settings'
 import { nameOfNode, timeWords } from './wire-words'
@@ -152,6 +153,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       :disabled="disabled"
       @set="set"
     />
+    <OwnLine :view="view" :network="wired.network" :disabled="disabled" />
     <FeedFields :view="view" :disabled="disabled" />
     <section class="actions">
       <NButton size="small" :type="isLost ? 'error' : 'default'" @click="$emit('lose')">

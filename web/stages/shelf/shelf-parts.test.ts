@@ -29,7 +29,10 @@ describe('facts of a head', () => {
       { Rates: '9.6, 19.2, 93.75, 187.5, 500, 1.5 Mbit/s', Diagnosis: 'up to 8 bytes' },
     ],
     ['Brackwater-BWEN.eds', { Network: 'EtherNet/IP', Revision: '2.11', Connections: 'up to 6' }],
-    ['Quillane-QE200-terminals.xml', { Network: 'EtherCAT', 'Backplane, supplies': '2000 mA', Ports: 'YYK' }],
+    [
+      'Quillane-QE200-terminals.xml',
+      { Network: 'EtherCAT', 'Backplane, supplies': '2000 mA', Ports: 'YYK' },
+    ],
     [
       'TarnVey-LevelEye-20260301-IODD1.1.xml',
       { Network: 'IO-Link', Rate: 'COM2', 'Shortest cycle': '3 ms' },

@@ -6,10 +6,9 @@ import {
   type NetworkSettingsEdit,
 } from '@kataxis/core'
 import { computed } from 'vue'
-import { plainChoices } from '../../../parts/choices'
 import EditField from '../../../parts/EditField.vue'
 import FillBar from '../../../parts/FillBar.vue'
-import PickField from '../../../parts/PickField.vue'
+import LineFields from '../../../parts/LineFields.vue'
 import { useProject } from '../../../stores/project'
 
 /** How often stations are asked for their data, and the line that this goes over, where the
@@ -22,7 +21,6 @@ const props = defineProps<{
 const project = useProject()
 const line = computed(() => ('line' in props.network.settings ? props.network.settings.line : null))
 const round = computed(() => roundOf(props.network, props.stations))
-const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200]
 const set = (settings: NetworkSettingsEdit) =>
   project.run({ type: 'updateNetwork', id: props.network.id, set: { settings } })
 function setPeriod(text: string): void {
@@ -37,27 +35,7 @@ function setPeriod(text: string): void {
   <section>
     <h2>Requests</h2>
     <div v-if="line" class="four">
-      <PickField
-        label="Bit/s"
-        shown
-        :value="line.baud"
-        :options="plainChoices(bauds)"
-        @update:value="set({ line: { ...line, baud: $event } })"
-      />
-      <PickField
-        label="Parity"
-        shown
-        :value="line.parity"
-        :options="plainChoices(['even', 'odd', 'none'])"
-        @update:value="set({ line: { ...line, parity: $event as 'even' } })"
-      />
-      <PickField
-        label="Stop bits"
-        shown
-        :value="line.stopBits"
-        :options="plainChoices([1, 2])"
-        @update:value="set({ line: { ...line, stopBits: $event as 1 } })"
-      />
+      <LineFields :model-value="line" @update:model-value="set({ line: $event })" />
       <EditField label="Every, ms" :value="String(requestMs)" mono @change="setPeriod($event)" />
     </div>
     <EditField
