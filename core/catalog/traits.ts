@@ -20,6 +20,8 @@ export interface ProfinetTraits {
   readonly isShareable: boolean
   readonly checksDeviceId: boolean
   readonly reportsNeighbours: boolean
+  /** Ports of its first interface by their subslots. */
+  readonly ports: readonly { readonly subslot: number; readonly medium: Medium }[]
   /** Send clocks in microseconds and reduction ratios of cyclic data, as its interface states
    *  them. */
   readonly sendClocksUs: readonly number[]

@@ -16,9 +16,9 @@ describe('derive', () => {
   test('sums sizes, channels and names', () => {
     expect(view).toMatchObject({ inputBytes: 1, outputBytes: 4, channels: 10, named: 1 })
     // IEC 61158-6-10 (from memory): one provider status with each submodule's data, one consumer
-    // status against it; interface, port and a submodule without data count as inputs. Here four:
-    // IF, P1, DI, AO.
-    expect([view.inputFrameBytes, view.outputFrameBytes]).toEqual([1 + 4, 4 + 4])
+    // status against it; interface, port and a submodule without data count as inputs. Here five:
+    // IF, P1, P2, DI, AO.
+    expect([view.inputFrameBytes, view.outputFrameBytes]).toEqual([1 + 5, 4 + 5])
   })
 
   test('gives every channel its place in the image', () => {

@@ -40,7 +40,7 @@ const steps = [
   },
   {
     key: 'networks',
-    codes: ['network.', 'modbus.', 'station.baud', 'link.', 'ring.', 'segment.', 'wire.'],
+    codes: ['network.', 'modbus.', 'station.baud', 'link.', 'ring.', 'segment.', 'wire.', 'supply.', 'feed.'],
   },
 ] as const
 export type StepKey = (typeof steps)[number]['key'] | 'rehearse' | 'handover'

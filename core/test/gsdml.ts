@@ -58,7 +58,7 @@ export function gsdml(parts: GsdmlParts = {}): string {
 <UseableModules>
 ${useable}
 </UseableModules>
-<SystemDefinedSubmoduleList><InterfaceSubmoduleItem ID="IF" SubmoduleIdentNumber="0x2" TextId="T_S"/><PortSubmoduleItem ID="P1" SubmoduleIdentNumber="0x3" SubslotNumber="32769" TextId="T_S"/></SystemDefinedSubmoduleList>
+<SystemDefinedSubmoduleList><InterfaceSubmoduleItem ID="IF" SubmoduleIdentNumber="0x2" TextId="T_S"/><PortSubmoduleItem ID="P1" SubmoduleIdentNumber="0x3" SubslotNumber="32769" TextId="T_S"/><PortSubmoduleItem ID="P2" SubmoduleIdentNumber="0x3" SubslotNumber="32770" TextId="T_S"/></SystemDefinedSubmoduleList>
 </DeviceAccessPointItem></DeviceAccessPointList>
 <ModuleList>
 ${modules}

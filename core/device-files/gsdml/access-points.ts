@@ -5,6 +5,7 @@ import { child, listed, type XmlElement } from '../xml-records'
 import { valueOf, wantInfo } from './modules'
 import type { Reading } from './reading'
 import { addSubslots, readReference } from './sockets'
+import { readPorts } from './ports'
 import { builtIn, systemDefined } from './submodules'
 
 /** A DeviceAccessPointItem: the head of a station. */
@@ -90,6 +91,7 @@ function readCapabilities(reading: Reading, element: XmlElement) {
     isShareable: attributes.boolean(element, 'SharedDeviceSupported'),
     checksDeviceId: attributes.boolean(element, 'CheckDeviceID_Allowed'),
     reportsNeighbours: attributes.boolean(element, 'LLDP_NoD_Supported'),
+    ports: readPorts(reading, element),
     sendClocksUs: timing
       ? reading.numbersOf(attributes.list(timing, 'SendClock') ?? [[32, 32]], timing).map(clock)
       : [],

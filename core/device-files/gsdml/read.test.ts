@@ -42,6 +42,7 @@ describe('a GSDML file', () => {
     expect(device.submodules.map(({ key, subslot }) => [key, subslot])).toEqual([
       ['IF', 32768],
       ['P1', 32769],
+      ['P2', 32770],
     ])
   })
 
@@ -473,6 +474,39 @@ test('what the access point and its interface can do', () => {
       mediaRedundancyRoles: ['Client', 'Manager'],
       systemRedundancy: null,
     },
+  })
+})
+
+// Numbers of attachments: IANA MAU MIB (RFC 4836).
+test.each<[string, string, string, string[]]>([
+  ['as usual', '', '', ['copper', 'copper']],
+  ['fibre by an attribute', 'MAUTypes="18"', '', ['fibre-multi-mode', 'copper']],
+  [
+    'fibre by a list',
+    '',
+    '<MAUTypeList><MAUTypeItem Value="46"/></MAUTypeList>',
+    ['fibre-single-mode', 'copper'],
+  ],
+  ['fibre as old files name it', 'MAUType="100BASEFXFD"', '', ['fibre-multi-mode', 'copper']],
+])('ports of the head: %s', (_, attributes, inside, media) => {
+  const text = gsdml().replace(
+    'SubslotNumber="32769" TextId="T_S"/>',
+    `SubslotNumber="32769" TextId="T_S" ${attributes}>${inside}</PortSubmoduleItem>`,
+  )
+  const [device] = readText(text).file!.devices
+  expect(device).toMatchObject({
+    profinet: { ports: media.map((medium, i) => ({ subslot: 32_769 + i, medium })) },
+  })
+})
+
+test('subslots that take a port are ports, those of a second interface are not', () => {
+  const [device] = readText(
+    gsdml({
+      accessPoint: 'PhysicalSlots="0..4" FixedInSlots="0" PhysicalSubslots="32771 33025"',
+    }),
+  ).file!.devices
+  expect(device).toMatchObject({
+    profinet: { ports: [{ subslot: 32_769 }, { subslot: 32_770 }, { subslot: 32_771 }] },
   })
 })
 

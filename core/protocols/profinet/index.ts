@@ -42,6 +42,11 @@ export const profinet = {
   wishedName: ({ profinet: { dnsCompatibleName } }) => dnsCompatibleName,
   ids: ({ identity: { profinet: id } }) => id,
   leastCycleUs: ({ profinet: { minDeviceIntervalUs } }) => minDeviceIntervalUs,
+  ports: ({ profinet: { ports }, submodules }) =>
+    ports.map(({ subslot, medium }, i) => ({
+      name: submodules.find((one) => one.subslot === subslot)?.name ?? `Port ${i + 1}`,
+      medium,
+    })),
   closesRings: ({ profinet: { mediaRedundancyRoles } }) => mediaRedundancyRoles.length > 0,
   limitsIncludeStatus: ({ profinet: { limitsIncludeStatus } }) => limitsIncludeStatus,
   sizes: frameSizes,
