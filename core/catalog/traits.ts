@@ -105,6 +105,12 @@ export interface Pdo {
 export interface EthernetIpTraits {
   readonly productType: string
   readonly maxConnections: number | null
+  /** Packets a second that it takes, for connections up to so many octets. */
+  readonly packetRates?: readonly { readonly bytes: number; readonly perSecond: number }[]
+  /** Ports for cables; left out: not said. */
+  readonly portCount?: number
+  /** Whether it takes part in a device-level ring; left out: not said. */
+  readonly closesRings?: boolean
   readonly isModular: boolean
   /** Octets of a connection that hold the head's own data and tables of slots; modules without a
    *  place of their own follow them. Device sheets with data sets only. */
@@ -192,5 +198,7 @@ export interface ControllerTraits {
     readonly name: string
     readonly kind: string
     readonly maxStations: number | null
+    /** Packets a second, both ways together. */
+    readonly maxPackets: number | null
   }[]
 }

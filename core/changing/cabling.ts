@@ -38,6 +38,15 @@ export class Cabling {
     return this.wires.of(node)
   }
 
+  /** Stations that carry no channels and stand between others. */
+  passives(): Id[] {
+    const { networks, stations } = this.draft.plan
+    return Object.keys(stations).filter((id) => {
+      const network = networks[stations[id]!.station.networkId]
+      return network !== undefined && !kindOf(network).wiring
+    })
+  }
+
   freePort(node: Id): number | null {
     return this.wires.freePort(node)
   }

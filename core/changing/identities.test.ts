@@ -248,6 +248,7 @@ describe('names on the wire', () => {
       outputIntervalUs: null,
       inputIntervalUs: null,
       timeoutMultiplier: 4,
+      isMulticast: false,
       safetyConfiguration: null,
     } as const
     const { station } = smallPlan().stations['s1']!

@@ -303,6 +303,7 @@ const placementRules = [
   'controller.image',
   'controller.interfaces',
   'network.stations',
+  'network.packets',
 ]
 
 describe('every rule', () => {

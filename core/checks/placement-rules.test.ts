@@ -114,7 +114,7 @@ const bus = (...modules: [slot: number, module: string][]) =>
     },
     ...modules.map(([slot, module]) => insert(`s1.${slot}`, slot, module)),
   )
-const network = (id: string, kind: 'profinet' | 'modbus-rtu'): SingleCommand => ({
+const network = (id: string, kind: 'profinet' | 'modbus-rtu' | 'ethernet-ip'): SingleCommand => ({
   type: 'addNetwork',
   id,
   controllerId: 'k1',
@@ -243,6 +243,28 @@ const cases: [code: string, what: string, plan: () => Plan, at: string, says: st
       ),
     'rtu',
     '33 stations; its interface of QC-200 takes at most 32',
+  ],
+  [
+    'network.packets',
+    'more packets than the interface takes',
+    () =>
+      doAll(
+        standing('supply', 'end'),
+        shelfCatalog,
+        network('skid', 'ethernet-ip'),
+        ...['e1', 'e2', 'e3'].map((id): SingleCommand => ({
+          type: 'addStation',
+          id,
+          networkId: 'skid',
+          file: 'Brackwater-BWEN.eds',
+          device: 'BW-EN-1',
+          connection: 'Connection2',
+          comment: '',
+          settings: { inputIntervalUs: 1000, outputIntervalUs: 1000 },
+        })),
+      ),
+    'skid',
+    'skid has 6000 packets a second; its interface of QC-200 takes 5000.',
   ],
   [
     'slot.gap',

@@ -84,26 +84,34 @@ export const planRoomRules = [
     code: 'network.stations',
     severity: 'blocker',
     find: function* ({ derived }) {
-      for (const { networks, traits, device } of describedControllers(derived)) {
-        for (const { network, stations } of networks) {
-          // Interfaces of a kind go to its networks in order.
-          const { kind } = network.settings
-          const most =
-            traits.interfaces.filter((one) => one.kind === kind)[
-              networks
-                .filter((one) => one.network.settings.kind === kind)
-                .findIndex((one) => one.network.id === network.id)
-            ]?.maxStations ?? null
-          if (most !== null && stations.length > most)
-            yield {
-              at: { kind: 'network', id: network.id, words: network.name },
-              facts: { stations: stations.length, most, device },
-            }
-        }
-      }
+      for (const { network, stations, own, device } of describedInterfaces(derived))
+        if (own.maxStations !== null && stations.length > own.maxStations)
+          yield {
+            at: { kind: 'network', id: network.id, words: network.name },
+            facts: { stations: stations.length, most: own.maxStations, device },
+          }
     },
     say: ({ stations, most, device }, at) =>
       `${at.words} has ${stations} stations; its interface of ${device} takes at most ${most}.`,
+  }),
+
+  planRule<{ packets: number; most: number; device: string }>({
+    code: 'network.packets',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const { network, stations, own, device } of describedInterfaces(derived)) {
+        if (own.maxPackets === null) continue
+        const cycle = kindOf(network).times?.cycle?.(network.settings as never, stations)
+        const packets = Math.round(cycle?.packetsPerSecond ?? 0)
+        if (packets > own.maxPackets)
+          yield {
+            at: { kind: 'network', id: network.id, words: network.name },
+            facts: { packets, most: own.maxPackets, device },
+          }
+      }
+    },
+    say: ({ packets, most, device }, at) =>
+      `${at.words} has ${packets} packets a second; its interface of ${device} takes ${most}.`,
   }),
 
   planRule<{ first: PlacedBlock; second: PlacedBlock; other: string; direction: Direction }>({
@@ -211,6 +219,20 @@ function* describedControllers({ controllers }: Derived) {
       networks,
       traits: { ...room, interfaces: [...interfaces, ...brought] },
       device: device.name,
+    }
+  }
+}
+
+/** Networks with the interface that each has: interfaces of a kind go to its networks in order. */
+function* describedInterfaces(derived: Derived) {
+  for (const { networks, traits, device } of describedControllers(derived)) {
+    const given = new Map<string, number>()
+    for (const { network, stations } of networks) {
+      const { kind } = network.settings
+      const nth = given.get(kind) ?? 0
+      given.set(kind, nth + 1)
+      const own = traits.interfaces.filter((one) => one.kind === kind)[nth]
+      if (own) yield { network, stations, own, device }
     }
   }
 }

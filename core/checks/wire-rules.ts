@@ -214,6 +214,32 @@ export const wireRules = [
     ],
   }),
 
+  planRule<{ port: string; end: LinkEnd }>({
+    code: 'link.off',
+    severity: 'blocker',
+    find: function* (scope) {
+      const { plan } = scope.derived
+      for (const { wired, one } of linksOf(scope))
+        for (const end of [one.from, one.to]) {
+          const { ports } = plan.stations[end.node]?.station ?? plan.networks[end.node]!
+          if (ports[end.port]?.off)
+            yield { at: atLink(scope, wired, one), facts: { port: portWords(wired, end), end } }
+        }
+    },
+    say: ({ port }, at) => `${at.words}: a link stands at ${port}, which is switched off.`,
+    fixes: ({ end }, _, __, { plan }) => {
+      const { ports } = plan.stations[end.node]?.station ?? plan.networks[end.node]!
+      const { off: _off, ...others } = ports[end.port] ?? {}
+      const set = Object.keys(others).length === 0 ? null : others
+      return [
+        {
+          label: 'Switch the port on',
+          command: { type: 'setPorts', edits: [{ at: end, set }] },
+        },
+      ]
+    },
+  }),
+
   planRule<{ link: string; medium: string; lengthM: number; reachM: number }>({
     code: 'link.length',
     severity: 'warning',
@@ -395,6 +421,22 @@ export const wireRules = [
     },
     say: ({ lengthM, limitM, bitRate }, at) =>
       `The line of ${at.words} is ${lengthM} m long; at ${(bitRate ?? 0) / 1000} kbit/s it reaches ${limitM} m.`,
+  }),
+
+  planRule<{ spursM: number; most: number; bitRate: number | null }>({
+    code: 'segment.spurs',
+    severity: 'blocker',
+    find: function* ({ derived }) {
+      for (const wired of wiredNetworks(derived))
+        for (const { spursM, spurLimitM } of wired.segments)
+          if (spurLimitM !== null && spursM > spurLimitM)
+            yield {
+              at: atNetwork(wired),
+              facts: { spursM, most: spurLimitM, bitRate: wired.bitRate },
+            }
+    },
+    say: ({ spursM, most, bitRate }, at) =>
+      `The spurs of ${at.words} are ${spursM} m long together; at ${(bitRate ?? 0) / 1000} kbit/s ${most === 0 ? 'none are allowed' : `${most} m are`}.`,
   }),
 
   planRule<{ nodes: number; most: number }>({

@@ -1,6 +1,6 @@
 import type { DerivedStation } from '../derive/derive'
 import type { Id, LinkEnd, NetworkRow, PortLink } from '../plan/model'
-import type { BothWays } from '../protocols/traffic'
+import type { BothWays, Clocks } from '../protocols/traffic'
 import type { Graph, Ways } from './graph'
 
 /** A node of a network: its controller's interface, a station, or a station of another network
@@ -31,6 +31,7 @@ export interface WiredStation {
   readonly frameBytes: BothWays<number | null>
   readonly updateTimeUs: BothWays<number | null>
   readonly watchdogUs: number | null
+  readonly isMulticast?: boolean
   /** Whether its connection outlives the ring's reconfiguration; null where no ring is on its way. */
   readonly ridesThrough: boolean | null
 }
@@ -41,6 +42,9 @@ export interface Segment {
   readonly links: readonly WiredLink[]
   readonly lengthM: number
   readonly limitM: number | null
+  /** All spurs together, and what they may have; null where nothing limits them. */
+  readonly spursM: number
+  readonly spurLimitM: number | null
   readonly nodeLimit: number | null
   /** Nodes whose terminating resistor is on. */
   readonly terminators: readonly NetNode[]
@@ -66,6 +70,8 @@ export interface WiredNetwork {
   readonly cycleUs: number | null
   readonly framesPerCycle: number | null
   readonly packetsPerSecond: number | null
+  /** Null where nodes have no clocks that run together. */
+  readonly clocks: Clocks | null
   readonly segments: readonly Segment[]
   /** Null where none is planned. */
   readonly ring: Ring | null

@@ -142,6 +142,7 @@ function wireNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
     cycleUs: cycle.cycleUs,
     framesPerCycle: cycle.framesPerCycle,
     packetsPerSecond: cycle.packetsPerSecond,
+    clocks: kind.times?.clocks?.(settings, band.stations) ?? null,
     segments: isBus ? segmentsOf(network, nodes, links, ways, portsOfNode(network, derived)) : [],
     ring,
     loops: circles.slice(ringCircle ? 1 : 0).map((i) => links[i]!),
@@ -249,12 +250,19 @@ function loadsOf(
   bitRate: number | null,
 ) {
   const sums = { in: new Float64Array(size), out: new Float64Array(size) }
-  for (const { view, frameBytes, updateTimeUs } of stations) {
+  let toAll = 0
+  const own = new Float64Array(size)
+  for (const { view, frameBytes, updateTimeUs, isMulticast } of stations) {
     const number = numbers.get(view.id)!
     for (const way of ['in', 'out'] as const) {
       const [bytes, everyUs] = [frameBytes[way], updateTimeUs[way]]
-      if (bytes !== null && everyUs !== null && bitRate !== null)
-        sums[way][number]! += (bytes * 8 * 1_000_000) / everyUs / bitRate
+      if (bytes === null || everyUs === null || bitRate === null) continue
+      const share = (bytes * 8 * 1_000_000) / everyUs / bitRate
+      sums[way][number]! += share
+      if (isMulticast && way === 'in') {
+        toAll += share
+        own[number]! += share
+      }
     }
   }
   const towards = new Float64Array(links.length)
@@ -262,7 +270,9 @@ function loadsOf(
   for (let i = order.length - 1; i > 0; i--) {
     const node = order[i]!
     towards[link[node]!] = sums.in[node]!
-    away[link[node]!] = sums.out[node]!
+    // What goes to all comes down here too, but for what is sent from below.
+    away[link[node]!] = sums.out[node]! + toAll - own[node]!
+    own[before[node]!]! += own[node]!
     sums.in[before[node]!]! += sums.in[node]!
     sums.out[before[node]!]! += sums.out[node]!
   }

@@ -40,10 +40,19 @@ export function networkReport(wired: WiredNetwork) {
     cycleUs: wired.cycleUs,
     framesPerCycle: wired.framesPerCycle,
     packetsPerSecond: wired.packetsPerSecond,
+    clocks: wired.clocks && {
+      reference: names.get(wired.clocks.reference ?? '') ?? null,
+      timed: wired.clocks.timed.map(({ id, ...clock }) => ({
+        station: names.get(id) ?? id,
+        ...clock,
+      })),
+    },
     segments: segments.map((segment) => ({
       nodes: namesOf(segment.nodes),
       lengthM: segment.lengthM,
       limitM: segment.limitM,
+      spursM: segment.spursM,
+      spurLimitM: segment.spurLimitM,
       terminated: segment.terminated,
     })),
     ring: ring && {

@@ -33,6 +33,8 @@ export function segmentsOf(
         links: line.links,
         lengthM: line.links.reduce((sum, { link }) => sum + (link.lengthM ?? 0), 0),
         limitM: times?.segmentM?.(network.settings as never) ?? null,
+        spursM: line.nodes.reduce((sum, node) => sum + spurOf(network, node), 0),
+        spurLimitM: times?.spursM?.(network.settings as never) ?? null,
         nodeLimit: times?.segmentNodes ?? null,
         terminators,
         terminated:
@@ -106,4 +108,10 @@ function isTerminated(
     terminated !== undefined && (isOwn || onLine.has(port)) ? [terminated] : [],
   )
   return decided.length === 0 ? null : decided.some(Boolean)
+}
+
+/** The spur by which a node hangs off its line, in metres. */
+function spurOf(network: NetworkRow, { view }: NetNode): number {
+  const ports: Ports = view ? view.station.ports : network.ports
+  return Object.values(ports).reduce((sum, { spurM = 0 }) => sum + spurM, 0)
 }

@@ -40,7 +40,17 @@ const steps = [
   },
   {
     key: 'networks',
-    codes: ['network.', 'modbus.', 'station.baud', 'link.', 'ring.', 'segment.', 'wire.', 'supply.', 'feed.'],
+    codes: [
+      'network.',
+      'modbus.',
+      'station.baud',
+      'link.',
+      'ring.',
+      'segment.',
+      'wire.',
+      'supply.',
+      'feed.',
+    ],
   },
 ] as const
 export type StepKey = (typeof steps)[number]['key'] | 'rehearse' | 'handover'

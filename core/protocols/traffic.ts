@@ -16,6 +16,8 @@ export interface Traffic {
   readonly updateTimeUs: BothWays<number | null>
   /** So long without data ends the connection, µs. */
   readonly watchdogUs: number | null
+  /** What it sends goes over every link of the network, unless switches filter. */
+  readonly isMulticast?: boolean
 }
 
 export const noTraffic: Traffic = {
@@ -36,6 +38,19 @@ export interface Cycle {
 
 export const noCycle: Cycle = { cycleUs: null, framesPerCycle: null, packetsPerSecond: null }
 
+/** Nodes whose clocks run together, in the order of the wire. */
+export interface Clocks {
+  /** Whose clock the others follow; null where none has one. */
+  readonly reference: string | null
+  readonly timed: readonly {
+    readonly id: string
+    readonly mode: string
+    /** Null where nobody chose the cycle of the network. */
+    readonly cycleUs: number | null
+    readonly shiftUs: number
+  }[]
+}
+
 /** A time or rate that cannot be as it is: what, how it is, and what would be right. */
 export interface WireFault {
   readonly code: string
@@ -47,7 +62,7 @@ export interface WireFault {
   readonly fixes?: readonly {
     readonly label: string
     readonly of: 'station' | 'network'
-    readonly settings: Readonly<Record<string, number | null>>
+    readonly settings: Readonly<Record<string, number | string | null>>
   }[]
 }
 
@@ -59,6 +74,7 @@ export interface WireTimes {
   readonly cycle?: (settings: never, stations: readonly WireStation[]) => Cycle
   /** How often a cycle begins, where that is decided for the network as a whole, µs. */
   readonly everyUs?: (settings: never) => number | null
+  readonly clocks?: (settings: never, stations: readonly WireStation[]) => Clocks
   /** What is wrong with the times of a station. */
   readonly faults?: (settings: never, view: WireStation, cycle: Cycle) => WireFault[]
   /** Switches that are advised at most on a station's way, and the update time that they are for;
@@ -77,6 +93,9 @@ export interface WireTimes {
   readonly ridingThrough?: (settings: never, view: WireStation, us: number) => WireFault['fixes']
   /** The longest segment of a line at its bit rate, in metres; null where nobody chose one. */
   readonly segmentM?: (settings: never) => number | null
+  /** Metres that all spurs of a segment may have together at its bit rate; null where nobody chose
+   *  one. */
+  readonly spursM?: (settings: never) => number | null
   /** Nodes of one segment, repeaters counted. */
   readonly segmentNodes?: number
 }

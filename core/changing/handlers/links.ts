@@ -127,11 +127,13 @@ function stationsInOrder(draft: Draft, networkId: Id): StationRow[] {
     .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))
 }
 
-/** One line from the controller on; what was said of the cable by which a station hung is kept. Where
- *  the one before has no port that fits, as behind terminals on a backplane, the line goes on from
- *  the last one that has. */
+/** One line from the controller on; what was said of the cable by which a station hung is kept.
+ *  Stations leave the switches and repeaters that they hung on. Where the one before has no port that
+ *  fits, as behind terminals on a backplane, the line goes on from the last one that has. */
 function lineUp(cabling: Cabling, networkId: Id, ids: readonly Id[]): Refusal | null {
-  const among = new Set([networkId, ...ids])
+  const among = new Set([networkId, ...ids, ...cabling.passives()])
+  for (const [port, { peer }] of cabling.of(networkId))
+    if (!ids.includes(peer.node) && among.has(peer.node)) cabling.part({ node: networkId, port })
   const known = ids.map((id) => partFromAll(cabling, id, among))
   return firstRefusal(ids, (id, i) => {
     const earlier = [networkId, ...ids.slice(0, i)].reverse()

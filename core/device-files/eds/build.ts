@@ -38,9 +38,32 @@ export function buildDevice(reading: Reading, made: readonly ReadConnection[]): 
     ethernetIp: {
       productType: reading.text('device/prodtypestr') ?? '',
       maxConnections: reading.number('capacity/maxioconnections'),
+      ...capacityOf(reading),
       isModular: facts.has('modular/defineslotsinrack') || facts.has('modular/width'),
     },
   })
+}
+
+/** What the device has room for and how it is cabled: [Capacity] TSpec entries (direction, octets,
+ *  packets a second), the number of [Ethernet Link Class] instances, and whether there is a
+ *  [DLR Class] (CIP Vol. 1, ch. 7, from memory). */
+function capacityOf(reading: Reading) {
+  const { facts } = reading
+  const rates = [...facts].flatMap(([key, entry]) => {
+    if (!/^capacity\/tspec\d+$/.test(key)) return []
+    const [bytes, perSecond] = [reading.numberIn(entry, 1), reading.numberIn(entry, 2)]
+    return bytes === null || perSecond === null ? [] : [{ bytes, perSecond }]
+  })
+  const ports =
+    reading.number('ethernet link class/number_of_static_instances') ??
+    reading.number('ethernet link class/max_inst')
+  const keys = [...facts.keys()]
+  const isDescribed = keys.some((key) => key.startsWith('ethernet link class/'))
+  return {
+    ...(rates.length > 0 && { packetRates: rates }),
+    ...(ports !== null && ports > 0 && { portCount: ports }),
+    ...(isDescribed && { closesRings: keys.some((key) => key.startsWith('dlr class/')) }),
+  }
 }
 
 /** The configurations that connections name, and the parameters that stand in none of them. */

@@ -244,6 +244,14 @@ export const moduleInterface = z
     name: words.min(1),
     kind: z.enum(networkKindNames),
     maxStations: z.number().int().min(1).max(65_535).nullable().default(null),
+    maxPackets: z
+      .number()
+      .int()
+      .min(1)
+      .max(10_000_000)
+      .nullable()
+      .default(null)
+      .describe('EtherNet/IP: packets a second that it takes, both ways together'),
   })
   .strict()
 /** Another order number of the same device, and what is other about it. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { SheetDevice } from '../../catalog/model'
 import type { NetworkProtocol } from '../protocol'
+import { canTimes } from './times'
 import type { WithSettings } from '../settings'
 
 /** What a controller does when it loses a rack (common practice). */
@@ -23,9 +24,13 @@ export const canRack = {
     'can-rack': {
       name: 'CAN extension rack',
       wiring: { shape: 'bus', medium: 'can', ports: 2, controllerPorts: 2 },
+      times: canTimes,
       number: { word: 'Node', first: 1, last: 127, start: 1 },
       settings: {
-        network: {},
+        network: {
+          /** kbit/s; null: nobody chose. */
+          canKbit: z.number().min(10).max(1000).nullable().default(null),
+        },
         station: {
           /** What the controller does when the rack is lost. */
           onLost: z.enum(lostReactions).default('warning'),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Device } from '../../catalog/model'
 import type { NetworkProtocol } from '../protocol'
+import { ethercatStationTimes } from './clocks'
 import { logicalImage } from './logical-image'
 import { pdoObject } from './notation'
 import { startUpLine } from './start-up'
@@ -21,6 +22,7 @@ export const ethercat = {
       settings: {
         network: { ...ringNetwork, ...ethercatNetworkTimes },
         station: {
+          ...ethercatStationTimes,
           /** Lines of the start-up list beside the description's. */
           startUp: z.array(startUpLine).max(1000).default([]),
         },

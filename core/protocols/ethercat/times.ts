@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Cycle, WireFault, WireTimes } from '../traffic'
 import { ethernetWireBytes, fastEthernet } from '../traffic'
 import type { WireStation } from '../wire'
+import { clockFaults, clocksOf } from './clocks'
 import { datagramBytes, logicalImage } from './logical-image'
 
 export const ethercatNetworkTimes = {
@@ -66,5 +67,7 @@ export const ethercatTimes = {
     }
   },
   networkFaults,
+  clocks: ({ cycleUs }: Settings, stations: readonly WireStation[]) => clocksOf(cycleUs, stations),
+  faults: ({ cycleUs }: Settings, view: WireStation) => clockFaults(cycleUs, view),
   everyUs: ({ cycleUs }: Settings) => cycleUs,
 } satisfies WireTimes

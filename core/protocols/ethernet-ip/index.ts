@@ -45,6 +45,9 @@ export const ethernetIp = {
   // Vol. 1, 3-5.5), and what one Ethernet frame has room for (from memory).
   connectionLimits: { large: { in: 509, out: 505 }, frame: { in: 1452, out: 1448 } },
   frame: frameWithHeader,
+  ports: ({ ethernetIp: { portCount = 0 } }) =>
+    Array.from({ length: portCount }, (_, i) => ({ name: `Port ${i + 1}`, medium: 'copper' })),
+  closesRings: ({ ethernetIp: { closesRings } }) => closesRings ?? null,
   setBy: ({ station }) =>
     roleNameOf(station)
       ? `Served (DHCP or BOOTP) by its MAC address, under the role name ${roleNameOf(station)}.`

@@ -26,6 +26,8 @@ export const connectionTimes = {
       ],
     )
     .default(4) as unknown as z.ZodDefault<z.ZodType<TimeoutMultiplier>>,
+  /** The device sends to many at once, and switches that do not filter pass it on everywhere. */
+  isMulticast: z.boolean().default(false),
 } as const
 
 /** Intervals a connection is asked for and how long it waits, in µs; intervals are null where

@@ -161,6 +161,15 @@ function networkFaults({ bitRateKbit }: Settings, stations: readonly WireStation
   ]
 }
 
+/** Metres of all spurs of a segment together up to a bit rate in kbit/s; none above 1.5 Mbit/s
+ *  (PROFIBUS installation guideline, from memory). */
+const spurLengths: readonly (readonly [number, number])[] = [
+  [93.75, 96],
+  [187.5, 75],
+  [500, 30],
+  [1500, 10],
+]
+
 export const profibusTimes = {
   bitRate: ({ bitRateKbit }: Settings) =>
     bitRateKbit === null ? null : Math.round(bitRateKbit * 1000),
@@ -185,5 +194,7 @@ export const profibusTimes = {
   networkFaults,
   segmentM: ({ bitRateKbit }: Settings) =>
     segmentLengths.find(([kbits]) => kbits === bitRateKbit)?.[1] ?? null,
+  spursM: ({ bitRateKbit }: Settings) =>
+    bitRateKbit === null ? null : (spurLengths.find(([to]) => bitRateKbit <= to)?.[1] ?? 0),
   segmentNodes: 32,
 } satisfies WireTimes

@@ -23,13 +23,15 @@ export const profinetStationTimes = {
    *  takes. */
   inputRatio: ratio,
   outputRatio: ratio,
+  /** Outputs travel as often as inputs. */
+  sameBothWays: z.boolean().default(false),
   /** Update times without data after which the connection ends, and after which outputs are no
    *  longer held. */
   watchdogFactor: factor,
   dataHoldFactor: factor,
 } as const
 
-type StationSetting = keyof typeof profinetStationTimes
+type StationSetting = Exclude<keyof typeof profinetStationTimes, 'sameBothWays'>
 
 export interface ProfinetTimes {
   readonly sendClockUs: number
@@ -69,10 +71,12 @@ export function timesOfStation(
   { device, station: { settings } }: WireStation,
 ): ProfinetTimes | null {
   if (!device || !('profinet' in device)) return null
-  const decided = settings as Partial<Record<StationSetting, number | null>>
+  const decided = settings as Partial<Record<StationSetting, number | null>> & {
+    readonly sameBothWays?: boolean
+  }
   const smallest = smallestRatio(sendClockUs, device.profinet)
   const inputRatio = decided.inputRatio ?? smallest
-  const outputRatio = decided.outputRatio ?? smallest
+  const outputRatio = decided.sameBothWays ? inputRatio : (decided.outputRatio ?? smallest)
   const watchdogFactor = decided.watchdogFactor ?? 3
   const inputUpdateUs = sendClockUs * inputRatio
   const outputUpdateUs = sendClockUs * outputRatio
@@ -138,9 +142,10 @@ function faultsOf(settings: Settings, view: WireStation): WireFault[] {
         settings: { sendClockUs },
       })),
     })
+  const isTied = (view.station.settings as { sameBothWays?: boolean }).sameBothWays === true
   for (const [key, words, ratio] of [
     ['inputRatio', 'inputs', times.inputRatio],
-    ['outputRatio', 'outputs', times.outputRatio],
+    ...(isTied ? [] : [['outputRatio', 'outputs', times.outputRatio] as const]),
   ] as const) {
     const smallest = smallestRatio(times.sendClockUs, view.device.profinet)
     const fixes = [

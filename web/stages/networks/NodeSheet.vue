@@ -11,6 +11,7 @@ import {
 import { NButton, NCheckbox } from 'naive-ui'
 import { computed } from 'vue'
 import FindingList from '../../parts/FindingList.vue'
+import NumberField from '../../parts/NumberField.vue'
 import PickField from '../../parts/PickField.vue'
 import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
@@ -76,6 +77,18 @@ const terminators = computed(
 )
 const set = (settings: object) =>
   project.run({ type: 'updateStation', id: props.id, set: { settings: settings as never } })
+const modes = computed(() => {
+  const device = view.value?.device
+  return device && 'ethercat' in device
+    ? device.ethercat.operationModes.map(({ name, info }) => ({ value: name, label: info || name }))
+    : []
+})
+/** Whether a new device at this place can be told by who its neighbours are. */
+const isNamedByPlace = computed(() => {
+  const device = view.value?.device
+  if (!device || !('profinet' in device)) return null
+  return device.profinet.reportsNeighbours && ports.value.some(({ linkId }) => linkId !== null)
+})
 const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
 </script>
 
@@ -111,10 +124,19 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
           @update:value="join(at, $event)"
         />
         <NCheckbox
-          v-if="!isBus"
+          v-if="!isBus && linkId"
+          size="small"
+          :checked="settings.alarm === true"
+          :disabled="disabled"
+          title="The device reports when this link is lost"
+          @update:checked="setPort(at, settings, { alarm: $event ? true : undefined })"
+          >alarm</NCheckbox
+        >
+        <NCheckbox
+          v-else-if="!isBus"
           size="small"
           :checked="settings.off === true"
-          :disabled="disabled || linkId !== null"
+          :disabled="disabled"
           @update:checked="setPort(at, settings, { off: $event ? true : undefined })"
           >off</NCheckbox
         >
@@ -126,6 +148,19 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
         @update:checked="setPort(ports[0].at, ports[0].settings, { terminated: $event })"
         >Terminating resistor on</NCheckbox
       >
+      <NumberField
+        v-if="isBus && ports[0]"
+        shown
+        optional
+        size="small"
+        label="Spur to its line"
+        unit="m"
+        :min="0"
+        :max="1000"
+        :value="ports[0].settings.spurM"
+        :disabled="disabled"
+        @update:value="setPort(ports[0].at, ports[0].settings, { spurM: $event ?? undefined })"
+      />
     </section>
     <section v-if="station && station.frameBytes.in !== null" class="figures">
       <p>
@@ -142,6 +177,10 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       <p v-if="station.watchdogUs !== null">
         <span>Watchdog</span><strong>{{ timeWords(station.watchdogUs) }}</strong>
       </p>
+      <p v-if="isNamedByPlace !== null">
+        <span>A new device is named by its place</span>
+        <strong>{{ isNamedByPlace ? 'yes' : 'no' }}</strong>
+      </p>
       <p v-if="station.ridesThrough !== null">
         <span>When the ring changes over</span>
         <strong>{{ station.ridesThrough ? 'rides through' : 'drops out' }}</strong>
@@ -152,6 +191,16 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       :fields="stationSettings"
       :disabled="disabled"
       @set="set"
+    />
+    <PickField
+      v-if="modes.length > 1 && 'operationMode' in view.station.settings"
+      shown
+      size="small"
+      label="Timed by"
+      :value="view.station.settings.operationMode || modes[0]!.value"
+      :options="modes"
+      :disabled="disabled"
+      @update:value="set({ operationMode: $event })"
     />
     <OwnLine :view="view" :network="wired.network" :disabled="disabled" />
     <FeedFields :view="view" :disabled="disabled" />

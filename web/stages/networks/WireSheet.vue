@@ -8,7 +8,7 @@ import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import type { Chosen } from './useNetworks'
 import { networkSettings } from './wire-settings'
-import { rateWords, timeWords } from './wire-words'
+import { nameOfNode, rateWords, timeWords } from './wire-words'
 import WireSettings from './WireSettings.vue'
 
 /** A network as a whole: its rate and cycle, its segments, its ring, what is wrong. */
@@ -56,12 +56,24 @@ const about = computed(() => [network.value.id, ...props.wired.stations.map(({ v
       <p v-if="wired.packetsPerSecond !== null">
         <span>Packets a second</span><strong>{{ Math.round(wired.packetsPerSecond) }}</strong>
       </p>
+      <p v-if="wired.clocks?.reference">
+        <span>Reference clock, of {{ wired.clocks.timed.length }}</span>
+        <strong>{{ nameOfNode(wired, wired.clocks.reference) }}</strong>
+      </p>
       <template v-for="(segment, i) in wired.segments" :key="i">
         <p>
           <span>Line</span>
           <strong
             >{{ segment.lengthM }} m{{ segment.limitM === null ? '' : ` of ${segment.limitM} m` }},
             {{ numbered(segment.nodes.length, 'node') }}</strong
+          >
+        </p>
+        <p v-if="segment.spursM > 0">
+          <span>Spurs</span>
+          <strong
+            >{{ segment.spursM }} m{{
+              segment.spurLimitM === null ? '' : ` of ${segment.spurLimitM} m`
+            }}</strong
           >
         </p>
         <p>
