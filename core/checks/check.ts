@@ -18,6 +18,7 @@ import { planDeviceRules, stationDeviceRules } from './device-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
 import { planSafetyRules, stationSafetyRules } from './safety-rules'
+import { shareRules } from './share-rules'
 import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
 import { powerRules } from './power-rules'
@@ -51,6 +52,7 @@ const forPlans = [
   ...planSignalRules,
   ...wireRules,
   ...powerRules,
+  ...shareRules,
 ]
 export const rules = [...forStations, ...forPlans]
 
@@ -58,7 +60,7 @@ export const rules = [...forStations, ...forPlans]
 export const powerCodes: ReadonlySet<string> = new Set(powerRules.map(({ code }) => code))
 /** What is said of links, times on the wire and supplies. */
 export const wireCodes: ReadonlySet<string> = new Set([
-  ...wireRules.map(({ code }) => code),
+  ...[...wireRules, ...shareRules].map(({ code }) => code),
   ...powerCodes,
 ])
 

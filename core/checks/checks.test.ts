@@ -9,6 +9,7 @@ import { check, createChecker, rules, wordFinding } from './check'
 import type { Finding } from './finding'
 import { planDeviceRules, stationDeviceRules } from './device-rules'
 import { powerRules } from './power-rules'
+import { shareRules } from './share-rules'
 import { wireRules } from './wire-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
@@ -448,6 +449,7 @@ describe('every rule', () => {
           ...planDeviceRules,
           ...wireRules,
           ...powerRules,
+          ...shareRules,
         ].map(({ code }) => code),
       ]),
     ).toEqual(new Set(rules.map(({ code }) => code)))

@@ -4,6 +4,7 @@ import type { Direction } from '../vocabulary/direction'
 import type { Derived, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, SignalRow } from '../plan/model'
 import { nameKey } from '../changing/identities'
+import { sharingOf } from '../protocols/profinet/sharing'
 import { kindOf, protocolOn } from '../protocols/registry'
 import { failSafeParts, type FailSafePart } from '../safety/modules'
 import { tagIdentity } from '../tags/identifier'
@@ -96,6 +97,15 @@ function keysOf({ station, outputBytes }: DerivedStation, { plan }: Derived) {
   const network = plan.networks[station.networkId]
   if (!network) return { name: '', ip: '', number: '', role: '', written: '' }
   const kind = kindOf(network)
+  // It is told apart as the station that it is shared with.
+  if (sharingOf(station).sharedWith !== '')
+    return {
+      name: '',
+      ip: '',
+      number: `${station.networkId}/${station.deviceNumber}`,
+      role: '',
+      written: '',
+    }
   const address = ipOf(station)
   const ip = kind.hasIp && parseIp(address) !== null ? ipKey(network, address) : ''
   const role = roleNameOf(station)

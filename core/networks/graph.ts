@@ -34,19 +34,21 @@ export interface Without {
   readonly passing?: ReadonlySet<number>
 }
 
-/** Breadth-first search (common knowledge); of two ways as long the one over the earlier link. */
+/** Breadth-first search (common knowledge) from node 0, or another one; of two ways as long the one
+ *  over the earlier link. */
 export function waysFromRoot(
   graph: Graph,
   { links: cut, nodes: lost, passing }: Without = {},
   at: readonly (readonly number[])[] = linksAt(graph),
+  root = 0,
 ): Ways {
   const link = new Int32Array(graph.size).fill(-1)
   const before = new Int32Array(graph.size).fill(-1)
   const steps = new Int32Array(graph.size).fill(-1)
   const order: number[] = []
-  if (lost?.has(0)) return { link, before, steps, order }
-  steps[0] = 0
-  order.push(0)
+  if (lost?.has(root)) return { link, before, steps, order }
+  steps[root] = 0
+  order.push(root)
   // Grows while it is gone through.
   for (const node of order) {
     for (const one of at[node]!) {

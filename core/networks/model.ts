@@ -32,6 +32,8 @@ export interface WiredStation {
   readonly updateTimeUs: BothWays<number | null>
   readonly watchdogUs: number | null
   readonly isMulticast?: boolean
+  /** The number of the second controller's interface, where it has one. */
+  readonly second: number | null
   /** Whether its connection outlives the ring's reconfiguration; null where no ring is on its way. */
   readonly ridesThrough: boolean | null
 }
@@ -80,8 +82,12 @@ export interface WiredNetwork {
   /** For what-if: nodes and links by number, and the ways while all is well. */
   readonly wire: {
     readonly graph: Graph
+    /** Numbers of nodes by id; of a shared device by each of its stations. */
+    readonly numbers: ReadonlyMap<Id, number>
     readonly at: readonly (readonly number[])[]
     readonly ways: Ways
+    /** Ways from the interfaces of second controllers, by their numbers. */
+    readonly fromSecond: ReadonlyMap<number, Ways>
     /** The link that the ring's manager keeps closed; -1: none. */
     readonly kept: number
     /** Nodes of a bus that hang on its wire, which stays whole without them. */

@@ -1,5 +1,6 @@
 import type { Derived, DerivedNetwork, DerivedStation } from '../derive/derive'
 import type { Id, NetworkRow, Plan } from '../plan/model'
+import { sharingOf } from '../protocols/profinet/sharing'
 import { kindOf } from '../protocols/registry'
 import { noCycle, noTraffic, type Traffic } from '../protocols/traffic'
 import type { RingRule } from '../protocols/wiring'
@@ -45,17 +46,27 @@ function wireAll(derived: Derived): WiredNetwork[] {
 const isSameList = (a: readonly object[], b: readonly object[]) =>
   a.length === b.length && a.every((one, i) => one === b[i])
 
-/** Networks from which a link leads into another one, or into which one leads. */
+/** Networks from which a link leads into another one, or into which one leads; so does a device that
+ *  two controllers share or stand for. */
 function crossingNetworks({ plan, stations }: Derived): ReadonlySet<Id> {
   const crossing = new Set<Id>()
-  for (const { station } of stations.values())
-    for (const key in station.links) {
-      const { node } = station.links[key]!.to
+  for (const { station } of stations.values()) {
+    const join = (node: Id) => {
       const other = stations.get(node)?.station.networkId ?? plan.networks[node]?.id
       if (other !== undefined && other !== station.networkId)
         crossing.add(station.networkId).add(other)
     }
+    for (const key in station.links) join(station.links[key]!.to.node)
+    const { sharedWith, secondController } = sharingOf(station)
+    if (sharedWith) join(sharedWith)
+    if (secondController) join(secondController)
+  }
   return crossing
+}
+
+/** The view of the device itself: of a shared one that of the station it is shared with. */
+function deviceOf({ stations }: Derived, view: DerivedStation): DerivedStation {
+  return stations.get(sharingOf(view.station).sharedWith) ?? view
 }
 
 /** Who is joined to whom in a whole plan. */
@@ -71,7 +82,8 @@ function wiresAmong({ plan, catalog }: Derived, views: readonly DerivedStation[]
   )
 }
 
-/** Nodes from the controller's interface on, and all of the network's stations, joined or not. */
+/** Nodes from the controller's interface on, all of the network's stations, joined or not, and the
+ *  interfaces of their second controllers. */
 function nodesOf(derived: Derived, { network, stations }: DerivedNetwork, wires: Wires): NetNode[] {
   const nodes: NetNode[] = [interfaceNode(derived.plan, network)]
   const seen = new Set<Id>([network.id])
@@ -80,7 +92,14 @@ function nodesOf(derived: Derived, { network, stations }: DerivedNetwork, wires:
     seen.add(view.id)
     nodes.push({ id: view.id, name: view.station.name, view })
   }
-  for (const view of stations) add(view)
+  for (const view of stations) {
+    add(deviceOf(derived, view))
+    const second = derived.plan.networks[sharingOf(view.station).secondController]
+    if (second && !seen.has(second.id)) {
+      seen.add(second.id)
+      nodes.push(interfaceNode(derived.plan, second))
+    }
+  }
   // Grows while it is gone through.
   for (const { id } of nodes)
     for (const { peer } of wires.of(id).values()) add(derived.stations.get(peer.node))
@@ -96,6 +115,8 @@ function wireNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
   const kind = kindOf(network)
   const nodes = nodesOf(derived, band, wires)
   const numbers = new Map(nodes.map(({ id }, i) => [id, i]))
+  for (const view of band.stations)
+    if (!numbers.has(view.id)) numbers.set(view.id, numbers.get(deviceOf(derived, view).id)!)
   const ends = endsOf(nodes, numbers, wires)
   const graph: Graph = { size: nodes.length, links: ends.map(({ pair }) => pair) }
   const at = linksAt(graph)
@@ -116,6 +137,27 @@ function wireNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
   const onRing = new Set(ringCircle?.links)
   const stations = stationsOf(band, numbers, ways, onRing, ring)
   const loads = loadsOf(stations, ways, graph, numbers, bitRate)
+  // Those with a second controller send and take the same once more, over the ways to that one.
+  const closed = kept === -1 ? {} : { links: new Set([kept]) }
+  const fromSecond = new Map(
+    [...new Set(stations.flatMap(({ second }) => second ?? []))].map((root) => [
+      root,
+      waysFromRoot(graph, closed, at, root),
+    ]),
+  )
+  for (const [root, own] of fromSecond) {
+    const more = loadsOf(
+      stations.filter(({ second }) => second === root),
+      own,
+      graph,
+      numbers,
+      bitRate,
+    )
+    for (let i = 0; i < ends.length; i++) {
+      loads.towards[i]! += more.towards[i]!
+      loads.away[i]! += more.away[i]!
+    }
+  }
   const everyUs = kind.times?.everyUs?.(settings) ?? null
   const all =
     cycle.cycleBytes && everyUs && bitRate
@@ -146,7 +188,10 @@ function wireNetwork(derived: Derived, band: DerivedNetwork, wires: Wires): Wire
     segments: isBus ? segmentsOf(network, nodes, links, ways, portsOfNode(network, derived)) : [],
     ring,
     loops: circles.slice(ringCircle ? 1 : 0).map((i) => links[i]!),
-    wire: { graph, at, ways, kept, onWire: isBus ? ownNumbersOf(nodes, network) : new Set() },
+    wire: {
+      ...{ graph, numbers, at, ways, fromSecond, kept },
+      onWire: isBus ? ownNumbersOf(nodes, network) : new Set(),
+    },
   }
 }
 
@@ -232,6 +277,7 @@ function stationsOf(
       view,
       hops: steps === -1 ? null : steps - 1,
       ...traffic,
+      second: numbers.get(sharingOf(view.station).secondController) ?? null,
       ridesThrough: ring?.closed && overRing[number] === 1 ? outlives(traffic, ring) : null,
     }
   })

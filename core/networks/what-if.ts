@@ -21,10 +21,17 @@ export interface Outcome {
 
 /** What becomes of a network's stations when links and nodes fail together. */
 export function whatIf(planned: WiredNetwork, failures: Failures): Outcome {
-  const { nodes, links, stations, wire } = planned
+  const { links, stations, wire } = planned
   const cut = new Set(links.flatMap(({ id }, i) => (failures.links.has(id) ? [i] : [])))
-  const lost = new Set(nodes.flatMap(({ id }, i) => (failures.nodes.has(id) ? [i] : [])))
-  const ways = waysFromRoot(wire.graph, { links: cut, nodes: lost, passing: wire.onWire }, wire.at)
+  const lost = new Set([...failures.nodes].flatMap((id) => wire.numbers.get(id) ?? []))
+  const without = { links: cut, nodes: lost, passing: wire.onWire }
+  const ways = waysFromRoot(wire.graph, without, wire.at)
+  const fromSecond = new Map(
+    [...new Set(stations.flatMap(({ second }) => second ?? []))].map((root) => [
+      root,
+      waysFromRoot(wire.graph, without, wire.at, root),
+    ]),
+  )
   const breaking = new Set([...lost].filter((node) => !wire.onWire.has(node)))
   const isTouched = touched(wire.ways, cut, breaking)
   const outcome = {
@@ -32,10 +39,16 @@ export function whatIf(planned: WiredNetwork, failures: Failures): Outcome {
     drops: [] as DerivedStation[],
     ridesThrough: [] as DerivedStation[],
   }
-  const numbers = new Map(nodes.map(({ id }, i) => [id, i]))
   for (const station of stations) {
-    const number = numbers.get(station.view.id)!
-    if (ways.steps[number] === -1 || lost.has(number)) outcome.unreachable.push(station.view)
+    const number = wire.numbers.get(station.view.id)!
+    const isReached = (from: Ways | undefined) => from !== undefined && from.steps[number] !== -1
+    if (lost.has(number)) outcome.unreachable.push(station.view)
+    else if (!isReached(ways))
+      // The second controller stands for the first one.
+      (isReached(fromSecond.get(station.second ?? -1))
+        ? outcome.ridesThrough
+        : outcome.unreachable
+      ).push(station.view)
     else if (isTouched[number] === 1)
       (station.ridesThrough === false ? outcome.drops : outcome.ridesThrough).push(station.view)
   }
@@ -68,16 +81,21 @@ export interface SingleFailure {
 
 /** What every single link and every single node costs, worst first; all at once, by one search
  *  through the network. The controller itself is left out: it costs everything. */
-export function singleFailures({
-  nodes,
-  links,
-  stations,
-  wire,
-  network,
-}: WiredNetwork): SingleFailure[] {
-  const weights = weightsOf(nodes, stations, network.id)
-  const { graph, at, ways, onWire } = wire
-  const losses = lossesOf(graph, weights, at)
+export function singleFailures({ nodes, links, stations, wire }: WiredNetwork): SingleFailure[] {
+  const { graph, at, ways, onWire, numbers } = wire
+  const single = stations.filter(({ second }) => second === null)
+  const weights = weightsOf(nodes, stations, numbers)
+  const losses = lossesOf(graph, weightsOf(nodes, single, numbers), at)
+  // For those with a second controller both count as one, wherever its interface stands.
+  for (const root of new Set(stations.flatMap(({ second }) => second ?? []))) {
+    const both = { size: graph.size, links: [...graph.links, [0, root] as const] }
+    const own = stations.filter(({ second }) => second === root)
+    const more = lossesOf(both, weightsOf(nodes, own, numbers))
+    for (const [k, sums] of losses.byLink.entries())
+      for (let i = 0; i < sums.length; i++) sums[i]! += more.byLink[k]![i]!
+    for (const [k, sums] of losses.byNode.entries())
+      for (let i = 0; i < sums.length; i++) sums[i]! += more.byNode[k]![i]!
+  }
   const behind = sumsBehind(ways, weights[2])
   // The node at the far end of each link that is on a way.
   const below = new Int32Array(links.length).fill(-1)
@@ -107,18 +125,15 @@ export function singleFailures({
 function weightsOf(
   nodes: readonly NetNode[],
   stations: readonly WiredStation[],
-  networkId: Id,
+  numbers: ReadonlyMap<Id, number>,
 ): [Float64Array, Float64Array, Float64Array] {
   const make = () => new Float64Array(nodes.length)
   const [count, signals, weak] = [make(), make(), make()]
-  const isWeak = new Set(
-    stations.flatMap(({ view, ridesThrough }) => (ridesThrough === false ? [view.id] : [])),
-  )
-  for (const [i, { view }] of nodes.entries()) {
-    if (view?.station.networkId !== networkId) continue
-    count[i] = 1
-    signals[i] = view.named
-    weak[i] = Number(isWeak.has(view.id))
+  for (const { view, ridesThrough } of stations) {
+    const number = numbers.get(view.id)!
+    count[number]! += 1
+    signals[number]! += view.named
+    weak[number]! += Number(ridesThrough === false)
   }
   return [count, signals, weak]
 }

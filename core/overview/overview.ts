@@ -50,6 +50,8 @@ const steps = [
       'wire.',
       'supply.',
       'feed.',
+      'shared.',
+      'redundancy.',
     ],
   },
 ] as const

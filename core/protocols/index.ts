@@ -1,5 +1,6 @@
 export type { NetworkKind, NetworkProtocol, NumberRule } from './protocol'
 export { lostReactions, rackDecisions, type LostReaction } from './can-rack'
+export { redundancies, sharingOf, type Redundancy } from './profinet/sharing'
 export { canRates } from './can-rack/times'
 export {
   timeoutMultipliers,

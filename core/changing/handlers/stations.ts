@@ -15,6 +15,7 @@ import {
   type StationSettingsEdit,
 } from '../../protocols/registry'
 import { ipFaultOn, ipOf } from '../../protocols/settings'
+import { sharingOf } from '../../protocols/profinet/sharing'
 import type { Refusal } from '../../plan/refusals'
 import { withOwnDestinations } from '../../safety/destinations'
 import { Cabling } from '../cabling'
@@ -51,15 +52,18 @@ export const stationHandlers: { [T in Commands]: Handler<T> } = {
     return placeFixed(draft, catalog, command.id, device, withProposed)
   },
 
-  updateStation: (draft, _, { id, set }): Refusal | null => {
+  updateStation: (draft, catalog, { id, set }): Refusal | null => {
     const row = draft.get('stations', id)
     if (!row) return { code: 'row.missing', what: 'station', id }
     const { settings, ...common } = set
     const { kind } = row.settings
     const strange = strangeSetting('station', kind, settings ?? {})
     if (strange) return { code: 'setting.strange', setting: strange, kind }
+    // A device has its cables once, at the station that it is shared with.
+    if (settings?.sharedWith && !sharingOf(row).sharedWith)
+      new Cabling(draft, catalog).bridgeOver(id)
     draft.put('stations', {
-      ...row,
+      ...draft.get('stations', id)!,
       ...common,
       ...(settings && { settings: stationSettingsFor(kind, { ...row.settings, ...settings }) }),
     })

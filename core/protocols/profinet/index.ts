@@ -4,6 +4,7 @@ import { ipNetwork, ipStation } from '../settings'
 import { frameSizes, frameWithStatus } from './frame'
 import { slotSubslot } from './notation'
 import { saidBy } from './said'
+import { profinetSharing } from './sharing'
 import { telegramsOf } from './telegrams'
 import { profinetNetworkTimes, profinetStationTimes, profinetTimes } from './times'
 import { ringNetwork, switchedWiring } from '../wiring'
@@ -23,7 +24,7 @@ export const profinet = {
       number: { word: 'Device number', first: 1, last: 4096, start: 1 },
       settings: {
         network: { ...ipNetwork, ...ringNetwork, ...profinetNetworkTimes },
-        station: { ...ipStation, ...profinetStationTimes },
+        station: { ...ipStation, ...profinetStationTimes, ...profinetSharing },
       },
       wiring: {
         ...switchedWiring,

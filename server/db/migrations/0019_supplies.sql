@@ -22,3 +22,6 @@ UPDATE "stations" SET "settings" = '{"operationMode": ""}'::jsonb || "settings" 
 --> statement-breakpoint
 UPDATE "stations" SET "settings" = '{"isMulticast": false}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'ethernet-ip'
   AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");
+--> statement-breakpoint
+UPDATE "stations" SET "settings" = '{"sharedWith": "", "redundancy": "S1", "secondController": ""}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profinet'
+  AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");

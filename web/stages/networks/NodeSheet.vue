@@ -17,6 +17,7 @@ import { useFocus } from '../../stores/focus'
 import { useProject } from '../../stores/project'
 import FeedFields from './FeedFields.vue'
 import OwnLine from './OwnLine.vue'
+import SharingFields from './SharingFields.vue'
 import type { Chosen } from './useNetworks'
 import { stationSettings } from './wire-settings'
 import { nameOfNode, timeWords } from './wire-words'
@@ -202,6 +203,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       :disabled="disabled"
       @update:value="set({ operationMode: $event })"
     />
+    <SharingFields :view="view" :disabled="disabled" />
     <OwnLine :view="view" :network="wired.network" :disabled="disabled" />
     <FeedFields :view="view" :disabled="disabled" />
     <section class="actions">

@@ -65,12 +65,14 @@ function useChosen(wired: { readonly value: WiredNetwork | null }) {
     () => wired.value?.links.find(({ id }) => id === linkId.value) ?? null,
   )
   watch(link, (now) => now === null && (linkId.value = null))
+  // A controller's interface is named by its network.
+  const isNetwork = (id: Id) => project.plan?.networks[id] !== undefined
   /** Chooses a link or a node; null: the network as a whole. */
   function choose(next: Chosen): void {
     linkId.value = next?.kind === 'link' ? next.id : null
     const network = wired.value?.network.id ?? ''
     if (next?.kind === 'node' || next?.kind === 'supply')
-      void setFocus({ kind: next.id === network ? 'network' : 'station', id: next.id })
+      void setFocus({ kind: isNetwork(next.id) ? 'network' : 'station', id: next.id })
     else if (next === null) void setFocus({ kind: 'network', id: network })
   }
   return { chosen, choose, link, supply }
