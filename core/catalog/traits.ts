@@ -198,6 +198,8 @@ export interface ControllerTraits {
     readonly name: string
     readonly kind: string
     readonly maxStations: number | null
+    /** Ports that it has; null: as usual on its network. */
+    readonly ports: number | null
     /** Packets a second, both ways together. */
     readonly maxPackets: number | null
   }[]

@@ -20,7 +20,7 @@ export class Cabling {
     draft.visitStations(5)
     this.wires = new Wires(
       catalog,
-      draft.plan.networks,
+      draft.plan,
       Object.values(draft.plan.stations).map(({ station }) => station),
     )
   }

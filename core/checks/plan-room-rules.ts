@@ -2,6 +2,7 @@ import { oneOr, plural } from '../vocabulary/plural'
 import type { Direction } from '../vocabulary/direction'
 import { kindOfChannel } from '../catalog/words'
 import { signalOn, type Derived, type PlacedBlock } from '../derive/derive'
+import { describedController, interfaceOf } from '../networks/interfaces'
 import { overdrawn, supplySteps } from '../placement/supply'
 import type { ControllerRow, Id, Plan } from '../plan/model'
 import { kindOf } from '../protocols/registry'
@@ -204,37 +205,20 @@ function isBeyond(
 }
 
 /** Controllers whose own slots a device sheet describes, with what it says they have room for. */
-function* describedControllers({ controllers }: Derived) {
+function* describedControllers({ plan, catalog, controllers }: Derived) {
   for (const { controller, networks } of controllers) {
-    const own = networks.find(({ network }) => kindOf(network).isController)?.stations[0]
-    const device = own?.device
-    if (!own || !device || !('sheet' in device) || !device.sheet.controller) continue
-    const { interfaces, ...room } = device.sheet.controller
-    // Modules in its slots bring interfaces of their own.
-    const brought = own.modules.flatMap(
-      ({ described }) => (described && 'interfaces' in described && described.interfaces) || [],
-    )
-    yield {
-      controller,
-      networks,
-      traits: { ...room, interfaces: [...interfaces, ...brought] },
-      device: device.name,
-    }
+    const described = describedController(plan, catalog, controller.id)
+    if (described) yield { controller, networks, ...described, device: described.name }
   }
 }
 
-/** Networks with the interface that each has: interfaces of a kind go to its networks in order. */
+/** Networks with the interface that each has. */
 function* describedInterfaces(derived: Derived) {
-  for (const { networks, traits, device } of describedControllers(derived)) {
-    const given = new Map<string, number>()
+  for (const { networks, device, ...described } of describedControllers(derived))
     for (const { network, stations } of networks) {
-      const { kind } = network.settings
-      const nth = given.get(kind) ?? 0
-      given.set(kind, nth + 1)
-      const own = traits.interfaces.filter((one) => one.kind === kind)[nth]
+      const own = interfaceOf(derived.plan.networks, described, network)
       if (own) yield { network, stations, own, device }
     }
-  }
 }
 
 function* overlaps(derived: Derived, controller: ControllerRow, direction: Direction) {

@@ -96,26 +96,48 @@ const timesRule = (code: string, severity: WireFault['severity']) =>
     fixes: ({ fixes, networkId, stationId }) => fixesOf(fixes, networkId, stationId),
   })
 
-/** Links at ports that their nodes do not have. */
-const strangePorts = remembered((wired, scope) => {
-  const { plan, catalog } = scope.derived
+/** Ends of links at ports that a node does not have, of those with so many. */
+function strangeEnds(
+  scope: PlanScope,
+  wired: WiredNetwork,
+  isAsked: (node: string) => boolean,
+  portsOf: (node: string) => number,
+) {
   return wired.links.flatMap((one) =>
     [one.from, one.to].flatMap((end) => {
-      const row = plan.stations[end.node]?.station
-      const { length: ports } = row
-        ? portsOfStation(catalog, plan.networks[row.networkId]!, row)
-        : portsOfInterface(plan.networks[end.node]!)
-      return end.port > ports
-        ? [
-            {
-              at: atLink(scope, wired, one),
-              facts: { port: portWords(wired, end), ports, end: one.from },
-            },
-          ]
-        : []
+      if (!isAsked(end.node)) return []
+      const ports = portsOf(end.node)
+      const facts = { port: portWords(wired, end), ports, end: one.from }
+      return end.port > ports ? [{ at: atLink(scope, wired, one), facts }] : []
     }),
   )
+}
+
+/** Links at ports that their stations do not have. */
+const strangePorts = remembered((wired, scope) => {
+  const { plan, catalog } = scope.derived
+  const rowOf = (node: string) => plan.stations[node]?.station
+  return strangeEnds(
+    scope,
+    wired,
+    (node) => rowOf(node) !== undefined,
+    (node) => {
+      const row = rowOf(node)!
+      return portsOfStation(catalog, plan.networks[row.networkId]!, row).length
+    },
+  )
 })
+
+/** The same of controllers' interfaces, which follow from racks that stand elsewhere. */
+function strangeInterfacePorts(wired: WiredNetwork, scope: PlanScope) {
+  const { plan, catalog } = scope.derived
+  return strangeEnds(
+    scope,
+    wired,
+    (node) => plan.networks[node] !== undefined,
+    (node) => portsOfInterface(plan, catalog, plan.networks[node]!).length,
+  )
+}
 
 /** The station with the longest way among those whose way is longer than is advised. */
 const deepestOf = remembered(({ network, stations }) => {
@@ -205,7 +227,10 @@ export const wireRules = [
     code: 'link.port',
     severity: 'blocker',
     find: function* (scope) {
-      for (const wired of wiredNetworks(scope.derived)) yield* strangePorts(wired, scope)
+      for (const wired of wiredNetworks(scope.derived)) {
+        yield* strangePorts(wired, scope)
+        yield* strangeInterfacePorts(wired, scope)
+      }
     },
     say: ({ port, ports }, at) =>
       `${at.words}: a link stands at ${port}, which has ${ports === 0 ? 'no ports' : `only ${numbered(ports, 'port')}`} by its description.`,

@@ -27,10 +27,34 @@ const eds = `[File]
 [DLR Class]
   Revision = 3;
 `
+/** A controller whose interface has four ports, and a module that brings one with a single port. */
+const rack = JSON.stringify({
+  kataxisSheet: 2,
+  maker: 'TarnVey',
+  name: 'PLC',
+  orderNumber: 'P1',
+  network: 'local',
+  controller: {
+    inputBytes: 512,
+    outputBytes: 512,
+    interfaces: [{ name: 'X1', kind: 'profinet', ports: 4 }],
+  },
+  slots: { count: 4 },
+  modules: [
+    {
+      key: 'com',
+      name: 'COM',
+      interfaces: [{ name: 'X1', kind: 'profinet', ports: 1 }],
+      inputs: [],
+      outputs: [],
+    },
+  ],
+})
 const catalog = new Map([
   ...smallCatalog,
   ...shelfCatalog,
   ['e', readText(eds, 'tv.eds').file!] as const,
+  ['rack', readText(rack, 'rack.sheet.json').file!] as const,
 ])
 
 const network = (id: string, kind: NetworkKindName, settings: object = {}): Command => ({
@@ -222,5 +246,45 @@ describe('PROFINET', () => {
       ['s1', 'n1'],
       ['s2', 's1'],
     ])
+  })
+})
+
+describe('interfaces of a controller', () => {
+  const link = (node: string, id: string, port: number): Command => ({
+    type: 'linkPorts',
+    links: [{ from: { node: id, port: 2 }, to: { node, port } }],
+  })
+  const plc = (...more: Command[]) =>
+    build(
+      network('own', 'local'),
+      station('r', 'own', 'rack', 'P1'),
+      { type: 'insertModule', id: 'r1', stationId: 'r', slot: 1, module: 'com', shift: false },
+      ...['n1', 'n2'].map((id) => network(id, 'profinet', { controllerIp: `10.0.0.${id[1]!}` })),
+      station('s1', 'n1', 'tv', 'DAP'),
+      station('s2', 'n2', 'tv', 'DAP'),
+      ...more,
+    )
+
+  test('have the ports that their sheet says, the second one those of the module', () => {
+    const plan = plc(link('n1', 's1', 4))
+    expect(said(plan)).toEqual([
+      'N1: the link from port 2 of s1 to port 4 of K1 closes a loop that is not planned as a ring.',
+    ])
+    expect(() => plc(link('n1', 's1', 5))).toThrow('has no port 5; it has 4 ports')
+    expect(() => plc(link('n2', 's2', 2))).toThrow('has no port 2; it has 1 port')
+  })
+
+  test('a module that goes leaves a link at a port that is not there', () => {
+    const plan = plc({ type: 'removeModules', ids: ['r1'] }, link('n2', 's2', 2), {
+      type: 'insertModule',
+      id: 'r2',
+      stationId: 'r',
+      slot: 2,
+      module: 'com',
+      shift: false,
+    })
+    expect(said(plan)[0]).toBe(
+      's2: a link stands at port 2 of K1, which has only 1 port by its description.',
+    )
   })
 })

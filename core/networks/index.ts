@@ -1,6 +1,7 @@
 export * from './model'
 export { networkReport } from './report'
 export { wiredNetworks, wiresOf } from './network'
+export { shapeOf, type WireShape } from './shape'
 export { portsOfInterface, portsOfStation, Wires, type Wire } from './wires'
 export {
   singleFailures,

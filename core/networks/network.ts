@@ -77,7 +77,7 @@ export function wiresOf(derived: Derived): Wires {
 function wiresAmong({ plan, catalog }: Derived, views: readonly DerivedStation[]): Wires {
   return new Wires(
     catalog,
-    plan.networks,
+    plan,
     views.map(({ station }) => station),
   )
 }

@@ -1,4 +1,5 @@
 import { findDevice, type Catalog } from '../catalog/catalog'
+import { describedController, interfaceOf } from './interfaces'
 import type { Id, LinkEnd, NetworkRow, Plan, PortLink, StationRow } from '../plan/model'
 import { kindOf, portsOfDevice } from '../protocols/registry'
 import type { PortDescription } from '../protocols/wiring'
@@ -21,9 +22,16 @@ export function portsOfStation(
   return portsOfDevice(network, findDevice(catalog, file, device))
 }
 
-/** Ports of the interface by which a controller stands on a network. */
-export function portsOfInterface(network: NetworkRow): readonly PortDescription[] {
-  return numberedPorts(kindOf(network).wiring?.controllerPorts ?? 0)
+/** Ports of the interface by which a controller stands on a network: as its rack's sheet says, else
+ *  as usual. */
+export function portsOfInterface(
+  plan: Pick<Plan, 'networks' | 'stations'>,
+  catalog: Catalog,
+  network: NetworkRow,
+): readonly PortDescription[] {
+  const controller = describedController(plan, catalog, network.controllerId)
+  const own = controller && interfaceOf(plan.networks, controller, network)
+  return numberedPorts(own?.ports ?? kindOf(network).wiring?.controllerPorts ?? 0)
 }
 
 function numberedPorts(count: number): PortDescription[] {
@@ -38,7 +46,7 @@ export class Wires {
 
   constructor(
     private readonly catalog: Catalog,
-    private readonly networks: Plan['networks'],
+    private readonly plan: Pick<Plan, 'networks' | 'stations'>,
     stations: Iterable<StationRow>,
   ) {
     const rows = [...stations]
@@ -50,7 +58,7 @@ export class Wires {
 
   /** A node that may be joined. */
   know(row: StationRow): void {
-    const network = this.networks[row.networkId]
+    const network = this.plan.networks[row.networkId]
     if (!network) return
     this.ports.set(row.id, portsOfStation(this.catalog, network, row))
   }
@@ -72,13 +80,17 @@ export class Wires {
 
   /** Ports of a node by their number from 1; none where it is not there. */
   portsOf(node: Id): readonly PortDescription[] {
-    const network = this.networks[node]
-    return network ? portsOfInterface(network) : (this.ports.get(node) ?? [])
+    const network = this.plan.networks[node]
+    const known = this.ports.get(node)
+    if (known || !network) return known ?? []
+    const ports = portsOfInterface(this.plan, this.catalog, network)
+    this.ports.set(node, ports)
+    return ports
   }
 
   /** What a port is for. */
   mediumOf({ node, port }: LinkEnd, networkId: Id): Medium {
-    return this.portsOf(node)[port - 1]?.medium ?? usualMedium(this.networks[networkId])
+    return this.portsOf(node)[port - 1]?.medium ?? usualMedium(this.plan.networks[networkId])
   }
 
   freePorts(node: Id): number[] {
@@ -107,7 +119,7 @@ export class Wires {
   /** Whether the link was taken in: both nodes are there, and both ports were free. */
   add(owner: LinkEnd, link: PortLink): boolean {
     const { to } = link
-    const isThere = (node: Id) => this.ports.has(node) || this.networks[node] !== undefined
+    const isThere = (node: Id) => this.ports.has(node) || this.plan.networks[node] !== undefined
     if (owner.node === to.node || !isThere(to.node) || !isThere(owner.node)) return false
     if (this.at(owner) || this.at(to)) return false
     this.put(owner, { peer: to, link, owner })

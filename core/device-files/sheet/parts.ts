@@ -244,6 +244,7 @@ export const moduleInterface = z
     name: words.min(1),
     kind: z.enum(networkKindNames),
     maxStations: z.number().int().min(1).max(65_535).nullable().default(null),
+    ports: z.number().int().min(1).max(16).nullable().default(null).describe('Ports for cables'),
     maxPackets: z
       .number()
       .int()

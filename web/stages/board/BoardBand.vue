@@ -4,6 +4,7 @@ import {
   kindOf,
   numbered,
   prefixLengthOf,
+  shapeOf,
   type Derived,
   type DerivedNetwork,
   type Mark,
@@ -11,7 +12,8 @@ import {
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useDrawBudget } from '../../parts/useDrawBudget'
-import type { Focus } from '../../stores/focus'
+import { useFocus, type Focus } from '../../stores/focus'
+import { useProject } from '../../stores/project'
 import ChangeMark from './ChangeMark.vue'
 import { nextPlaces, type LanePlace } from './lane-places'
 import StationLane from './StationLane.vue'
@@ -108,6 +110,18 @@ const words = computed(() => {
     numbered(stations.length, 'station'),
   ].join(' · ')
 })
+/** How its cables run, and whether anything is wrong with them. */
+const project = useProject()
+const { goTo } = useFocus()
+const cables = computed(() => {
+  const shape = shapeOf(props.band)
+  const ids = new Set([props.band.network.id, ...props.band.stations.map(({ id }) => id)])
+  const wrong = (project.findings?.all ?? []).filter(
+    ({ code, at, severity }) =>
+      severity !== 'note' && /^(link|ring|segment)\./.test(code) && ids.has(at.stationId ?? at.id),
+  )
+  return shape && { words: shape, wrong: wrong[0]?.message ?? null }
+})
 </script>
 
 <template>
@@ -137,6 +151,17 @@ const words = computed(() => {
       </button>
       <ChangeMark :mark="marks.get(band.network.id) ?? null" />
       <span class="figures">{{ words }}</span>
+      <NButton
+        v-if="cables"
+        text
+        class="cables"
+        :class="{ wrong: cables.wrong }"
+        :title="cables.wrong ?? 'Show its cables'"
+        :aria-label="`Cables of ${band.network.name}: ${cables.words}`"
+        @click="goTo('networks', { kind: 'network', id: band.network.id })"
+      >
+        {{ cables.words }}{{ cables.wrong ? ' ▲' : '' }}
+      </NButton>
       <NButton size="small" :data-add-station="band.network.id" @click="emit('add')">
         + Station
       </NButton>
@@ -214,6 +239,12 @@ const words = computed(() => {
 
 <style scoped src="./head-row.css"></style>
 <style scoped>
+.cables {
+  font: 12.5px/1.3 var(--narrow);
+}
+.cables.wrong {
+  color: var(--accent);
+}
 .band {
   margin-bottom: 14px;
 }

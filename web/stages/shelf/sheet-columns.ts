@@ -165,7 +165,7 @@ export const sheetLists: SheetLists = {
   },
   interfaces: {
     add: '+ interface',
-    blank: { name: '', kind: 'profinet', maxStations: null },
+    blank: { name: '', kind: 'profinet', maxStations: null, ports: null, maxPackets: null },
     columns: [
       { key: 'name', label: 'name', kind: 'text', width: 'minmax(120px, 1fr)' },
       {
@@ -181,6 +181,8 @@ export const sheetLists: SheetLists = {
         width: '110px',
         optional: true,
       },
+      { key: 'ports', label: 'ports', kind: 'number', width: '72px', optional: true },
+      { key: 'maxPackets', label: 'packets/s', kind: 'number', width: '90px', optional: true },
     ],
   },
 }
