@@ -129,6 +129,7 @@ export function largePlan(stationCount: number, hash = 'f'.repeat(64)): LargePla
         layouts: {},
         identity: null,
         feed: null,
+        sendsEveryS: null,
         orders: {},
         values: {},
         iParameterSums: {},

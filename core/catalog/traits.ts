@@ -145,6 +145,8 @@ export interface SheetTraits {
   readonly headerBytes: number
   /** Its ports for cables, where the sheet names them. */
   readonly networkPorts?: readonly NetworkPort[]
+  /** A wireless gateway: how many devices it takes that send so often, each entry alone. */
+  readonly radio?: readonly { readonly everyS: number; readonly devices: number }[]
   /** A controller with its own slots: what it has room for. */
   readonly controller: ControllerTraits | null
   readonly registers: readonly {

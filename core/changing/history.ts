@@ -62,6 +62,7 @@ const fieldWords: Readonly<Record<string, string>> = {
   ports: 'ports',
   feed: 'supply',
   secondFeed: 'second supply',
+  sendsEveryS: 'how often it sends',
   outputVolts: 'output voltage',
   operationMode: 'operation mode',
   sharedWith: 'shared device',
@@ -341,6 +342,8 @@ const commandWords: { [T in CommandType]: (command: CommandOf<T>) => string } = 
   setSubslot: ({ subslot }) => `Set subslot ${subslot} of a module`,
   setDeviceIdentities: ({ edits }) =>
     `Said who ${many(edits.length, 'device')} ${plural(edits.length, 'is', 'are')}`,
+  setSendTimes: ({ edits }) =>
+    `Set how often ${many(edits.length, 'device')} ${plural(edits.length, 'sends', 'send')}`,
   setReported: ({ reported }) =>
     reported === null
       ? 'Took away what a gateway reported'

@@ -53,6 +53,7 @@ const moduleRow = (id: string, slot: number, module: string, addresses = {}) => 
     layouts: {},
     identity: null,
     feed: null,
+    sendsEveryS: null,
     orders: {},
     values: {},
     iParameterSums: {},

@@ -1,5 +1,6 @@
 import type { Derived, DerivedModule, DerivedStation } from '../derive/derive'
 import { bindCommand, reconcile, unbindCommand, type DeviceState } from '../placement/reconcile'
+import { radioLoad } from '../placement/radio'
 import type { SingleCommand } from '../plan/commands'
 import { numbered } from '../vocabulary/plural'
 import { atModule, atStation, planRule, stationRule, type FindingPlace } from './finding'
@@ -75,6 +76,37 @@ export const stationDeviceRules = [
     },
     say: ({ tag }, at) => `${at.words} is bound to no device; ${tag} answers there.`,
     fixes: ({ command }) => [{ label: 'Bind what answers there', command }],
+  }),
+  stationRule<{ percent: number }>({
+    code: 'device.radioFull',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const load = radioLoad(view)
+      if (load && load.share > 1 + 1e-9)
+        yield { at: atStation(view), facts: { percent: Math.ceil(load.share * 100) } }
+    },
+    say: ({ percent }, at) =>
+      `The radio of ${at.words} is used to ${percent} %: its devices send more often than it has room for.`,
+  }),
+  stationRule<{ everyS: number; fastestS: number }>({
+    code: 'device.tooFast',
+    severity: 'blocker',
+    find: function* ({ view }) {
+      const load = radioLoad(view)
+      for (const module of load?.tooFast ?? [])
+        yield {
+          at: atModule(view, module),
+          facts: { everyS: module.row!.sendsEveryS!, fastestS: load!.fastestS },
+        }
+    },
+    say: ({ everyS, fastestS }, at) =>
+      `The device of ${at.words} sends every ${everyS} s; its gateway takes ${fastestS} s or slower.`,
+    fixes: ({ fastestS }, { id }) => [
+      {
+        label: `Send every ${fastestS} s`,
+        command: { type: 'setSendTimes', edits: [{ moduleId: id, seconds: fastestS }] },
+      },
+    ],
   }),
 ]
 

@@ -9,6 +9,7 @@ export {
   type PortUse,
 } from './port-modes'
 export { setPortCommand, sizeOfDevice, submoduleFor, subslotsOf, type SubslotView } from './ports'
+export { radioLoad, type RadioLoad } from './radio'
 export { fieldSupplySteps, overdrawn, supplySteps, widthOf, type SupplyStep } from './supply'
 export {
   missingKinds,

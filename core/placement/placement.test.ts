@@ -93,6 +93,7 @@ describe('the slots a lane shows', () => {
               layouts: {},
               identity: null,
               feed: null,
+              sendsEveryS: null,
               orders: {},
               values: {},
               iParameterSums: {},

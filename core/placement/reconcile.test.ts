@@ -4,6 +4,7 @@ import { derive } from '../derive'
 import { readReportedTable } from '../exchange'
 import type { Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
+import { radioLoad } from './radio'
 import { bindCommand, nodeRows, reconcile, swapCommand, unbindCommand } from './reconcile'
 
 const { plan, catalog } = wholeDemo()
@@ -109,4 +110,32 @@ test('a table of nibbles has every node at its word and bits', () => {
   ).not.toContain(false)
   if (header === 0)
     expect(rows.find(({ slot }) => slot === 10)).toMatchObject({ word: 2, firstBit: 8, bits: 4 })
+})
+
+// The demo's gateway takes two devices that send every second, or eight that send every eight.
+describe('the radio of a gateway', () => {
+  const paces = (...seconds: (number | null)[]) =>
+    doAll(plan, catalog, {
+      type: 'setSendTimes',
+      edits: seconds.map((one, i) => ({ moduleId: `air-gate.${i + 1}`, seconds: one })),
+    })
+  test.each<[(number | null)[], number, string[]]>([
+    [[8, 8, 8, 8], 0.5, []],
+    [[8, 8, 8, 1], 0.875, []],
+    [[8, 8, 1, 2], 1.25, ['device.radioFull']],
+    [[null, 60, 8, 8], 0.5, []],
+    [[0.5, 8, 8, 8], 0.375, ['device.tooFast']],
+  ])('devices that send every %j s use %s of it', (seconds, share, expected) => {
+    const now = paces(...seconds)
+    expect(radioLoad(viewOf(now))!.share).toBeCloseTo(share, 12)
+    const found = check(derive(now, catalog)).all.filter(({ code }) =>
+      /^device\.(radio|too)/.test(code),
+    )
+    expect(found.map(({ code }) => code)).toEqual(expected)
+    for (const { command } of found[0]?.fixes() ?? [])
+      expect(codes(doAll(now, catalog, command)).map(([code]) => code)).not.toContain(
+        'device.tooFast',
+      )
+  })
+  test('other stations have none', () => expect(radioLoad(viewOf(plan, 'intake-a'))).toBeNull())
 })

@@ -243,6 +243,13 @@ const single = {
       .min(1)
       .max(10_000),
   }),
+  /** How often devices below gateways send, in seconds; null: nobody said. */
+  setSendTimes: z.object({
+    edits: z
+      .array(z.object({ moduleId: id, seconds: moduleRow.shape.sendsEveryS.unwrap() }).strict())
+      .min(1)
+      .max(10_000),
+  }),
   /** The devices that a gateway reports; null: nobody asked it. */
   setReported: z.object({ id, reported: stationRow.shape.reported.unwrap() }),
   /** Puts a device below a port whose octets stand among other data of a head or module; an empty

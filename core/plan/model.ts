@@ -308,6 +308,8 @@ export const moduleRow = z
     plugged: plugged.default({}),
     layouts: chosenLayouts.default({}),
     identity: deviceIdentity.nullable().default(null),
+    /** How often a device below a gateway sends, in seconds; null: nobody said. */
+    sendsEveryS: z.number().positive().max(86_400).nullable().default(null),
     /** Supply of the potential group that it feeds. */
     feed: feed.nullable().default(null),
     orders: byteOrders.default({}),

@@ -199,6 +199,7 @@ export const modules = pgTable(
     stationId: text('station_id').notNull(),
     slot: integer().notNull(),
     identity: jsonb().$type<DeviceIdentity | null>(),
+    sendsEveryS: doublePrecision('sends_every_s'),
     feed: jsonb().$type<Feed | null>(),
     module: text().notNull(),
     plugged: jsonb().$type<Plugged>().notNull().default({}),

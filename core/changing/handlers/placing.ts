@@ -137,6 +137,7 @@ export type NewModule = Omit<
   | 'layouts'
   | 'identity'
   | 'feed'
+  | 'sendsEveryS'
   | 'orders'
   | 'values'
   | 'iParameterSums'
@@ -144,6 +145,7 @@ export type NewModule = Omit<
 > & {
   readonly plugged?: Plugged | undefined
   readonly feed?: ModuleRow['feed'] | undefined
+  readonly sendsEveryS?: number | null | undefined
   readonly layouts?: ChosenLayouts | undefined
   readonly identity?: ModuleRow['identity']
   readonly orders?: ByteOrders
@@ -183,6 +185,7 @@ export function placeModule(draft: Draft, catalog: Catalog, row: NewModule): Ref
     layouts: row.layouts ?? {},
     identity: row.identity ?? null,
     feed: row.feed ?? null,
+    sendsEveryS: row.sendsEveryS ?? null,
     orders: row.orders ?? {},
     values,
     iParameterSums: {},

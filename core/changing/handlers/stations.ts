@@ -346,6 +346,7 @@ function copyContent(
       plugged: row.plugged,
       layouts: row.layouts,
       feed: row.feed,
+      sendsEveryS: row.sendsEveryS,
       orders: row.orders,
       values: row.values,
       monitored: row.monitored,

@@ -223,6 +223,7 @@ function deviceOf(sheet: DeviceSheet, complain: Complain, warn: Complain): Devic
           ...(terminates && { terminates }),
         })),
       }),
+      ...(sheet.radio.length > 0 && { radio: sheet.radio }),
       controller: sheet.controller ?? null,
       registers: registersOf(sheet),
       dataOrder: sheet.dataOrder,

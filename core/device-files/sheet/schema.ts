@@ -112,6 +112,20 @@ export const deviceSheet = z
       .describe(
         'Its ports for cables, in order; left out, as many as are usual on its network. Switches, repeaters and converters have the network "passive"',
       ),
+    radio: z
+      .array(
+        z
+          .object({
+            everyS: z.number().positive().max(86_400),
+            devices: z.number().int().min(1).max(10_000),
+          })
+          .strict(),
+      )
+      .max(30)
+      .default([])
+      .describe(
+        'Wireless gateways: how many devices it takes that send every so many seconds, each line alone',
+      ),
     slots: z
       .object({
         count: z.number().int().min(0).max(4096),

@@ -1,6 +1,8 @@
+ALTER TABLE "modules" ADD COLUMN "sends_every_s" double precision;--> statement-breakpoint
 ALTER TABLE "modules" ADD COLUMN "feed" jsonb;--> statement-breakpoint
 ALTER TABLE "stations" ADD COLUMN "feed" jsonb;--> statement-breakpoint
-ALTER TABLE "stations" ADD COLUMN "second_feed" jsonb;--> statement-breakpoint
+ALTER TABLE "stations" ADD COLUMN "second_feed" jsonb;
+--> statement-breakpoint
 -- Rows whose owner is not there stay as they are: their constraint would be asked again.
 UPDATE "stations" SET "settings" = '{"outputVolts": null}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'passive'
   AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");

@@ -3,6 +3,7 @@ import {
   bindCommand,
   nodeRows,
   numbered,
+  radioLoad,
   reconcile,
   swapCommand,
   unbindCommand,
@@ -14,6 +15,7 @@ import {
 import { NButton } from 'naive-ui'
 import { computed, ref } from 'vue'
 import ChooseFrom from '../../parts/ChooseFrom.vue'
+import NumberField from '../../parts/NumberField.vue'
 import PageHead from '../../parts/PageHead.vue'
 import PickField from '../../parts/PickField.vue'
 import RowTable from '../../parts/RowTable.vue'
@@ -65,8 +67,9 @@ const columns: readonly RowColumn<ReconcileRow>[] = [
     choices: true,
   },
   { key: 'tag', title: 'Tag', width: 130, isFixed: true },
-  { key: 'address', title: 'Address', width: 210, isFixed: true },
+  { key: 'address', title: 'Address', width: 190, isFixed: true },
   { key: 'serial', title: 'Serial number', width: 140, isFixed: true },
+  { key: 'sends', title: 'Sends every', width: 110, isFixed: true },
   {
     key: 'state',
     title: 'State',
@@ -88,6 +91,13 @@ function set(module: DerivedModule, part: Partial<DeviceIdentity>): void {
   const identity = { tag: '', address: '', serial: '', ...module.row!.identity, ...part }
   project.run({ type: 'setDeviceIdentities', edits: [{ moduleId: module.id, identity }] })
 }
+const setPace = ({ id }: DerivedModule, seconds: number | null) =>
+  project.run({ type: 'setSendTimes', edits: [{ moduleId: id, seconds }] })
+/** How far the radio is used, in words. */
+const radio = computed(() => {
+  const load = view.value && radioLoad(view.value)
+  return load ? ` · radio used to ${Math.round(load.share * 100)} %` : ''
+})
 /** Places that a device can change with. */
 const others = computed(() =>
   rows.value.flatMap(({ module, planned }) =>
@@ -145,9 +155,9 @@ const choices = computed(() =>
       :above="`${view.station.name} · ${view.device?.name ?? ''}`"
       title="Devices below"
       :quiet="
-        view.station.reported
+        (view.station.reported
           ? `${numbered(view.station.reported.length, 'device')} reported`
-          : 'nothing reported yet'
+          : 'nothing reported yet') + radio
       "
     >
       <NButton
@@ -190,6 +200,20 @@ const choices = computed(() =>
             :disabled="why !== null"
             :value="row.planned?.[part] ?? ''"
             @change="set(row.module, { [part]: $event.trim() })"
+          />
+        </template>
+        <template #sends="{ row }">
+          <NumberField
+            v-if="row.module"
+            :label="`Sends every, node ${row.module.slot}`"
+            size="small"
+            optional
+            unit="s"
+            :min="0.1"
+            :max="86400"
+            :disabled="why !== null"
+            :value="row.module.row!.sendsEveryS"
+            @update:value="setPace(row.module, $event)"
           />
         </template>
         <template #state="{ row }">

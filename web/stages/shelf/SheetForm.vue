@@ -100,6 +100,10 @@ async function save() {
         <SheetController v-if="hasSheetPart(draft.network, 'controller')" v-model="draft" />
         <SheetSlots v-model="draft" />
         <SheetSlotData v-model="draft" />
+        <section v-if="draft.network === 'gateway'" aria-label="Radio">
+          <h2>Wireless devices that it takes, by how often they send</h2>
+          <FieldRows v-model="draft.radio" v-bind="sheetLists.radio" label="Radio" />
+        </section>
         <SheetPower v-model="draft" />
         <section aria-label="Ports for cables">
           <h2>Ports for cables</h2>

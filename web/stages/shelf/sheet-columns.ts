@@ -34,6 +34,7 @@ interface SheetLists {
   >
   readonly variants: SheetList<NonNullable<WrittenSheet['variants']>[number]>
   readonly networkPorts: SheetList<NonNullable<WrittenSheet['networkPorts']>[number]>
+  readonly radio: SheetList<NonNullable<WrittenSheet['radio']>[number]>
   readonly interfaces: SheetList<
     NonNullable<NonNullable<WrittenSheet['controller']>['interfaces']>[number]
   >
@@ -161,6 +162,14 @@ export const sheetLists: SheetLists = {
       { key: 'medium', label: 'medium', kind: mediumNames, width: '150px' },
       { key: 'segment', label: 'line', kind: 'number', width: '70px', optional: true },
       { key: 'terminates', label: 'terminates', kind: 'yes', width: '104px' },
+    ],
+  },
+  radio: {
+    add: '+ pace',
+    blank: { everyS: 8, devices: 1 },
+    columns: [
+      { key: 'everyS', label: 'sent every, s', kind: 'number', width: '110px' },
+      { key: 'devices', label: 'devices at most', kind: 'number', width: '120px' },
     ],
   },
   interfaces: {
