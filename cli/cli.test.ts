@@ -101,6 +101,16 @@ describe('npx kataxis', () => {
   }, 60_000)
 
   test('networks prints links, times and what a failure costs', () => {
+    write(
+      'supply.sheet.json',
+      JSON.stringify({
+        kataxisSheet: 2,
+        maker: 'TarnVey',
+        name: 'G5',
+        network: 'passive',
+        source: { currentMa: 5000 },
+      }),
+    )
     const line = write(
       'line.ndjson',
       [
@@ -127,6 +137,27 @@ describe('npx kataxis', () => {
           ],
         }),
         JSON.stringify({ type: 'closeRing', networkId: 'n1' }),
+        JSON.stringify({
+          type: 'addNetwork',
+          id: 's',
+          controllerId: 'k1',
+          name: 'S',
+          kind: 'passive',
+        }),
+        JSON.stringify({
+          type: 'addStation',
+          id: 'g',
+          networkId: 's',
+          file: 'supply.sheet.json',
+          device: 'G5',
+          name: 'G1',
+        }),
+        JSON.stringify({
+          type: 'setFeeds',
+          edits: [
+            { at: { node: 'c' }, set: { from: 'g', currentMa: 2000, lengthM: 30, mm2: 1.5 } },
+          ],
+        }),
       ].join('\n'),
     )
     const out = join(folder, 'line.json')
@@ -159,8 +190,24 @@ describe('npx kataxis', () => {
           findings: expect.arrayContaining([expect.objectContaining({ code: 'ring.watchdog' })]),
         },
       ],
-      power: [],
+      power: [
+        {
+          supply: 'G1',
+          capacityMa: 5000,
+          usedMa: 2000,
+          stations: ['c'],
+          // 30 m of 1.5 mm², flexible, at 2 A: 1.60 V (13.3 Ω/km by IEC 60228).
+          feeds: [{ station: 'c', volts: expect.closeTo(24 - 1.596, 9) }],
+        },
+      ],
       whatIf: { unreachable: ['b', 'c'], drops: [], signals: ['LT_1'], ridesThrough: [] },
+    })
+    expect(kataxis('networks', out, '--lose-supply', 'G1').json()).toMatchObject({
+      whatIf: { unreachable: ['c'], signals: ['LT_1'], unfed: [] },
+    })
+    expect(kataxis('networks', out, '--lose-supply', 'G2')).toMatchObject({
+      status: 2,
+      stderr: '--lose-supply: the plan has no supply "G2".\n',
     })
     expect(kataxis('networks', out, '--cut', 'nothing')).toMatchObject({
       status: 2,

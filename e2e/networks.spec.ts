@@ -27,10 +27,48 @@ test('the table of failures begins with the worst, and shows each on the drawing
 }) => {
   await open(page, '/p/skarvholm/networks?view=failures')
   const rows = page.getByRole('row')
-  await expect(rows.nth(1)).toContainText('Lose intake-a')
+  await expect(rows.nth(1)).toContainText('Lose intake-supply')
   await page.getByRole('button', { name: 'Lose membrane-1' }).click()
   await expect(page.getByRole('region', { name: 'What if' })).toContainText('1 station unreachable')
   await expect(page.getByRole('button', { name: 'membrane-1, unreachable' })).toBeVisible()
+  await page.getByRole('button', { name: 'Clear' }).click()
+})
+
+test('a station gets a thicker cable, and a lost supply is seen on the drawing and in the Ledger', async ({
+  page,
+}) => {
+  await open(page, '/p/skarvholm/networks?at=network:n-intake&view=supplies')
+  await page.getByRole('button', { name: 'Supply intake-supply' }).click()
+  await expect(
+    page.getByText(/First to fail: membrane-1 \(head\), at 18\.5 V\./).first(),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Use 2.5 mm²' }).click()
+  await expect(
+    page.getByText(/First to fail: membrane-1 \(head\), at 20\.7 V\./).first(),
+  ).toBeVisible()
+  await undo(page)
+  const current = page.getByLabel('Current of Screen-1, head')
+  await current.fill('2000')
+  await current.press('Enter')
+  await expect(page.getByText(/gives 5 A, and 5\.75 A hang on it/).first()).toBeVisible()
+  await undo(page)
+
+  await page.getByRole('button', { name: 'What if it is lost?' }).click()
+  const what = page.getByRole('region', { name: 'What if' })
+  await expect(what).toContainText('4 stations unreachable')
+  await page.getByText('Drawing', { exact: true }).click()
+  await expect(page.getByRole('button', { name: 'intake-a, unreachable' })).toBeVisible()
+  await page.getByRole('button', { name: 'Show lost signals' }).click()
+  await expect(page.getByTestId('ledger-grid')).toContainText('unreachable')
+  await what.getByRole('button', { name: 'Clear' }).click()
+  await expect(page.getByTestId('ledger-grid')).not.toContainText('unreachable')
+})
+
+test('the Board says how cables run, and leads to them', async ({ page }) => {
+  await open(page, '/p/skarvholm/board')
+  await expect(page.getByRole('button', { name: 'Cables of Intake: ring' })).toBeVisible()
+  await page.getByRole('button', { name: 'Cables of Dosing house: line' }).click()
+  await expect(page.getByRole('heading', { name: /Dosing house/ }).first()).toBeVisible()
 })
 
 test('links are edited in the table, and pasted from a list that is partly wrong', async ({

@@ -145,7 +145,7 @@ const cases: [string, Command[], [string, string][], string | null][] = [
   [
     'a parity that is set otherwise at the device',
     [...rtu, ofStation('m', { line: { ...usualLine, parity: 'none' } })],
-    [['wire.times', 'm: The parity set at it is none; its line has even.']],
+    [['wire.times', 'm: The parity set at the device is none; its line has even.']],
     'Set 19200 bit/s 8E1 at the device',
   ],
   [

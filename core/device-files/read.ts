@@ -61,7 +61,7 @@ const formats: Readonly<Record<FormatName, Format>> = {
 }
 
 /** Goes up when the readers find more in the same bytes; catalogs of an older one are made anew. */
-export const readerVersion = 11
+export const readerVersion = 12
 
 /** Larger files are refused before they are read; real ones end at about 30 MB. */
 export const maxFileBytes = 64 * 1024 * 1024

@@ -65,7 +65,7 @@ function lineFaults({ station }: WireStation, line: SerialLine): WireFault[] {
       const [what, word] = lineParts[key]
       return {
         code: 'line',
-        what: `The ${what} set at it`,
+        what: `The ${what} set at the device`,
         is: word(own),
         wants: `its line has ${word(line)}`,
         severity: 'blocker',

@@ -66,19 +66,19 @@ const columns: readonly RowColumn<ReconcileRow>[] = [
     text: ({ module }) => module?.described?.name ?? '',
     choices: true,
   },
-  { key: 'tag', title: 'Tag', width: 130, isFixed: true },
-  { key: 'address', title: 'Address', width: 190, isFixed: true },
-  { key: 'serial', title: 'Serial number', width: 140, isFixed: true },
-  { key: 'sends', title: 'Sends every', width: 110, isFixed: true },
+  { key: 'tag', title: 'Tag', width: 112, isFixed: true },
+  { key: 'address', title: 'Address', width: 212, isFixed: true },
+  { key: 'serial', title: 'Serial number', width: 128, isFixed: true },
+  { key: 'sends', title: 'Sends every', width: 98, isFixed: true },
   {
     key: 'state',
     title: 'State',
-    width: 130,
+    width: 122,
     text: ({ state }) => stateWords[state],
     choices: true,
   },
-  { key: 'reported', title: 'Reported', width: 210, text: wordReported },
-  { key: 'do', title: '', width: 190, isFixed: true },
+  { key: 'reported', title: 'Reported', width: 190, text: wordReported },
+  { key: 'do', title: '', width: 176, isFixed: true },
 ]
 function wordReported({ reported, why: odd }: ReconcileRow): string {
   if (!reported) return odd

@@ -145,6 +145,14 @@ const showSignals = (id: string) => void goTo('ledger', { kind: 'signal', id })
       >
         Open the ring
       </NButton>
+      <NButton
+        v-if="view === 'links' && wired.links.length > 0"
+        size="small"
+        :disabled="why !== null"
+        @click="run({ type: 'unlinkPorts', ends: wired.links.map(({ from }) => from) })"
+      >
+        Remove {{ numbered(wired.links.length, 'link') }}
+      </NButton>
       <NButton size="small" :disabled="why !== null" @click="isPasting = true">
         Paste links …
       </NButton>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  numbered,
   portsOfStation,
   tagsOf,
   wireCodes,
@@ -78,6 +79,14 @@ const terminators = computed(
 )
 const set = (settings: object) =>
   project.run({ type: 'updateStation', id: props.id, set: { settings: settings as never } })
+/** Whether the device can report that a link is lost. */
+const canReport = computed(() => view.value?.device && 'profinet' in view.value.device)
+/** How far the controller is; on one wire all are alike. */
+function wayWords(hops: number | null): string {
+  if (hops === null) return 'No way to the controller'
+  if (isBus.value) return 'On the line of its controller'
+  return `${numbered(hops, 'switch', 'switches')} on the way to the controller`
+}
 const modes = computed(() => {
   const device = view.value?.device
   return device && 'ethercat' in device
@@ -99,11 +108,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
       <h3>Station · {{ view.device?.name ?? 'description missing' }}</h3>
       <h1>{{ view.station.name || '(no name)' }}</h1>
       <p v-if="station" class="quiet">
-        {{
-          station.hops === null
-            ? 'No way to the controller'
-            : `${station.hops} ${station.hops === 1 ? 'switch' : 'switches'} on the way to the controller`
-        }}
+        {{ wayWords(station.hops) }}
       </p>
     </header>
     <FindingList :ids="[id]" :codes="wireCodes" />
@@ -125,7 +130,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
           @update:value="join(at, $event)"
         />
         <NCheckbox
-          v-if="!isBus && linkId"
+          v-if="canReport && linkId"
           size="small"
           :checked="settings.alarm === true"
           :disabled="disabled"
@@ -134,7 +139,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
           >alarm</NCheckbox
         >
         <NCheckbox
-          v-else-if="!isBus"
+          v-else-if="!isBus && !linkId"
           size="small"
           :checked="settings.off === true"
           :disabled="disabled"
