@@ -16,6 +16,7 @@ import {
   tokenizeXml,
   wiredNetworks,
   type Derived,
+  type SingleCommand,
   type Plan,
 } from '@kataxis/core'
 import { measureCommandLatency, measureTwoInstances } from './command-latency'
@@ -242,6 +243,31 @@ const measurements: Record<string, () => void | Promise<void>> = {
       compare(
         () => workOutNetworks(copies.pop()!),
         () => JSON.parse(large.json),
+      ),
+    )
+  },
+  'networks.edit': () => {
+    const large = fedPlan(stationCount)
+    const copies = derivedCopies(large)
+    const end = { node: 's60', port: 1 }
+    const link = large.plan.stations['s60']!.station.links['1']!
+    let { plan } = large
+    workOutNetworks(derive(plan, large.catalog))
+    record(
+      'networks.edit',
+      compareMany(
+        (round) => {
+          const command: SingleCommand =
+            round % 2 === 0
+              ? { type: 'unlinkPorts', ends: [end] }
+              : { type: 'linkPorts', links: [{ from: end, to: link.to }] }
+          const applied = applyCommand(plan, large.catalog, command)
+          if (!applied.ok) throw new Error('refused')
+          plan = applied.plan
+          workOutNetworks(derive(plan, large.catalog))
+        },
+        20,
+        () => workOutNetworks(copies.pop()!),
       ),
     )
   },

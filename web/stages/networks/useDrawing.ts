@@ -7,6 +7,10 @@ export const nodeWidth = 128
 export const nodeHeight = 46
 /** Lines with more nodes than this are broken into rows. */
 const longestRow = 7
+/** From so many nodes on, one with so many links makes keeping the order of the list too slow: tens of
+ *  seconds for a star of 500, below one without. */
+const manyNodes = 100
+const manyLinks = 8
 
 export interface DrawnNode {
   readonly id: Id
@@ -61,7 +65,9 @@ function endsOf({ links, nodes, wire }: WiredNetwork) {
 }
 
 function graphOf(wired: WiredNetwork): ElkNode {
-  const isLong = wired.nodes.length > longestRow
+  const isWide =
+    wired.nodes.length > manyNodes && wired.wire.at.some((links) => links.length > manyLinks)
+  const isLong = !isWide && wired.nodes.length > longestRow
   return {
     id: 'network',
     layoutOptions: {
@@ -73,7 +79,9 @@ function graphOf(wired: WiredNetwork): ElkNode {
       'elk.layered.spacing.edgeNodeBetweenLayers': '20',
       'elk.spacing.edgeNode': '30',
       'elk.padding': '[top=24,left=24,bottom=24,right=24]',
-      'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES',
+      ...(isWide
+        ? { 'elk.layered.nodePlacement.strategy': 'SIMPLE' }
+        : { 'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES' }),
       ...(isLong && {
         'elk.layered.wrapping.strategy': 'MULTI_EDGE',
         'elk.layered.wrapping.additionalEdgeSpacing': '4',
