@@ -23,6 +23,7 @@ import { planSignalRules, stationSignalRules } from './signal-rules'
 import { planRules } from './plan-rules'
 import { powerRules } from './power-rules'
 import { stationRules } from './station-rules'
+import { segmentRules } from './segment-rules'
 import { wireRules } from './wire-rules'
 
 export interface Findings {
@@ -51,6 +52,7 @@ const forPlans = [
   ...planSafetyRules,
   ...planSignalRules,
   ...wireRules,
+  ...segmentRules,
   ...powerRules,
   ...shareRules,
 ]
@@ -60,7 +62,7 @@ export const rules = [...forStations, ...forPlans]
 export const powerCodes: ReadonlySet<string> = new Set(powerRules.map(({ code }) => code))
 /** What is said of links, times on the wire and supplies. */
 export const wireCodes: ReadonlySet<string> = new Set([
-  ...[...wireRules, ...shareRules].map(({ code }) => code),
+  ...[...wireRules, ...segmentRules, ...shareRules].map(({ code }) => code),
   ...powerCodes,
 ])
 

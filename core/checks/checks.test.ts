@@ -10,6 +10,7 @@ import type { Finding } from './finding'
 import { planDeviceRules, stationDeviceRules } from './device-rules'
 import { powerRules } from './power-rules'
 import { shareRules } from './share-rules'
+import { segmentRules } from './segment-rules'
 import { wireRules } from './wire-rules'
 import { planLayoutRules, stationLayoutRules } from './layout-rules'
 import { parameterRules } from './parameter-rules'
@@ -449,6 +450,7 @@ describe('every rule', () => {
           ...stationDeviceRules,
           ...planDeviceRules,
           ...wireRules,
+          ...segmentRules,
           ...powerRules,
           ...shareRules,
         ].map(({ code }) => code),

@@ -1,11 +1,5 @@
 import type { DerivedStation } from '../derive/derive'
-import {
-  wiredNetworks,
-  wiresOf,
-  type Segment,
-  type WiredLink,
-  type WiredNetwork,
-} from '../networks'
+import { wiredNetworks, wiresOf, type WiredLink, type WiredNetwork } from '../networks'
 import { endOfLine, portsOfInterface, portsOfStation } from '../networks/wires'
 import type { SingleCommand } from '../plan/commands'
 import type { LinkEnd } from '../plan/model'
@@ -18,7 +12,7 @@ import { atStation, nameOf, planRule, type FindingPlace, type Fix, type PlanScop
 /** Rules about cables, ports, segments, rings and times on the wire. They compare stations of a
  *  network with each other. */
 
-const atNetwork = ({ network: { id, name } }: WiredNetwork): FindingPlace => ({
+export const atNetwork = ({ network: { id, name } }: WiredNetwork): FindingPlace => ({
   kind: 'network',
   id,
   words: name,
@@ -435,73 +429,6 @@ export const wireRules = [
     },
   }),
 
-  planRule<{ lengthM: number; limitM: number; bitRate: number | null }>({
-    code: 'segment.length',
-    severity: 'blocker',
-    find: function* ({ derived }) {
-      for (const wired of wiredNetworks(derived))
-        for (const { lengthM, limitM } of wired.segments)
-          if (limitM !== null && lengthM > limitM)
-            yield { at: atNetwork(wired), facts: { lengthM, limitM, bitRate: wired.bitRate } }
-    },
-    say: ({ lengthM, limitM, bitRate }, at) =>
-      `The line of ${at.words} is ${lengthM} m long; at ${(bitRate ?? 0) / 1000} kbit/s it reaches ${limitM} m.`,
-  }),
-
-  planRule<{ spursM: number; most: number; bitRate: number | null }>({
-    code: 'segment.spurs',
-    severity: 'blocker',
-    find: function* ({ derived }) {
-      for (const wired of wiredNetworks(derived))
-        for (const { spursM, spurLimitM } of wired.segments)
-          if (spurLimitM !== null && spursM > spurLimitM)
-            yield {
-              at: atNetwork(wired),
-              facts: { spursM, most: spurLimitM, bitRate: wired.bitRate },
-            }
-    },
-    say: ({ spursM, most, bitRate }, at) =>
-      `The spurs of ${at.words} are ${spursM} m long together; at ${(bitRate ?? 0) / 1000} kbit/s ${most === 0 ? 'none are allowed' : `${most} m are`}.`,
-  }),
-
-  planRule<{ nodes: number; most: number }>({
-    code: 'segment.nodes',
-    severity: 'blocker',
-    find: function* ({ derived }) {
-      for (const wired of wiredNetworks(derived))
-        for (const { nodes, nodeLimit } of wired.segments)
-          if (nodeLimit !== null && nodes.length > nodeLimit)
-            yield { at: atNetwork(wired), facts: { nodes: nodes.length, most: nodeLimit } }
-    },
-    say: ({ nodes, most }, at) =>
-      `The line of ${at.words} has ${nodes} nodes; a segment takes ${most}, repeaters counted.`,
-  }),
-
-  planRule<{ on: string; ends: number; ports: { at: LinkEnd; set: { terminated: boolean } }[] }>({
-    code: 'segment.terminators',
-    severity: 'warning',
-    find: function* ({ derived }) {
-      for (const wired of wiredNetworks(derived))
-        for (const segment of wired.segments) {
-          const { terminated, terminators } = segment
-          if (!terminated)
-            yield {
-              at: atNetwork(wired),
-              facts: {
-                on: terminators.map(({ name }) => nameOf(name)).join(', '),
-                ends: terminators.length,
-                ports: rightTerminators(segment),
-              },
-            }
-        }
-    },
-    say: ({ on, ends }, at) =>
-      `The line of ${at.words} is terminated at ${ends === 0 ? 'no node' : on}; it has to be at both ends, and nowhere between.`,
-    fixes: ({ ports }) => [
-      { label: 'Terminate both ends', command: { type: 'setPorts', edits: ports } },
-    ],
-  }),
-
   planRule<{ hops: number; most: number; updateUs: number; others: number }>({
     code: 'link.depth',
     severity: 'warning',
@@ -517,14 +444,6 @@ export const wireRules = [
   loadRule('link.load', 0.2, 0.5, 'note'),
   loadRule('link.loadHigh', 0.5, Infinity, 'warning'),
 ]
-
-/** Where the terminators of a line belong: at the nodes with one neighbour only. */
-function rightTerminators({ nodes, links }: Segment) {
-  return nodes.map(({ id }) => {
-    const ends = links.flatMap(({ from, to }) => [from, to]).filter(({ node }) => node === id)
-    return { at: { node: id, port: ends[0]!.port }, set: { terminated: ends.length < 2 } }
-  })
-}
 
 /** Pairs of connectors that a copper channel takes (ISO/IEC 11801, from memory). */
 const mostConnectors = 4

@@ -19,9 +19,9 @@ export function consumersOf(view: DerivedStation): readonly Consumer[] {
 function consumersIn(view: DerivedStation): Consumer[] {
   const [head, ...rest] = groupsOf(view.modules)
   if (!head) return []
-  const { station, device } = view
+  const { station } = view
   // A supply feeds others; what it takes itself is another wire.
-  const power = device?.power
+  const power = view.device?.power
   const own = consumerOf(view, head, station.feed, power)
   return [
     own,

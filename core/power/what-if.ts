@@ -19,8 +19,8 @@ export function whatIfInPlan(derived: Derived, failures: Failures): PlanOutcome 
   // Controllers' own racks hang on no wire.
   const unwired = [...off.nodes].flatMap((id) => {
     const view = derived.stations.get(id)
-    const network = view && derived.plan.networks[view.station.networkId]
-    return network && !kindOf(network).wiring && view.channels > 0 ? [view] : []
+    const home = view && derived.plan.networks[view.station.networkId]
+    return home && !kindOf(home).wiring && view.channels > 0 ? [view] : []
   })
   const unreachable = [...unwired, ...outcomes.flatMap((one) => one.unreachable)]
   const gone = new Set(unreachable.map(({ id }) => id))

@@ -33,7 +33,8 @@ function packetsOf(view: WireStation): number {
 
 /** More packets than a device takes by its description. */
 function faultsOf(_: object, view: WireStation): WireFault[] {
-  const rates = view.device && 'ethernetIp' in view.device ? view.device.ethernetIp.packetRates : []
+  const described = view.device
+  const rates = described && 'ethernetIp' in described ? described.ethernetIp.packetRates : []
   const bytes = Math.max(view.inputFrameBytes, view.outputFrameBytes)
   const rate = [...(rates ?? [])]
     .sort((a, b) => a.bytes - b.bytes)

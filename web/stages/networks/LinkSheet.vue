@@ -102,8 +102,4 @@ const remove = () => project.run({ type: 'unlinkPorts', ends: [props.link.from] 
   font: 600 17px/1.2 var(--mono);
   display: block;
 }
-.sheet-body .actions {
-  display: flex;
-  gap: 8px;
-}
 </style>

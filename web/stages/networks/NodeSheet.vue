@@ -88,16 +88,19 @@ function wayWords(hops: number | null): string {
   return `${numbered(hops, 'switch', 'switches')} on the way to the controller`
 }
 const modes = computed(() => {
-  const device = view.value?.device
-  return device && 'ethercat' in device
-    ? device.ethercat.operationModes.map(({ name, info }) => ({ value: name, label: info || name }))
+  const described = view.value?.device
+  return described && 'ethercat' in described
+    ? described.ethercat.operationModes.map(({ name, info }) => ({
+        value: name,
+        label: info || name,
+      }))
     : []
 })
 /** Whether a new device at this place can be told by who its neighbours are. */
 const isNamedByPlace = computed(() => {
-  const device = view.value?.device
-  if (!device || !('profinet' in device)) return null
-  return device.profinet.reportsNeighbours && ports.value.some(({ linkId }) => linkId !== null)
+  const described = view.value?.device
+  if (!described || !('profinet' in described)) return null
+  return described.profinet.reportsNeighbours && ports.value.some(({ linkId }) => linkId !== null)
 })
 const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
 </script>
@@ -234,21 +237,5 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
 }
 .port .n-button {
   justify-self: start;
-}
-.figures p {
-  font: 13px/1.4 var(--narrow);
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-}
-.figures strong {
-  font-family: var(--mono);
-  font-size: 12px;
-  text-align: right;
-}
-.sheet-body .actions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
 }
 </style>

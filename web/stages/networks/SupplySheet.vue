@@ -60,18 +60,16 @@ const about = computed(() => [
       :disabled="disabled"
       @update:value="set"
     />
-    <section>
+    <section class="figures">
       <h2>What hangs on it</h2>
       <p v-if="supply.fed.length === 0" class="quiet">
         Nothing yet: choose this supply in the table, or in the sheet of a station.
       </p>
-      <p v-for="one in supply.fed" :key="keyOfConsumer(one)" class="one">
+      <p v-for="one in supply.fed" :key="keyOfConsumer(one)">
         <NButton text @click="$emit('choose', { kind: 'node', id: one.view.id })">{{
           consumerWords(one)
         }}</NButton>
-        <span class="mono"
-          >{{ one.isUnsaid ? '?' : amperes(one.needMa) }} · {{ volts(one.volts) }}</span
-        >
+        <strong>{{ one.isUnsaid ? '?' : amperes(one.needMa) }} · {{ volts(one.volts) }}</strong>
       </p>
     </section>
     <section class="actions">
@@ -89,16 +87,5 @@ const about = computed(() => [
 .bars {
   display: grid;
   gap: 4px;
-}
-.one {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  font: 13px/1.5 var(--narrow);
-}
-.sheet-body .actions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
 }
 </style>

@@ -126,23 +126,7 @@ const about = computed(() => [network.value.id, ...props.wired.stations.map(({ v
 </template>
 
 <style scoped>
-.figures p {
-  font: 13px/1.4 var(--narrow);
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-}
-.figures strong {
-  font-family: var(--mono);
-  font-size: 12px;
-  text-align: right;
-}
 .bad {
   color: var(--accent);
-}
-.sheet-body .actions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
 }
 </style>
