@@ -64,6 +64,15 @@ test('a station gets a thicker cable, and a lost supply is seen on the drawing a
   await expect(page.getByTestId('ledger-grid')).not.toContainText('unreachable')
 })
 
+test('a station is put between the ends of another link', async ({ page }) => {
+  await open(page, '/p/skarvholm/networks?at=network:n-hall')
+  await page.getByRole('button', { name: /^Link train-2 port 1/ }).click()
+  await choose(page.getByLabel('Put between its ends'), 'clean-1')
+  await expect(page.getByRole('button', { name: /^Link clean-1 port \d – train-1/ })).toBeVisible()
+  await undo(page)
+  await expect(page.getByRole('button', { name: /^Link train-2 port 1 – train-1/ })).toBeVisible()
+})
+
 test('the Board says how cables run, and leads to them', async ({ page }) => {
   await open(page, '/p/skarvholm/board')
   await expect(page.getByRole('button', { name: 'Cables of Intake: ring' })).toBeVisible()

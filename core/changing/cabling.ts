@@ -125,6 +125,16 @@ export class Cabling {
     if (ends) this.join(...ends)
   }
 
+  /** What was said of the cable by which a station hangs: of the first link that it has itself. */
+  saidOf(node: Id): LinkWords {
+    const own = [...this.wires.of(node)]
+      .sort(([a], [b]) => a - b)
+      .find(([, { owner }]) => owner.node === node)
+    if (!own) return {}
+    const { to: _to, ...words } = own[1].link
+    return words
+  }
+
   /** The lowest free ports of two nodes that can be joined. */
   freePair(a: Id, b: Id): readonly [number, number] | null {
     return this.wires.freePair(a, b, this.networkOf(a))

@@ -288,3 +288,44 @@ describe('interfaces of a controller', () => {
     )
   })
 })
+
+describe('a star on a switch', () => {
+  const four = (...more: Command[]) =>
+    build(
+      ...begin.slice(1),
+      ...['s2', 's3', 's4'].map((id) => station(id, 'n1', 'tv', 'DAP')),
+      network('between', 'passive'),
+      station('sw', 'between', 'brackwater-switch8.sheet.json', 'BW-SW8'),
+      { type: 'insertBetween', stationId: 'sw', at: { node: 's1', port: 1 } },
+      {
+        type: 'updateLinks',
+        edits: [{ at: { node: 's3', port: 1 }, set: { lengthM: 33, label: 'W3' } }],
+      },
+      ...more,
+    )
+  const pairs = (plan: Plan) =>
+    wired(plan)
+      .links.map(({ from, to }) => `${from.node}-${to.node}`)
+      .sort()
+
+  test('stations leave their line, and what hung behind them stays linked', () => {
+    const plan = four({ type: 'starOn', node: 'sw', stationIds: ['s3', 's2'] })
+    expect(pairs(plan)).toEqual(['s2-sw', 's3-sw', 's4-s1', 'sw-n1', 'sw-s1'])
+    // What was said of the cable by which a station hung goes along.
+    expect(wired(plan).links.find(({ link }) => link.label === 'W3')).toMatchObject({
+      from: { node: 's3' },
+      to: { node: 'sw' },
+      link: { lengthM: 33 },
+    })
+  })
+
+  test('more stations than it has ports', () => {
+    expect(() =>
+      four(...Array.from({ length: 8 }, (_, i) => station(`t${i}`, 'n1', 'tv', 'DAP')), {
+        type: 'starOn',
+        node: 'sw',
+        stationIds: Array.from({ length: 8 }, (_, i) => `t${i}`),
+      }),
+    ).toThrow('sw has no free port left.')
+  })
+})

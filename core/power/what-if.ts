@@ -54,9 +54,11 @@ function withoutSupply(derived: Derived, lost: ReadonlySet<Id>): WithoutSupply {
   // A supply that is fed by a lost one is lost too.
   for (let before = -1; before !== dead.size;) {
     before = dead.size
-    for (const { id, station } of fed) {
-      const feeds = [station.feed, station.secondFeed].filter((feed) => feed !== null)
-      if (feeds.length > 0 && feeds.every(({ from }) => isDead(from))) lose(id)
+    for (const view of fed) {
+      const feeds = consumersOf(view).flatMap(({ at, feed }) =>
+        feed && at.node === view.id ? [feed] : [],
+      )
+      if (feeds.length > 0 && feeds.every(({ from }) => isDead(from))) lose(view.id)
     }
   }
   const groups = fed.flatMap((view) =>

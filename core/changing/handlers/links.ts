@@ -48,8 +48,13 @@ export const linkHandlers: { [T in Commands]: Handler<T> } = {
 
   starOn: (draft, catalog, { node, stationIds }) => {
     const cabling = new Cabling(draft, catalog)
-    const known = stationIds.map((id) => partFromAll(cabling, id, new Set([node])))
-    return firstRefusal(stationIds, (id, i) => joinFree(cabling, id, node, known[i]!))
+    const others = stationIds.filter((id) => id !== node)
+    const missing = others.find((id) => !draft.get('stations', id))
+    if (missing !== undefined) return { code: 'row.missing', what: 'station', id: missing }
+    const known = others.map((id) => cabling.saidOf(id))
+    // What hung behind them stays linked.
+    for (const id of others) cabling.bridgeOver(id)
+    return firstRefusal(others, (id, i) => joinFree(cabling, id, node, known[i]!))
   },
 
   closeRing: (draft, catalog, { networkId }) => {

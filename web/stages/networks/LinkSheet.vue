@@ -7,7 +7,7 @@ import FindingList from '../../parts/FindingList.vue'
 import NumberField from '../../parts/NumberField.vue'
 import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
-import { mediumChoices, portWords, rateWords, shareWords } from './wire-words'
+import { mediumChoices, passivesOf, portWords, rateWords, shareWords } from './wire-words'
 
 /** A link: its two ends, what the cable is, and what travels on it. */
 const props = defineProps<{
@@ -23,6 +23,14 @@ const reach = computed(() => media[said.value.medium].reachM)
 const isKept = computed(() => props.wired.links[props.wired.wire.kept]?.id === props.link.id)
 const set = (words: CommandOf<'updateLinks'>['edits'][number]['set']) =>
   project.run({ type: 'updateLinks', edits: [{ at: props.link.from, set: words }] })
+/** What can be put into the link: what is linked nowhere yet, and other nodes of this network. */
+const between = computed(() => {
+  const ends = new Set([props.link.from.node, props.link.to.node])
+  return [
+    ...passivesOf(project.derived!, props.wired),
+    ...props.wired.nodes.filter(({ id, view }) => view && !ends.has(id)),
+  ].map(({ id, name }) => ({ value: id, label: name || '(no name)' }))
+})
 const remove = () => project.run({ type: 'unlinkPorts', ends: [props.link.from] })
 </script>
 
@@ -85,6 +93,16 @@ const remove = () => project.run({ type: 'unlinkPorts', ends: [props.link.from] 
         <EditField label="Label" :value="said.label" @change="set({ label: $event.trim() })" />
       </div>
     </section>
+    <PickField
+      shown
+      size="small"
+      label="Put between its ends"
+      placeholder="A switch, repeater or station …"
+      :value="null"
+      :options="between"
+      :disabled="disabled"
+      @update:value="project.run({ type: 'insertBetween', stationId: $event, at: link.from })"
+    />
     <section class="actions">
       <NButton size="small" :type="isCut ? 'error' : 'default'" @click="$emit('cut')">
         {{ isCut ? 'Mend it again' : 'What if it is cut?' }}

@@ -21,7 +21,8 @@ import OwnLine from './OwnLine.vue'
 import SharingFields from './SharingFields.vue'
 import type { Chosen } from './useNetworks'
 import { stationSettings } from './wire-settings'
-import { nameOfNode, timeWords } from './wire-words'
+import StarFields from './StarFields.vue'
+import { nameOfNode, passivesOf, timeWords } from './wire-words'
 import WireSettings from './WireSettings.vue'
 
 /** A station as the network sees it: its ports and their partners, its times, what depends on it. */
@@ -48,9 +49,10 @@ const ports = computed(() => {
     }
   })
 })
-/** Free ports of other nodes, for a new link. */
+/** Free ports of other nodes, for a new link: of this network, and of what stands between stations and
+ *  is linked nowhere yet. */
 const free = computed(() =>
-  props.wired.nodes
+  [...props.wired.nodes, ...passivesOf(project.derived!, props.wired)]
     .filter(({ id }) => id !== props.id)
     .flatMap(({ id, name }) =>
       wires.value
@@ -213,6 +215,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
     />
     <SharingFields :view="view" :disabled="disabled" />
     <OwnLine :view="view" :network="wired.network" :disabled="disabled" />
+    <StarFields :id="id" :wired="wired" :disabled="disabled" />
     <FeedFields :view="view" :disabled="disabled" />
     <section class="actions">
       <NButton size="small" :type="isLost ? 'error' : 'default'" @click="$emit('lose')">

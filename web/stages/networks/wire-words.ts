@@ -1,5 +1,7 @@
 import {
+  kindOf,
   media,
+  type Derived,
   type Id,
   type LinkEnd,
   type Medium,
@@ -38,6 +40,21 @@ const round = (value: number) => Number(value.toPrecision(4))
 
 export const nameOfNode = ({ nodes }: WiredNetwork, id: Id) =>
   nodes.find((node) => node.id === id)?.name || '(no name)'
+
+/** What stands between stations and is no node of a network yet: switches, repeaters, converters. */
+export function passivesOf(
+  { stations, plan }: Derived,
+  { nodes }: WiredNetwork,
+): { readonly id: Id; readonly name: string }[] {
+  const known = new Set(nodes.map(({ id }) => id))
+  return [...stations.values()].flatMap(({ id, station, device }) => {
+    const network = plan.networks[station.networkId]
+    const isBetween = network && !kindOf(network).wiring && device && 'sheet' in device
+    return isBetween && (device.sheet.networkPorts?.length ?? 0) > 0 && !known.has(id)
+      ? [{ id, name: station.name }]
+      : []
+  })
+}
 
 /** A port with the node it belongs to. */
 export const portWords = (wired: WiredNetwork, { node, port }: LinkEnd) =>
