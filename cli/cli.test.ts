@@ -215,6 +215,32 @@ describe('npx kataxis', () => {
     })
   }, 60_000)
 
+  test('export lists its formats, and says what is missing', () => {
+    const { status, json } = kataxis('export', '--list')
+    expect(status).toBe(0)
+    const { contract, formats } = json() as {
+      contract: number
+      formats: { name: string; comesBack: boolean }[]
+    }
+    expect(contract).toBe(1)
+    expect(formats.filter(({ comesBack }) => comesBack).map(({ name }) => name)).toEqual([
+      'csv',
+      'xlsx',
+      'kataxis',
+      'archive',
+    ])
+    expect(formats).toContainEqual({
+      name: 'hosts',
+      mediaType: 'text/plain; charset=utf-8',
+      extension: 'hosts',
+      comesBack: false,
+    })
+    expect(kataxis('export', 'plan.json')).toMatchObject({
+      status: 2,
+      stderr: 'A plan, --as FORMAT and --out FILE are needed, or --list.\n',
+    })
+  })
+
   // What a bus analyser shows: octets of EN 50170 and of the MODBUS Application Protocol V1.1b3
   // (from memory).
   test('telegrams prints what goes over the wire', () => {

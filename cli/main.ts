@@ -68,9 +68,10 @@ export async function main(argv: readonly string[]): Promise<number> {
     .action(run(async () => (await import('./commands/networks')).networks))
   program
     .command('export')
-    .argument('<plan>')
-    .requiredOption('--as <format>')
-    .requiredOption('--out <file>')
+    .argument('[plan]')
+    .option('--as <format>')
+    .option('--out <file>')
+    .option('--list', 'the formats there are')
     .addOption(files())
     .action(run(async () => (await import('./commands/export')).exportPlan))
   program

@@ -93,7 +93,7 @@ export const shareRules = [
     say: ({ slot, other }, at) =>
       `${at.words}: both controllers plan a module in slot ${slot}; it can belong to ${nameOf(other)} or to this one.`,
     fixes: (_, { id }) => [
-      { label: 'Leave it to the other', command: { type: 'removeModules', ids: [id] } },
+      { label: 'Remove it here', command: { type: 'removeModules', ids: [id] } },
     ],
   }),
 

@@ -1,5 +1,7 @@
 import { filesOfPlan } from '../plan/files'
 import type { Derived } from '../derive/derive'
+import { writeHosts } from './addresses/hosts'
+import { writeKea } from './addresses/kea'
 import { writeArchive } from './archive'
 import { writeCsv, writeTableCsv } from './csv'
 import { writeDeclarations } from './declarations'
@@ -64,6 +66,10 @@ const writers: Readonly<
       factsOf(derived, revision, blockers),
       progress,
     ),
+  hosts: ({ derived, revision, blockers }) =>
+    new TextEncoder().encode(writeHosts(derived, revision, blockers)),
+  kea: ({ derived, revision, blockers }) =>
+    new TextEncoder().encode(writeKea(derived, revision, blockers)),
   kataxis: ({ derived, revision, files }) =>
     new TextEncoder().encode(writeProjectFile(derived.plan, revision, files)),
   archive: async ({ derived, revision, files, loadFile }) => {

@@ -6,6 +6,8 @@ export interface ExportFormat {
   readonly mediaType: string
   /** Whether open blockers make it a draft. */
   readonly isDeliverable: boolean
+  /** Whether it can be read back. */
+  readonly comesBack?: true
 }
 
 /** From so many channels on an export is written as a job: it takes longer than somebody waits. */
@@ -19,6 +21,7 @@ export const exportFormats = {
     extension: 'csv',
     mediaType: 'text/csv; charset=utf-8',
     isDeliverable: true,
+    comesBack: true,
   },
   xlsx: {
     label: 'I/O list, XLSX',
@@ -26,6 +29,7 @@ export const exportFormats = {
     extension: 'xlsx',
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
+    comesBack: true,
   },
   declarations: {
     label: 'Declarations, Structured Text',
@@ -55,12 +59,27 @@ export const exportFormats = {
     mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
     isDeliverable: true,
   },
+  hosts: {
+    label: 'Names and addresses, hosts file',
+    what: 'Each station and controller with its address, network by network; role names beside them.',
+    extension: 'hosts',
+    mediaType: 'text/plain; charset=utf-8',
+    isDeliverable: true,
+  },
+  kea: {
+    label: 'Address reservations, Kea JSON',
+    what: 'For the address server: each station that is served its address under a role name, one subnet a network.',
+    extension: 'kea.json',
+    mediaType: 'application/json',
+    isDeliverable: true,
+  },
   kataxis: {
     label: 'Project file',
     what: 'The whole plan as JSON, without loss; description files are named by their hash.',
     extension: 'kataxis.json',
     mediaType: 'application/json',
     isDeliverable: false,
+    comesBack: true,
   },
   archive: {
     label: 'Project archive',
@@ -68,6 +87,7 @@ export const exportFormats = {
     extension: 'kataxis.zip',
     mediaType: 'application/zip',
     isDeliverable: false,
+    comesBack: true,
   },
 } as const satisfies Record<string, ExportFormat>
 

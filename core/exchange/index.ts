@@ -1,7 +1,13 @@
 export { readArchive, writeArchive } from './archive'
 export { readCells, writeCells } from './cell-text'
 export { exportFileName, writeExport, type ExportInput } from './exports'
-export { channelsOfJob, exportFormats, exportNames, type ExportName } from './formats'
+export {
+  channelsOfJob,
+  exportFormats,
+  exportNames,
+  type ExportFormat,
+  type ExportName,
+} from './formats'
 export {
   channelsOfStation,
   ioColumns,

@@ -104,7 +104,7 @@ describe('a shared device', () => {
       'a slot with two owners',
       [share, insert('c1', 1, 'DI', 'c'), insert('c2', 2, 'DI', 'c')],
       ['shared.slot'],
-      'Leave it to the other',
+      'Remove it here',
     ],
     ['slots that are apart', [share, insert('c2', 2, 'DI', 'c')], [], null],
     [
