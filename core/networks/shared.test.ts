@@ -86,6 +86,17 @@ describe('a shared device', () => {
     expect(wired(plan, 'n2').stations.map(({ view, hops }) => [view.id, hops])).toEqual([['c', 0]])
   })
 
+  test('a copy of one is a device of its own', () => {
+    const plan = after(share, joinB, {
+      type: 'copyStation',
+      sourceId: 'c',
+      networkId: 'n2',
+      copies: [{ id: 'd', name: 'd', find: '', with: '' }],
+    })
+    expect(plan.stations['d']!.station.settings).toMatchObject({ sharedWith: '' })
+    expect(codes(plan)).toEqual([])
+  })
+
   test('is lost to both controllers at once', () => {
     const plan = after(share, joinB)
     expect(lose(plan, 'n1', ['b']).unreachable).toEqual(['b'])

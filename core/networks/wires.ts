@@ -1,6 +1,7 @@
 import { findDevice, type Catalog } from '../catalog/catalog'
 import { describedController, interfaceOf } from './interfaces'
 import type { Id, LinkEnd, NetworkRow, Plan, PortLink, StationRow } from '../plan/model'
+import { sharingOf } from '../protocols/profinet/sharing'
 import { kindOf, portsOfDevice } from '../protocols/registry'
 import type { PortDescription } from '../protocols/wiring'
 import { areApart, type Medium } from '../vocabulary/medium'
@@ -60,7 +61,9 @@ export class Wires {
   know(row: StationRow): void {
     const network = this.plan.networks[row.networkId]
     if (!network) return
-    this.ports.set(row.id, portsOfStation(this.catalog, network, row))
+    // A shared device has its ports once, at the station that it is shared with.
+    const isShared = sharingOf(row).sharedWith !== ''
+    this.ports.set(row.id, isShared ? [] : portsOfStation(this.catalog, network, row))
   }
 
   forget(node: Id): void {

@@ -221,7 +221,12 @@ type NewStation = Pick<StationRow, 'id' | 'file' | 'device' | 'connection' | 'co
   }
 
 /** Settings that no copy shares with what it was copied from. */
-const ownIdentity = { ip: undefined, roleName: undefined, safetyConfiguration: undefined }
+const ownIdentity = {
+  ip: undefined,
+  roleName: undefined,
+  safetyConfiguration: undefined,
+  sharedWith: undefined,
+}
 
 /** A new station at the end of its network, with the next free name, address, number and bytes. */
 function putStation(
