@@ -79,6 +79,7 @@ const fieldWords: Readonly<Record<string, string>> = {
   watchdogFactor: 'watchdog factor',
   dataHoldFactor: 'data hold factor',
   bitRateKbit: 'bit rate',
+  masterClass: 'class of the master',
   masterAddress: 'own address of the controller',
   watchdogMs: 'watchdog',
   cycleUs: 'cycle',

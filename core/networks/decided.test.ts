@@ -204,6 +204,16 @@ describe('lines', () => {
       ...['p', 'q'].map((id) => station(id, 'd', 'BRCK0F31.gsd', 'BW-DP Head')),
       { type: 'setPorts', edits: [{ at: { node: 'p', port: 1 }, set: { spurM } }] },
     )
+  test('a master of class 2 exchanges no data by the clock', () => {
+    const plan = build(
+      network('d', 'profibus', { bitRateKbit: 187.5, masterClass: 2 }),
+      station('p', 'd', 'OSTR0F21.gsd', 'WellPump 22'),
+    )
+    expect(said(plan)).toEqual([
+      'D: The class of its master is 2; only a master of class 1 exchanges data by the clock.',
+    ])
+  })
+
   // Figures of the installation guideline, from memory.
   test.each<[number, number, string[]]>([
     [500, 30, []],

@@ -26,6 +26,8 @@ export const profibusNetworkTimes = {
     .default(null),
   /** The controller's own address. */
   masterAddress: z.number().int().min(0).max(125).default(1),
+  /** 1: exchanges data by the clock; 2: reads, diagnoses and sets parameters only (EN 50170). */
+  masterClass: z.number().int().min(1).max(2).default(1),
 } as const
 
 export const profibusStationTimes = {
@@ -79,6 +81,7 @@ export function stationDelayBits(kbits: number, { device }: Pick<WireStation, 'd
 interface Settings {
   readonly bitRateKbit: number | null
   readonly masterAddress: number
+  readonly masterClass: number
 }
 
 function faultsOf(
@@ -131,8 +134,30 @@ function faultsOf(
   return faults
 }
 
+/** What is wrong with the network as a whole: its rate, and what its master is. */
+function networkFaults(
+  { bitRateKbit, masterClass }: Settings,
+  stations: readonly WireStation[],
+): WireFault[] {
+  const hasData = stations.some(({ blocks }) => blocks.length > 0)
+  const ofClass: WireFault[] =
+    masterClass === 2 && hasData
+      ? [
+          {
+            code: 'masterClass',
+            what: 'The class of its master',
+            is: '2',
+            wants: 'only a master of class 1 exchanges data by the clock',
+            severity: 'blocker',
+            fixes: [{ label: 'Make it class 1', of: 'network', settings: { masterClass: 1 } }],
+          },
+        ]
+      : []
+  return [...ofClass, ...rateFaults(bitRateKbit, stations)]
+}
+
 /** Nothing can be exchanged at a rate that nobody chose. */
-function networkFaults({ bitRateKbit }: Settings, stations: readonly WireStation[]): WireFault[] {
+function rateFaults(bitRateKbit: number | null, stations: readonly WireStation[]): WireFault[] {
   if (bitRateKbit !== null || stations.length === 0) return []
   const common = bitRatesKbit.filter((rate) =>
     stations.every(({ device }) => {

@@ -27,3 +27,6 @@ UPDATE "stations" SET "settings" = '{"isMulticast": false}'::jsonb || "settings"
 --> statement-breakpoint
 UPDATE "stations" SET "settings" = '{"sharedWith": "", "redundancy": "S1", "secondController": ""}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profinet'
   AND EXISTS (SELECT FROM "networks" WHERE "networks"."project_id" = "stations"."project_id" AND "networks"."id" = "stations"."network_id");
+--> statement-breakpoint
+UPDATE "networks" SET "settings" = '{"masterClass": 1}'::jsonb || "settings" WHERE "settings" ->> 'kind' = 'profibus'
+  AND EXISTS (SELECT FROM "controllers" WHERE "controllers"."project_id" = "networks"."project_id" AND "controllers"."id" = "networks"."controller_id");

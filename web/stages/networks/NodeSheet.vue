@@ -37,17 +37,20 @@ const isBus = computed(() => props.wired.segments.length > 0)
 const ports = computed(() => {
   const now = view.value
   if (!now) return []
-  return portsOfStation(project.catalog, props.wired.network, now.station).map(({ name }, i) => {
-    const at = { node: props.id, port: i + 1 }
-    const wire = wires.value.at(at)
-    return {
-      at,
-      name,
-      settings: now.station.ports[String(i + 1)] ?? {},
-      linkId: wire ? `${wire.owner.node}:${wire.owner.port}` : null,
-      partner: wire ? `${nameOfNode(props.wired, wire.peer.node)} port ${wire.peer.port}` : '',
-    }
-  })
+  return portsOfStation(project.catalog, props.wired.network, now.station).map(
+    ({ name, segment = 0 }, i) => {
+      const at = { node: props.id, port: i + 1 }
+      const wire = wires.value.at(at)
+      return {
+        at,
+        name,
+        segment,
+        settings: now.station.ports[String(i + 1)] ?? {},
+        linkId: wire ? `${wire.owner.node}:${wire.owner.port}` : null,
+        partner: wire ? `${nameOfNode(props.wired, wire.peer.node)} port ${wire.peer.port}` : '',
+      }
+    },
+  )
 })
 /** Free ports of other nodes, for a new link: of this network, and of what stands between stations and
  *  is linked nowhere yet. */
@@ -76,8 +79,24 @@ function setPort(at: LinkEnd, now: PortSettings, part: Partial<PortSettings>): v
     edits: [{ at, set: Object.keys(set).length === 0 ? null : set }],
   })
 }
-const terminators = computed(
-  () => new Set(props.wired.segments.flatMap(({ terminators: on }) => on.map(({ id }) => id))),
+/** The lines that it stands on, each with the port that decides its terminator: one, of a repeater
+ *  several. */
+const lines = computed(() =>
+  isBus.value
+    ? [...new Set(ports.value.map(({ segment }) => segment))].flatMap((segment) => {
+        const own = ports.value.filter((port) => port.segment === segment)
+        const deciding = own.find(({ linkId }) => linkId !== null) ?? own[0]!
+        const links = new Set(own.map(({ linkId }) => linkId))
+        const line = props.wired.segments.find((one) => one.links.some(({ id }) => links.has(id)))
+        return [
+          {
+            deciding,
+            isOn: line?.terminators.some(({ id }) => id === props.id) ?? false,
+            words: `Terminating resistor on${segment === 0 ? '' : `, line ${segment}`}`,
+          },
+        ]
+      })
+    : [],
 )
 const set = (settings: object) =>
   project.run({ type: 'updateStation', id: props.id, set: { settings: settings as never } })
@@ -153,11 +172,12 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
         >
       </div>
       <NCheckbox
-        v-if="isBus && ports[0]"
-        :checked="terminators.has(id)"
+        v-for="{ deciding, isOn, words } in lines"
+        :key="deciding.at.port"
+        :checked="isOn"
         :disabled="disabled"
-        @update:checked="setPort(ports[0].at, ports[0].settings, { terminated: $event })"
-        >Terminating resistor on</NCheckbox
+        @update:checked="setPort(deciding.at, deciding.settings, { terminated: $event })"
+        >{{ words }}</NCheckbox
       >
       <NumberField
         v-if="isBus && ports[0]"
@@ -231,7 +251,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
 <style scoped>
 .port {
   display: grid;
-  grid-template-columns: 64px minmax(0, 1fr) auto;
+  grid-template-columns: minmax(64px, auto) minmax(0, 1fr) auto;
   align-items: center;
   gap: 8px;
 }

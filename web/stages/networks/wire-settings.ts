@@ -38,6 +38,7 @@ export const networkSettings: readonly WireSetting[] = [
     open: 'not chosen',
     choices: canRates.map((rate) => ({ value: rate, label: `${rate} kbit/s` })),
   },
+  { key: 'masterClass', label: 'Class of the master', choices: plainChoices([1, 2]) },
   { key: 'masterAddress', label: 'Bus address of the controller', min: 0, max: 125 },
   { key: 'cycleUs', label: 'Wished cycle', unit: 'µs', min: 50, max: 1_000_000, open: 'open' },
   { key: 'requestMs', label: 'Asked every', unit: 'ms', min: 1, max: 3_600_000 },
