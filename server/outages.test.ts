@@ -133,6 +133,17 @@ test('a server that is told to stop lets running requests end', async () => {
       command: { type: 'setProject', set: { tagLength: 20 + i } },
     }),
   )
+  // A busy machine takes its time: the first of them waits for the row, the others are right behind.
+  const looking = new pg.Client({ connectionString: databaseUrl })
+  await looking.connect()
+  for (let tries = 0; tries < 100; tries++) {
+    const { rows } = await looking.query(
+      `select from pg_stat_activity where wait_event_type = 'Lock' and pid <> pg_backend_pid()`,
+    )
+    if (rows.length > 0) break
+    await new Promise((done) => setTimeout(done, 100))
+  }
+  await looking.end()
   await new Promise((done) => setTimeout(done, 800))
   const closed = ending.close()
   await new Promise((done) => setTimeout(done, 200))
