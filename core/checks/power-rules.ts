@@ -13,7 +13,7 @@ import {
   type Supply,
 } from '../power'
 import { numbered } from '../vocabulary/plural'
-import { atStation, nameOf, planRule, type Fix } from './finding'
+import { atModule, atStation, nameOf, planRule, type Fix } from './finding'
 
 /** Rules about supplies, what hangs on them, and the cables between. They say nothing of a plan
  *  without supplies. */
@@ -28,6 +28,9 @@ const wordWeakest = ({ weakest }: Supply) =>
   weakest
     ? ` First to fail: ${wordFed(weakest)}${weakest.startVolts === null ? '' : `, at ${inVolts(weakest.startVolts)}`}.`
     : ''
+
+/** The module that feeds a group, else the station: parts of one station are told apart. */
+const atFed = ({ view, module }: Fed) => (module.row ? atModule(view, module) : atStation(view))
 
 function* fedOf({ derived }: { derived: Derived }): Iterable<{ supply: Supply; one: Fed }> {
   for (const supply of suppliesOf(derived)) for (const one of supply.fed) yield { supply, one }
@@ -147,7 +150,7 @@ export const powerRules = [
       for (const { supply, one } of fedOf(scope))
         if (one.volts !== null && one.volts < one.minVolts)
           yield {
-            at: atStation(one.view),
+            at: atFed(one),
             facts: tooLow(supply, one, one.volts, one.needMa),
           }
     },
@@ -163,7 +166,7 @@ export const powerRules = [
       for (const { supply, one } of fedOf(scope))
         if (one.startVolts !== null && one.startVolts < one.minVolts && one.volts! >= one.minVolts)
           yield {
-            at: atStation(one.view),
+            at: atFed(one),
             facts: tooLow(supply, one, one.startVolts, one.inrushMa),
           }
     },
@@ -179,7 +182,7 @@ export const powerRules = [
       for (const { supply, one } of fedOf(scope))
         if (supply.volts > one.maxVolts)
           yield {
-            at: atStation(one.view),
+            at: atFed(one),
             facts: {
               supply: supply.view.station.name,
               gives: supply.volts,

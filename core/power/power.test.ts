@@ -240,6 +240,16 @@ describe('findings', () => {
         ).not.toContain(one.code)
   })
 
+  test('head and group of one station are told apart, and each has its way out', () => {
+    const low = { currentMa: 3000, lengthM: 60, mm2: 1.5 }
+    const found = findings(after(feed('r1', 'g1', low), feed('r1.1', 'g2', low)))
+    expect(found.map(({ code, at }) => [code, at.id])).toEqual([
+      ['feed.volts', 'r1'],
+      ['feed.volts', 'r1.1'],
+    ])
+    for (const one of found) expect(one.fixes()[0]?.label).toBe('Use 2.5 mm²')
+  })
+
   test('one of two on a network hangs on none', () => {
     const plan = after(
       feed('s1', 'g1', { currentMa: 100 }),

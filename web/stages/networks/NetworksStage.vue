@@ -84,7 +84,7 @@ const troubled = computed(
     new Set(
       (project.findings?.all ?? [])
         .filter(({ code, severity }) => severity !== 'note' && wireCodes.has(code))
-        .map(({ at }) => at.id),
+        .map(({ at }) => at.stationId ?? at.id),
     ),
 )
 function showFailure(next: Chosen): void {

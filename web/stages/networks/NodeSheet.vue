@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  consumersOf,
   numbered,
   portsOfStation,
   tagsOf,
@@ -123,6 +124,11 @@ const isNamedByPlace = computed(() => {
   if (!described || !('profinet' in described)) return null
   return described.profinet.reportsNeighbours && ports.value.some(({ linkId }) => linkId !== null)
 })
+/** The station, and modules of it that feed a group. */
+const about = computed(() => [
+  props.id,
+  ...(view.value ? consumersOf(view.value).map(({ at }) => at.node) : []),
+])
 const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
 </script>
 
@@ -135,7 +141,7 @@ const tags = computed(() => (view.value ? tagsOf(view.value).length : 0))
         {{ wayWords(station.hops) }}
       </p>
     </header>
-    <FindingList :ids="[id]" :codes="wireCodes" />
+    <FindingList :ids="about" :codes="wireCodes" />
     <section class="ports">
       <h2>Ports</h2>
       <div v-for="{ at, name, partner, linkId, settings } in ports" :key="at.port" class="port">

@@ -18,10 +18,7 @@ const { goTo } = useFocus()
 const view = computed(() => props.supply.view)
 const set = (outputVolts: number | null) =>
   project.run({ type: 'updateStation', id: view.value.id, set: { settings: { outputVolts } } })
-const about = computed(() => [
-  view.value.id,
-  ...new Set(props.supply.fed.map((one) => one.view.id)),
-])
+const about = computed(() => [view.value.id, ...new Set(props.supply.fed.map(({ at }) => at.node))])
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { kindOf, numbered, wireCodes, type WiredNetwork } from '@kataxis/core'
+import { consumersOf, kindOf, numbered, wireCodes, type WiredNetwork } from '@kataxis/core'
 import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import FindingList from '../../parts/FindingList.vue'
@@ -30,7 +30,13 @@ const managers = computed(() => [
 ])
 const set = (settings: object) =>
   project.run({ type: 'updateNetwork', id: network.value.id, set: { settings: settings as never } })
-const about = computed(() => [network.value.id, ...props.wired.stations.map(({ view }) => view.id)])
+const about = computed(() => [
+  network.value.id,
+  ...props.wired.stations.flatMap(({ view }) => [
+    view.id,
+    ...consumersOf(view).map(({ at }) => at.node),
+  ]),
+])
 </script>
 
 <template>
