@@ -73,9 +73,17 @@ export default tseslint.config(
     ),
   },
   {
+    files: ['pdf/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: boundaries(
+      packages('^@kataxis/(server|web|cli|standins)'),
+      packages('^(\\.\\./)+(core|standins|server|web|cli)/'),
+    ),
+  },
+  {
     files: ['standins/**/*.ts'],
     ignores: ['**/*.test.ts'],
-    rules: boundaries(packages('^@kataxis/(server|web|cli)'), packages('^\\.\\./core')),
+    rules: boundaries(packages('^@kataxis/(server|web|cli|pdf)'), packages('^\\.\\./core')),
   },
   {
     files: ['server/**/*.ts'],
@@ -89,7 +97,7 @@ export default tseslint.config(
     files: ['web/**/*.{ts,vue}'],
     ignores: ['**/*.test.ts'],
     rules: boundaries(
-      packages('^@kataxis/(server|cli|standins)'),
+      packages('^@kataxis/(server|cli|standins|pdf)'),
       packages('^(\\.\\./)+(core|standins|server|cli)/'),
     ),
   },

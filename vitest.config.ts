@@ -20,7 +20,7 @@ export default defineConfig({
         test: {
           // Pure functions: files may share what they import, which costs more than they do.
           name: 'unit',
-          include: ['{core,standins,web}/**/*.test.ts'],
+          include: ['{core,pdf,standins,web}/**/*.test.ts'],
           exclude: ['**/node_modules/**', ...apart],
           isolate: false,
           pool: 'threads',
