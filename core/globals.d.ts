@@ -4,6 +4,7 @@ declare class TextDecoder {
   decode(bytes?: Uint8Array): string
 }
 declare class TextEncoder {
+  encodeInto(text: string, into: Uint8Array): { readonly read: number; readonly written: number }
   encode(text?: string): Uint8Array<ArrayBuffer>
 }
 declare const crypto: { getRandomValues<T extends ArrayBufferView>(array: T): T }

@@ -6,10 +6,12 @@ import { jobContract } from './jobs'
 import { liveContract } from './live'
 import { projectContract } from './projects'
 import { rehearsalContract } from './rehearsal'
+import { releaseContract } from './releases'
 
 export { projectStates, type EndpointShape, type ProjectState } from './endpoint'
 export { jobStates, type JobState, type JobView } from './jobs'
 export type { ListedProject } from './projects'
+export { releaseWish, type ReleaseView } from './releases'
 export type { Presence } from './live'
 
 /** Every way into the program, by name. */
@@ -20,6 +22,7 @@ export const contract = {
   ...fileContract,
   ...jobContract,
   ...rehearsalContract,
+  ...releaseContract,
 }
 export type Contract = typeof contract
 export type EndpointName = keyof Contract

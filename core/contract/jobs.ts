@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { maxFileBytes } from '../device-files/read'
 import { exportNames } from '../exchange/formats'
+import { exportOptions } from '../exchange/options'
 import { id } from '../plan/model'
 import { moment, nothing, type EndpointShape } from './endpoint'
 import { arrival } from './files'
@@ -13,7 +14,7 @@ export type JobState = (typeof jobStates)[number]
 /** Work that takes longer than somebody waits for an answer, as its person sees it. */
 export const jobView = z.object({
   id: z.string(),
-  kind: z.enum(['export', 'read']),
+  kind: z.enum(['export', 'read', 'release']),
   projectId: z.string().nullable(),
   /** What it is: `I/O list, XLSX · Skarvholm Waterworks`. */
   words: z.string(),
@@ -46,7 +47,10 @@ export const jobContract = {
     right: 'read',
     summary: 'Begins to write an export; its file is asked for when the job is done',
     params: project,
-    body: z.object({ format: z.enum(exportNames) }),
+    body: z.object({
+      format: z.enum(exportNames),
+      options: exportOptions.partial().default({}),
+    }),
     answer: begun,
   },
   beginReading: {

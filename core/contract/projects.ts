@@ -231,6 +231,8 @@ export const projectContract = {
     at: 'work',
     summary: 'An export as a file',
     params: project.extend({ format: z.enum(exportNames) }),
+    /** `options`: JSON, see `exportOptions`. */
+    query: z.object({ options: z.string().max(200_000).optional() }),
     answer: 'file',
   },
   changes: {

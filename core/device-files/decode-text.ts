@@ -48,7 +48,7 @@ function encodingOf(bytes: Uint8Array): string {
 
 /** What Windows-1252 has where ISO-8859-1 has control characters, from 0x80 (WHATWG Encoding, index
  *  windows-1252). */
-const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+export const windowsSigns = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
 
 /** Some versions of Node leave those control characters in what they call Windows-1252. */
 function withWindowsSigns(text: string, encoding: string): string {

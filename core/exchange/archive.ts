@@ -1,5 +1,5 @@
 import { strFromU8, strToU8, zipSync } from 'fflate'
-import { unpackWithin, type NamedBytes } from '../device-files/package'
+import { isZip, unpackWithin, type NamedBytes } from '../device-files/package'
 
 const fixedTime = new Date('2000-01-01T00:00:00Z')
 const planName = 'plan.json'
@@ -49,4 +49,15 @@ export function readArchive(
       bytes: content,
     }))
   return { projectText: strFromU8(plan.bytes), files }
+}
+
+/** The text of the project file that a file is or, as an archive, holds; null where it is neither: a
+ *  workbook is a ZIP too. */
+export function projectTextOf(bytes: Uint8Array): string | null {
+  if (isZip(bytes)) {
+    const archive = readArchive(bytes)
+    return 'fault' in archive ? null : archive.projectText
+  }
+  const start = new TextDecoder().decode(bytes.subarray(0, 200)).replace(/^\ufeff/, '')
+  return /^\s*\{/.test(start) ? new TextDecoder().decode(bytes) : null
 }

@@ -1,5 +1,7 @@
 import Papa from 'papaparse'
-import { ioColumns, type IoRow } from './io-list'
+import { encodeText, encoderOf } from './encode-text'
+import { shownColumns, type IoRow } from './io-list'
+import { usualOptions, type ExportOptions } from './options'
 import type { SheetTable } from './xlsx'
 
 /** What a spreadsheet would take for a formula, on however many lines. */
@@ -20,23 +22,32 @@ function wordOf(cell: string | number | null | undefined): string | number {
     : cell
 }
 
-/** RFC 4180, comma, UTF-8 with byte order mark so that office programs see the umlauts. Cells that
- *  a spreadsheet would take for a formula get an apostrophe in front. */
-export function writeCsv(rows: Iterable<IoRow>): Uint8Array {
-  const [first, ...others] = ioColumns.map(({ key }) => key) as [keyof IoRow, ...(keyof IoRow)[]]
-  let text = `\ufeff${ioColumns.map(({ heading }) => wordOf(heading)).join(',')}\r\n`
+/** The I/O list, RFC 4180; commas and UTF-8 with byte order mark, so that office programs see the
+ *  umlauts, where nothing else is asked for. Cells that a spreadsheet would take for a formula get
+ *  an apostrophe in front. */
+export function writeCsv(
+  rows: Iterable<IoRow>,
+  { columns, separator, encoding }: ExportOptions = usualOptions,
+): Uint8Array {
+  const shown = shownColumns(columns)
+  const [first, ...others] = shown.map(({ key }) => key) as [keyof IoRow, ...(keyof IoRow)[]]
+  const file = encoderOf(encoding)
+  file.add(`${shown.map(({ heading }) => wordOf(heading)).join(separator)}\r\n`)
   for (const row of rows) {
-    text += wordOf(row[first])
-    for (const key of others) text += `,${wordOf(row[key])}`
-    text += '\r\n'
+    let line = `${wordOf(row[first])}`
+    for (const key of others) line += `${separator}${wordOf(row[key])}`
+    file.add(`${line}\r\n`)
   }
-  return new TextEncoder().encode(text)
+  return file.finish()
 }
 
 /** Any table in the same way. */
-export function writeTableCsv({ columns, rows }: Pick<SheetTable, 'columns' | 'rows'>): Uint8Array {
+export function writeTableCsv(
+  { columns, rows }: Pick<SheetTable, 'columns' | 'rows'>,
+  { separator, encoding }: ExportOptions = usualOptions,
+): Uint8Array {
   const lines = [columns.map(([heading]) => heading), ...rows].map((cells) =>
-    cells.map(wordOf).join(','),
+    cells.map(wordOf).join(separator),
   )
-  return new TextEncoder().encode(`\ufeff${lines.join('\r\n')}\r\n`)
+  return encodeText(`${lines.join('\r\n')}\r\n`, encoding)
 }

@@ -137,11 +137,15 @@ describe('the I/O list', () => {
       'dosing-2',
       '1',
       '8 fail-safe inputs',
+      '%IB232',
+      '%QB86',
       '1',
       '11',
       '150',
       '0x15db',
       '0x89abcdef',
+      'AK',
+      '2026-03-20T09:12:00.000Z',
       'STALE',
     ])
     expect(workbook.getWorksheet('Plan')!.getRow(4).getCell(2).text).toMatch(

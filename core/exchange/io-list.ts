@@ -15,6 +15,7 @@ import {
   type DerivedStation,
 } from '../derive/derive'
 import type { SignalRow } from '../plan/model'
+import { CannotExport } from './options'
 import { factColumns, factNames, type FactName } from '../signals/facts'
 
 /** One row of the I/O list: a channel with its signal, or a signal that has no channel. */
@@ -63,6 +64,17 @@ export const ioColumns: readonly {
     width: Math.round(factColumns[key].width / 7),
   })),
 ]
+
+/** The columns that somebody chose, in that order; all of them where nobody did. */
+export function shownColumns(chosen: readonly string[]): typeof ioColumns {
+  if (chosen.length === 0) return ioColumns
+  return chosen.map((key) => {
+    const column = ioColumns.find((one) => one.key === key)
+    if (column) return column
+    const known = ioColumns.map((one) => one.key).join(', ')
+    throw new CannotExport(`The I/O list has no column "${key}"; there are ${known}.`)
+  })
+}
 
 /** One channel wherever it is listed: Ledger, I/O list, patterns. */
 export interface ListedChannel extends StationChannel {

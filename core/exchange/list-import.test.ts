@@ -10,7 +10,8 @@ import { kindOfChannel } from '../catalog'
 import { channelsOfStation, ioList, listChannels } from './io-list'
 import { wordChannelPlace, type ListOrder } from './list-order'
 import { compareList, guessMapping, takeList, type ListDifference } from './list-import'
-import { readList, type ListTable } from './list-reading'
+import { readList } from './list-reading'
+import type { ListTable } from './list-table'
 import { ioTable, writeXlsx } from './xlsx'
 
 const { plan, catalog } = wholeDemo()
@@ -322,6 +323,7 @@ describe('the list that goes out comes back as it was', () => {
           revision: 1,
           blockers: 0,
           safetySignature: null,
+          at: null,
         }),
     ],
   ])('%s', async (_, write) => {

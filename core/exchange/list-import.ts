@@ -1,14 +1,12 @@
-import { formatAddress, notations } from '../addressing/notations'
-import { channelAddress, notationOf, type Derived } from '../derive/derive'
+import type { Derived } from '../derive/derive'
 import { newId } from '../plan/new-id'
 import type { CommandOf, SingleCommand } from '../plan/commands'
-import type { SignalPlace, SignalRow } from '../plan/model'
+import type { SignalRow } from '../plan/model'
 import { factColumns, factNames, tooLong, type FactName, type FactsEdit } from '../signals/facts'
 import { tagFault, tagIdentity } from '../tags/identifier'
-import { placeOf } from '../vocabulary/data-place'
-import { listChannels } from './io-list'
+import { indexOf, placesOf, type Known, type ListIndex } from './list-index'
 import { channelsInOrder, type ListOrder, type NextChannel } from './list-order'
-import type { ListTable } from './list-reading'
+import type { ListTable } from './list-table'
 
 /** What a column of a list can be. */
 export const listFields = [
@@ -22,6 +20,7 @@ export const listFields = [
   'channel',
   'position',
   'number',
+  'controller',
   ...factNames,
 ] as const
 export type ListField = (typeof listFields)[number]
@@ -37,6 +36,7 @@ const usual: Readonly<Record<Exclude<ListField, FactName>, RegExp>> = {
   subslot: /^(subslot|sub ?slot|submodule)$/i,
   position: /^(position in station|station position|point no\.?|station channel)$/i,
   number: /^(no\.?|nr\.?|number|#|running (no\.?|number)|lfd\.? ?nr\.?)$/i,
+  controller: /^(controller|plc|cpu|resource|steuerung)$/i,
   channel: /^(channel|ch\.?|point|kanal|pin)$/i,
 }
 const usualFacts: Readonly<Partial<Record<FactName, RegExp>>> = {
@@ -103,12 +103,6 @@ export interface ListComparison {
   readonly same: number
 }
 
-interface Known {
-  readonly place: SignalPlace
-  readonly where: string
-  readonly signal: SignalRow | null
-}
-
 /** What the rows before have named: tags, signals and channels, with the row that did. */
 interface Met {
   readonly tags: Map<string, number>
@@ -134,8 +128,10 @@ export function compareList(
   })
   const isUnnamed = ({ id, tag }: SignalRow) =>
     tag !== '' && !met.signals.has(id) && !met.tags.has(tagIdentity(tag))
+  const isAbout = scopeOf(derived, index, table, mapping)
+  const isGone = (signal: SignalRow) => isUnnamed(signal) && isAbout(signal)
   const removed = mapping.includes('tag')
-    ? [...index.signals].filter(isUnnamed).map((signal): ListDifference => ({
+    ? [...index.signals].filter(isGone).map((signal): ListDifference => ({
         key: `gone-${signal.id}`,
         line: null,
         kind: 'removed',
@@ -163,7 +159,7 @@ function compareRow(
     next,
   }: {
     readonly derived: Derived
-    readonly index: ReturnType<typeof indexOf>
+    readonly index: ListIndex
     readonly mapping: Mapping
     readonly met: Met
     readonly next: NextChannel | null
@@ -196,9 +192,12 @@ function compareRow(
     subslot: text('subslot'),
     channel: text('channel'),
     position: text('position'),
+    controller: text('controller'),
   })
   if (typeof named === 'string') return refused(named)
   const own = tag === '' ? undefined : index.byTag.get(tagIdentity(tag))
+  // A channel's row that is empty does not hold the signal that the plan has there.
+  if (named?.signal && mapping.includes('tag') && saysNothing(text)) return null
   // Who has a channel keeps it, unless the row names another.
   const found = named ?? (next && !own?.place ? next(text('number')) : null)
   if (typeof found === 'string') return refused(`${tag || `Row ${line}`}: ${found}.`)
@@ -234,6 +233,13 @@ function compareRow(
   }
 }
 
+/** Whether a row tells nothing of a signal. */
+function saysNothing(text: (field: ListField) => string): boolean {
+  return (['tag', 'comment', 'terminal', ...factNames] as const).every(
+    (field) => text(field) === '',
+  )
+}
+
 /** The commands that take what somebody accepted over: one change, whatever its size. */
 export function takeList(accepted: readonly ListDifference[]): SingleCommand[] {
   const edits = accepted.flatMap(({ kind, edit }) => (edit && kind !== 'removed' ? [edit] : []))
@@ -256,7 +262,7 @@ function editOf(
   const edit: CommandOf<'editSignals'>['edits'][number] = { id: signal?.id ?? newId() }
   for (const field of ['tag', 'comment', 'terminal'] as const) {
     const after = text(field)
-    if (after === '' || after === (signal?.[field] ?? '')) continue
+    if (after === '' || after === (signal?.[field] ?? '').trim()) continue
     const fault = tooLong(field, after)
     if (fault) return fault
     edit[field] = after
@@ -293,144 +299,21 @@ function editOf(
   return { edit, changes }
 }
 
-type Index = ReturnType<typeof indexOf>
-
-function indexOf(derived: Derived) {
-  const byTerminal = new Map<string, Known[]>()
-  const byAddress = new Map<string, Known[]>()
-  const byPosition = new Map<string, Known[]>()
-  const byStationPosition = new Map<string, Known[]>()
-  const counts = new Map<string, number>()
-  const byTag = new Map<string, SignalRow>()
-  const where = new Map<string, string>()
-  const signals: SignalRow[] = []
-  const add = (map: Map<string, Known[]>, key: string, known: Known) => {
-    const all = map.get(key)
-    if (all) all.push(known)
-    else map.set(key, [known])
-  }
-  const addSignal = (signal: SignalRow) => {
-    signals.push(signal)
-    if (signal.tag !== '') byTag.set(tagIdentity(signal.tag), signal)
-  }
-  for (const { view, module, channel, number, signal } of listChannels(derived)) {
-    const known: Known = {
-      place: {
-        moduleId: module.id,
-        ...placeOf(channel),
-      },
-      where: `${view.station.name} · slot ${module.slot} · ${channel.name}`,
-      signal,
-    }
-    const count = (counts.get(view.id) ?? 0) + 1
-    counts.set(view.id, count)
-    add(byStationPosition, `${view.station.name}/${count}`.toLowerCase(), known)
-    const at = channelAddress(module, channel)
-    if (at)
-      for (const notation of new Set([notationOf(derived.plan, view.station), 'iec' as const]))
-        add(byAddress, formatAddress(at, notation).toLowerCase(), known)
-    add(byPosition, positionKey(view.station.name, module.slot, channel.name), known)
-    add(byPosition, positionKey(view.station.name, module.slot, String(number)), known)
-    if (signal) {
-      addSignal(signal)
-      where.set(signal.id, known.where)
-      if (signal.terminal !== '') add(byTerminal, signal.terminal.toLowerCase(), known)
-    }
-  }
-  for (const signal of Object.values(derived.plan.unplaced)) addSignal(signal)
-  return {
-    byTerminal,
-    byAddress,
-    byPosition,
-    byStationPosition,
-    byTag,
-    signals,
-    whereOf: (signal: SignalRow) => where.get(signal.id) ?? 'no channel',
-  }
-}
-
-function positionKey(station: string, slot: number | string, channel: string): string {
-  return `${station}/${slot}/${channel}`.toLowerCase()
-}
-
-/** The channel that a row's place means: what station, slot and channel, address and station say
- *  together. The terminal counts where nothing else does. Null where it names none, a sentence
- *  where it means several or none that is there. */
-function placesOf(
-  index: Index,
-  {
-    terminal,
-    address,
-    station,
-    slot,
-    subslot,
-    channel,
-    position,
-  }: Record<
-    'terminal' | 'address' | 'station' | 'slot' | 'subslot' | 'channel' | 'position',
-    string
-  >,
-): Known | null | string {
-  const inSlot =
-    station !== '' && slot !== '' && channel !== ''
-      ? (index.byPosition.get(positionKey(station, slot, channel)) ?? [])
-      : null
-  const byPosition =
-    subslot === ''
-      ? inSlot
-      : (inSlot?.filter(({ place }) => place.subslot === Number(subslot)) ?? null)
-  const byAddress =
-    address !== ''
-      ? (index.byAddress.get(address.toLowerCase()) ??
-        index.byAddress.get(usualAddress(address)) ??
-        [])
-      : null
-  if (!byPosition && !byAddress && station !== '' && position !== '')
-    return oneOf(
-      index.byStationPosition.get(`${station}/${Number(position)}`.toLowerCase()) ?? [],
-      `position ${position} of ${station}`,
-    )
-  if (byPosition?.length === 0)
-    return `There is no channel at ${station}, slot ${slot}, ${channel}.`
-  if (byAddress?.length === 0) return `There is no channel at the address ${address}.`
-  if (byPosition && byAddress)
-    return oneOf(
-      byPosition.filter((one) => byAddress.includes(one)),
-      `${station}, slot ${slot}, ${channel} at the address ${address}`,
-    )
-  if (byPosition) return oneOf(byPosition, `${station}, slot ${slot}, ${channel}`)
-  if (byAddress)
-    return oneOf(
-      station === ''
-        ? byAddress
-        : byAddress.filter(({ where }) =>
-            where.toLowerCase().startsWith(`${station.toLowerCase()} ·`),
-          ),
-      `the address ${address}${station === '' ? '' : ` of ${station}`}`,
-    )
-  if (terminal === '') return null
-  const found = index.byTerminal.get(terminal.toLowerCase())
-  return found && found.length > 1
-    ? `The terminal ${terminal} stands at ${found.length} channels.`
-    : (found?.[0] ?? null)
-}
-
-function oneOf(found: readonly Known[], words: string): Known | string {
-  const different = [...new Set(found)]
-  if (different.length === 0) return `There is no channel at ${words}.`
-  return different.length === 1
-    ? different[0]!
-    : `${words[0]!.toUpperCase()}${words.slice(1)} means ${different.length} channels: ${different
-        .slice(0, 3)
-        .map(({ where }) => where)
-        .join(', ')}.`
-}
-
-/** The same address as the first notation that understands it would write it. */
-function usualAddress(text: string): string {
-  for (const name of Object.keys(notations) as (keyof typeof notations)[]) {
-    const parsed = notations[name].parse(text)
-    if (parsed) return formatAddress(parsed, 'iec').toLowerCase()
-  }
-  return ''
+/** Which signals a list would hold, so that it says something where they are missing: those of the
+ *  controllers that it names, and in a file of variables those that can be one. */
+function scopeOf(
+  { plan }: Derived,
+  { controllerOf, controllerOfSignal }: ListIndex,
+  { rows, holds }: ListTable,
+  mapping: Mapping,
+): (signal: SignalRow) => boolean {
+  const column = mapping.indexOf('controller')
+  const named = new Set(
+    column < 0 ? [] : rows.map(({ cells }) => controllerOf(cells[column] ?? '')),
+  )
+  named.delete(null)
+  return (signal) =>
+    (named.size === 0 || named.has(controllerOfSignal.get(signal.id) ?? null)) &&
+    (holds !== 'variables' ||
+      (signal.place !== null && tagFault(signal.tag, plan.project) === null))
 }

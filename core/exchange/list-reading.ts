@@ -1,17 +1,12 @@
 import { numbered, plural } from '../vocabulary/plural'
 import Papa from 'papaparse'
 import { decodeText } from '../device-files/decode-text'
+import type { Derived } from '../derive/derive'
 import { guarded } from './cell-text'
-
-/** A table as somebody keeps it: its headings, and rows of text with the number each has in the
- *  file. */
-export interface ListTable {
-  readonly name: string
-  readonly headings: readonly string[]
-  readonly rows: readonly { readonly line: number; readonly cells: readonly string[] }[]
-  /** What was done with merged cells, formulas, headings that stand twice. */
-  readonly notes: readonly string[]
-}
+import { ioList } from './io-list'
+import type { ListTable } from './list-table'
+import { ioTable } from './xlsx'
+import { readXmlList } from './xml-list'
 
 const mostRows = 100_000
 const mostColumns = 200
@@ -40,6 +35,10 @@ function readText(bytes: Uint8Array, fileName: string): ListTable[] | string {
   if ('problem' in decoded) return decoded.problem.message
   if (decoded.text.includes('\0')) return `${fileName} is neither a workbook nor a text.`
   const text = decoded.text.replace(/^\ufeff/, '')
+  if (/^\s*</.test(text)) {
+    const table = readXmlList(text, fileName)
+    return typeof table === 'string' ? table : [table]
+  }
   const { data, errors } = Papa.parse<string[]>(text, { delimiter: separatorOf(text) })
   const broken = errors.find(({ type }) => type === 'Quotes')
   if (broken)
@@ -162,5 +161,19 @@ function tableOf(
           `The heading "${heading}" stands more than once; each of its columns can be used for something else.`,
       ),
     ],
+  }
+}
+
+/** The signals of another plan as a list, to be compared with this one. */
+export function projectList(other: Derived, fileName: string): ListTable {
+  const { name, columns, rows } = ioTable(ioList(other))
+  return {
+    name: `${fileName}, ${name}`,
+    headings: columns.map(([heading]) => heading),
+    rows: rows.map((cells, i) => ({
+      line: i + 1,
+      cells: cells.map((cell) => (cell === null ? '' : String(cell))),
+    })),
+    notes: [],
   }
 }

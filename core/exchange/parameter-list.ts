@@ -10,9 +10,7 @@ import {
 } from '../parameters'
 import { subslotsOf } from '../placement'
 import { hexOctet } from '../vocabulary/hex'
-import { safetyConfigurationOf, safetyNetworkNumberOf } from '../protocols/ethernet-ip/safety'
-import { ipOf } from '../protocols/settings'
-import { choicesOf, failSafeParts, isConfigurationStale, nodeReference } from '../safety'
+import { choicesOf } from '../safety'
 import type { SheetTable } from './xlsx'
 
 /** Every parameter of every head and module as it is set, with its record's place. */
@@ -147,75 +145,6 @@ export function portTable(derived: Derived): SheetTable {
       ['Octets out', 10],
       ['Cycle, ms', 10],
       ['Cycle octet', 11],
-    ],
-    rows,
-  }
-}
-
-/** CIP safety: what identifies each device, and the configuration signature that was entered. */
-export function cipSafetyTable({ plan, stations, catalog }: Derived): SheetTable {
-  const rows = [...stations.values()].flatMap((view) => {
-    const network = plan.networks[view.station.networkId]
-    const number = network ? safetyNetworkNumberOf(network) : ''
-    const reference = nodeReference(number, ipOf(view.station))
-    const entered = safetyConfigurationOf(view.station)
-    if (!reference && !entered) return []
-    return [
-      [
-        view.station.name,
-        number,
-        reference ?? '',
-        entered?.signature ?? '',
-        entered?.madeAt ?? '',
-        entered?.by ?? '',
-        entered?.at ?? '',
-        !entered ? 'missing' : isConfigurationStale(view, catalog) ? 'STALE' : '',
-      ],
-    ]
-  })
-  return {
-    name: 'CIP safety',
-    columns: [
-      ['Station', 18],
-      ['Safety network number', 22],
-      ['Node reference', 34],
-      ['Configuration signature', 22],
-      ['Made', 24],
-      ['Entered by', 20],
-      ['Entered at', 24],
-      ['State', 9],
-    ],
-    rows,
-  }
-}
-
-/** Fail-safe submodules with addresses, times and check sums. */
-export function safetyTable(derived: Derived): SheetTable {
-  const rows = [...derived.stations.values()].flatMap((view) =>
-    failSafeParts(view, derived.catalog).map(({ module, f, sum, own }) => [
-      view.station.name,
-      module.slot,
-      module.described?.name ?? '',
-      f.sourceAddress,
-      f.destinationAddress,
-      f.watchdogMs,
-      `0x${f.parameterCrc.toString(16).padStart(4, '0')}`,
-      sum ? `0x${sum.crc.toString(16).padStart(8, '0')}` : f.hasIParameterCrc ? 'missing' : '',
-      sum && sum.over !== own ? 'STALE' : '',
-    ]),
-  )
-  return {
-    name: 'Fail-safe',
-    columns: [
-      ['Station', 18],
-      ['Slot', 6],
-      ['Module', 28],
-      ['F source', 9],
-      ['F destination', 13],
-      ['Monitoring, ms', 14],
-      ['F_Par_CRC', 11],
-      ['F_iPar_CRC', 13],
-      ['State', 9],
     ],
     rows,
   }

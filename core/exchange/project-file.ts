@@ -17,6 +17,8 @@ export const projectFile = z
   .object({
     kataxis: z.literal(projectFileVersion),
     revision: z.number().int().min(0).max(2_000_000_000),
+    /** When the revision was made, ISO 8601 in UTC; left out where nobody knows. */
+    at: z.iso.datetime().optional(),
     project: projectRow,
     controllers: z.array(tables.controllers),
     networks: z.array(tables.networks),
@@ -37,7 +39,12 @@ export interface FileName {
 
 /** The whole plan, lossless; rows in order of id and keys in order of the schema, so that the same
  *  plan gives the same bytes. */
-export function writeProjectFile(plan: Plan, revision: number, files: readonly FileName[]): string {
+export function writeProjectFile(
+  plan: Plan,
+  revision: number,
+  files: readonly FileName[],
+  at: string | null = null,
+): string {
   const rows = rowsOfPlan(plan)
   const sorted = Object.fromEntries(
     tableNames.map((table) => [
@@ -49,17 +56,22 @@ export function writeProjectFile(plan: Plan, revision: number, files: readonly F
     .toSorted()
     .flatMap((used) => files.filter(({ sha256 }) => sha256 === used).slice(0, 1))
     .map(({ sha256, name }) => ({ sha256, name }))
-  return `${JSON.stringify({ kataxis: projectFileVersion, revision, project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`
+  return `${JSON.stringify({ kataxis: projectFileVersion, revision, ...(at !== null && { at }), project: projectRow.parse(plan.project), ...sorted, files: named }, null, 1)}\n`
 }
 
 function inOrder<T extends { id: string }>(rows: readonly T[]): T[] {
   return [...rows].sort((a, b) => (a.id < b.id ? -1 : 1))
 }
 
+export interface ReadProject {
+  readonly plan: Plan
+  readonly revision: number
+  readonly at: string | null
+  readonly files: FileName[]
+}
+
 /** Reads a project file, or says which value is wrong, by its path. */
-export function readProjectFile(
-  text: string,
-): { plan: Plan; revision: number; files: FileName[] } | { fault: string } {
+export function readProjectFile(text: string): ReadProject | { fault: string } {
   let json: unknown
   try {
     json = JSON.parse(text)
@@ -79,13 +91,27 @@ export function readProjectFile(
   if (many) return { fault: `${many}: more than the ${mostRows} rows that a project holds.` }
   const parsed = projectFile.safeParse(liftTables(json as Record<string, unknown>))
   if (!parsed.success) return { fault: parsed.error.issues.slice(0, 5).map(wordIssue).join(' ') }
-  const { project, files, revision, controllers, networks, stations, modules, signals } =
-    parsed.data
+  const {
+    project,
+    files,
+    revision,
+    at = null,
+    controllers,
+    networks,
+    stations,
+    modules,
+    signals,
+  } = parsed.data
   const rows = { controllers, networks, stations, modules, signals }
   const fault = referenceFault(rows)
   if (fault) return { fault }
   const plan = planFromRows(project, rows)
-  return { plan: hasLinks(json as Record<string, unknown>) ? plan : lined(plan), revision, files }
+  return {
+    plan: hasLinks(json as Record<string, unknown>) ? plan : lined(plan),
+    revision,
+    at,
+    files,
+  }
 }
 
 /** Whether a file comes from a program that knew links. */

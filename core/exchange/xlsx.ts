@@ -1,12 +1,5 @@
-import { ioColumns, type IoRow } from './io-list'
-
-export interface ExportFacts {
-  readonly project: string
-  readonly revision: number
-  readonly blockers: number
-  /** Of all that is fail-safe in the plan; null where nothing is. */
-  readonly safetySignature: string | null
-}
+import { shownColumns, type IoRow } from './io-list'
+import type { Origin } from './origin'
 
 /** Every file of one plan is the same to the byte; so the times inside are fixed. */
 const fixedTime = new Date('2000-01-01T00:00:00Z')
@@ -21,11 +14,12 @@ export interface SheetTable {
 }
 
 /** The I/O list as a table. */
-export function ioTable(rows: readonly IoRow[]): SheetTable {
+export function ioTable(rows: readonly IoRow[], chosen: readonly string[] = []): SheetTable {
+  const shown = shownColumns(chosen)
   return {
     name: 'IO list',
-    columns: ioColumns.map(({ heading, width }) => [heading, width]),
-    rows: rows.map((row) => ioColumns.map(({ key }) => row[key] ?? null)),
+    columns: shown.map(({ heading, width }) => [heading, width]),
+    rows: rows.map((row) => shown.map(({ key }) => row[key] ?? null)),
   }
 }
 
@@ -37,7 +31,7 @@ const rowsBetweenWords = 2000
  *  Row by row, so that a long list takes no more room than it needs. */
 export async function writeXlsx(
   tables: readonly SheetTable[],
-  facts: ExportFacts,
+  origin: Origin,
   progress?: Progress,
 ): Promise<Uint8Array> {
   const { default: ExcelJS } = await import('exceljs')
@@ -65,12 +59,13 @@ export async function writeXlsx(
   const plan = workbook.addWorksheet('Plan')
   plan.columns = [{ width: 12 }, { width: 40 }]
   for (const row of [
-    ['Project', facts.project],
-    ['Revision', facts.revision],
-    ['State', facts.blockers > 0 ? `DRAFT: ${facts.blockers} blockers open` : 'no blockers'],
-    ...(facts.safetySignature === null
+    ['Project', origin.project],
+    ['Revision', origin.revision],
+    ...(origin.at === null ? [] : [['Date', origin.at.slice(0, 10)]]),
+    ['State', origin.blockers > 0 ? `DRAFT: ${origin.blockers} blockers open` : 'no blockers'],
+    ...(origin.safetySignature === null
       ? []
-      : [['Fail-safe', `signature ${facts.safetySignature}`]]),
+      : [['Fail-safe', `signature ${origin.safetySignature}`]]),
   ])
     plan.addRow(row).commit()
   plan.commit()

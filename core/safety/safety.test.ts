@@ -6,7 +6,7 @@ import { derive } from '../derive'
 import { type Command, type Plan } from '../plan'
 import { doAll, wholeDemo } from '../test/plans'
 import type { Catalog } from '../catalog'
-import { cipSafetyTable } from '../exchange/parameter-list'
+import { cipSafetyTable } from '../exchange/safety/tables'
 import {
   bearsOnSafety,
   failSafeParts,

@@ -13,14 +13,14 @@ export interface Snippet {
 }
 
 /** A REAL literal (IEC 61131-3, 6.3.2, from memory): always with a point. */
-const digits = (value: number) => {
+export const realLiteral = (value: number) => {
   const [mantissa, exponent] = String(Number(value.toPrecision(9))).split('e') as [string, string?]
   return `${mantissa.includes('.') ? mantissa : `${mantissa}.0`}${exponent === undefined ? '' : `E${exponent.replace('+', '')}`}`
 }
 const nothing = 1e-9
 
 /** `+ b` or `− b`, and nothing for zero. */
-const plus = (value: number, words = digits) =>
+const plus = (value: number, words = realLiteral) =>
   Math.abs(value) < nothing ? '' : value < 0 ? ` - ${words(-value)}` : ` + ${words(value)}`
 
 /** A statement that scales the counts of `raw` into `target`. In whole numbers the value comes in
@@ -33,7 +33,15 @@ export function scalingSnippet(
     target,
     arithmetic,
     decimals,
-  }: { raw: string; target: string; arithmetic: Arithmetic; decimals: number },
+    share: shareName = 'share',
+  }: {
+    raw: string
+    target: string
+    arithmetic: Arithmetic
+    decimals: number
+    /** The variable that a curve is read at. */
+    share?: string
+  },
 ): Snippet | null {
   const right = rightScaling(chain)
   if (!right) return null
@@ -41,16 +49,16 @@ export function scalingSnippet(
   const isSensor = sensorOf(chain.channel) !== null
   if (arithmetic === 'REAL') {
     const counts = format.type === 'REAL' ? raw : `${format.type}_TO_REAL(${raw})`
-    const share = `(${counts}${plus(-right.rawLow)}) / ${digits(right.rawHigh - right.rawLow)}`
+    const share = `(${counts}${plus(-right.rawLow)}) / ${realLiteral(right.rawHigh - right.rawLow)}`
     if (characteristic.kind === 'root' && !isSensor)
       return {
-        text: `${target} := SQRT(MAX(0.0, ${share})) * ${digits(right.high - right.low)}${plus(right.low)};`,
+        text: `${target} := SQRT(MAX(0.0, ${share})) * ${realLiteral(right.high - right.low)}${plus(right.low)};`,
         warning: null,
       }
     if (characteristic.kind === 'table' && !isSensor)
-      return { text: tableText(characteristic.points, share, target), warning: null }
+      return { text: tableText(characteristic.points, share, target, shareName), warning: null }
     return {
-      text: `${target} := ${share} * ${digits(right.high - right.low)}${plus(right.low)};`,
+      text: `${target} := ${share} * ${realLiteral(right.high - right.low)}${plus(right.low)};`,
       warning: null,
     }
   }
@@ -108,8 +116,9 @@ function tableText(
   points: readonly (readonly [number, number])[],
   share: string,
   target: string,
+  at: string,
 ): string {
-  const lines = [`share := ${share} * 100.0;`]
+  const lines = [`${at} := ${share} * 100.0;`]
   for (let i = 1; i < points.length; i++) {
     const [[x0, y0], [x1, y1]] = [points[i - 1]!, points[i]!]
     const last = i === points.length - 1
@@ -117,12 +126,12 @@ function tableText(
       points.length === 2
         ? ''
         : i === 1
-          ? `IF share < ${digits(x1)} THEN `
+          ? `IF ${at} < ${realLiteral(x1)} THEN `
           : last
             ? 'ELSE '
-            : `ELSIF share < ${digits(x1)} THEN `
+            : `ELSIF ${at} < ${realLiteral(x1)} THEN `
     lines.push(
-      `${head}${target} := ${digits(y0)} + (share${plus(-x0)}) * ${digits((y1 - y0) / (x1 - x0))};`,
+      `${head}${target} := ${realLiteral(y0)} + (${at}${plus(-x0)}) * ${realLiteral((y1 - y0) / (x1 - x0))};`,
     )
   }
   if (points.length > 2) lines.push('END_IF;')

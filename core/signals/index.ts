@@ -22,7 +22,7 @@ export { wordOnLoss } from './on-loss'
 export { chainOf, formatKeyOf, formatOfSheet, rawFormatsOf, type SignalChain } from './signal-chain'
 export { assignSignals, type Assigned, type Assignment } from './assign'
 export { entityCheck, entityParameters, type EntityCheck, type EntityParameters } from './entity'
-export { wiringOf, type Wiring, type WiringBox } from './wiring'
+export { pinTerminals, wiringOf, type Wiring, type WiringBox } from './wiring'
 export {
   electricalOf,
   electricalOfChannel,

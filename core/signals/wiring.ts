@@ -1,6 +1,6 @@
 import type { Channel } from '../catalog/layout'
 import { kindOfChannel } from '../catalog/words'
-import type { Electrical } from '../catalog/model'
+import type { Electrical, Terminal } from '../catalog/model'
 import type { SignalFacts } from '../plan/model'
 import { readRange } from '../vocabulary/electrical-range'
 
@@ -262,5 +262,25 @@ export function takesNot({ takes }: Electrical, switching: SignalFacts['switchin
     takes !== 'both' &&
     (switching === 'pnp' || switching === 'npn') &&
     switching !== takes
+  )
+}
+
+/** The terminals of the channel's pins: those whose functions end in the same sign, else one after
+ *  the other if there are as many. */
+export function pinTerminals(
+  { pins }: Pick<Wiring, 'pins'>,
+  terminals: readonly Terminal[],
+): ReadonlyMap<string, string> {
+  const bySign = pins.channel.map(
+    (pin) =>
+      terminals.find((one) => /[+−-]$/.test(pin) && one.function.trim().endsWith(pin.slice(-1)))
+        ?.terminal,
+  )
+  const isClear = bySign.every(Boolean) && new Set(bySign).size === pins.channel.length
+  return new Map(
+    pins.channel.map((pin, i) => [
+      pin,
+      isClear ? bySign[i]! : terminals.length === pins.channel.length ? terminals[i]!.terminal : '',
+    ]),
   )
 }

@@ -6,6 +6,7 @@ import { derive } from '../../derive'
 import { newPlan } from '..'
 import type { Command, Plan } from '../../plan'
 import { begin, doAll, shelfCatalog, smallCatalog, wholeDemo } from '../../test/plans'
+import { originOf } from '../origin'
 import { writeHosts } from './hosts'
 import { writeKea } from './kea'
 import { hostName } from './served'
@@ -36,7 +37,7 @@ test('a name becomes a host name by RFC 1123, whatever it was', () =>
 
 describe('a hosts file', () => {
   test('holds every station and controller with its address', () => {
-    const lines = readHosts(writeHosts(demo, 3, 0))
+    const lines = readHosts(writeHosts(demo, originOf(demo, 3, 0)))
     for (const { ip } of lines) expect(isIPv4(ip)).toBe(true)
     const byName = new Map(lines.flatMap(({ ip, names }) => names.map((name) => [name, ip])))
     expect(byName.get('intake-a')).toBe('192.168.40.11')
@@ -47,9 +48,11 @@ describe('a hosts file', () => {
   })
 
   test('says plan, revision and draft, and the same plan gives the same bytes', () => {
-    const text = writeHosts(demo, 3, 2)
-    expect(text.split('\n')[0]).toBe('# Demo, revision 3, DRAFT: 2 open')
-    expect(writeHosts(derive(plan, catalog), 3, 2)).toBe(text)
+    const text = writeHosts(demo, originOf(demo, 3, 2))
+    expect(text.split('\n')[0]).toMatch(
+      /^# Demo, revision 3, fail-safe signature [0-9a-f]{64}, DRAFT: 2 blockers open$/,
+    )
+    expect(writeHosts(derive(plan, catalog), originOf(derive(plan, catalog), 3, 2))).toBe(text)
   })
 
   test('what breaks lines in a name breaks none here', () => {
@@ -59,7 +62,9 @@ describe('a hosts file', () => {
       set: { name: 'pump 1\n10.0.0.9 evil' },
     })
     expect(
-      readHosts(writeHosts(derive(odd, smallCatalog), 1, 0)).map(({ names }) => names),
+      readHosts(
+        writeHosts(derive(odd, smallCatalog), originOf(derive(odd, smallCatalog), 1, 0)),
+      ).map(({ names }) => names),
     ).toEqual([
       ['k1'],
       ['pump-1-10', '0', '0', '9-evil'].length > 0 ? ['pump-1-10.0.0.9-evil'] : [],
@@ -93,7 +98,7 @@ describe('reservations', () => {
     return doAll(newPlan('p', 'P'), shelfCatalog, ...commands)
   }
   const read = (now: Plan) =>
-    JSON.parse(writeKea(derive(now, shelfCatalog), 7, 1)) as {
+    JSON.parse(writeKea(derive(now, shelfCatalog), originOf(derive(now, shelfCatalog), 7, 1))) as {
       Dhcp4: {
         'user-context': object
         subnet4: { id: number; subnet: string; reservations: Record<string, string>[] }[]

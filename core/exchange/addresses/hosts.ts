@@ -1,16 +1,13 @@
 import type { Derived } from '../../derive/derive'
-import { hostName, namedAddresses, originOf } from './served'
+import { wordsOfOrigin, type Origin } from '../origin'
+import { hostName, namedAddresses } from './served'
 
 const oneLine = (text: string) => text.replace(/\s+/g, ' ').trim()
 
 /** Names and addresses as a hosts file (RFC 952; its format as of hosts(5)): address, name, and the
  *  role name beside it. What is no host name is written as one, with the plan's name behind. */
-export function writeHosts(derived: Derived, revision: number, blockers: number): string {
-  const { plan, safetySignature, draft } = originOf(derived, revision, blockers)
-  const lines = [
-    `# ${oneLine(plan)}, revision ${revision}${draft ? `, DRAFT: ${blockers} open` : ''}`,
-    ...(safetySignature === '' ? [] : [`# safety signature ${safetySignature}`]),
-  ]
+export function writeHosts(derived: Derived, origin: Origin): string {
+  const lines = [`# ${oneLine(origin.project)}, ${wordsOfOrigin(origin).join(', ')}`]
   let network = ''
   for (const { network: row, name, ip, role } of namedAddresses(derived)) {
     if (row.id !== network) {

@@ -2,7 +2,8 @@ import type { Derived } from '../../derive/derive'
 import { formatSubnet } from '../../addressing/ip'
 import { subnetOfNetwork } from '../../protocols/settings'
 import { toHex } from '../../vocabulary/hex'
-import { hostName, namedAddresses, originOf } from './served'
+import type { Origin } from '../origin'
+import { hostName, namedAddresses } from './served'
 
 /** Octets in hex, pairs with colons between. */
 function clientId(role: string): string {
@@ -13,7 +14,7 @@ function clientId(role: string): string {
 /** Address reservations as the DHCP server Kea reads them (its administrator manual, "Host
  *  Reservations in DHCPv4"): one subnet a network, and for each station that is served its address a
  *  reservation by its role name, which it sends as client identifier of type 0 (RFC 2132, 9.14). */
-export function writeKea(derived: Derived, revision: number, blockers: number): string {
+export function writeKea(derived: Derived, origin: Origin): string {
   const served = namedAddresses(derived).filter(({ role }) => role !== '')
   const networks = [...new Map(served.map(({ network }) => [network.id, network])).values()]
   const subnets = networks.flatMap((network, i) => {
@@ -37,7 +38,12 @@ export function writeKea(derived: Derived, revision: number, blockers: number): 
   })
   const file = {
     Dhcp4: {
-      'user-context': originOf(derived, revision, blockers),
+      'user-context': {
+        plan: origin.project,
+        revision: origin.revision,
+        safetySignature: origin.safetySignature ?? '',
+        draft: origin.blockers > 0,
+      },
       'host-reservation-identifiers': ['client-id'],
       subnet4: subnets,
     },

@@ -2,7 +2,6 @@ import type { Derived, DerivedStation } from '../../derive/derive'
 import type { NetworkRow } from '../../plan/model'
 import { kindOf } from '../../protocols/registry'
 import { controllerIpOf, ipOf, roleNameOf } from '../../protocols/settings'
-import { safetySignature } from '../../safety'
 
 /** A host name of a name in the plan: letters, digits and dashes between dots, 63 at most each (RFC
  *  952, RFC 1123); null where nothing is left of it. */
@@ -54,14 +53,4 @@ export function namedAddresses({ controllers }: Derived): NamedAddress[] {
       ].filter(({ ip }) => ip !== '')
     }),
   )
-}
-
-/** What every file says of where it comes from. */
-export function originOf(derived: Derived, revision: number, blockers: number) {
-  return {
-    plan: derived.plan.project.name,
-    revision,
-    safetySignature: safetySignature(derived) ?? '',
-    draft: blockers > 0,
-  }
 }

@@ -1,10 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { derive } from '../derive'
-import { doAll, wholeDemo } from '../test/plans'
-import { writeDeclarations } from './declarations'
-import { listChannels } from './io-list'
+import { derive, type Derived } from '../../derive'
+import { doAll, wholeDemo } from '../../test/plans'
+import { originOf } from '../origin'
+import { writeDeclarations as write } from './structured-text'
+import { listChannels } from '../io-list'
 
+const writeDeclarations = (derived: Derived) => write(derived, originOf(derived, 3, 0))
 const { plan, catalog } = wholeDemo()
 const text = writeDeclarations(derive(plan, catalog))
 
@@ -15,7 +17,10 @@ describe('Structured Text', () => {
       ({ signal }) => signal && signal.tag !== '',
     )
     expect(text.match(/^ {4}\w+ AT %/gm)?.length).toBe(named.length)
-    expect(text.match(/^ {4}\w+ : /gm)?.length).toBe(named.length)
+    const members = [...text.matchAll(/^STRUCT\n([\s\S]*?)^END_STRUCT/gm)].flatMap(
+      ([, inside]) => inside!.match(/^ {4}\w+ : /gm) ?? [],
+    )
+    expect(members.length).toBe(named.length)
     expect(text).toContain(
       'TYPE T_intake_a : (* intake-a, PROFINET, Seawater intake, pump hall, cabinet A1 *)\nSTRUCT\n    INT_P101_Run : BOOL; (* Intake pump 1: running *)',
     )
