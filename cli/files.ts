@@ -76,6 +76,7 @@ function loadFiles(files: readonly NamedBytes[]): LoadedFile[] {
 export interface LoadedPlan {
   readonly plan: Plan
   readonly revision: number
+  readonly at: string | null
   readonly names: FileName[]
   readonly files: LoadedFile[]
 }
@@ -95,6 +96,7 @@ export function loadPlan(path: string, named: readonly string[] = []): LoadedPla
   return {
     plan: read.plan,
     revision: read.revision,
+    at: read.at,
     names: read.files,
     files: [...loadFiles(archive.files), ...folders.flatMap(loadFolder)],
   }

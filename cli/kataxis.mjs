@@ -33,7 +33,7 @@ function stateOfSources() {
       }
     }
   }
-  for (const folder of [here, join(here, '..', 'core')]) visit(folder)
+  for (const folder of [here, join(here, '..', 'core'), join(here, '..', 'pdf')]) visit(folder)
   return hash.digest('hex')
 }
 

@@ -72,8 +72,21 @@ export async function main(argv: readonly string[]): Promise<number> {
     .option('--as <format>')
     .option('--out <file>')
     .option('--list', 'the formats there are')
+    .addOption(
+      repeated('--option <name=value>', 'what a format can be asked for, e.g. separator=;'),
+    )
     .addOption(files())
     .action(run(async () => (await import('./commands/export')).exportPlan))
+  program
+    .command('import')
+    .argument('<file>', 'list, variables, CAEX or project')
+    .requiredOption('--into <plan>')
+    .option('--out <file>')
+    .option('--dry-run', 'only say what would change')
+    .option('--keep', 'keep signals that the file does not have')
+    .addOption(files())
+    .description('takes the signals of a file over into a plan')
+    .action(run(async () => (await import('./commands/import')).importFile))
   program
     .command('schema')
     .option('--commands')

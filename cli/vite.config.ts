@@ -17,5 +17,5 @@ export default defineConfig({
       output: { entryFileNames: '[name].js', chunkFileNames: 'parts/[name]-[hash].js' },
     },
   },
-  ssr: { noExternal: true, external: ['exceljs'] },
+  ssr: { noExternal: true, external: ['exceljs', 'pdfkit', 'fontkit', 'bidi-js'] },
 })
