@@ -29,6 +29,7 @@ import type {
   NetworkSettings,
   NotationName,
   NumberPool,
+  PackageFile,
   PackedFile,
   ParameterChoices,
   ParameterSet,
@@ -56,6 +57,8 @@ const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
 
 /** What is said of a project as a whole and stands outside its plan. */
 const keeping = {
+  /** When the revision was made that it came in with, where its file said so. */
+  cameWithAt: timestamp('came_with_at', { withTimezone: true }),
   archivedAt: timestamp('archived_at', { withTimezone: true }),
   /** It can be restored for some days. */
   deletedAt: timestamp('deleted_at', { withTimezone: true }),
@@ -267,6 +270,27 @@ export const versions = pgTable(
     revision: integer().notNull(),
     author: text().notNull(),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.name] })],
+)
+
+/** Hand-overs: a revision with a name, who signed it, and the package that went out. */
+export const releases = pgTable(
+  'releases',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    revision: integer().notNull(),
+    /** Who signed it: the account, and what its person was called then. */
+    userId: text('user_id').notNull(),
+    author: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    blockers: integer().notNull(),
+    safetySignature: text('safety_signature'),
+    files: jsonb().$type<PackageFile[]>().notNull(),
+    content: bytea().notNull(),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.name] })],
 )

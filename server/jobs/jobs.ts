@@ -1,11 +1,19 @@
 import { randomUUID } from 'node:crypto'
 import type { Logger } from 'pino'
-import { exportFormats, newId, type ExportName, type JobView } from '@kataxis/core'
+import {
+  exportFormats,
+  newId,
+  type ExportName,
+  type ExportOptions,
+  type JobView,
+} from '@kataxis/core'
 import type { Database } from '../db/connect'
 import type { Notifications } from '../live/notifications'
 import * as jobsRepository from '../repositories/jobs'
 import type { JobRow } from '../repositories/jobs'
 import { findProject } from '../repositories/plans'
+import { listVersions } from '../repositories/versions'
+import type { ReleaseWish } from '../services/handover'
 import { notFound, Refused } from '../services/refused'
 import { refusal } from '../services/refusals'
 import type { Arrival, Shelf } from '../services/shelf'
@@ -61,14 +69,37 @@ export class Jobs {
     return this.opened
   }
 
-  async beginExport(userId: string, projectId: string, format: ExportName): Promise<JobView> {
+  async beginExport(
+    userId: string,
+    projectId: string,
+    format: ExportName,
+    options: Partial<ExportOptions> = {},
+  ): Promise<JobView> {
     const head = await findProject(this.db, projectId)
     if (!head) throw notFound('project')
     return this.begin(userId, {
       kind: 'export',
       projectId,
-      wish: { format },
+      wish: { format, options: JSON.stringify(options) },
       words: `${exportFormats[format].label} · ${head.project.name}`,
+    })
+  }
+
+  /** A hand-over of the plan as it is when the job is done, signed by who asks for it. */
+  async beginRelease(
+    { userId, author }: { readonly userId: string; readonly author: string },
+    projectId: string,
+    wish: ReleaseWish,
+  ): Promise<JobView> {
+    const head = await findProject(this.db, projectId)
+    if (!head) throw notFound('project')
+    const names = await listVersions(this.db, projectId)
+    if (names.some(({ name }) => name === wish.name)) throw refusal('version.exists', wish.name)
+    return this.begin(userId, {
+      kind: 'release',
+      projectId,
+      wish: { release: JSON.stringify(wish), author },
+      words: `Release ${wish.name} · ${head.project.name}`,
     })
   }
 
@@ -173,17 +204,26 @@ export class Jobs {
   private readonly kinds: Readonly<
     Record<JobRow['kind'], (row: JobRow, report: Report, signal: AbortSignal) => Promise<Outcome>>
   > = {
-    export: async ({ id, projectId, wish }, report, signal) => {
-      const task = {
-        jobId: id,
-        projectId: projectId!,
-        format: wish['format'] as ExportName,
-      }
-      const reply = await this.threads.export(task, report, signal)
-      if ('refused' in reply)
-        throw new Refused('impossible', reply.refused.code, reply.refused.detail)
-      return reply
-    },
+    export: ({ id, projectId, wish }, report, signal) =>
+      this.written(
+        {
+          ...{ kind: 'export', jobId: id, projectId: projectId! },
+          format: wish['format'] as ExportName,
+          options: JSON.parse(wish['options'] ?? '{}') as Partial<ExportOptions>,
+        },
+        report,
+        signal,
+      ),
+    release: ({ id, projectId, userId, wish }, report, signal) =>
+      this.written(
+        {
+          ...{ kind: 'release', jobId: id, projectId: projectId! },
+          wish: JSON.parse(wish['release']!) as ReleaseWish,
+          signer: { userId, author: wish['author']! },
+        },
+        report,
+        signal,
+      ),
     read: async ({ id, wish }, report, signal) => {
       const content = await jobsRepository.loadFile(this.db, id)
       if (!content) throw notFound('file of a job')
@@ -196,6 +236,18 @@ export class Jobs {
         sentence: `${count('new')} new, ${count('known')} known, ${count('refused')} refused`,
       }
     },
+  }
+
+  /** What a thread has written. */
+  private async written(
+    task: Parameters<JobThreads['write']>[0],
+    report: Report,
+    signal: AbortSignal,
+  ): Promise<Outcome> {
+    const reply = await this.threads.write(task, report, signal)
+    if ('refused' in reply)
+      throw new Refused('impossible', reply.refused.code, reply.refused.detail)
+    return reply
   }
 
   /** Tells how far a job is, now and then. */

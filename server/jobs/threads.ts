@@ -1,19 +1,32 @@
 import { MessageChannel, type MessagePort } from 'node:worker_threads'
 import { Piscina } from 'piscina'
-import type { ExportName } from '@kataxis/core'
+import type { ExportName, ExportOptions } from '@kataxis/core'
 import type { Problem } from '../http/problem'
 import { builtFile } from '../paths'
+import type { ReleaseWish } from '../services/handover'
 
 /** What a thread is asked for; it writes the file of the job into the database itself. */
-export interface ExportTask {
+export type WritingTask = {
   readonly jobId: string
   readonly projectId: string
-  readonly format: ExportName
   readonly port: MessagePort
-}
-export type ExportReply =
+} & (
+  | {
+      readonly kind: 'export'
+      readonly format: ExportName
+      readonly options: Partial<ExportOptions>
+    }
+  | {
+      readonly kind: 'release'
+      readonly wish: ReleaseWish
+      readonly signer: { readonly userId: string; readonly author: string }
+    }
+)
+export type WritingReply =
   | { readonly fileName: string; readonly mediaType: string; readonly bytes: number }
   | { readonly refused: Omit<Problem, 'isFault'> }
+
+type WithoutPort<T> = T extends unknown ? Omit<T, 'port'> : never
 
 export type Report = (done: number, total: number) => void
 
@@ -34,18 +47,18 @@ export class JobThreads {
     this.pool.on('error', () => undefined)
   }
 
-  async export(
-    task: Omit<ExportTask, 'port'>,
+  async write(
+    task: WithoutPort<WritingTask>,
     report: Report,
     signal: AbortSignal,
-  ): Promise<ExportReply> {
+  ): Promise<WritingReply> {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', ([done, total]: [number, number]) => report(done, total))
     try {
       return (await this.pool.run(
         { ...task, port: port2 },
         { signal, transferList: [port2] },
-      )) as ExportReply
+      )) as WritingReply
     } finally {
       port1.close()
     }

@@ -53,6 +53,7 @@ const {
   deletedAt: _deletedAt,
   isOpen: _isOpen,
   isWired: _isWired,
+  cameWithAt: _cameWithAt,
   ...ofPlan
 } = getTableColumns(projects)
 
@@ -70,10 +71,11 @@ export async function insertProject(
   db: Connection,
   project: ProjectRow,
   revision: number,
+  cameWithAt: Date | null = null,
 ): Promise<boolean> {
   const inserted = await db
     .insert(projects)
-    .values({ ...project, revision })
+    .values({ ...project, revision, cameWithAt })
     .onConflictDoNothing()
     .returning({ id: projects.id })
   return inserted.length > 0

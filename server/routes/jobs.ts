@@ -6,7 +6,14 @@ export function jobEndpoints({ jobs }: Pick<Services, 'jobs'>): Endpoint[] {
   return [
     endpoint('jobs', async ({ user }) => ({ jobs: await jobs.list(user.id) })),
     endpoint('beginExport', async ({ params, user, body }) => ({
-      job: await jobs.beginExport(user.id, params.project, body.format),
+      job: await jobs.beginExport(user.id, params.project, body.format, body.options),
+    })),
+    endpoint('beginRelease', async ({ params, user, body }) => ({
+      job: await jobs.beginRelease(
+        { userId: user.id, author: user.fullName },
+        params.project,
+        body,
+      ),
     })),
     endpoint('beginReading', async ({ query, raw, user }) => ({
       job: await jobs.beginReading(user.id, query.name, raw),

@@ -1,6 +1,7 @@
-import { may, signedBy } from '@kataxis/core'
+import { exportOptions, may, signedBy, wordIssue, type ExportOptions } from '@kataxis/core'
 import { Download, endpoint, JsonText, PackedJson, type Endpoint } from '../http/endpoint'
 import type { PlanServices } from '../services'
+import { refusal } from '../services/refusals'
 import { written, type Told } from '../services/told'
 import type { UserRow } from '../services/users'
 
@@ -13,6 +14,19 @@ const signed = <T extends object>(sent: T, { id: userId, fullName, role }: UserR
 })
 /** Words of a filter that are looked for. */
 const mostWords = 8
+/** Options as they stand in a link. */
+function optionsOf(text: string | undefined): Partial<ExportOptions> {
+  if (text === undefined) return {}
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw refusal('export.impossible', 'options: this is not JSON.')
+  }
+  const read = exportOptions.partial().safeParse(json)
+  if (!read.success) throw refusal('export.impossible', read.error.issues.map(wordIssue).join(' '))
+  return read.data as Partial<ExportOptions>
+}
 const told = async (what: Promise<Told>) => new JsonText(written(await what))
 export function projectEndpoints({
   plans,
@@ -68,8 +82,22 @@ export function projectEndpoints({
       await versions.forget(params.project, params.name)
       return {}
     }),
-    endpoint('export', async ({ params }) => {
-      const { bytes, mediaType, fileName } = await handover.export(params.project, params.format)
+    endpoint('export', async ({ params, query }) => {
+      const { bytes, mediaType, fileName } = await handover.export(
+        params.project,
+        params.format,
+        optionsOf(query.options),
+      )
+      return new Download(bytes, mediaType, fileName)
+    }),
+    endpoint('releases', async ({ params }) => ({
+      releases: await handover.releases(params.project),
+    })),
+    endpoint('releasePackage', async ({ params }) => {
+      const { bytes, mediaType, fileName } = await handover.releasePackage(
+        params.project,
+        params.name,
+      )
       return new Download(bytes, mediaType, fileName)
     }),
   ]

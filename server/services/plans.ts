@@ -92,14 +92,25 @@ export class Plans {
       throw refusal('project.exists', project.id)
   }
 
-  /** A whole valid plan as a new project; its history begins there. `like`: the project whose
-   *  members may enter it. */
-  async import(plan: Plan, revision: number, like: string | null = null): Promise<void> {
+  /** A whole valid plan as a new project; its history begins there. `at`: when the revision was
+   *  made; `like`: the project whose members may enter it. */
+  async import(
+    plan: Plan,
+    revision: number,
+    { at = null, like = null }: { readonly at?: string | null; readonly like?: string | null } = {},
+  ): Promise<void> {
     const rows = rowsOfPlan(plan)
     const [fault] = faultsOfRows(rows)
     if (fault) throw refusedBy({ code: 'plan.invalid', fault })
     await this.db.transaction(async (tx) => {
-      if (!(await plansRepository.insertProject(tx, plan.project, revision)))
+      if (
+        !(await plansRepository.insertProject(
+          tx,
+          plan.project,
+          revision,
+          at === null ? null : new Date(at),
+        ))
+      )
         throw refusal('project.exists', plan.project.id)
       if (like !== null) await copyAccess(tx, like, plan.project.id)
       for (const table of tableNames)

@@ -134,6 +134,10 @@ const rows = {
     reason: 'impossible',
     say: () => 'A person stands among the members twice.',
   },
+  'export.impossible': {
+    reason: 'impossible',
+    say: (sentence: string) => sentence,
+  },
   'version.exists': {
     reason: 'conflict',
     say: (name: string) => `There already is a version "${name}".`,
