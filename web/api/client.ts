@@ -11,6 +11,7 @@ import {
   type DeviceFile,
   type EndpointShape,
   type ExportName,
+  type ExportOptions,
   type InputOf,
   type Presence,
   type Problem,
@@ -262,11 +263,20 @@ export const api = {
     call(contract.redo, { ...of(id), body }, changeTimeoutMs),
   changesSince: (id: string, revision: number) =>
     call(contract.changes, { ...of(id), query: { since: String(revision) } }),
-  exportUrl: (project: string, format: ExportName) => urlOf(contract.export, { project, format }),
+  exportUrl: (project: string, format: ExportName, options: Partial<ExportOptions> = {}) =>
+    urlOf(
+      contract.export,
+      { project, format },
+      { options: Object.keys(options).length === 0 ? undefined : JSON.stringify(options) },
+    ),
+  releases: (project: string) => call(contract.releases, of(project)),
+  beginRelease: (project: string, body: InputOf<Contract['beginRelease']>['body']) =>
+    call(contract.beginRelease, { ...of(project), body }),
+  releaseUrl: (project: string, name: string) => urlOf(contract.releasePackage, { project, name }),
 
   jobs: () => call(contract.jobs, {}),
-  beginExport: (project: string, format: ExportName) =>
-    call(contract.beginExport, { ...of(project), body: { format } }),
+  beginExport: (project: string, format: ExportName, options: Partial<ExportOptions> = {}) =>
+    call(contract.beginExport, { ...of(project), body: { format, options } }),
   jobOutcome: (job: string) => call(contract.jobOutcome, { params: { job } }),
   jobFileUrl: (job: string) => urlOf(contract.jobFile, { job }),
   cancelJob: (job: string) => call(contract.cancelJob, { params: { job } }),

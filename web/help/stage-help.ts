@@ -234,7 +234,7 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
       'Some devices answer otherwise than planned, as they do in a plant.',
       'The frames can be downloaded as a capture file.',
     ],
-    page: 'using/rehearsal-and-handover.md',
+    page: 'using/rehearsal.md',
   },
   history: {
     title: 'History',
@@ -253,17 +253,17 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
   },
   handover: {
     title: 'Handover',
-    isFor: 'Files for programmers, electricians and the archive.',
+    isFor: 'Documents and files for programmers, electricians and the archive.',
     steps: [
-      'Look at what still makes it a draft.',
-      'Download what is needed: lists, declarations, project file.',
-      'Keep the archive with the description files.',
+      'Look at what still makes it a draft; each place is a link.',
+      'Preview a document, choose what is written, download it.',
+      'Tick the files of the package, name the release, release it.',
     ],
     hints: [
       'As long as something blocks, files are marked as a draft.',
-      'Large files are written beside your work; see Jobs at the top.',
-      'An archive can be opened on the projects page.',
+      'A release keeps its package, with the hash of each file.',
+      'Files that others changed come back by Compare a file with the plan.',
     ],
-    page: 'using/rehearsal-and-handover.md',
+    page: 'using/handover.md',
   },
 }

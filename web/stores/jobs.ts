@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import type { ExportName, JobView } from '@kataxis/core'
+import type { ExportName, ExportOptions, JobView } from '@kataxis/core'
 import { api } from '../api/client'
 import { useLive } from './live'
 
@@ -39,8 +39,12 @@ export const useJobs = defineStore('jobs', () => {
     heard: (isUp) => isUp && void refresh().catch(() => undefined),
   })
 
-  async function beginExport(project: string, format: ExportName): Promise<void> {
-    put((await api.beginExport(project, format)).job)
+  async function beginExport(
+    project: string,
+    format: ExportName,
+    options: Partial<ExportOptions> = {},
+  ): Promise<void> {
+    put((await api.beginExport(project, format, options)).job)
   }
 
   /** Until the job has ended; tells on the way how far it is. */

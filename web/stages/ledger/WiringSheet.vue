@@ -8,6 +8,7 @@ import {
   inputDelay,
   kindOfChannel,
   settingsOf,
+  pinTerminals,
   wiringOf,
   wordElectrical,
   type EntityParameters,
@@ -35,28 +36,7 @@ const terminals = computed(() => {
     ? (described.terminals ?? []).filter(({ channel }) => channel === props.row.channel)
     : []
 })
-/** The terminals of the channel's pins: those whose functions end in the same sign, else one after
- *  the other if there are as many. */
-const pinTerminals = computed(() => {
-  const pins = wiring.value?.pins.channel ?? []
-  const bySign = pins.map(
-    (pin) =>
-      terminals.value.find(
-        (one) => /[+−-]$/.test(pin) && one.function.trim().endsWith(pin.slice(-1)),
-      )?.terminal,
-  )
-  const isClear = bySign.every(Boolean) && new Set(bySign).size === pins.length
-  return new Map(
-    pins.map((pin, i) => [
-      pin,
-      isClear
-        ? bySign[i]!
-        : terminals.value.length === pins.length
-          ? terminals.value[i]!.terminal
-          : '',
-    ]),
-  )
-})
+const pinsOfTerminals = computed(() => wiring.value && pinTerminals(wiring.value, terminals.value))
 /** What is asked of a signal, by the kind of its channel. */
 const asked: Readonly<Record<string, readonly FactName[]>> = {
   AI: ['transmitter', 'wires', 'supply', 'hart'],
@@ -123,7 +103,7 @@ function setEx(key: keyof EntityParameters, text: string): void {
       }}
     </p>
     <template v-else>
-      <CircuitDrawing :wiring="wiring" :terminals="pinTerminals" />
+      <CircuitDrawing :wiring="wiring" :terminals="pinsOfTerminals!" />
       <p>{{ wiring.fed }}</p>
       <p v-for="fault in wiring.faults" :key="fault" class="fault" role="alert">{{ fault }}</p>
       <p v-for="one in wiring.assumed" :key="one" class="assumed">{{ one }}</p>

@@ -25,6 +25,7 @@ const fieldWords: Readonly<Record<Exclude<ListField, FactName>, string>> = {
   channel: 'Channel',
   position: 'Position in the station',
   number: 'Running number',
+  controller: 'Controller',
 }
 const wordField = (field: ListField) =>
   field in factColumns

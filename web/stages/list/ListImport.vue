@@ -50,7 +50,7 @@ function finish(): void {
       />
       <FilesButton
         label="List file"
-        accept=".csv,.txt,.tsv,.xlsx"
+        accept=".csv,.txt,.tsv,.xlsx,.xml,.aml,.json,.zip"
         :type="table ? 'default' : 'primary'"
         @files="choose"
         >{{ table ? 'Another file …' : 'Choose a file …' }}</FilesButton
@@ -64,8 +64,9 @@ function finish(): void {
       Reading {{ fileName }} … <NButton size="small" @click="stop">Stop</NButton>
     </p>
     <p v-else-if="!table" class="empty">
-      Drop a signal list here or choose a file: XLSX, or CSV with any separator. It is compared with
-      the plan by tag, terminal, address or place; nothing changes before you say so.
+      Drop a signal list here or choose a file: XLSX, CSV with any separator, variables as PLCopen
+      or IEC 61131-10, CAEX, or a project file. It is compared with the plan by tag, terminal,
+      address or place; nothing changes before you say so.
     </p>
     <div v-else class="columns">
       <ListColumns :of="list" :table="table" />

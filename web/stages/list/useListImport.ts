@@ -2,7 +2,9 @@ import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   compareList,
+  derive,
   guessMapping,
+  projectList,
   takeList,
   type ListDifference,
   type ListField,
@@ -11,6 +13,7 @@ import {
   type Mapping,
 } from '@kataxis/core'
 import { useProject } from '../../stores/project'
+import type { ReadList } from './list-worker'
 
 export type ListImport = ReturnType<typeof useListImport>
 
@@ -88,6 +91,7 @@ export function useListImport() {
 
 /** Reads a list in a worker; one file at a time. */
 function useListReader() {
+  const project = useProject()
   const tables = shallowRef<readonly ListTable[]>([])
   const sheet = ref(0)
   const fileName = ref('')
@@ -104,8 +108,10 @@ function useListReader() {
     isReading.value = true
     const bytes = new Uint8Array(await file.arrayBuffer())
     worker = new Worker(new URL('./list-worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = ({ data }: MessageEvent<readonly ListTable[] | string>) => {
+    worker.onmessage = ({ data }: MessageEvent<ReadList>) => {
       if (typeof data === 'string') fault.value = data
+      else if ('plan' in data)
+        tables.value = [projectList(derive(data.plan, project.derived!.catalog), file.name)]
       else tables.value = data
       stop()
     }
