@@ -55,7 +55,7 @@ async function checks() {
   await step('layers and circles of imports', [
     'depcruise',
     ...['--config', '.dependency-cruiser.mjs'],
-    ...['core', 'standins', 'server', 'web', 'cli'],
+    ...['core', 'pdf', 'standins', 'server', 'web', 'cli'],
   ])
 }
 
@@ -89,6 +89,11 @@ async function unitThenFaults() {
 async function main() {
   ensureDebianPackages([
     chromium,
+    {
+      package: 'poppler-utils',
+      present: () => succeeds('pdftotext', ['-v']),
+      why: 'documents are read by a program of somebody else',
+    },
     {
       package: 'tshark',
       present: () => succeeds('tshark', ['--version']),

@@ -20,6 +20,7 @@ import {
   type Plan,
 } from '@kataxis/core'
 import { measureCommandLatency, measureTwoInstances } from './command-latency'
+import { measureDocument } from './documents'
 import { measureExport } from './exports'
 import { measureShelfSearch } from './shelf-search'
 import { compare, compareMany, type Ratio } from './measure'
@@ -348,6 +349,14 @@ const measurements: Record<string, () => void | Promise<void>> = {
   'export.csv': async () => record('export.csv', await measureExport('csv')),
   'export.declarations': async () =>
     record('export.declarations', await measureExport('declarations')),
+  'export.plcopen': async () => record('export.plcopen', await measureExport('plcopen')),
+  'export.caex': async () => record('export.caex', await measureExport('caex')),
+  /** No ratio: how long 50,000 rows take as PDF, and how much memory. */
+  'export.pdf': async () => {
+    const { seconds, megabytes } = await measureDocument()
+    figures['export.pdf.time'] = { value: Number(seconds.toPrecision(3)), unit: 's' }
+    figures['export.pdf.memory'] = { value: Math.round(megabytes), unit: 'MB' }
+  },
   'export.xlsx': async () => record('export.xlsx', await measureExport('xlsx', 3)),
   'cli.start': () => {
     const call = (...args: string[]) => spawnSync(process.execPath, args, { cwd: root })

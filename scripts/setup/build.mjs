@@ -12,7 +12,11 @@ export function ensureWebBuild() {
 
 /** The same for the server and its threads. */
 export function ensureServerBuild() {
-  ensureBuilt('server', ['server', 'core', 'standins', 'demo', 'package-lock.json'], 'the server')
+  ensureBuilt(
+    'server',
+    ['server', 'core', 'pdf', 'standins', 'demo', 'package-lock.json'],
+    'the server',
+  )
 }
 
 function ensureBuilt(folder, sources, what) {
