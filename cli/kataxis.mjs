@@ -33,7 +33,8 @@ function stateOfSources() {
       }
     }
   }
-  for (const folder of [here, join(here, '..', 'core'), join(here, '..', 'pdf')]) visit(folder)
+  for (const name of ['core', 'pdf', 'standins']) visit(join(here, '..', name))
+  visit(here)
   return hash.digest('hex')
 }
 

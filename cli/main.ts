@@ -88,10 +88,22 @@ export async function main(argv: readonly string[]): Promise<number> {
     .description('takes the signals of a file over into a plan')
     .action(run(async () => (await import('./commands/import')).importFile))
   program
+    .command('rehearse')
+    .argument('<plan>')
+    .addOption(files())
+    .option('--differences <file>', 'what is otherwise than planned, as JSON')
+    .option('--until <step>', 'scan, match, assign, compare, start or check', 'check')
+    .option('--capture <file>', 'all frames as a capture file')
+    .option('--serve', 'then answer over real sockets on the loopback, until told to stop')
+    .option('--ports <file>', 'where --serve writes its ports')
+    .description('brings the plan onto a simulated plant, step by step')
+    .action(run(async () => (await import('./commands/rehearse')).rehearse))
+  program
     .command('schema')
     .option('--commands')
     .option('--sheet')
-    .description('JSON Schema of the project file, the commands or device sheets')
+    .option('--differences')
+    .description('JSON Schema of the project file, the commands, device sheets or differences')
     .action(run(async () => (await import('./commands/schema')).schema))
 
   try {

@@ -1,5 +1,4 @@
 export { serve } from './serve'
 export { closeServices, openServices, type Services } from './services'
 export { demoProject, loadDemo } from './services/demo'
-export type { LoggedFrame, RehearsalView } from './services/rehearsal'
 export type { ChangeEntry } from './repositories/changes'

@@ -1,2 +1,5 @@
-export { buildWire, type Difference } from './build'
-export { readRealIdentification, transmit, type StandIn, type Wire } from './wire'
+export type { Device } from './device'
+export type { Net } from './net'
+export { doOnSite } from './on-site'
+export { buildWorld, otherFirmware, World } from './world'
+export { Performance } from './performance'

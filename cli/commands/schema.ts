@@ -6,6 +6,7 @@ const schemas = {
   project: () => import('../schemas/project'),
   commands: () => import('../schemas/commands'),
   sheet: () => import('../schemas/sheet'),
+  differences: () => import('../schemas/differences'),
 }
 type SchemaName = keyof typeof schemas
 const schemaNames = Object.keys(schemas) as SchemaName[]
@@ -13,8 +14,12 @@ const schemaNames = Object.keys(schemas) as SchemaName[]
 const schemaText = async (name: SchemaName) =>
   textOf(z.toJSONSchema((await schemas[name]()).schema, { io: 'input' }))
 
-export async function schema(options: { commands?: boolean; sheet?: boolean }): Promise<number> {
-  const wanted = options.commands ? 'commands' : options.sheet ? 'sheet' : 'project'
+export async function schema(options: {
+  commands?: boolean
+  sheet?: boolean
+  differences?: boolean
+}): Promise<number> {
+  const wanted = schemaNames.find((name) => name !== 'project' && options[name]) ?? 'project'
   process.stdout.write(await schemaText(wanted))
   return 0
 }

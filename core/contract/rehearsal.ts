@@ -1,32 +1,54 @@
 import { z } from 'zod'
-import { id } from '../plan/model'
-import type { FoundDevice } from '../rehearsal/match'
+import type { FoundDevice, Started } from '../protocols/master'
+import { difficulties, rehearsalAction, rehearsalWish } from '../rehearsal/actions'
+import { differenceSchema } from '../rehearsal/differences'
+import type { RehearsalFinding } from '../rehearsal/finding'
+import type { SignalResult } from '../rehearsal/signal-check'
 import { outlineOf, type EndpointShape } from './endpoint'
 import { project } from './projects'
 
-const mac = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/)
+const found = outlineOf<FoundDevice>(z.looseObject({ key: z.string() }))
+const started = outlineOf<Started>(z.looseObject({ isRunning: z.boolean() }))
+const signal = outlineOf<SignalResult>(z.looseObject({ tag: z.string() }))
+const finding = outlineOf<RehearsalFinding>(z.looseObject({ code: z.string() }))
+const frame = z.object({
+  timeUs: z.number(),
+  networkId: z.string(),
+  direction: z.enum(['sent', 'received']),
+  hex: z.string(),
+  to: z.object({ transport: z.enum(['udp', 'tcp']), ip: z.string(), port: z.number() }).nullable(),
+  peer: z.object({ mac: z.string(), ip: z.string() }).nullable(),
+})
+
+/** A rehearsal as somebody sees it who takes part: never what is otherwise than planned, before it
+ *  ends. */
 const view = z.object({
-  found: z
-    .array(outlineOf<FoundDevice>(z.looseObject({ mac: z.string() })))
-    .readonly()
+  difficulty: z.enum(difficulties),
+  seed: z.number(),
+  begunBy: z.string(),
+  begunAt: z.string(),
+  /** How many actions there were. */
+  actions: z.number(),
+  /** Devices by network, as the last scan found them. */
+  found: z.record(z.string(), z.array(found).readonly()),
+  started: z.record(z.string(), started),
+  signals: z.array(signal).readonly(),
+  /** What was found while assigning, starting and checking; matching is the reader's own. */
+  findings: z.array(finding).readonly(),
+  /** Why the last action was not done; null: it was. */
+  refused: z.string().nullable(),
+  /** The latest, newest last. */
+  frames: z.array(frame).readonly(),
+  frameCount: z.number(),
+  ended: z
+    .object({
+      score: z
+        .array(
+          z.object({ difference: differenceSchema, isFound: z.boolean(), isMended: z.boolean() }),
+        )
+        .readonly(),
+    })
     .nullable(),
-  frames: z
-    .array(
-      z.object({ timeMs: z.number(), direction: z.enum(['sent', 'received']), hex: z.string() }),
-    )
-    .readonly(),
-  differences: z
-    .array(
-      z.discriminatedUnion('kind', [
-        z.object({ kind: z.literal('factoryNew'), station: z.string() }),
-        z.object({
-          kind: z.literal('swapped'),
-          station: z.string(),
-          slots: z.tuple([z.number(), z.number()]).readonly(),
-        }),
-      ]),
-    )
-    .readonly(),
 })
 const base = '/api/projects/{project}/rehearsal'
 const step = {
@@ -46,19 +68,23 @@ export const rehearsalContract = {
     params: project,
     answer: z.object({ rehearsal: view.nullable() }),
   },
-  beginRehearsal: { ...step, path: base, summary: 'Build the simulated wire anew' },
-  scan: { ...step, path: `${base}/scan`, summary: 'Ask who is on the wire' },
-  blink: {
+  beginRehearsal: {
     ...step,
-    path: `${base}/blink`,
-    summary: 'Let a device blink',
-    body: z.object({ mac }),
+    path: base,
+    summary: 'Build the simulated plant, with differences of a difficulty or from a list',
+    body: rehearsalWish,
   },
-  assign: {
+  actInRehearsal: {
     ...step,
-    path: `${base}/assign`,
-    summary: 'Give a device its planned name and address',
-    body: z.object({ mac, stationId: id }),
+    path: `${base}/actions`,
+    summary: 'Do something over the wires or on site',
+    body: rehearsalAction,
+  },
+  endRehearsal: {
+    ...step,
+    path: `${base}/end`,
+    summary:
+      'End the rehearsal: tells what was otherwise than planned, and what was found and mended',
   },
   capture: {
     method: 'get',

@@ -78,3 +78,17 @@ export {
   type ModbusRequest,
 } from './modbus/requests'
 export { requestRoundMs, requestsOf } from './modbus/round'
+export { moduleList } from './module-list'
+export { connectionPoints } from './ethernet-ip/paths'
+export type { SocketAddress } from './ip/packets'
+export type {
+  FoundDevice,
+  FoundNeighbour,
+  IdentifiedBy,
+  Line,
+  Master,
+  StartFault,
+  Started,
+  WireIdentity,
+} from './master'
+export type { RealModule, RealSubmodule } from './wire'

@@ -1,16 +1,17 @@
 import type { z } from 'zod'
-import type { Device, Protocol } from '../catalog/model'
+import type { Device, Module, Protocol } from '../catalog/model'
 import type { ByteOrder } from '../vocabulary/byte-order'
 import type { Direction } from '../vocabulary/direction'
 import type { DeviceNotation } from './device-notation'
 import type { FramePart } from './frame'
+import type { SocketAddress } from './ip/packets'
+import type { Master, WireIdentity } from './master'
 import type { WireTimes } from './traffic'
 import type { PortDescription, Wiring } from './wiring'
 import type {
   ConnectionLimit,
   DataSize,
   LogicalImage,
-  RealModule,
   Round,
   WireModule,
   WireRecord,
@@ -46,6 +47,10 @@ export interface NetworkKind {
   readonly isController?: boolean
   /** How its nodes are joined; left out: there is nothing to join. */
   readonly wiring?: Wiring
+  /** How its stations are found and brought into operation; left out: nobody asks them. */
+  readonly master?: Master
+  /** What a frame, telegram or message says, in a few words; null where it is none of its own. */
+  readonly wordFrame?: (octets: Uint8Array, to: SocketAddress | null) => string | null
   /** What travels on its wire, and how long that takes. */
   readonly times?: WireTimes
   /** What the plan keeps of its networks and stations beyond what all have; see `settings.ts`. */
@@ -114,9 +119,10 @@ export interface NetworkProtocol<D = Device> {
   /** How a station's identity gets into it, where it has no switches; left out: it is set on the
    *  device. */
   readonly setBy?: (view: StationWith<D>) => string
-  /** What a device says on the wire that it is, and that stands in it. */
-  readonly says?: (view: StationWith<D>) => {
-    readonly moduleIdent: number
-    readonly modules: readonly RealModule[]
-  }
+  /** What a device says on the wire that it is; left out: in the words of its device sheet. */
+  readonly identity?: (device: D) => WireIdentity
+  /** By what a module is known on the wire; left out: by its order number, or its key. */
+  readonly identOf?: (module: Module) => string
+  /** The same of a head in slot 0. */
+  readonly headIdent?: (device: D) => string
 }

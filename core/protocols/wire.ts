@@ -76,9 +76,18 @@ export interface LogicalImage<V extends WireStation = WireStation> {
   readonly workingCounter: number
 }
 
-/** What a device says that stands in a slot. */
+/** What stands in a slot, as its device says it. */
 export interface RealModule {
   readonly slot: number
-  readonly ident: number
-  readonly submodules: readonly { readonly subslot: number; readonly ident: number }[]
+  /** As the wire has it: hex digits of its ident number or configuration, or an order number. */
+  readonly ident: string
+  readonly submodules: readonly RealSubmodule[]
+}
+
+export interface RealSubmodule {
+  readonly subslot: number
+  /** Hex digits; empty where its protocol tells modules only. */
+  readonly ident: string
+  readonly inputBytes: number
+  readonly outputBytes: number
 }

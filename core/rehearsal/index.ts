@@ -1,31 +1,50 @@
 export {
-  blockCode,
-  blockOf,
-  dcpErrors,
-  decodeDcp,
-  encodeDcp,
-  identifyMulticast,
-  type DcpBlock,
-  type DcpFrame,
-  type DcpService,
-  type IpSuite,
-  type Mac,
-} from '../protocols/profinet/dcp'
-export { foundDevice } from './found'
+  difficulties,
+  rehearsalAction,
+  rehearsalWish,
+  type Difficulty,
+  type OnSite,
+  type RehearsalAction,
+  type RehearsalWish,
+} from './actions'
 export {
   compareModules,
-  matchDevices,
-  type FoundDevice,
-  type MatchFinding,
-  type MatchResult,
   type SlotComparison,
   type SlotState,
-  type StationMatch,
-} from './match'
-export { writePcap, type CapturedFrame } from './pcap'
-export { plannedStations, type PlannedStation } from './planned'
+  type SubslotComparison,
+} from './compare'
+export { capturedFrames } from './capture'
+export { channelsInData, readChannel, writeChannel, type ChannelInData } from './channel-places'
 export {
-  decodeRealIdentification,
-  encodeRealIdentification,
-  type RealModule,
-} from '../protocols/profinet/real-identification'
+  differenceFault,
+  differenceSchema,
+  differencesSchema,
+  type SiteDifference,
+  type DifferenceKind,
+} from './differences'
+export { drawDifferences } from './difficulty'
+export type { Field } from './field'
+export type { RehearsalFinding } from './finding'
+export { FrameLog, type LoggedFrame } from './log'
+export { matchNetwork, wireAddressOf, type NetworkMatch, type StationMatch } from './match'
+export { writePcap, type CapturedFrame } from './pcap'
+export {
+  plannedNetworks,
+  plannedStations,
+  type PlannedNeighbour,
+  type PlannedNetwork,
+  type PlannedStation,
+} from './planned'
+export { realPlan } from './real-plan'
+export * as rehearse from './run'
+export {
+  rehearsalSteps,
+  type RehearsalStep,
+  type RunState,
+  type Site,
+  type StationState,
+} from './run'
+export { rawAtShare, shareAtRaw, signalScale, type SignalScale } from './signal-scale'
+export type { SignalResult } from './signal-check'
+export { namedIn, scoreOf, type Scored } from './score'
+export { takeOverModules } from './take-over'

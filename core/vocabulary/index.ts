@@ -33,3 +33,4 @@ export { modbusTableNames, modbusTables, wordTable, type ModbusTable } from './m
 export { switchBank, switchStyles, type SwitchBank, type SwitchStyle } from './switch-bank'
 export { rawTypes, typeBounds, type RawFormat, type RawType } from './raw-format'
 export { wordSerialLine, type SerialLine } from './serial-line'
+export { reading } from './octets'

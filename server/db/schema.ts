@@ -19,6 +19,7 @@ import type {
   ChosenLayouts,
   Command,
   DeviceIdentity,
+  Difficulty,
   Feed,
   FileSummary,
   ImageArea,
@@ -37,11 +38,13 @@ import type {
   PortLinks,
   Ports,
   ProjectRow,
+  RehearsalAction,
   ReportedDevice,
   RoleName,
   RowChange,
   SignalFacts,
   SignalPlace,
+  SiteDifference,
   StationSettings,
   SwitchBank,
 } from '@kataxis/core'
@@ -347,14 +350,37 @@ export const signInTries = pgTable('sign_in_tries', {
   forgottenAt: timestamp('forgotten_at', { withTimezone: true }).notNull(),
 })
 
-/** The simulated wire of a project, as plain data, so that any server instance can go on with
- *  it. */
+/** The rehearsal of a project: the plan that its plant was built from, as compressed rows, and what
+ *  is otherwise there. Its state follows from its events. */
 export const rehearsals = pgTable('rehearsals', {
   projectId: text('project_id')
     .primaryKey()
     .references(() => projects.id, { onDelete: 'cascade' }),
-  state: jsonb().notNull(),
+  /** Tells this rehearsal from earlier ones of the project. */
+  id: text().notNull(),
+  plan: bytea().notNull(),
+  difficulty: text().$type<Difficulty>().notNull(),
+  seed: bigint({ mode: 'number' }).notNull(),
+  differences: jsonb().$type<readonly SiteDifference[]>().notNull(),
+  begunBy: text('begun_by').notNull(),
+  begunAt: timestamp('begun_at', { withTimezone: true }).notNull().defaultNow(),
+  endedAt: timestamp('ended_at', { withTimezone: true }),
 })
+
+/** What was done in a rehearsal, in order: any instance makes its state from these. */
+export const rehearsalEvents = pgTable(
+  'rehearsal_events',
+  {
+    projectId: text('project_id')
+      .notNull()
+      .references(() => rehearsals.projectId, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    action: jsonb().$type<RehearsalAction>().notNull(),
+    author: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.number] })],
+)
 
 /** Local accounts; passwords as argon2id. */
 export const users = pgTable('users', {

@@ -6,12 +6,13 @@ export function rehearsalEndpoints({ rehearsal }: PlanServices): Endpoint[] {
     endpoint('rehearsal', async ({ params }) => ({
       rehearsal: await rehearsal.view(params.project),
     })),
-    endpoint('beginRehearsal', ({ params }) => rehearsal.begin(params.project)),
-    endpoint('scan', ({ params }) => rehearsal.scan(params.project)),
-    endpoint('blink', ({ params, body }) => rehearsal.blink(params.project, body.mac)),
-    endpoint('assign', ({ params, body }) =>
-      rehearsal.assign(params.project, body.mac, body.stationId),
+    endpoint('beginRehearsal', async ({ params, body, user }) =>
+      rehearsal.begin(params.project, body, user.fullName),
     ),
+    endpoint('actInRehearsal', ({ params, body, user }) =>
+      rehearsal.act(params.project, body, user.fullName),
+    ),
+    endpoint('endRehearsal', ({ params }) => rehearsal.end(params.project)),
     endpoint(
       'capture',
       async ({ params }) =>

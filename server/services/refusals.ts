@@ -191,19 +191,13 @@ const rows = {
   'import.archive': { reason: 'impossible', say: (fault: string) => fault },
   'import.project': { reason: 'impossible', say: (fault: string) => fault },
 
-  'name.held': {
-    reason: 'conflict',
-    say: ({ mac, name }: { mac: string; name: string }) =>
-      `The device at ${mac} is already called ${name}; two devices must never hold one name.`,
+  'difference.unknown': {
+    reason: 'impossible',
+    say: (fault: string) => fault,
   },
-  'device.silent': {
-    reason: 'tooSlow',
-    say: (mac: string) => `The device at ${mac} does not answer.`,
-  },
-  'device.refused': {
+  'rehearsal.ended': {
     reason: 'conflict',
-    say: ({ mac, error }: { mac: string; error: string }) =>
-      `The device at ${mac} refused: ${error}.`,
+    say: () => 'This rehearsal has ended. Begin another one.',
   },
 } as const satisfies Record<string, Row>
 

@@ -1,182 +1,200 @@
+import { randomUUID } from 'node:crypto'
+import { promisify } from 'node:util'
+import { brotliDecompress } from 'node:zlib'
 import {
-  blockCode,
-  blockOf,
-  dcpErrors,
-  decodeDcp,
-  decodeRealIdentification,
+  capturedFrames,
+  catalogFor,
   derive,
-  encodeDcp,
-  foundDevice,
-  fromHex,
-  identifyMulticast,
-  plannedStations,
+  differenceFault,
+  drawDifferences,
+  filesOfPlan,
+  planFromRows,
   toHex,
   writePcap,
-  type DcpBlock,
-  type DcpFrame,
-  type FoundDevice,
-  type PlannedStation,
+  type Derived,
+  type PlanRows,
+  type ProjectRow,
+  type RehearsalAction,
+  type RehearsalWish,
+  type SiteDifference,
 } from '@kataxis/core'
-import {
-  buildWire,
-  readRealIdentification,
-  transmit,
-  type Difference,
-  type Wire,
-} from '@kataxis/standins'
+import { buildWorld, Performance } from '@kataxis/standins'
 import type { Database } from '../db/connect'
+import * as repository from '../repositories/rehearsals'
+import type { RehearsalRow } from '../repositories/rehearsals'
+import type { Plans } from './plans'
 import { notFound } from './refused'
 import { refusal } from './refusals'
-import { loadRehearsal, saveRehearsal } from '../repositories/rehearsals'
-import type { Plans } from './plans'
 
-/** The tool's own address on the simulated wire. */
-const toolMac = '02:4b:41:54:00:01'
-const mostFrames = 500
+/** Frames that are kept for the capture file, and those of them that the page gets. */
+const mostFrames = 50_000
+const framesShown = 200
+/** Rehearsals that this thread has in memory. */
+const mostHeld = 4
 
-export interface LoggedFrame {
-  readonly timeMs: number
-  readonly direction: 'sent' | 'received'
-  readonly hex: string
+const unpack = promisify(brotliDecompress)
+
+/** A rehearsal as this thread has it: up to which event. */
+interface Held {
+  readonly id: string
+  readonly performance: Performance
+  kindOf: (networkId: string) => string
 }
 
-export interface RehearsalState {
-  readonly wire: Wire
-  readonly differences: readonly Difference[]
-  readonly found: readonly FoundDevice[] | null
-  readonly frames: readonly LoggedFrame[]
-  readonly nextXid: number
-}
-
-/** What the browser sees: the devices as the wire showed them, never the stand-ins themselves. */
-export type RehearsalView = Pick<RehearsalState, 'found' | 'frames' | 'differences'>
-
-/** Commissioning against the simulated wire. Everything goes through encoded frames, both ways. */
+/** Commissioning against the simulated plant. What counts are the events in the database: whichever
+ *  instance gets the next action locks the rehearsal, catches up with what others did and goes on;
+ *  when it dies in the middle, nothing was done. */
 export class Rehearsal {
+  private readonly held = new Map<string, Held>()
+
   constructor(
     private readonly db: Database,
     private readonly plans: Plans,
   ) {}
 
-  async view(projectId: string): Promise<RehearsalView | null> {
-    const state = await this.db.transaction((tx) => loadRehearsal<RehearsalState>(tx, projectId))
-    return state && viewOf(state)
+  async view(projectId: string) {
+    return this.db.transaction(async (tx) => {
+      const row = await repository.findRehearsal(tx, projectId, true)
+      return row && this.viewOf(row, await this.caughtUp(tx, row))
+    })
   }
 
-  /** A fresh wire with the planned stations and the injected differences. */
-  async begin(projectId: string): Promise<RehearsalView> {
-    const planned = await this.planned(projectId)
-    const { wire, differences } = buildWire(planned)
-    const state: RehearsalState = { wire, differences, found: null, frames: [], nextXid: 1 }
-    await this.db.transaction((tx) => saveRehearsal(tx, projectId, state))
-    return viewOf(state)
+  /** Builds a plant from the plan as it is now, with what is to be otherwise. */
+  async begin(projectId: string, wish: RehearsalWish, author: string) {
+    const { plan, catalog } = await this.plans.loadWithCatalog(projectId)
+    const derived = derive(plan, catalog)
+    const seed = wish.seed ?? Math.floor(Math.random() * 2 ** 32)
+    const fault = differenceFault(derived, wish.differences ?? [], fileCalled(derived))
+    if (fault) throw refusal('difference.unknown', fault)
+    const differences = wish.differences ?? drawDifferences(derived, wish.difficulty, seed)
+    await this.db.transaction(async (tx) =>
+      repository.beginRehearsal(tx, {
+        projectId,
+        id: randomUUID(),
+        plan: await this.plans.asJson(projectId, 'rows'),
+        difficulty: wish.difficulty,
+        seed,
+        differences,
+        begunBy: author,
+      }),
+    )
+    return (await this.view(projectId))!
   }
 
-  /** Asks everybody on the wire who they are; changes nothing. */
-  async scan(projectId: string): Promise<RehearsalView> {
-    return this.step(projectId, (session) => scanWire(session))
+  /** One action, as one event. */
+  async act(projectId: string, action: RehearsalAction, author: string) {
+    return this.db.transaction(async (tx) => {
+      const row = await repository.findRehearsal(tx, projectId, true)
+      if (!row) throw notFound('rehearsal')
+      if (row.endedAt) throw refusal('rehearsal.ended')
+      const held = await this.caughtUp(tx, row)
+      try {
+        held.performance.act(action)
+        await repository.addEvent(tx, projectId, held.performance.actions, action, author)
+      } catch (error) {
+        // The world may have gone further than the events say.
+        this.held.delete(projectId)
+        throw error
+      }
+      return this.viewOf(row, held)
+    })
   }
 
-  async blink(projectId: string, mac: string): Promise<RehearsalView> {
-    return this.step(projectId, (session) => session.set(mac, { kind: 'signal' }))
-  }
-
-  /** Gives a device the name and address of a planned station, then looks again. */
-  async assign(projectId: string, mac: string, stationId: string): Promise<RehearsalView> {
-    const station = (await this.planned(projectId)).find(({ id }) => id === stationId)
-    if (!station) throw notFound('station')
-    return this.step(projectId, (session) => {
-      const holder = session.state.found?.find(
-        ({ name, mac: other }) => name === station.wireName && other !== mac,
-      )
-      if (holder) throw refusal('name.held', { mac: holder.mac, name: station.wireName })
-      session.set(mac, { kind: 'name', name: station.wireName })
-      session.set(mac, { kind: 'ip', ip: station.ip, mask: station.mask, gateway: '0.0.0.0' })
-      scanWire(session)
+  async end(projectId: string) {
+    return this.db.transaction(async (tx) => {
+      const row = await repository.findRehearsal(tx, projectId, true)
+      if (!row) throw notFound('rehearsal')
+      await repository.endRehearsal(tx, projectId)
+      return this.viewOf({ ...row, endedAt: new Date() }, await this.caughtUp(tx, row))
     })
   }
 
   /** All frames of the rehearsal as a capture file. */
   async capture(projectId: string): Promise<Uint8Array> {
-    const view = await this.view(projectId)
-    if (!view) throw notFound('rehearsal')
-    return writePcap(view.frames.map(({ timeMs, hex }) => ({ timeMs, bytes: fromHex(hex) })))
-  }
-
-  private async planned(projectId: string): Promise<PlannedStation[]> {
-    const { plan, catalog } = await this.plans.loadWithCatalog(projectId)
-    return plannedStations(derive(plan, catalog))
-  }
-
-  private async step(projectId: string, work: (session: Session) => void): Promise<RehearsalView> {
     return this.db.transaction(async (tx) => {
-      const state = await loadRehearsal<RehearsalState>(tx, projectId)
-      if (!state) throw notFound('rehearsal')
-      const session = new Session(state)
-      work(session)
-      await saveRehearsal(tx, projectId, session.state)
-      return viewOf(session.state)
+      const row = await repository.findRehearsal(tx, projectId, true)
+      if (!row) throw notFound('rehearsal')
+      const { performance, kindOf } = await this.caughtUp(tx, row)
+      return writePcap(
+        capturedFrames(performance.log.latest, kindOf as never, row.begunAt.getTime()),
+      )
     })
   }
-}
 
-/** Talks to the wire in frames and keeps the log. */
-class Session {
-  constructor(public state: RehearsalState) {}
+  /** The rehearsal with all events that there are: those that this thread has not seen are done
+   *  here again. */
+  private async caughtUp(
+    tx: Parameters<typeof repository.findRehearsal>[0],
+    row: RehearsalRow,
+  ): Promise<Held> {
+    const { plan, catalog } = await this.plans.loadWithCatalog(row.projectId)
+    const derived = derive(plan, catalog)
+    let held = this.held.get(row.projectId)
+    if (held?.id !== row.id) held = await this.built(row, derived)
+    // The one used last goes last.
+    this.held.delete(row.projectId)
+    this.held.set(row.projectId, held)
+    for (const id of this.held.keys()) {
+      if (this.held.size <= mostHeld) break
+      this.held.delete(id)
+    }
+    held.performance.planned(derived)
+    held.kindOf = kindsIn(derived, held.kindOf)
+    const missed = await repository.eventsAfter(tx, row.projectId, held.performance.actions)
+    for (const { action } of missed) held.performance.act(action)
+    return held
+  }
 
-  send(frame: Omit<DcpFrame, 'source' | 'xid'>): DcpFrame[] {
-    const xid = this.state.nextXid
-    const bytes = encodeDcp({ ...frame, source: toolMac, xid })
-    const { wire, answers } = transmit(this.state.wire, bytes)
-    const timeMs = Date.now()
-    const log: LoggedFrame[] = [
-      { timeMs, direction: 'sent', hex: toHex(bytes, bytes.length, '') },
-      ...answers.map((answer): LoggedFrame => ({
-        timeMs,
-        direction: 'received',
-        hex: toHex(answer, answer.length, ''),
+  private async built(row: RehearsalRow, derived: Derived): Promise<Held> {
+    const { project, signals, ...rows } = JSON.parse(
+      (await unpack(row.plan)).toString(),
+    ) as PlanRows & { project: ProjectRow }
+    const plan = planFromRows(project, { ...rows, signals })
+    const files = [...filesOfPlan(plan), ...filesIn(row.differences)]
+    const catalog = catalogFor(plan.project, await this.plans.catalogs.load(this.db, files))
+    const then = derive(plan, catalog)
+    const world = buildWorld(then, row.differences, fileCalled(then))
+    return {
+      id: row.id,
+      performance: new Performance(world, derived, mostFrames),
+      kindOf: kindsIn(then, () => 'local'),
+    }
+  }
+
+  private viewOf(row: RehearsalRow, { performance }: Held) {
+    const { state, log } = performance
+    return {
+      difficulty: row.difficulty,
+      seed: row.seed,
+      begunBy: row.begunBy,
+      begunAt: row.begunAt.toISOString(),
+      actions: performance.actions,
+      found: state.found,
+      started: state.started,
+      signals: state.signals,
+      findings: performance.findings,
+      refused: performance.refused,
+      frames: log.latest.slice(-framesShown).map(({ octets, peer, ...frame }) => ({
+        ...frame,
+        hex: toHex(octets, octets.length, ''),
+        peer: peer && { mac: peer.mac, ip: peer.ip },
       })),
-    ]
-    this.state = {
-      ...this.state,
-      wire,
-      nextXid: xid + 1,
-      frames: [...this.state.frames, ...log].slice(-mostFrames),
-    }
-    return answers
-      .map((answer) => decodeDcp(answer))
-      .filter((answer): answer is DcpFrame => !('fault' in answer) && answer.xid === xid)
-  }
-
-  set(mac: string, block: Extract<DcpBlock, { kind: 'name' | 'ip' | 'signal' }>): void {
-    const { option, suboption } = blockCode(block.kind)
-    const [answer] = this.send({ destination: mac, service: 'set', blocks: [block] })
-    const result = answer && blockOf(answer, 'result')
-    if (!result) throw refusal('device.silent', mac)
-    if (result.option !== option || result.suboption !== suboption || result.error !== 0) {
-      throw refusal('device.refused', {
-        mac,
-        error: dcpErrors[result.error] ?? `error ${result.error}`,
-      })
+      frameCount: log.count,
+      ended: row.endedAt ? { score: performance.score() } : null,
     }
   }
 }
 
-function scanWire(session: Session): void {
-  const answers = session.send({
-    destination: identifyMulticast,
-    service: 'identify',
-    blocks: [{ kind: 'all' }],
-  })
-  const found = answers.map((answer) => {
-    const record = decodeRealIdentification(
-      readRealIdentification(session.state.wire, answer.source),
-    )
-    return foundDevice(answer, 'fault' in record ? [] : record)
-  })
-  session.state = { ...session.state, found: found.sort((a, b) => (a.mac < b.mac ? -1 : 1)) }
-}
+/** Description files by their hash. */
+const fileCalled =
+  ({ catalog }: Derived) =>
+  (word: string) =>
+    catalog.has(word) ? word : null
 
-function viewOf({ found, frames, differences }: RehearsalState): RehearsalView {
-  return { found, frames, differences }
+const filesIn = (differences: readonly SiteDifference[]) =>
+  differences.flatMap((one) => (one.kind === 'wrongType' ? [one.device.file] : []))
+
+/** Kinds of networks by their id; networks that are gone since keep theirs. */
+function kindsIn({ plan }: Derived, before: (id: string) => string) {
+  return (id: string) => plan.networks[id]?.settings.kind ?? before(id)
 }

@@ -18,6 +18,8 @@ import {
   type ProjectState,
   type Refusal,
   type RoleName,
+  type RehearsalAction,
+  type RehearsalWish,
 } from '@kataxis/core'
 import { takeEarly, type ArrivedPlan } from './early'
 
@@ -68,7 +70,7 @@ export type FileUse = AnswerOf<Contract['fileUses']>['uses'][number]
 export type HistoryEntry = AnswerOf<Contract['history']>['entries'][number]
 export type Access = AnswerOf<Contract['access']>
 export type Version = AnswerOf<Contract['versions']>['versions'][number]
-export type RehearsalView = AnswerOf<Contract['scan']>
+export type RehearsalView = AnswerOf<Contract['actInRehearsal']>
 
 const timeoutMs = 15_000
 /** A change of a hundred thousand rows takes its time; sent twice it would only take longer. */
@@ -309,10 +311,10 @@ export const api = {
   removeFile: (sha256: string) => call(contract.removeFile, { params: { sha256 } }),
 
   rehearsal: (id: string) => call(contract.rehearsal, of(id)),
-  beginRehearsal: (id: string) => call(contract.beginRehearsal, of(id)),
-  scan: (id: string) => call(contract.scan, of(id)),
-  blink: (id: string, mac: string) => call(contract.blink, { ...of(id), body: { mac } }),
-  assign: (id: string, mac: string, stationId: string) =>
-    call(contract.assign, { ...of(id), body: { mac, stationId } }),
+  beginRehearsal: (id: string, body: RehearsalWish) =>
+    call(contract.beginRehearsal, { ...of(id), body }),
+  actInRehearsal: (id: string, body: RehearsalAction) =>
+    call(contract.actInRehearsal, { ...of(id), body }),
+  endRehearsal: (id: string) => call(contract.endRehearsal, of(id)),
   captureUrl: (project: string) => urlOf(contract.capture, { project }),
 }

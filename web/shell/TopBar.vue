@@ -23,7 +23,7 @@ const route = useRoute()
 
 const stages = computed(() => {
   const totals = project.derived?.totals
-  const match = rehearsal.match
+  const tally = rehearsal.tally
   const stations = totals?.stations ?? 0
   return [
     { name: 'overview', label: 'Overview', figure: '', unit: '' },
@@ -60,7 +60,7 @@ const stages = computed(() => {
     {
       name: 'rehearsal',
       label: 'Rehearsal',
-      figure: match ? `${match.matched}/${match.stations.length}` : '–',
+      figure: tally ? `${tally.fine}/${tally.all}` : '–',
       unit: 'matched',
     },
     {

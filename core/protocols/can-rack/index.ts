@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import type { SheetDevice } from '../../catalog/model'
+import { wordCanFrame } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { canRackMaster } from './master'
 import { canTimes } from './times'
 import type { WithSettings } from '../settings'
 
@@ -25,6 +27,8 @@ export const canRack = {
       name: 'CAN extension rack',
       wiring: { shape: 'bus', medium: 'can', ports: 2, controllerPorts: 2 },
       times: canTimes,
+      master: canRackMaster,
+      wordFrame: wordCanFrame,
       number: { word: 'Node', first: 1, last: 127, start: 1 },
       settings: {
         network: {

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import type { Device } from '../../catalog/model'
+import { wordEthercatFrame } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { ethercatMaster } from './master'
 import { ethercatStationTimes } from './clocks'
 import { logicalImage } from './logical-image'
 import { pdoObject } from './notation'
@@ -8,6 +10,8 @@ import { startUpLine } from './start-up'
 import { ethercatNetworkTimes, ethercatTimes } from './times'
 import { portsOfPhysics } from './physics'
 import { ringNetwork } from '../wiring'
+
+const hex = (value: number) => value.toString(16).padStart(8, '0')
 
 export const ethercat = {
   name: 'ethercat',
@@ -18,6 +22,8 @@ export const ethercat = {
       sharesBackplane: true,
       needsOwnCable: true,
       // From memory.
+      master: ethercatMaster,
+      wordFrame: wordEthercatFrame,
       number: { word: 'Configured address', first: 1, last: 65_535, start: 1001 },
       settings: {
         network: { ...ringNetwork, ...ethercatNetworkTimes },
@@ -50,4 +56,9 @@ export const ethercat = {
   setBy: () =>
     'By its position on the line: the controller writes the configured address at every start.',
   notations: { pdo: pdoObject },
+  identity: ({ name, identity: { ethercat: id } }) => ({
+    type: `${hex(id.vendorId)}:${hex(id.productCode)}`,
+    typeName: name,
+    firmware: `0x${hex(id.revision)}`,
+  }),
 } satisfies NetworkProtocol<Extract<Device, { protocol: 'ethercat' }>>

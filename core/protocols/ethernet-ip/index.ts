@@ -1,5 +1,7 @@
 import type { Device } from '../../catalog/model'
+import { wordEthernetIpMessage } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { cipType, ethernetIpMaster } from './master'
 import { ipNetwork, ipStation, roleNameOf, servedStation, servingNetwork } from '../settings'
 import { assembly } from './notation'
 import { safetyConfiguration, safetyNetworkNumber } from './safety'
@@ -15,6 +17,8 @@ export const ethernetIp = {
     'ethernet-ip': {
       name: 'EtherNet/IP',
       hasIp: true,
+      master: ethernetIpMaster,
+      wordFrame: wordEthernetIpMessage,
       number: { word: 'Number', first: 1, last: 4096, start: 1 },
       settings: {
         network: { ...ipNetwork, ...ringNetwork, ...servingNetwork, safetyNetworkNumber },
@@ -54,4 +58,9 @@ export const ethernetIp = {
       : 'Set in the device: its switches, its web page or the tool of the maker.',
   telegrams: telegramsOf,
   notations: { assembly },
+  identity: ({ name, firmware, identity: { 'ethernet-ip': id } }) => ({
+    type: cipType({ ...id, vendor: id.vendorCode }),
+    typeName: name,
+    firmware,
+  }),
 } satisfies NetworkProtocol<Extract<Device, { protocol: 'ethernet-ip' }>>

@@ -1,4 +1,6 @@
 import type { SheetDevice } from '../../catalog/model'
+import { wordModbusMessage } from '../modbus/frame-words'
+import { modbusSerialMaster } from '../modbus/master'
 import type { NetworkProtocol } from '../protocol'
 
 export const local = {
@@ -8,6 +10,9 @@ export const local = {
     local: {
       name: 'Own slots',
       isController: true,
+      // How it is asked is its maker's own; here as on a serial line of Modbus.
+      master: modbusSerialMaster,
+      wordFrame: wordModbusMessage,
       number: { word: 'Rack', first: 0, last: 31, start: 0 },
       settings: { network: {}, station: {} },
     },

@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import type { SheetDevice } from '../../catalog/model'
 import { serialLine, type SerialLine } from '../../vocabulary/serial-line'
+import { wordModbusMessage } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { modbusSerialMaster, modbusTcpMaster } from './master'
 import { ipNetwork, ipStation } from '../settings'
 import type { WireStation } from '../wire'
 import { register } from './notation'
@@ -20,6 +22,8 @@ export const modbus = {
     'modbus-tcp': {
       name: 'Modbus TCP',
       hasIp: true,
+      master: modbusTcpMaster,
+      wordFrame: wordModbusMessage,
       number: { word: 'Unit', first: 0, last: 255, start: 1, isUnit: true },
       settings: { network: { ...ipNetwork, requestMs }, station: ipStation },
       wiring: switchedWiring,
@@ -28,6 +32,8 @@ export const modbus = {
     'modbus-rtu': {
       name: 'Modbus RTU',
       // MODBUS over serial line V1.02
+      master: modbusSerialMaster,
+      wordFrame: wordModbusMessage,
       number: { word: 'Unit', first: 1, last: 247, start: 1 },
       settings: {
         network: {

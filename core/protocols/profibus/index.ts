@@ -1,6 +1,8 @@
 import type { Device } from '../../catalog/model'
-import { toHex } from '../../vocabulary/hex'
+import { parseOctets, toHex } from '../../vocabulary/hex'
+import { wordProfibusTelegram } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { profibusMaster } from './master'
 import {
   checkConfiguration,
   parameterSize,
@@ -10,6 +12,11 @@ import {
   usualPrmSettings,
 } from './set-prm'
 import { profibusNetworkTimes, profibusStationTimes, profibusTimes } from './times'
+
+const configurationIdent = (text: string | null) => {
+  const octets = Uint8Array.from(parseOctets(text ?? '') ?? [])
+  return toHex(octets, octets.length, '')
+}
 
 type ProfibusDevice = Extract<Device, { protocol: 'profibus' }>
 
@@ -21,6 +28,8 @@ export const profibus = {
       name: 'PROFIBUS DP',
       // EN 50170: 126 means not yet set, 127 broadcast. That controllers take the low addresses 1
       // and 2 is common practice.
+      master: profibusMaster,
+      wordFrame: wordProfibusTelegram,
       number: { word: 'Bus address', first: 0, last: 125, start: 3 },
       ownNumber: ({ masterAddress }: { readonly masterAddress: number }) => masterAddress,
       settings: { network: profibusNetworkTimes, station: profibusStationTimes },
@@ -56,4 +65,12 @@ export const profibus = {
     ),
     chkCfg: toHex(checkConfiguration(station)),
   }),
+  identity: ({ name, firmware, identity: { profibus: id } }) => ({
+    type: id.identNumber.toString(16).padStart(4, '0'),
+    typeName: name,
+    firmware,
+  }),
+  identOf: ({ configuration }) => configurationIdent(configuration),
+  // What a compact device is configured with stands in its one module.
+  headIdent: () => '',
 } satisfies NetworkProtocol<ProfibusDevice>

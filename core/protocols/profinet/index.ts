@@ -1,9 +1,11 @@
 import type { Device } from '../../catalog/model'
+import { wordProfinetFrame } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
 import { ipNetwork, ipStation } from '../settings'
 import { frameSizes, frameWithStatus } from './frame'
 import { slotSubslot } from './notation'
-import { saidBy } from './said'
+import { hexIdent, hexWord } from './idents'
+import { profinetMaster } from './master'
 import { profinetSharing } from './sharing'
 import { telegramsOf } from './telegrams'
 import { profinetNetworkTimes, profinetStationTimes, profinetTimes } from './times'
@@ -21,6 +23,8 @@ export const profinet = {
       hasIp: true,
       hasWireNames: true,
       // From memory.
+      master: profinetMaster,
+      wordFrame: wordProfinetFrame,
       number: { word: 'Device number', first: 1, last: 4096, start: 1 },
       settings: {
         network: { ...ipNetwork, ...ringNetwork, ...profinetNetworkTimes },
@@ -56,5 +60,11 @@ export const profinet = {
   notations: { 'slot-subslot': slotSubslot },
   setBy: ({ station: { name } }) =>
     `Assigned over the network: choose the device by its MAC address, write the name ${name || '(none yet)'}; the controller gives it the address when it starts.`,
-  says: saidBy,
+  identity: ({ name, firmware, identity: { profinet: id } }) => ({
+    type: `${hexWord(id.vendorId)}:${hexWord(id.deviceId)}`,
+    typeName: name,
+    firmware,
+  }),
+  identOf: ({ ident }) => hexIdent(ident ?? 0),
+  headIdent: ({ identity: { profinet: id } }) => hexIdent(id.moduleIdent),
 } satisfies NetworkProtocol<ProfinetDevice>

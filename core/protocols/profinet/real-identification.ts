@@ -1,5 +1,5 @@
-export type { RealModule } from '../wire'
 import type { RealModule } from '../wire'
+import { hexIdent } from './idents'
 
 const blockType = 0x0013
 
@@ -25,11 +25,11 @@ export function encodeRealIdentification(modules: readonly RealModule[]): Uint8A
   put(2, modules.length)
   for (const { slot, ident, submodules } of modules) {
     put(2, slot)
-    put(4, ident)
+    put(4, parseInt(ident, 16))
     put(2, submodules.length)
     for (const submodule of submodules) {
       put(2, submodule.subslot)
-      put(4, submodule.ident)
+      put(4, parseInt(submodule.ident, 16))
     }
   }
   return new Uint8Array(view.buffer)
@@ -49,12 +49,22 @@ export function decodeRealIdentification(record: Uint8Array): RealModule[] | { f
   let at = 14
   try {
     for (let count = view.getUint16(12); count > 0; count--) {
-      const submodules: { subslot: number; ident: number }[] = []
+      const submodules: RealModule['submodules'][number][] = []
       const head = at
       at += 8
       for (let rest = view.getUint16(head + 6); rest > 0; rest--, at += 6)
-        submodules.push({ subslot: view.getUint16(at), ident: view.getUint32(at + 2) })
-      modules.push({ slot: view.getUint16(head), ident: view.getUint32(head + 2), submodules })
+        submodules.push({
+          subslot: view.getUint16(at),
+          ident: hexIdent(view.getUint32(at + 2)),
+          // The record says what is plugged, not how much data it has.
+          inputBytes: 0,
+          outputBytes: 0,
+        })
+      modules.push({
+        slot: view.getUint16(head),
+        ident: hexIdent(view.getUint32(head + 2)),
+        submodules,
+      })
     }
   } catch (error) {
     if (error instanceof RangeError)

@@ -1,5 +1,7 @@
 import type { SheetDevice } from '../../catalog/model'
+import { wordRingFrame } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
+import { ringMaster } from './master'
 import { ringNetwork } from '../wiring'
 import { ringTimes } from './times'
 
@@ -10,6 +12,8 @@ export const ring = {
     ring: {
       name: 'Fieldbus ring',
       // The managing node has 240 (from memory).
+      master: ringMaster,
+      wordFrame: wordRingFrame,
       number: { word: 'Node', first: 1, last: 239, start: 1 },
       settings: { network: ringNetwork, station: {} },
       wiring: {

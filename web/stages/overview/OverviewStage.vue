@@ -29,10 +29,10 @@ const noNames = new Map<number, string>()
 
 const to = (name: string) => ({ name, params: { project: route.params['project'] } })
 const overview = computed(() => {
-  const match = rehearsal.match
+  const tally = rehearsal.tally
   return overviewOf(project.derived!, project.findings ?? { all: [], blockers: 0 }, {
     files: shelf.files.length,
-    rehearsed: match !== null && match.matched === match.stations.length,
+    rehearsed: tally !== null && tally.fine === tally.all,
   })
 })
 const totals = computed(() => project.derived!.totals)

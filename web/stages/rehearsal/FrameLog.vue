@@ -1,44 +1,42 @@
 <script setup lang="ts">
-import { dcpErrors, decodeDcp, fromHex, type DcpBlock, type DcpService } from '@kataxis/core'
-import { NButton, NTable } from 'naive-ui'
+import { fromHex, kindNamed, type NetworkKindName } from '@kataxis/core'
+import { NButton, NSwitch, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { RehearsalView } from '../../api/client'
+import { useProject } from '../../stores/project'
 
-const props = defineProps<{ frames: RehearsalView['frames']; captureUrl: string }>()
+/** What went over the wires, in words; octets on demand. */
+const props = defineProps<{
+  frames: RehearsalView['frames']
+  /** Of all, those that are not shown too. */
+  count: number
+  networkId: string | null
+  captureUrl: string
+}>()
+const project = useProject()
 const opened = ref<number | null>(null)
-const services: Record<DcpService, string> = {
-  identify: 'identify request',
-  identifyAnswer: 'identify answer',
-  set: 'set request',
-  setAnswer: 'set answer',
-}
-const blockWords: Record<DcpBlock['kind'], string> = {
-  all: 'all stations',
-  typeOfStation: 'type',
-  name: 'name',
-  ip: 'address',
-  deviceId: 'device id',
-  role: 'role',
-  signal: 'blink',
-  factoryReset: 'factory reset',
-  result: 'result',
-  unknown: 'unknown block',
-}
-function wordBlock(block: DcpBlock): string {
-  if (block.kind === 'name') return block.name === '' ? 'no name' : `name ${block.name}`
-  if (block.kind === 'ip') return `address ${block.ip}`
-  if (block.kind === 'result') return dcpErrors[block.error] ?? `error ${block.error}`
-  return blockWords[block.kind]
-}
+const onlyHere = ref(true)
+const mostShown = 60
+
+type Frame = RehearsalView['frames'][number]
+const kindOf = ({ networkId }: Frame) =>
+  project.plan?.networks[networkId]?.settings.kind as NetworkKindName | undefined
+
 const rows = computed(() =>
   props.frames
-    .slice(-60)
+    .filter(({ networkId }) => !onlyHere.value || networkId === props.networkId)
+    .slice(-mostShown)
     .reverse()
     .map((frame) => {
-      const decoded = decodeDcp(fromHex(frame.hex))
-      if ('fault' in decoded) return { ...frame, words: decoded.fault, from: '', to: '' }
-      const words = `${services[decoded.service]}, transaction ${decoded.xid}: ${decoded.blocks.map(wordBlock).join(', ')}`
-      return { ...frame, words, from: decoded.source, to: decoded.destination }
+      const kind = kindOf(frame)
+      const octets = fromHex(frame.hex)
+      return {
+        ...frame,
+        at: (frame.timeUs / 1000).toFixed(2),
+        network: project.plan?.networks[frame.networkId]?.name ?? '',
+        with: frame.peer?.ip || frame.peer?.mac || frame.to?.ip || '',
+        words: (kind && kindNamed(kind).wordFrame?.(octets, frame.to)) ?? `${octets.length} octets`,
+      }
     }),
 )
 const octets = (hex: string) =>
@@ -52,29 +50,36 @@ const octets = (hex: string) =>
   <section class="log" aria-label="Frames on the wire">
     <header>
       <h2>Frames on the wire</h2>
-      <NButton size="small" tag="a" :href="captureUrl" download>Capture file (pcap)</NButton>
+      <span class="quiet">{{ count }} in all</span>
+      <label class="only"
+        ><NSwitch v-model:value="onlyHere" size="small" /> Only of the network above</label
+      >
+      <NButton size="small" tag="a" :href="captureUrl" download>Download capture file</NButton>
     </header>
     <NTable size="small" :bordered="false">
       <thead>
         <tr>
+          <th scope="col">ms</th>
+          <th scope="col">Network</th>
           <th scope="col">Way</th>
-          <th scope="col">From</th>
-          <th scope="col">To</th>
+          <th scope="col">Device</th>
           <th scope="col">What</th>
           <th scope="col">Octets</th>
         </tr>
       </thead>
       <tbody>
-        <template v-for="(row, i) in rows" :key="frames.length - i">
+        <template v-for="(row, i) in rows" :key="count - i">
           <tr>
+            <td class="mono">{{ row.at }}</td>
+            <td>{{ row.network }}</td>
             <td>{{ row.direction === 'sent' ? 'out' : 'in' }}</td>
-            <td class="mono">{{ row.from }}</td>
-            <td class="mono">{{ row.to }}</td>
+            <td class="mono">{{ row.with }}</td>
             <td>{{ row.words }}</td>
             <td>
               <NButton
-                size="small"
+                size="tiny"
                 quaternary
+                :aria-label="`Octets of the frame at ${row.at} ms`"
                 :aria-expanded="opened === i"
                 @click="opened = opened === i ? null : i"
               >
@@ -83,7 +88,7 @@ const octets = (hex: string) =>
             </td>
           </tr>
           <tr v-if="opened === i">
-            <td colspan="5">
+            <td colspan="6">
               <pre class="mono">{{ octets(row.hex) }}</pre>
             </td>
           </tr>
@@ -99,6 +104,12 @@ header {
   gap: 14px;
   align-items: center;
   padding: 6px 0;
+}
+.only {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1.3 var(--narrow);
 }
 pre {
   margin: 2px 0;

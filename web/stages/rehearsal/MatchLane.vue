@@ -1,21 +1,36 @@
 <script setup lang="ts">
-import type { SlotState, StationMatch } from '@kataxis/core'
-import { NButton } from 'naive-ui'
+import {
+  switchesOf,
+  type RehearsalFinding,
+  type SlotComparison,
+  type SlotState,
+  type StationMatch,
+  type StationState,
+} from '@kataxis/core'
+import { NButton, NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 
-const props = defineProps<{ match: StationMatch; blinking: string | null; busy: boolean }>()
-const emit = defineEmits<{ blink: [mac: string]; assign: [mac: string, stationId: string] }>()
+const props = defineProps<{
+  match: StationMatch
+  state: StationState
+  slots: readonly SlotComparison[]
+  /** Of assigning, starting and checking. */
+  findings: readonly RehearsalFinding[]
+  blinking: string | null
+  busy: boolean
+}>()
+const emit = defineEmits<{
+  blink: [key: string]
+  assign: [key: string]
+  reset: [key: string]
+  onSite: [what: string]
+  takeOver: [slots: readonly number[] | null]
+  show: []
+}>()
 
-const isFine = computed(() => props.match.state === 'matched' && props.match.findings.length === 0)
-const stateWords = computed(() => {
-  if (isFine.value) return 'as planned'
-  return {
-    matched: 'found, but differs',
-    candidates: 'found without a name',
-    ambiguous: 'name held twice',
-    missing: 'does not answer',
-  }[props.match.state]
-})
+const isFine = computed(() => ['as planned', 'running'].includes(props.state))
+const device = computed(() => props.match.device)
+const differs = computed(() => props.slots.some(({ state }) => state !== 'same'))
 const slotWords: Record<SlotState, string> = {
   same: '',
   swapped: 'swapped',
@@ -23,73 +38,112 @@ const slotWords: Record<SlotState, string> = {
   missing: 'missing',
   surplus: 'not planned',
 }
+/** Slots without the head. */
+const inSlots = computed(() => props.slots.filter(({ slot }) => slot > 0))
+const all = computed(() => {
+  const seen = new Set<string>()
+  return [...props.match.findings, ...props.findings].filter(({ message }) =>
+    seen.has(message) ? false : seen.add(message),
+  )
+})
+const hasSwitches = computed(
+  () => switchesOf(props.match.station.view.device, props.match.station.view.station) !== null,
+)
+const onSite = computed(() => [
+  { key: 'powerCycle', label: 'Power-cycle' },
+  ...(hasSwitches.value ? [{ key: 'setSwitches', label: 'Set switches as planned' }] : []),
+  { key: 'plugModules', label: 'Plug modules as planned' },
+  { key: 'mendWires', label: 'Check and mend wires' },
+  { key: 'switchToRun', label: 'Switch to run' },
+  { key: 'connect', label: 'Connect supply and cables' },
+  { key: 'replaceDevice', label: 'Replace by a new device' },
+])
+const assignWords = computed(() => {
+  const { wireName, ip, number } = props.match.station
+  return `Assign ${wireName || ip || number}`
+})
 </script>
 
 <template>
   <section class="lane" :class="{ fine: isFine }" :aria-label="`Station ${match.station.name}`">
     <div class="head">
       <h2>{{ match.station.name }}</h2>
-      <p class="state">{{ isFine ? '✓' : '▲' }} {{ stateWords }}</p>
-      <p class="about">{{ match.station.type }}</p>
-      <p class="about mono">{{ match.station.ip }}</p>
-      <p v-if="match.device" class="about mono">{{ match.device.mac }}</p>
-      <NButton
-        v-if="match.device"
-        size="small"
-        :disabled="busy"
-        :aria-label="`Blink ${match.station.name}`"
-        @click="emit('blink', match.device.mac)"
-      >
-        {{ blinking === match.device.mac ? 'Blinking' : 'Blink' }}
-      </NButton>
+      <p class="state">{{ isFine ? '✓' : '▲' }} {{ state }}</p>
+      <p class="about">{{ match.station.identity.typeName }}</p>
+      <p class="about mono">
+        {{ device?.address ?? (match.station.ip || `no. ${match.station.number}`)
+        }}<template v-if="device?.firmware"> · {{ device.firmware }}</template>
+      </p>
+      <p v-if="device?.mac" class="about mono">{{ device.mac }}</p>
+      <p class="buttons">
+        <NButton
+          v-if="device"
+          size="tiny"
+          :disabled="busy"
+          :aria-label="`Blink LED of ${match.station.name}`"
+          @click="emit('blink', device.key)"
+          >{{ blinking === device.key ? 'Blinking' : 'Blink LED' }}</NButton
+        >
+        <NButton v-if="device" size="tiny" @click="emit('show')">Device page</NButton>
+        <NDropdown trigger="click" :options="onSite" @select="(key) => emit('onSite', key)">
+          <NButton size="tiny" :disabled="busy" :aria-label="`On site at ${match.station.name}`"
+            >On site</NButton
+          >
+        </NDropdown>
+      </p>
     </div>
     <div class="body">
-      <ol
-        v-if="match.slots.length > 0"
-        class="slots"
-        :aria-label="`Slots of ${match.station.name}`"
-      >
-        <li
-          v-for="slot in match.slots.filter(({ slot: number }) => number > 0)"
-          :key="slot.slot"
-          :class="slot.state"
-        >
+      <ol v-if="inSlots.length > 0" class="slots" :aria-label="`Slots of ${match.station.name}`">
+        <li v-for="slot in inSlots" :key="slot.slot" :class="slot.state">
           <span class="number"
             >{{ slot.slot
             }}<template v-if="slot.state !== 'same'"> · {{ slotWords[slot.state] }}</template></span
           >
           <span class="planned">{{ slot.planned ?? 'nothing planned' }}</span>
-          <span v-if="slot.state !== 'same'" class="found">is: {{ slot.found ?? 'empty' }}</span>
+          <template v-if="slot.state !== 'same'">
+            <span class="found">is: {{ slot.found ?? 'empty' }}</span>
+            <NButton size="tiny" quaternary @click="emit('takeOver', [slot.slot])"
+              >Take over</NButton
+            >
+          </template>
+          <span v-for="part in slot.submodules" :key="part.subslot" class="found"
+            >subslot {{ part.subslot }}: {{ slotWords[part.state] }}</span
+          >
         </li>
       </ol>
-      <ul v-if="match.findings.length > 0" class="findings">
-        <li v-for="finding in match.findings" :key="finding.code + finding.message">
+      <p v-if="differs" class="whole">
+        <NButton size="tiny" @click="emit('takeOver', null)">Take over the whole station</NButton>
+      </p>
+      <ul v-if="all.length > 0" class="findings">
+        <li v-for="finding in all" :key="finding.code + finding.message">
           <strong>{{ finding.message }}</strong> {{ finding.remedy }}
         </li>
       </ul>
       <ul v-if="match.candidates.length > 0" class="candidates">
         <li
-          v-for="device in match.candidates"
-          :key="device.mac"
-          :class="{ blinking: blinking === device.mac }"
+          v-for="one in match.candidates"
+          :key="one.key"
+          :class="{ blinking: blinking === one.key }"
         >
           <span class="lamp" aria-hidden="true" />
-          <span class="mono">{{ device.mac }}</span>
+          <span class="mono">{{ one.mac ?? one.key }}</span>
           <span
-            >{{ device.typeOfStation }}, {{ device.modules.length - 1 }} modules, no name,
-            {{ device.ip }}</span
+            >{{ one.typeName || one.type }}, {{ one.name || 'no name' }},
+            {{ one.address ?? 'no address' }}</span
           >
-          <NButton size="small" :disabled="busy" @click="emit('blink', device.mac)">
-            {{ blinking === device.mac ? 'Blinking' : 'Blink' }}
+          <NButton size="tiny" :disabled="busy" @click="emit('blink', one.key)">
+            {{ blinking === one.key ? 'Blinking' : 'Blink LED' }}
+          </NButton>
+          <NButton size="tiny" type="primary" :disabled="busy" @click="emit('assign', one.key)">
+            {{ assignWords }}
           </NButton>
           <NButton
-            size="small"
-            type="primary"
+            v-if="match.state === 'ambiguous' && one.name"
+            size="tiny"
             :disabled="busy"
-            @click="emit('assign', device.mac, match.station.id)"
+            @click="emit('reset', one.key)"
+            >Reset to factory state</NButton
           >
-            Give it the name {{ match.station.wireName }}
-          </NButton>
         </li>
       </ul>
     </div>
@@ -113,19 +167,20 @@ const slotWords: Record<SlotState, string> = {
   grid-template-columns: 1fr auto;
   gap: 2px 10px;
   align-content: start;
-  align-items: center;
 }
 .about {
-  grid-column: 1;
+  grid-column: 1 / 3;
   font: 12.5px/1.35 var(--narrow);
   color: var(--ink-2);
 }
 .about.mono {
   font: 11.5px/1.35 var(--mono);
 }
-.head .n-button {
-  justify-self: end;
-  grid-area: 2 / 2 / 5 / 3;
+.head .buttons {
+  grid-column: 1 / 3;
+  display: flex;
+  gap: 6px;
+  margin-top: 4px;
 }
 .state {
   text-align: right;
@@ -133,13 +188,12 @@ const slotWords: Record<SlotState, string> = {
   color: var(--accent);
 }
 .fine .state {
-  text-align: right;
   color: var(--good);
 }
 .body {
   padding: 8px 12px;
   display: grid;
-  gap: 8px;
+  gap: 6px;
   align-content: start;
 }
 .slots {
@@ -158,6 +212,7 @@ const slotWords: Record<SlotState, string> = {
   font: 12px/1.25 var(--narrow);
   display: grid;
   align-content: start;
+  justify-items: start;
 }
 .slots li:not(.same) {
   border: 2px dashed var(--accent);
@@ -180,11 +235,12 @@ const slotWords: Record<SlotState, string> = {
   padding: 0;
   font: 13px/1.4 var(--sans);
   display: grid;
-  gap: 5px;
+  gap: 4px;
 }
 .candidates li {
   display: flex;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 8px;
   align-items: center;
   font: 13px/1.3 var(--narrow);
 }

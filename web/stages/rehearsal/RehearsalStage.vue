@@ -1,124 +1,186 @@
 <script setup lang="ts">
-import { numbered, oneOr, plural } from '@kataxis/core'
-import { NButton } from 'naive-ui'
-import { computed, ref } from 'vue'
+import { numbered } from '@kataxis/core'
+import { NButton, NSelect, NSwitch } from 'naive-ui'
+import { computed, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
 import LinkButton from '../../parts/LinkButton.vue'
 import { useProject } from '../../stores/project'
 import { useRehearsal } from '../../stores/rehearsal'
+import BeginPanel from './BeginPanel.vue'
+import DevicePage from './DevicePage.vue'
 import FrameLog from './FrameLog.vue'
 import MatchLane from './MatchLane.vue'
+import ScorePanel from './ScorePanel.vue'
+import TakeOverDialog, { type TakeOver } from './TakeOverDialog.vue'
 
 const project = useProject()
 const rehearsal = useRehearsal()
 const route = useRoute()
 const blinking = ref<string | null>(null)
+const chosen = ref<string | null>(null)
+const onlyOpen = ref(false)
+const isBeginning = ref(false)
+const takingOver = shallowRef<TakeOver | null>(null)
+const shown = shallowRef<string | null>(null)
 void rehearsal.load().catch((error: Error) => project.tell(error.message))
 
-const match = computed(() => rehearsal.match)
-const open = computed(
-  () => match.value?.stations.reduce((sum, { findings }) => sum + findings.length, 0) ?? 0,
+const canRehearse = computed(
+  () => rehearsal.planned?.networks.some(({ stations }) => stations.length > 0) ?? false,
 )
+const stateOf = (id: string) => rehearsal.states.get(id)
+const isFine = (id: string) => ['as planned', 'running'].includes(stateOf(id) ?? '')
 
-const others = computed(() => Object.keys(project.plan?.stations ?? {}).length)
+/** Networks to choose from, with how many of their stations are well. */
+const networks = computed(() =>
+  rehearsal.matches.map(({ network, stations, extra }) => ({
+    value: network.id,
+    label: `${network.name}: ${stations.filter(({ station }) => isFine(station.id)).length} of ${stations.length}`,
+    isOpen: extra.length > 0 || stations.some(({ station }) => !isFine(station.id)),
+  })),
+)
+const current = computed(
+  () =>
+    networks.value.find(({ value }) => value === chosen.value) ??
+    networks.value.find(({ isOpen }) => isOpen) ??
+    networks.value[0],
+)
+const match = computed(() =>
+  rehearsal.matches.find(({ network }) => network.id === current.value?.value),
+)
+const lanes = computed(() =>
+  (match.value?.stations ?? []).filter(({ station }) => !onlyOpen.value || !isFine(station.id)),
+)
+const findingsOf = (name: string) =>
+  rehearsal.view?.findings.filter(({ station }) => station === name) ?? []
+const isOver = computed(() => rehearsal.view?.ended !== null)
 
-async function begin() {
-  if (await rehearsal.begin()) await rehearsal.scan()
+async function begin(wish: Parameters<typeof rehearsal.begin>[0]) {
+  if (await rehearsal.begin(wish)) isBeginning.value = false
+  await rehearsal.act({ do: 'scan' })
 }
-async function blink(mac: string) {
-  if (!(await rehearsal.blink(mac))) return
-  blinking.value = mac
+async function blink(networkId: string, key: string) {
+  if (!(await rehearsal.act({ do: 'blink', networkId, key }))) return
+  blinking.value = key
   setTimeout(() => (blinking.value = null), 3000)
 }
-const { assign } = rehearsal
+/** What somebody does on site is seen at the next scan. */
+async function onSite(stationId: string, what: string) {
+  await rehearsal.act({ do: 'onSite', stationId, what: what as never })
+  if (match.value) await rehearsal.act({ do: 'scan', networks: [match.value.network.id] })
+}
 </script>
 
 <template>
   <div class="rehearsal">
     <div class="top">
       <h1>Rehearsal</h1>
-      <p class="quiet">
-        The planned stations against a simulated wire. No real hardware is touched; the frames are
-        real PROFINET DCP.
-      </p>
-      <span class="buttons">
-        <NButton v-if="rehearsal.view" :disabled="rehearsal.busy" @click="rehearsal.scan()">
-          Scan the wire
-        </NButton>
-        <NButton v-if="rehearsal.view" quaternary :disabled="rehearsal.busy" @click="begin">
-          Start again
-        </NButton>
+      <p class="quiet">The plan on simulated wires. No real network is touched.</p>
+      <span v-if="rehearsal.view" class="buttons">
+        <NButton size="small" quaternary :disabled="rehearsal.busy" @click="isBeginning = true"
+          >New rehearsal</NButton
+        >
+        <NButton v-if="!isOver" size="small" :disabled="rehearsal.busy" @click="rehearsal.end()"
+          >End and show score</NButton
+        >
       </span>
     </div>
+    <BeginPanel
+      v-if="canRehearse && (isBeginning || (rehearsal.isLoaded && !rehearsal.view))"
+      :busy="rehearsal.busy"
+      :can-cancel="rehearsal.view !== null"
+      @begin="begin"
+      @cancel="isBeginning = false"
+    />
+    <div v-else-if="rehearsal.isLoaded && !rehearsal.view" class="empty">
+      <h2>Nothing to rehearse yet</h2>
+      <p>A rehearsal needs a station with its description file.</p>
+      <LinkButton
+        type="primary"
+        :to="{ name: 'board', params: { project: route.params['project'] } }"
+        >Add a station on the Board</LinkButton
+      >
+    </div>
     <template v-if="rehearsal.view">
-      <p class="injected">
-        On this wire is different from the plan:
-        <template v-for="(difference, i) in rehearsal.view.differences" :key="i">
-          <template v-if="i > 0">, and </template>
-          <strong v-if="difference.kind === 'factoryNew'"
-            >{{ difference.station }} is factory-new</strong
-          >
-          <strong v-else
-            >slots {{ difference.slots[0] }} and {{ difference.slots[1] }} of
-            {{ difference.station }} are swapped</strong
-          > </template
-        >.
-      </p>
-      <template v-if="match">
-        <p class="sum" role="status">
-          {{ match.matched }} of {{ match.stations.length }} stations are as planned;
-          {{
-            open === 0 ? 'nothing is open.' : `${numbered(open, 'thing is', 'things are')} open.`
-          }}
+      <ScorePanel v-if="rehearsal.view.ended" :score="rehearsal.view.ended.score" />
+      <div v-if="!isOver" class="steps" role="toolbar" aria-label="Steps">
+        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'scan' })"
+          >Scan</NButton
+        >
+        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'assignAll' })"
+          >Assign what is clear</NButton
+        >
+        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'start' })"
+          >Start all</NButton
+        >
+        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'check' })"
+          >Check signals</NButton
+        >
+        <p v-if="rehearsal.tally" class="sum" role="status">
+          {{ rehearsal.tally.fine }} of {{ numbered(rehearsal.tally.all, 'station') }} as planned or
+          running
         </p>
-        <div class="lanes">
-          <MatchLane
-            v-for="station in match.stations"
-            :key="station.station.id"
-            :match="station"
-            :blinking="blinking"
-            :busy="rehearsal.busy"
-            @blink="blink"
-            @assign="assign"
-          />
-        </div>
-        <ul v-if="match.extra.length > 0" class="extra">
-          <li v-for="{ device, finding } in match.extra" :key="device.mac">
+      </div>
+      <div v-if="match" class="choose">
+        <NSelect
+          v-model:value="chosen"
+          class="networks"
+          size="small"
+          filterable
+          :options="networks"
+          :placeholder="current?.label ?? ''"
+          aria-label="Network"
+        />
+        <label class="only"
+          ><NSwitch v-model:value="onlyOpen" size="small" /> Only stations that differ</label
+        >
+      </div>
+      <div v-if="match" class="lanes">
+        <MatchLane
+          v-for="one in lanes"
+          :key="one.station.id"
+          :match="one"
+          :state="stateOf(one.station.id) ?? 'missing'"
+          :slots="rehearsal.comparisons.get(one.station.id) ?? []"
+          :findings="findingsOf(one.station.name)"
+          :blinking="blinking"
+          :busy="rehearsal.busy || isOver"
+          @blink="(key) => blink(one.station.networkId, key)"
+          @assign="(key) => rehearsal.act({ do: 'assign', stationId: one.station.id, key })"
+          @reset="(key) => rehearsal.act({ do: 'reset', networkId: one.station.networkId, key })"
+          @on-site="(what) => onSite(one.station.id, what)"
+          @take-over="(slots) => (takingOver = { match: one, slots })"
+          @show="shown = one.station.id"
+        />
+        <p v-if="lanes.length === 0" class="quiet">Every station of this network is as planned.</p>
+        <ul v-if="match.extra.length > 0" class="extra" aria-label="Not in the plan">
+          <li v-for="{ device, finding } in match.extra" :key="device.key">
             <strong>{{ finding.message }}</strong> {{ finding.remedy }}
+            <NButton
+              size="tiny"
+              :disabled="rehearsal.busy || isOver"
+              @click="blink(match.network.id, device.key)"
+              >Blink LED</NButton
+            >
+            <NButton
+              size="tiny"
+              :disabled="rehearsal.busy || isOver"
+              @click="rehearsal.act({ do: 'reset', networkId: match.network.id, key: device.key })"
+              >Reset to factory state</NButton
+            >
           </li>
         </ul>
-      </template>
-      <p v-else class="quiet">The wire is built; scan it to see who answers.</p>
-      <FrameLog :frames="rehearsal.view.frames" :capture-url="api.captureUrl(project.id)" />
+      </div>
+      <p v-else class="quiet">The plant is built. Scan to see which devices answer.</p>
+      <FrameLog
+        :frames="rehearsal.view.frames"
+        :count="rehearsal.view.frameCount"
+        :network-id="match?.network.id ?? null"
+        :capture-url="api.captureUrl(project.id)"
+      />
     </template>
-    <div v-else class="empty">
-      <h2>Try it before the site does</h2>
-      <p>
-        Stand-ins take the place of the planned stations. One comes without a name, and in one two
-        modules are swapped, as it happens.
-      </p>
-      <NButton
-        v-if="rehearsal.planned.length > 0"
-        type="primary"
-        :disabled="rehearsal.busy"
-        @click="begin"
-      >
-        Build the wire and scan it
-      </NButton>
-      <template v-else>
-        <p v-if="others > 0">
-          Only PROFINET stations can be rehearsed. The
-          {{ oneOr(others, 'station', 'stations') }} of this plan
-          {{ plural(others, 'hangs on another network', 'hang on other networks') }}.
-        </p>
-        <LinkButton
-          type="primary"
-          :to="{ name: 'board', params: { project: route.params['project'] } }"
-          >Place a {{ others > 0 ? 'PROFINET ' : '' }}station first</LinkButton
-        >
-      </template>
-    </div>
+    <TakeOverDialog v-if="takingOver" :what="takingOver" @close="takingOver = null" />
+    <DevicePage v-if="shown" :station-id="shown" @close="shown = null" />
   </div>
 </template>
 
@@ -129,31 +191,44 @@ const { assign } = rehearsal
   padding: 14px 20px 40px;
   display: flex;
   flex-direction: column;
-  gap: 12px;
+  gap: 10px;
+}
+.top,
+.steps,
+.choose {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  flex-wrap: wrap;
 }
 .top {
-  display: flex;
   align-items: baseline;
-  gap: 14px;
 }
 .buttons {
   margin-left: auto;
   display: flex;
   gap: 8px;
 }
-.injected {
-  font: 13px/1.4 var(--narrow);
-  color: var(--ink-2);
-}
 .sum {
-  font-weight: 600;
+  font: 600 13px/1.4 var(--narrow);
+  margin-left: 8px;
+}
+.networks {
+  width: 320px;
+}
+.only {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font: 13px/1.3 var(--narrow);
 }
 .lanes {
   display: grid;
-  gap: 10px;
+  gap: 8px;
 }
 .extra {
   margin: 0;
   padding-left: 18px;
+  font: 13px/1.6 var(--sans);
 }
 </style>

@@ -1,0 +1,1 @@
+export { differencesSchema as schema } from '@kataxis/core'

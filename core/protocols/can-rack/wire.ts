@@ -1,0 +1,2 @@
+/** Frames and telegrams of the protocol, for whoever answers them. */
+export * from './frames'

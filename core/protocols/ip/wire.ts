@@ -1,0 +1,3 @@
+/** Frames and telegrams of the protocol, for whoever answers them. */
+export * from './address-service'
+export * from './packets'

@@ -1,0 +1,10 @@
+/** Frames and telegrams of the protocol, for whoever answers them. */
+export * from './blocks'
+export * from './dcp'
+export * from './frame-places'
+export * from './idents'
+export * from './lldp'
+export * from './real-identification'
+export * from './real-time'
+export * from './records'
+export * from './rpc'

@@ -1,0 +1,167 @@
+import {
+  FrameLog,
+  namedIn,
+  rehearse,
+  scoreOf,
+  type Derived,
+  type RehearsalAction,
+  type RehearsalFinding,
+  type RunState,
+  type Scored,
+  type Site,
+  type SiteDifference,
+} from '@kataxis/core'
+import { doOnSite } from './on-site'
+import type { World } from './world'
+
+const nowhere = 'There is no such station or device in the last scan.'
+
+/** A rehearsal under way: a world, what is known of it, and all frames. Actions follow each other;
+ *  the same ones on the same world give the same. */
+export class Performance {
+  readonly log: FrameLog
+  state: RunState
+  /** Why the last action was not done; null: it was. */
+  refused: string | null = null
+  actions = 0
+  private readonly named = new Set<string>()
+  private readonly injected: readonly SiteDifference[]
+  private readonly lines = new Map<string, ReturnType<World['line']>>()
+
+  constructor(
+    private readonly world: World,
+    derived: Derived,
+    mostFrames: number,
+  ) {
+    this.log = new FrameLog(mostFrames)
+    this.state = rehearse.beginRun(derived)
+    this.injected = world.differences
+  }
+
+  /** Goes on with a newer plan: what was found stays. */
+  planned(derived: Derived): void {
+    const { networks, blocked } = rehearse.beginRun(derived)
+    this.state = { ...this.state, networks, blocked }
+  }
+
+  act(action: RehearsalAction): void {
+    this.actions++
+    this.refused = null
+    this.state = this.next(action)
+    for (const word of namedIn(rehearse.compare(rehearse.match(this.state)))) this.named.add(word)
+  }
+
+  private next(action: RehearsalAction): RunState {
+    const { state, site } = this
+    switch (action.do) {
+      case 'scan':
+        return rehearse.scan(state, site, among(action.networks))
+      case 'assignAll':
+        return rehearse.assign(state, site, among(action.networks))
+      case 'start':
+        return rehearse.start(state, site, among(action.networks))
+      case 'check':
+        return rehearse.checkAll(state, site)
+      case 'onSite':
+        doOnSite(this.world, action.stationId, action.what)
+        return state
+      case 'blink':
+        return this.blink(action)
+      case 'reset':
+        return this.reset(action)
+      case 'assign':
+        return this.assign(action)
+    }
+  }
+
+  private blink({
+    networkId,
+    key,
+  }: {
+    readonly networkId: string
+    readonly key: string
+  }): RunState {
+    const [network, device] = this.deviceAt(networkId, key)
+    if (!network || !device) return this.refuse(nowhere)
+    const { blink } = rehearse.masterOf(network)
+    if (!blink)
+      return this.refuse(
+        'Devices of this network cannot blink; read the serial number on the housing.',
+      )
+    return blink(this.site.line(networkId), device)
+      ? this.state
+      : this.refuse(`${key} does not answer.`)
+  }
+
+  private reset({
+    networkId,
+    key,
+  }: {
+    readonly networkId: string
+    readonly key: string
+  }): RunState {
+    const [network, device] = this.deviceAt(networkId, key)
+    if (!network || !device) return this.refuse(nowhere)
+    const { reset } = rehearse.masterOf(network)
+    const why = reset
+      ? reset(this.site.line(networkId), device)
+      : 'Devices of this network are reset at the device.'
+    return why === null
+      ? rehearse.scan(this.state, this.site, among([networkId]))
+      : this.refuse(why)
+  }
+
+  private assign({
+    stationId,
+    key,
+  }: {
+    readonly stationId: string
+    readonly key: string
+  }): RunState {
+    const station = this.state.networks
+      .flatMap(({ stations }) => stations)
+      .find(({ id }) => id === stationId)
+    const [, device] = station ? this.deviceAt(station.networkId, key) : [null, null]
+    if (!station || !device) return this.refuse(nowhere)
+    const why = rehearse.assignOne(this.state, this.site, station, device)
+    return why === null
+      ? rehearse.scan(this.state, this.site, among([station.networkId]))
+      : this.refuse(why)
+  }
+
+  private deviceAt(networkId: string, key: string) {
+    return [
+      this.state.networks.find(({ id }) => id === networkId) ?? null,
+      this.state.found[networkId]?.find((device) => device.key === key) ?? null,
+    ] as const
+  }
+
+  private refuse(why: string): RunState {
+    this.refused = why
+    return this.state
+  }
+
+  get findings(): readonly RehearsalFinding[] {
+    const { assign = [], start = [], check = [] } = this.state.findings
+    return [...assign, ...start, ...check]
+  }
+
+  score(): Scored[] {
+    return scoreOf(this.injected, this.named, this.world.differences, this.state)
+  }
+
+  readonly site: Site = {
+    field: {
+      put: (tag, share) => this.world.field.put(tag, share),
+      seen: (tag) => this.world.field.seen(tag),
+    },
+    line: (id) => {
+      let line = this.lines.get(id)
+      if (!line) this.lines.set(id, (line = this.world.line(id, this.log)))
+      return line
+    },
+  }
+}
+
+const among = (networks: readonly string[] | undefined) =>
+  networks ? (id: string) => networks.includes(id) : undefined
