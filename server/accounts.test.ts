@@ -66,7 +66,7 @@ describe('without a session', () => {
     ['POST', `${base}/commands`],
     ['POST', '/api/files?name=a.gsd'],
     ['GET', '/api/users'],
-    ['POST', `${base}/rehearsal/scan`],
+    ['POST', `${base}/rehearsal/actions`],
   ])('%s %s is refused', async (method, path) => {
     expect(
       await call(one.url, method, path, method === 'POST' ? {} : undefined, null),
@@ -124,7 +124,7 @@ describe('roles', () => {
       set: { comment: `by ${role}` },
     })
     const safety = await say(role, setF(30 + counter))
-    const commission = await call(one.url, 'POST', `${base}/rehearsal`, {}, who)
+    const commission = await call(one.url, 'POST', `${base}/rehearsal`, { difficulty: 'none' }, who)
     const own = await call(one.url, 'GET', '/api/users', undefined, who)
     expect((await call(one.url, 'GET', base, undefined, who)).status).toBe(200)
     expect([plan, safety, commission, own].map(({ status }) => status)).toEqual(

@@ -615,45 +615,6 @@ describe('handover', () => {
   })
 })
 
-test('the rehearsal goes through the wire: scan, blink, name, compare; any instance goes on with it', async () => {
-  const step = (path: string, body: object = {}, on = one) =>
-    call(on.url, 'POST', `${base}/rehearsal${path}`, body)
-  expect((await step('/scan')).status).toBe(404)
-  expect((await step('')).json).toMatchObject({
-    found: null,
-    differences: [{ kind: 'factoryNew' }, { kind: 'swapped' }],
-  })
-  const scanned = (await step('/scan', {}, two)).json as unknown as {
-    found: { mac: string; name: string }[]
-    frames: { direction: string }[]
-  }
-  const nameless = scanned.found.find(({ name }) => name === '')!
-  expect(scanned.frames.map(({ direction }) => direction)).toEqual([
-    'sent',
-    ...Array.from({ length: 10 }, () => 'received'),
-  ])
-  expect((await step('/blink', { mac: nameless.mac })).status).toBe(200)
-  expect(await step('/blink', { mac: '02:00:00:00:00:77' })).toMatchObject({
-    status: 504,
-    json: { code: 'device.silent' },
-  })
-  expect(await step('/assign', { mac: nameless.mac, stationId: 'intake-b' })).toMatchObject({
-    status: 409,
-    json: { code: 'name.held' },
-  })
-  const named = (await step('/assign', { mac: nameless.mac, stationId: 'clean-1' }, two))
-    .json as unknown as typeof scanned
-  expect(named.found.find(({ mac }) => mac === nameless.mac)?.name).not.toBe('')
-  const capture = new Uint8Array(
-    await (
-      await fetch(`${one.url}${base}/rehearsal/capture`, {
-        headers: headersOf(await visit(one, 'A')),
-      })
-    ).arrayBuffer(),
-  )
-  expect(Array.from(capture.slice(0, 4))).toEqual([0xd4, 0xc3, 0xb2, 0xa1])
-})
-
 test('health follows the database; OpenAPI names every way in', async () => {
   expect(await call(one.url, 'GET', '/api/health')).toMatchObject({
     status: 200,

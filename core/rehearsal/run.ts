@@ -12,7 +12,7 @@ import { finding, type RehearsalFinding } from './finding'
 import { matchNetwork, wireAddressOf, type NetworkMatch, type StationMatch } from './match'
 import { plannedNetworks, type PlannedNetwork, type PlannedStation } from './planned'
 import { checkSignals, type SignalResult } from './signal-check'
-import { wordFault, faultSeverity } from './start-words'
+import { wordFault } from './start-words'
 
 export const rehearsalSteps = ['scan', 'match', 'assign', 'compare', 'start', 'check'] as const
 export type RehearsalStep = (typeof rehearsalSteps)[number]
@@ -143,22 +143,28 @@ export function assign(state: RunState, site: Site, which: Which = everyNetwork)
           ),
         )
     }
-    for (const { station, state: how, candidates } of stations)
-      if (how === 'ambiguous')
-        findings.push(
-          finding(
-            'assign.ambiguous',
-            'blocker',
-            station.name,
-            `${candidates.length} devices may be ${station.name}; none was assigned.`,
-            'Blink them one after the other and assign the right one.',
-          ),
-        )
   }
-  const next = { ...state, findings: { ...state.findings, assign: findings } }
-  if (!hasChanged) return next
-  const { found } = scan(next, site, which)
-  return { ...next, found }
+  const next = hasChanged ? { ...state, found: scan(state, site, which).found } : state
+  findings.push(...stillAmbiguous(next, which))
+  return { ...next, findings: { ...state.findings, assign: findings } }
+}
+
+function stillAmbiguous(state: RunState, which: Which): RehearsalFinding[] {
+  return matches(state).flatMap(({ network, stations }) =>
+    stations.flatMap(({ station, state: how, candidates }) =>
+      how === 'ambiguous' && which(network.id)
+        ? [
+            finding(
+              'assign.ambiguous',
+              'blocker',
+              station.name,
+              `${candidates.length} devices may be ${station.name}; none was assigned.`,
+              'Blink them one after the other and assign the right one.',
+            ),
+          ]
+        : [],
+    ),
+  )
 }
 
 /** What may be given a name without asking: one that is found with another address, or the only
@@ -247,18 +253,11 @@ export function pairsOf(stations: readonly StationMatch[]) {
   return stations.flatMap(({ station, device }) => (device ? [{ station, device }] : []))
 }
 
-/** Stations that exchange data: without faults, or with nothing but a diagnosis of theirs. */
-export function exchanges({ faults }: Started): boolean {
-  return faults.every(faultSeverity)
-}
-
 export function checkAll(state: RunState, site: Site): RunState {
+  // All that were started, since where data travel follows from all of them.
   const pairs = matches(state).map(({ network, stations }) => ({
     network,
-    pairs: pairsOf(stations).filter(({ station }) => {
-      const result = state.started[station.id]
-      return result !== undefined && exchanges(result)
-    }),
+    pairs: pairsOf(stations).filter(({ station }) => state.started[station.id]),
   }))
   const signals = checkSignals(state.networks, pairs, site, state.started)
   const findings = signals.flatMap(({ tag, station, slot, verdict, why }) =>

@@ -37,10 +37,14 @@ export function scoreOf(
     isFound: wordsOf(difference).some((word) => named.has(word)),
     isMended:
       !isOpen.has(difference) ||
-      ('station' in difference &&
+      (overTheWire.has(difference.kind) &&
+        'station' in difference &&
         ['as planned', 'running'].includes(stateByName.get(difference.station) ?? '')),
   }))
 }
+
+/** What is mended by giving a name or an address; all else needs hands on site. */
+const overTheWire = new Set<SiteDifference['kind']>(['factoryNew', 'duplicateName'])
 
 function wordsOf(one: SiteDifference): readonly string[] {
   if ('station' in one) return [one.station]

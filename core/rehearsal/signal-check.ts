@@ -7,6 +7,7 @@ import { probe } from '../scaling/chain'
 import { channelsInData, readChannel, writeChannel, type ChannelInData } from './channel-places'
 import type { Field } from './field'
 import type { PlannedNetwork, PlannedStation } from './planned'
+import { exchangesWith } from './start-words'
 import { rawAtShare, shareAtRaw, signalScale, type SignalScale } from './signal-scale'
 
 /** What became of one signal. */
@@ -57,7 +58,14 @@ export function checkSignals(
   { line, field }: { line(id: string): Parameters<Master['exchange']>[0]; readonly field: Field },
   started: Readonly<Record<string, Started>>,
 ): SignalResult[] {
-  const runs = new Set(running.flatMap(({ pairs }) => pairs.map(({ station }) => station.id)))
+  const runs = new Set(
+    running.flatMap(({ pairs }) =>
+      pairs.flatMap(({ station }) => {
+        const result = started[station.id]
+        return result?.faults.every(exchangesWith) ? [station.id] : []
+      }),
+    ),
+  )
   const checked = signalsOf(networks, runs)
   const rounds = Math.ceil(Math.log2(checked.length + 1)) + 1
   const round = (shareOf: (one: Checked) => number) =>

@@ -3,8 +3,8 @@ import { channelsInData } from './channel-places'
 import { finding, type RehearsalFinding } from './finding'
 import type { PlannedStation } from './planned'
 
-/** Whether data are exchanged in spite of it: a diagnosis, or a parameter that was not taken. */
-export function faultSeverity({ code }: StartFault): boolean {
+/** Whether data are exchanged in spite of it: a diagnosis is no more than that. */
+export function exchangesWith({ code }: StartFault): boolean {
   return code === 'start.diagnosis'
 }
 
@@ -24,7 +24,7 @@ export function wordFault(station: PlannedStation, fault: StartFault): Rehearsal
   const what = described?.name || fault.words
   return finding(
     fault.code,
-    faultSeverity(fault) ? 'warning' : 'blocker',
+    exchangesWith(fault) ? 'warning' : 'blocker',
     name,
     `${where}: ${what}.`,
     described?.help || remedies[fault.code] || 'Check the device and its cables.',

@@ -61,7 +61,7 @@ const stages = computed(() => {
       name: 'rehearsal',
       label: 'Rehearsal',
       figure: tally ? `${tally.fine}/${tally.all}` : '–',
-      unit: 'matched',
+      unit: 'ready',
     },
     {
       name: 'handover',

@@ -74,9 +74,7 @@ export const ownClasses = { modules: 0x70, lamp: 0x71 } as const
 export const ethernetLink = 0xf6
 
 /** What a path of one-octet segments leads to; null where it is another kind. */
-export function objectOf(
-  path: Uint8Array,
-): {
+export function objectOf(path: Uint8Array): {
   readonly classId: number
   readonly instance: number
   readonly attribute: number | null

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { formatIp } from '../../addressing'
 import { decodeDcp, encodeDcp, identifyMulticast, type DcpBlock, type DcpFrame } from './dcp'
 import { fromHex, toHex } from '../../vocabulary/hex'
+import { hexIdent } from './idents'
 import { decodeRealIdentification, encodeRealIdentification } from './real-identification'
 
 const me = '02:4b:41:54:00:01'
@@ -82,13 +83,20 @@ describe('DCP frames', () => {
 })
 
 describe('real identification', () => {
+  const ident = fc.nat(0xffffffff).map(hexIdent)
   const modules = fc.array(
     fc.record({
       slot: u16,
-      ident: fc.nat(0xffffffff),
-      submodules: fc.array(fc.record({ subslot: u16, ident: fc.nat(0xffffffff) }), {
-        maxLength: 4,
-      }),
+      ident,
+      submodules: fc.array(
+        fc.record({
+          subslot: u16,
+          ident,
+          inputBytes: fc.constant(0),
+          outputBytes: fc.constant(0),
+        }),
+        { maxLength: 4 },
+      ),
     }),
     { maxLength: 6 },
   )
@@ -101,7 +109,11 @@ describe('real identification', () => {
   })
   test('a record cut off is told', () => {
     const record = encodeRealIdentification([
-      { slot: 1, ident: 2, submodules: [{ subslot: 1, ident: 3 }] },
+      {
+        slot: 1,
+        ident: '00000002',
+        submodules: [{ subslot: 1, ident: '00000003', inputBytes: 0, outputBytes: 0 }],
+      },
     ])
     record[13] = 9
     expect(decodeRealIdentification(record)).toHaveProperty('fault')

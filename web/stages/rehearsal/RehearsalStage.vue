@@ -51,8 +51,10 @@ const match = computed(() =>
 const lanes = computed(() =>
   (match.value?.stations ?? []).filter(({ station }) => !onlyOpen.value || !isFine(station.id)),
 )
-const findingsOf = (name: string) =>
-  rehearsal.view?.findings.filter(({ station }) => station === name) ?? []
+const findingsOf = ({ id, name }: { readonly id: string; readonly name: string }) => [
+  ...(rehearsal.planned?.blocked[id] ?? []),
+  ...(rehearsal.view?.findings.filter(({ station }) => station === name) ?? []),
+]
 const isOver = computed(() => rehearsal.view?.ended !== null)
 
 async function begin(wish: Parameters<typeof rehearsal.begin>[0]) {
@@ -142,7 +144,7 @@ async function onSite(stationId: string, what: string) {
           :match="one"
           :state="stateOf(one.station.id) ?? 'missing'"
           :slots="rehearsal.comparisons.get(one.station.id) ?? []"
-          :findings="findingsOf(one.station.name)"
+          :findings="findingsOf(one.station)"
           :blinking="blinking"
           :busy="rehearsal.busy || isOver"
           @blink="(key) => blink(one.station.networkId, key)"
