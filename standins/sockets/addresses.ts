@@ -48,9 +48,8 @@ export async function serveAddresses(net: Net, log: FrameLog): Promise<Served[]>
 
 /** What a role name is given; null where no station has it, and for what is no question. */
 export function answerTo(asked: AddressMessage, { planned }: Net): AddressMessage | null {
-  const station = planned.stations.find(
-    ({ view }) => asked.hostName !== null && roleNameOf(view.station) === asked.hostName,
-  )
+  if (!asked.hostName) return null
+  const station = planned.stations.find(({ view }) => roleNameOf(view.station) === asked.hostName)
   if (!station) return null
   const give = (type: AddressMessage['type']): AddressMessage => ({
     ...asked,
