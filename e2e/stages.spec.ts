@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { expect, open, test } from './fixtures'
-import { cutOff, violations } from './steps'
+import { beginRehearsal, cutOff, violations } from './steps'
 
 const stages = [
   'overview',
@@ -39,8 +39,12 @@ test('every stage is whole: nothing cut off, no serious accessibility violation 
       await open(page, `/p/skarvholm/${stage}`)
       await isDrawn(page)
       if (stage === 'rehearsal') {
-        await page.getByRole('button', { name: /Build the wire and scan it|Start again/ }).click()
-        await expect(page.getByText('8 of 10 stations are as planned')).toBeVisible()
+        await beginRehearsal(page, [
+          { kind: 'factoryNew', station: 'membrane-1' },
+          { kind: 'swapped', station: 'intake-b', slots: [2, 3] },
+        ])
+        await page.getByRole('button', { name: 'Scan', exact: true }).click()
+        await expect(page.getByText('of 36 stations as planned or running')).toBeVisible()
       }
       for (const width of [1024, 1280]) {
         await page.setViewportSize({ width, height: 800 })

@@ -159,3 +159,19 @@ export function cutOff(page: Page): Promise<string[]> {
     return [...fields, ...outside]
   })
 }
+
+/** Begins a rehearsal with these differences, as a list, and shows it. */
+export async function beginRehearsal(page: Page, differences: readonly object[]): Promise<void> {
+  const status = await page.evaluate(async (list) => {
+    const project = location.pathname.split('/')[2]
+    const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string }
+    const begun = await fetch(`/api/projects/${project}/rehearsal`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-Kataxis-Token': csrf },
+      body: JSON.stringify({ difficulty: 'few', differences: list }),
+    })
+    return begun.status
+  }, differences)
+  expect(status).toBe(200)
+  await page.reload()
+}

@@ -5,6 +5,7 @@ import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import {
   addStation,
+  beginRehearsal,
   cell,
   chooseFiles,
   fromMenu,
@@ -156,15 +157,24 @@ test('the whole way: file, station, names, check, rehearsal, handover', async ({
     await insertByKeyboard(page, '4 relay')
     await saved(page)
     await stage(page, 'Rehearsal')
-    await page.getByRole('button', { name: 'Build the wire and scan it' }).click()
-    await expect(page.getByText('Slots 1 and 2 of qh401-1 are swapped:')).toBeVisible()
+    await beginRehearsal(page, [
+      { kind: 'factoryNew', station: 'qh401-2' },
+      { kind: 'swapped', station: 'qh401-1', slots: [1, 2] },
+    ])
+    await page.getByRole('button', { name: 'Scan', exact: true }).click()
     await expect(page.getByText(/No device is called qh401-2/)).toBeVisible()
+    await expect(
+      page
+        .getByRole('list', { name: 'Slots of qh401-1' })
+        .getByRole('listitem')
+        .filter({ hasText: 'swapped' }),
+    ).toHaveCount(2)
     const second = page.getByRole('region', { name: 'Station qh401-2' })
-    await second.getByRole('button', { name: 'Blink', exact: true }).click()
+    await second.getByRole('button', { name: 'Blink LED', exact: true }).click()
     await expect(second.getByRole('button', { name: 'Blinking' })).toBeVisible()
-    await second.getByRole('button', { name: 'Give it the name qh401-2' }).click()
-    await expect(second.getByText('as planned')).toBeVisible()
-    await expect(page.getByText('1 of 2 stations are as planned; 1 thing is open.')).toBeVisible()
+    await second.getByRole('button', { name: 'Assign qh401-2' }).click()
+    await expect(second.getByText('✓ as planned')).toBeVisible()
+    await expect(page.getByText('1 of 2 stations as planned or running')).toBeVisible()
   })
 
   await test.step('the I/O list leaves as CSV and XLSX, cell by cell as shown', async () => {

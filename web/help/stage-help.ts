@@ -223,15 +223,15 @@ export const stageHelp: Readonly<Record<string, StageHelp>> = {
   },
   rehearsal: {
     title: 'Rehearsal',
-    isFor: 'The plan on a simulated wire, before anyone stands at the plant.',
+    isFor: 'Commissioning on simulated wires, before anyone stands at the plant.',
     steps: [
-      'Build the wire and scan it.',
-      'Compare what answers with what is planned.',
-      'Assign names, blink LEDs, look at the frames.',
+      'Begin a rehearsal and scan all networks.',
+      'Assign names and addresses, mend on site, or take over from the wire.',
+      'Start all stations, check the signals, end with the score.',
     ],
     hints: [
       'Nothing here touches a real network.',
-      'Some devices answer otherwise than planned, as they do in a plant.',
+      'What differs from the plan is hidden until the end.',
       'The frames can be downloaded as a capture file.',
     ],
     page: 'using/rehearsal.md',

@@ -41,7 +41,12 @@ const values = computed(
 </script>
 
 <template>
-  <NDrawer :show="true" :width="560" @update:show="(show: boolean) => !show && emit('close')">
+  <NDrawer
+    :show="true"
+    :width="560"
+    :aria-label="`Device page: ${match?.station.name ?? ''}`"
+    @update:show="(show: boolean) => !show && emit('close')"
+  >
     <NDrawerContent v-if="match" :title="`Device page: ${station.name}`" closable>
       <NTable size="small" :bordered="false">
         <thead>

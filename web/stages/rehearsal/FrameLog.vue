@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { fromHex, kindNamed, type NetworkKindName } from '@kataxis/core'
-import { NButton, NSwitch, NTable } from 'naive-ui'
+import { NButton, NCheckbox, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { RehearsalView } from '../../api/client'
 import { useProject } from '../../stores/project'
@@ -51,9 +51,7 @@ const octets = (hex: string) =>
     <header>
       <h2>Frames on the wire</h2>
       <span class="quiet">{{ count }} in all</span>
-      <label class="only"
-        ><NSwitch v-model:value="onlyHere" size="small" /> Only of the network above</label
-      >
+      <NCheckbox v-model:checked="onlyHere">Only of the network above</NCheckbox>
       <NButton size="small" tag="a" :href="captureUrl" download>Download capture file</NButton>
     </header>
     <NTable size="small" :bordered="false">
@@ -104,12 +102,6 @@ header {
   gap: 14px;
   align-items: center;
   padding: 6px 0;
-}
-.only {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1.3 var(--narrow);
 }
 pre {
   margin: 2px 0;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { numbered } from '@kataxis/core'
-import { NButton, NSelect, NSwitch } from 'naive-ui'
+import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
 import LinkButton from '../../parts/LinkButton.vue'
+import PickField from '../../parts/PickField.vue'
 import { useProject } from '../../stores/project'
 import { useRehearsal } from '../../stores/rehearsal'
 import BeginPanel from './BeginPanel.vue'
@@ -124,18 +125,15 @@ async function onSite(stationId: string, what: string) {
         </p>
       </div>
       <div v-if="match" class="choose">
-        <NSelect
-          v-model:value="chosen"
+        <PickField
           class="networks"
           size="small"
-          filterable
+          label="Network"
+          :value="current?.value ?? null"
           :options="networks"
-          :placeholder="current?.label ?? ''"
-          aria-label="Network"
+          @update:value="(id: string) => (chosen = id)"
         />
-        <label class="only"
-          ><NSwitch v-model:value="onlyOpen" size="small" /> Only stations that differ</label
-        >
+        <NCheckbox v-model:checked="onlyOpen">Only stations that differ</NCheckbox>
       </div>
       <div v-if="match" class="lanes">
         <MatchLane
@@ -217,12 +215,6 @@ async function onSite(stationId: string, what: string) {
 }
 .networks {
   width: 320px;
-}
-.only {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font: 13px/1.3 var(--narrow);
 }
 .lanes {
   display: grid;
