@@ -1,4 +1,4 @@
-import { switchAddress, switchesOf, type OnSite, type SiteDifference } from '@kataxis/core'
+import { switchAddress, switchesAt, type OnSite, type SiteDifference } from '@kataxis/core'
 import type { Device } from './device'
 import { makeFactoryNew, type World } from './world'
 
@@ -19,10 +19,10 @@ const hands: Record<OnSite, (world: World, device: Device) => void> = {
   },
   /** As the card shows. The device keeps its old address until it is power-cycled. */
   setSwitches(world, device) {
-    const { view, ip, number } = device.is
-    const bank = switchesOf(view.device, view.station)
-    if (!bank || switchAddress(bank, view.station) === null) return
-    device.turnedTo = { ip, number }
+    const { is } = device
+    const bank = switchesAt(is)
+    if (!bank || switchAddress(bank, is.view.station) === null) return
+    device.turnedTo = { ip: is.ip, number: is.number }
     world.mend(of(world, device, ['switches']))
   },
   plugModules(world, device) {

@@ -4,7 +4,7 @@ import {
   realPlan,
   plannedNetworks,
   plannedStations,
-  switchesOf,
+  switchesAt,
   whatIf,
   wiredNetworks,
   type Derived,
@@ -193,7 +193,7 @@ function differ(device: Device, one: OfStation, byName: ReadonlyMap<string, Devi
       device.slowMs = one.ms
       return
     case 'switches': {
-      const bank = switchesOf(device.is.view.device, device.is.view.station)
+      const bank = switchesAt(device.is)
       if (bank?.sets === 'number') device.number = one.value
       else device.ip = device.ip.replace(/\d+$/, String(one.value))
       return

@@ -30,10 +30,9 @@ export function channelsInData(view: DerivedStation): readonly ChannelInData[] {
 }
 
 function compute(view: DerivedStation): ChannelInData[] {
-  const { device } = view
-  if (!device) return []
+  if (!view.device) return []
   const starts = blockStarts(view)
-  const order = wireOrderOf(device)
+  const order = wireOrderOf(view.device)
   return view.modules.flatMap((module) =>
     (module.layout?.channels ?? []).flatMap((channel, i, all) => {
       const signal = signalOn(module, channel)

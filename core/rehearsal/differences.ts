@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { Derived, DerivedStation } from '../derive/model'
 import { wiredNetworks } from '../networks'
-import { switchesOf } from '../changing/identities'
+import { switchesAt } from './planned'
 
 const station = z.string().min(1).max(200)
 const tag = z.string().min(1).max(200)
@@ -109,7 +109,7 @@ function stationFault(
         ? `there is no description file "${one.device.file}".`
         : null
     case 'switches':
-      return switchesOf(view.device, view.station) ? null : `${name} has no switches.`
+      return switchesAt({ view }) ? null : `${name} has no switches.`
     default:
       return null
   }

@@ -1,10 +1,9 @@
-import { switchesOf } from '../changing/identities'
 import type { Derived } from '../derive/model'
 import { kindNamed } from '../protocols/registry'
 import type { Difficulty } from './actions'
 import { channelsInData } from './channel-places'
 import type { SiteDifference } from './differences'
-import { plannedNetworks, type PlannedStation } from './planned'
+import { plannedNetworks, switchesAt, type PlannedStation } from './planned'
 
 /** How many differences: some, or one for every fourth station and more. */
 function countOf(difficulty: Difficulty, stations: number): number {
@@ -41,7 +40,7 @@ function possibleAt(station: PlannedStation, chance: () => number): SiteDifferen
   ]
   if (assigns) found.push({ kind: 'factoryNew', station: name })
   if (station.identity.firmware !== null) found.push({ kind: 'wrongFirmware', station: name })
-  const bank = switchesOf(view.device, view.station)
+  const bank = switchesAt(station)
   if (bank) found.push({ kind: 'switches', station: name, value: 90 + Math.floor(chance() * 9) })
   const modules = view.modules.filter(({ slot }) => slot > 0)
   const module = pick(modules)

@@ -31,6 +31,7 @@ export { writePcap, type CapturedFrame } from './pcap'
 export {
   plannedNetworks,
   plannedStations,
+  switchesAt,
   type PlannedNeighbour,
   type PlannedNetwork,
   type PlannedStation,

@@ -1,10 +1,10 @@
 import { parseIp } from '../addressing/ip'
 import { positionsFor, wordPositions } from '../addressing/switches'
-import { switchAddress, switchesOf } from '../changing/identities'
+import { switchAddress } from '../changing/identities'
 import type { FoundDevice, IdentifiedBy } from '../protocols/master'
 import { kindNamed } from '../protocols/registry'
 import { finding, type RehearsalFinding } from './finding'
-import type { PlannedNetwork, PlannedStation } from './planned'
+import { switchesAt, type PlannedNetwork, type PlannedStation } from './planned'
 
 const wordOfNumber = ({ kind }: PlannedStation) => kindNamed(kind).number.word.toLowerCase()
 
@@ -172,7 +172,7 @@ function wordOtherAddress(station: PlannedStation, device: FoundDevice): Rehears
 }
 
 function wordSwitches(station: PlannedStation, device: FoundDevice): RehearsalFinding {
-  const bank = switchesOf(station.view.device, station.view.station)!
+  const bank = switchesAt(station)!
   const address = switchAddress(bank, station.view.station)
   const positions = address === null ? null : positionsFor(bank, address)
   return finding(

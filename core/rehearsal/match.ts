@@ -1,11 +1,10 @@
-import { switchesOf } from '../changing/identities'
 import type { FoundDevice, IdentifiedBy } from '../protocols/master'
 import { kindNamed } from '../protocols/registry'
 import { commonOrder } from './common-order'
 import { agreement } from './compare'
 import type { RehearsalFinding } from './finding'
 import * as words from './match-words'
-import type { PlannedNetwork, PlannedStation } from './planned'
+import { switchesAt, type PlannedNetwork, type PlannedStation } from './planned'
 
 /** How it is known that a device is a station's. */
 export type MatchedBy = 'name' | 'address' | 'position' | 'neighbour' | 'type'
@@ -152,7 +151,7 @@ function matchStation(
         isClear,
         near.length === 1,
         by,
-        switchesOf(station.view.device, station.view.station) !== null,
+        switchesAt(station) !== null,
       ),
     ],
   }

@@ -1,4 +1,5 @@
 import { maskOf, formatIp } from '../addressing/ip'
+import { switchesOf } from '../changing/identities'
 import type { Catalog } from '../catalog/catalog'
 import type { Device } from '../catalog/model'
 import { blocksOfHead, submodulesOf } from '../catalog/placed'
@@ -177,4 +178,9 @@ function realModule(
       outputBytes,
     })),
   }
+}
+
+/** The switches of a station; null where it has none. */
+export function switchesAt({ view: { station, device } }: Pick<PlannedStation, 'view'>) {
+  return switchesOf(device, station)
 }

@@ -1,4 +1,3 @@
-import { switchesOf } from '../changing/identities'
 import { check } from '../checks/check'
 import type { Finding } from '../checks/finding'
 import type { Derived } from '../derive/model'
@@ -10,7 +9,7 @@ import { wordSlots } from './compare-words'
 import type { Field } from './field'
 import { finding, type RehearsalFinding } from './finding'
 import { matchNetwork, wireAddressOf, type NetworkMatch, type StationMatch } from './match'
-import { plannedNetworks, type PlannedNetwork, type PlannedStation } from './planned'
+import { plannedNetworks, switchesAt, type PlannedNetwork, type PlannedStation } from './planned'
 import { checkSignals, type SignalResult } from './signal-check'
 import { wordFault } from './start-words'
 
@@ -177,8 +176,8 @@ function deviceToAssign({ state, device, candidates, findings, station }: Statio
   return state === 'candidates' ? candidates[0]! : null
 }
 
-function isSetAtDevice({ view }: PlannedStation): boolean {
-  return switchesOf(view.device, view.station) !== null && roleNameOf(view.station) === ''
+function isSetAtDevice(planned: PlannedStation): boolean {
+  return switchesAt(planned) !== null && roleNameOf(planned.view.station) === ''
 }
 
 function setAtDevice({ station, findings }: StationMatch): RehearsalFinding {

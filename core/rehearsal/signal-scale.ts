@@ -23,8 +23,9 @@ export function signalScale(
   if (channel.bits === 1 || channel.holds === 'boolean')
     return { kind: 'digital', unit: '', span: 1 }
   const kind = kindOfChannel(channel)
-  const found =
-    kind === 'AI' || kind === 'AO' ? chainOf(catalog, project, view, module, channel, signal) : ''
+  const isAnalog = kind === 'AI' || kind === 'AO'
+  const place = [view, module, channel, signal] as const
+  const found = isAnalog ? chainOf(catalog, project, ...place) : ''
   if (typeof found !== 'string' && rightScaling(found.chain)) {
     const { process } = found.chain
     return {

@@ -3,15 +3,7 @@ import type { World } from '../world'
 import { serveAddresses } from './addresses'
 import { serveEthernetIp } from './ethernet-ip'
 import { serveModbusTcp } from './modbus-tcp'
-import type { Served } from './served'
-
-/** Where a stand-in can be reached; all on 127.0.0.1. */
-export interface ServedPort {
-  readonly station: string
-  readonly protocol: 'modbus-tcp' | 'ethernet-ip' | 'address-service'
-  readonly port: number
-  readonly unit: number | null
-}
+import type { Served, ServedPort } from './served'
 
 /** Serves every stand-in that is reached over real sockets, on the loopback alone, until it is
  *  closed. Frames go into the log. */

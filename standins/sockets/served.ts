@@ -1,6 +1,13 @@
 import { createSocket, type Socket as Datagrams } from 'node:dgram'
 import { createServer, type Server, type Socket } from 'node:net'
-import type { ServedPort } from '.'
+
+/** Where a stand-in can be reached; all on 127.0.0.1. */
+export interface ServedPort {
+  readonly station: string
+  readonly protocol: 'modbus-tcp' | 'ethernet-ip' | 'address-service'
+  readonly port: number
+  readonly unit: number | null
+}
 
 /** What was opened for a stand-in, and how it is closed. */
 export interface Served {

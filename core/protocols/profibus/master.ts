@@ -39,9 +39,10 @@ export const profibusMaster: Master = {
       .map((address) => found(line, from, address, at))
   },
 
-  assign(line, device, { settings, number, identity, view }) {
-    const isTaking =
-      view.device && 'profibus' in view.device && view.device.profibus.takesAddressOverBus
+  assign(line, device, wanted) {
+    const { settings, number, identity } = wanted
+    const described = wanted.view.device
+    const isTaking = described && 'profibus' in described && described.profibus.takesAddressOverBus
     if (device.address !== String(factoryAddress))
       return `It has the address ${device.address} already; a bus address is written only to ${factoryAddress}.`
     if (!isTaking) return 'It takes no address over the bus; set it at the device.'
@@ -177,7 +178,8 @@ function startSlave(line: Line, { station }: Pair): Started {
     servicePoints.setParameters,
     setPrmTelegram(parseInt(identity.type, 16), user, { ...usualPrmSettings, watchdogMs }),
   )
-  send(line, from, to, servicePoints.checkConfiguration, checkConfiguration(view))
+  const identifiers = checkConfiguration(view)
+  send(line, from, to, servicePoints.checkConfiguration, identifiers)
   const octets = send(line, from, to, servicePoints.diagnosis)
   const diagnosis = octets && decodeDiagnosis(octets)
   if (!diagnosis) return failed('start.silent', 'it does not answer with its diagnosis')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { wordSetBy, switchesOf } from '@kataxis/core'
+import { switchesAt, wordSetBy } from '@kataxis/core'
 import { NDrawer, NDrawerContent, NTable } from 'naive-ui'
 import { computed } from 'vue'
 import { useRehearsal } from '../../stores/rehearsal'
@@ -32,8 +32,7 @@ const facts = computed(() => {
   return rows.map(([what, real, planned]) => ({ what, real, planned }))
 })
 const setBy = computed(() => {
-  const { view } = station.value
-  return wordSetBy(view, switchesOf(view.device, view.station))
+  return wordSetBy(station.value.view, switchesAt(station.value))
 })
 const values = computed(
   () => rehearsal.view?.signals.filter((one) => one.station === station.value.name) ?? [],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import {
-  switchesOf,
+  switchesAt,
   type RehearsalFinding,
   type SlotComparison,
   type SlotState,
@@ -46,9 +46,7 @@ const all = computed(() => {
     seen.has(message) ? false : seen.add(message),
   )
 })
-const hasSwitches = computed(
-  () => switchesOf(props.match.station.view.device, props.match.station.view.station) !== null,
-)
+const hasSwitches = computed(() => switchesAt(props.match.station) !== null)
 const onSite = computed(() => [
   { key: 'powerCycle', label: 'Power-cycle' },
   ...(hasSwitches.value ? [{ key: 'setSwitches', label: 'Set switches as planned' }] : []),
