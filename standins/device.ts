@@ -28,6 +28,9 @@ export interface Device {
   /** No cable leads to it, or it is not there. */
   isAway: boolean
   readonly faults: ChannelFault[]
+  /** Fail-safe destination addresses by slot and subslot; none: 0. What was proposed waits to be
+   *  confirmed. */
+  readonly failSafe: Map<string, { destination: number; proposed: number | null }>
   /** Data that it sends and that it got last: blocks one behind the other. */
   inputs: Uint8Array
   outputs: Uint8Array
@@ -54,6 +57,12 @@ export function deviceOf(is: PlannedStation, serial: number): Device {
     slowMs: 0,
     isAway: false,
     faults: [],
+    failSafe: new Map(
+      is.failSafe.map(({ slot, subslot, destination }) => [
+        `${slot}.${subslot}`,
+        { destination, proposed: null },
+      ]),
+    ),
     inputs: new Uint8Array(is.view.inputBytes),
     outputs: new Uint8Array(is.view.outputBytes),
     session: null,

@@ -1,5 +1,6 @@
 import {
   FrameLog,
+  identifiedForMs,
   namedIn,
   rehearse,
   scoreOf,
@@ -24,6 +25,9 @@ export class Performance {
   /** Why the last action was not done; null: it was. */
   refused: string | null = null
   actions = 0
+  private nowMs = 0
+  /** Devices that were identified, by station: which, and when. */
+  private readonly identified = new Map<string, { readonly key: string; readonly atMs: number }>()
   private readonly named = new Set<string>()
   private readonly injected: readonly SiteDifference[]
   private readonly lines = new Map<string, ReturnType<World['line']>>()
@@ -44,7 +48,9 @@ export class Performance {
     this.state = { ...this.state, networks, blocked }
   }
 
-  act(action: RehearsalAction): void {
+  /** `atMs`: when it is done; identifications hold for a time only. */
+  act(action: RehearsalAction, atMs = 0): void {
+    this.nowMs = atMs
     this.actions++
     this.refused = null
     this.state = this.next(action)
@@ -65,6 +71,10 @@ export class Performance {
       case 'onSite':
         doOnSite(this.world, action.stationId, action.what)
         return state
+      case 'identifyFailSafe':
+        return this.identifyFailSafe(action.stationId)
+      case 'writeFailSafe':
+        return this.writeFailSafe(action.stationId, action.serial)
       case 'blink':
         return this.blink(action)
       case 'reset':
@@ -124,6 +134,48 @@ export class Performance {
     const [, device] = station ? this.deviceAt(station.networkId, key) : [null, null]
     if (!station || !device) return this.refuse(nowhere)
     const why = rehearse.assignOne(this.state, this.site, station, device)
+    return why === null
+      ? rehearse.scan(this.state, this.site, among([station.networkId]))
+      : this.refuse(why)
+  }
+
+  /** The device that is a station's, by the last scan. */
+  private matched(stationId: string) {
+    for (const { stations } of rehearse.matches(this.state))
+      for (const { station, device } of stations)
+        if (station.id === stationId) return { station, device }
+    return null
+  }
+
+  private identifyFailSafe(stationId: string): RunState {
+    const found = this.matched(stationId)
+    if (!found?.device) return this.refuse(nowhere)
+    const { station, device } = found
+    const next = this.blink({ networkId: station.networkId, key: device.key })
+    if (this.refused === null) this.identified.set(stationId, { key: device.key, atMs: this.nowMs })
+    return next
+  }
+
+  /** Within the time, to the very device that was identified, or not at all. */
+  private writeFailSafe(stationId: string, serial: string): RunState {
+    const found = this.matched(stationId)
+    const identified = this.identified.get(stationId)
+    if (!found?.device) return this.refuse(nowhere)
+    const { station, device } = found
+    this.identified.delete(stationId)
+    if (identified?.key !== device.key) return this.refuse('Identify the device first.')
+    if (this.nowMs - identified.atMs > identifiedForMs)
+      return this.refuse(
+        `More than ${identifiedForMs / 1000} s have passed since it blinked; that is void. Identify it again.`,
+      )
+    if (serial !== '' && serial !== device.serial)
+      return this.refuse(
+        `The device says the serial number ${device.serial ?? 'none'}; nothing was written.`,
+      )
+    const { writeFailSafe } = rehearse.masterOf(station)
+    const why = writeFailSafe
+      ? writeFailSafe(this.site.line(station.networkId), device, station.failSafe)
+      : 'They are set at the modules.'
     return why === null
       ? rehearse.scan(this.state, this.site, among([station.networkId]))
       : this.refuse(why)

@@ -295,6 +295,43 @@ describe('hands on site', () => {
   })
 })
 
+describe('fail-safe destination addresses', () => {
+  const fresh = () => {
+    const performance = new Performance(
+      buildWorld(derived, [{ kind: 'factoryNew', station: 'dosing-2' }], fileCalled),
+      derived,
+      Infinity,
+    )
+    performance.act({ do: 'scan' })
+    performance.act({ do: 'assignAll' })
+    return performance
+  }
+  const write = { do: 'writeFailSafe', stationId: 'dosing-2', serial: '' } as const
+  const differs = ({ state }: Performance) =>
+    rehearse.compare(state).findings.compare!.filter(({ code }) => code === 'compare.failSafe')
+
+  test('are not written before the device was identified, nor after the time', () => {
+    const performance = fresh()
+    expect(differs(performance).length).toBeGreaterThan(0)
+    performance.act(write)
+    expect(performance.refused).toBe('Identify the device first.')
+    performance.act({ do: 'identifyFailSafe', stationId: 'dosing-2' }, 1000)
+    performance.act(write, 62_000)
+    expect(performance.refused).toContain('that is void')
+    expect(differs(performance).length).toBeGreaterThan(0)
+  })
+  test('are written within the time, and only under the right serial number', () => {
+    const performance = fresh()
+    performance.act({ do: 'identifyFailSafe', stationId: 'dosing-2' }, 1000)
+    performance.act({ ...write, serial: 'another' }, 2000)
+    expect(performance.refused).toContain('nothing was written')
+    performance.act({ do: 'identifyFailSafe', stationId: 'dosing-2' }, 3000)
+    performance.act(write, 4000)
+    expect(performance.refused).toBeNull()
+    expect(differs(performance)).toEqual([])
+  })
+})
+
 test('the same seed draws the same differences, all of which the plan has a place for', () => {
   fc.assert(
     fc.property(

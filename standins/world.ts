@@ -208,6 +208,7 @@ export function makeFactoryNew(device: Device): void {
   device.name = ''
   device.ip = ''
   device.session = null
+  for (const one of device.failSafe.values()) one.destination = 0
   device.number = factoryNumbers[device.is.kind] ?? device.number
 }
 /** PROFIBUS: IEC 61158-6-3. The others: common practice. */

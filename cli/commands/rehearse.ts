@@ -5,8 +5,10 @@ import {
   differenceFault,
   differencesSchema,
   FrameLog,
+  kindNamed,
   rehearsalSteps,
   rehearse as steps,
+  wireAddressOf,
   wordIssue,
   writePcap,
   type Derived,
@@ -55,7 +57,7 @@ export async function rehearse(path: string, options: Options): Promise<number> 
     await served.close()
   }
   if (options.capture) writeFileSync(options.capture, captureOf(derived, log))
-  print(report(state, until, log))
+  print(report(derived, state, until, log))
   return state.networks.length > 0 && hasBlocker(state) ? 1 : 0
 }
 
@@ -116,9 +118,12 @@ function runUntil(derived: Derived, world: World, log: FrameLog, until: Rehearsa
   return state
 }
 
-function report(state: RunState, until: RehearsalStep, log: FrameLog) {
+function report(derived: Derived, state: RunState, until: RehearsalStep, log: FrameLog) {
   const done = rehearsalSteps.slice(0, rehearsalSteps.indexOf(until) + 1)
   const states = steps.stationStates(state)
+  const planned = new Map(
+    state.networks.flatMap(({ stations }) => stations.map((one) => [one.id, one] as const)),
+  )
   const matched = new Map(
     steps
       .matches(state)
@@ -129,14 +134,19 @@ function report(state: RunState, until: RehearsalStep, log: FrameLog) {
   return {
     contract: 1,
     steps: done.map((step) => ({ step, findings: state.findings[step] ?? [] })),
-    stations: state.networks.flatMap(({ stations }) =>
-      stations.map(({ id, name, number }) => ({
-        name,
-        state: states.get(id) ?? 'missing',
-        mac: matched.get(id)?.mac ?? null,
-        address: matched.get(id)?.address ?? (state.started[id] ? String(number) : null),
-      })),
-    ),
+    stations: [...derived.stations.values()].flatMap(({ id, station, device }) => {
+      const { kind } = station.settings
+      if (!kindNamed(kind).master) return []
+      const address = device && state.started[id] ? wireAddressOf(planned.get(id)!) : null
+      return [
+        {
+          name: station.name,
+          state: states.get(id) ?? ('missing' as const),
+          mac: matched.get(id)?.mac ?? null,
+          address: matched.get(id)?.address ?? address,
+        },
+      ]
+    }),
     signals: state.signals.map(({ station: _station, slot: _slot, ...signal }) => signal),
     frames: log.count,
   }

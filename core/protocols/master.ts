@@ -24,6 +24,15 @@ export interface WantedStation {
   readonly identity: WireIdentity
   readonly modules: readonly RealModule[]
   readonly records: readonly WireRecord[]
+  /** Fail-safe destination addresses that are written to its modules. */
+  readonly failSafe: readonly FailSafeAddress[]
+}
+
+/** The fail-safe destination address of a submodule; 0: it has none yet. */
+export interface FailSafeAddress {
+  readonly slot: number
+  readonly subslot: number
+  readonly destination: number
 }
 
 /** What a device says that it is. */
@@ -48,6 +57,8 @@ export interface FoundDevice extends WireIdentity {
   /** Null where the device does not say what stands in it. */
   readonly modules: readonly RealModule[] | null
   readonly neighbours: readonly FoundNeighbour[]
+  /** Of its fail-safe submodules, where it tells them. */
+  readonly failSafe?: readonly FailSafeAddress[]
 }
 
 export interface FoundNeighbour {
@@ -113,6 +124,13 @@ export interface Master {
   assign?(line: Line, device: FoundDevice, station: WantedStation): string | null
   /** Takes name and address away. */
   reset?(line: Line, device: FoundDevice): string | null
+  /** Writes fail-safe destination addresses and confirms them; null: done, else why not. Left out:
+   *  they are set at the modules. */
+  writeFailSafe?(
+    line: Line,
+    device: FoundDevice,
+    addresses: readonly FailSafeAddress[],
+  ): string | null
   /** Sends the parameters, connects and brings data to run. */
   start(line: Line, pairs: readonly Pair[]): ReadonlyMap<string, Started>
   /** One exchange of data with stations that run: outputs go, inputs come. Data of a station are

@@ -16,6 +16,15 @@ export const rehearsalAction = z.discriminatedUnion('do', [
   /** Every device of which it is clear which station it is. */
   z.strictObject({ do: z.literal('assignAll'), networks }),
   z.strictObject({ do: z.literal('reset'), networkId, key }),
+  /** Lets a device blink whose fail-safe addresses are to be written; the time begins. */
+  z.strictObject({ do: z.literal('identifyFailSafe'), stationId }),
+  /** Writes them, by who saw it blink or read the serial number on its housing. */
+  z.strictObject({
+    do: z.literal('writeFailSafe'),
+    stationId,
+    /** Empty: it was seen blinking. */
+    serial: z.string().max(64).default(''),
+  }),
   z.strictObject({ do: z.literal('start'), networks }),
   z.strictObject({ do: z.literal('check') }),
   z.strictObject({
@@ -47,3 +56,11 @@ export const rehearsalWish = z.strictObject({
   differences: differencesSchema.optional(),
 })
 export type RehearsalWish = z.infer<typeof rehearsalWish>
+
+/** Only who has the right for what is fail-safe may do these. */
+export const failSafeActions: ReadonlySet<RehearsalAction['do']> = new Set([
+  'identifyFailSafe',
+  'writeFailSafe',
+])
+/** How long an identification holds; afterwards it is void (common practice). */
+export const identifiedForMs = 60_000

@@ -1,4 +1,5 @@
-import type { SlotComparison, SlotState } from './compare'
+import type { FoundDevice } from '../protocols/master'
+import { differentFailSafe, type SlotComparison, type SlotState } from './compare'
 import { finding, type RehearsalFinding } from './finding'
 import type { PlannedStation } from './planned'
 
@@ -62,6 +63,23 @@ export function wordSlots(
     }
   }
   return findings
+}
+
+/** Fail-safe destination addresses that a device has otherwise than planned. */
+export function wordFailSafe(
+  { name, failSafe }: PlannedStation,
+  device: FoundDevice,
+): RehearsalFinding[] {
+  return differentFailSafe(failSafe, device).map(({ slot, destination, real }) =>
+    finding(
+      'compare.failSafe',
+      'blocker',
+      name,
+      `Slot ${slot} of ${name} has ${real === 0 ? 'no fail-safe destination address' : `the fail-safe destination address ${real}`}; planned is ${destination}.`,
+      'Identify the device, then write its addresses.',
+      { slot },
+    ),
+  )
 }
 
 function partnerOf(slot: SlotComparison, slots: readonly SlotComparison[]) {

@@ -1,4 +1,4 @@
-import type { FoundDevice } from '../protocols/master'
+import type { FailSafeAddress, FoundDevice } from '../protocols/master'
 import { protocolOf } from '../protocols/registry'
 import type { RealModule, RealSubmodule } from '../protocols/wire'
 import { commonOrder } from './common-order'
@@ -100,6 +100,17 @@ function compareSubmodules(want: RealModule, have: RealModule): SubslotCompariso
       const state = planned === undefined ? 'surplus' : real === undefined ? 'missing' : 'wrong'
       return [{ subslot, state } as const]
     })
+}
+
+/** Planned fail-safe addresses that the device has not, with what it has. */
+export function differentFailSafe(
+  planned: readonly FailSafeAddress[],
+  { failSafe }: FoundDevice,
+): (FailSafeAddress & { readonly real: number })[] {
+  return planned.flatMap((one) => {
+    const real = failSafe?.find(({ slot, subslot }) => slot === one.slot && subslot === one.subslot)
+    return real && real.destination !== one.destination ? [{ ...one, real: real.destination }] : []
+  })
 }
 
 /** How many slots agree, less those that do not: what tells devices of one type apart. */

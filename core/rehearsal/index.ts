@@ -1,5 +1,7 @@
 export {
   difficulties,
+  failSafeActions,
+  identifiedForMs,
   rehearsalAction,
   rehearsalWish,
   type Difficulty,
@@ -9,6 +11,7 @@ export {
 } from './actions'
 export {
   compareModules,
+  differentFailSafe,
   type SlotComparison,
   type SlotState,
   type SubslotComparison,

@@ -7,7 +7,8 @@ import type { Derived, DerivedModule, DerivedNetwork, DerivedStation } from '../
 import { recordsOnWire } from '../derive/wire-records'
 import { wiredNetworks } from '../networks'
 import type { LinkEnd, Plan, ProjectRow } from '../plan/model'
-import type { WantedStation, WireIdentity } from '../protocols/master'
+import { failSafeParts } from '../safety'
+import type { FailSafeAddress, WantedStation, WireIdentity } from '../protocols/master'
 import type { NetworkProtocol } from '../protocols/protocol'
 import { wireName } from '../protocols/profinet/station-name'
 import { kindOf, protocolOf, type NetworkKindName } from '../protocols/registry'
@@ -102,6 +103,7 @@ function plannedStation(
     identity: identityOf(protocol, device),
     modules: modules.flatMap((module) => realModule(protocol, view, module, catalog) ?? []),
     records: recordsOnWire(view, catalog),
+    failSafe: failSafeAddresses(view, catalog),
     slotNames: Object.fromEntries(
       modules.map(({ slot, described }) => [slot, described?.name ?? `slot ${slot}`]),
     ),
@@ -147,6 +149,21 @@ function identityOf(protocol: NetworkProtocol, device: Device): WireIdentity {
       ? device.identity.sheet
       : { vendor: '', orderNumber: device.orderNumber ?? device.key }
   return { type: `${vendor}/${orderNumber}`, typeName: orderNumber, firmware: device.firmware }
+}
+
+/** Destination addresses that no switches set. */
+function failSafeAddresses(view: DerivedStation, catalog: Catalog): FailSafeAddress[] {
+  return failSafeParts(view, catalog).flatMap(({ module, placed, f }) =>
+    module.described && 'failSafeSwitches' in module.described
+      ? []
+      : [
+          {
+            slot: module.slot,
+            subslot: placed.subslot ?? 1,
+            destination: f.destinationAddress,
+          },
+        ],
+  )
 }
 
 type Described = NonNullable<DerivedModule['described']>

@@ -4,8 +4,8 @@ import type { Derived } from '../derive/model'
 import type { FoundDevice, Line, Started } from '../protocols/master'
 import { kindNamed } from '../protocols/registry'
 import { roleNameOf } from '../protocols/settings'
-import { compareModules, type SlotComparison } from './compare'
-import { wordSlots } from './compare-words'
+import { compareModules, differentFailSafe, type SlotComparison } from './compare'
+import { wordFailSafe, wordSlots } from './compare-words'
 import type { Field } from './field'
 import { finding, type RehearsalFinding } from './finding'
 import { matchNetwork, wireAddressOf, type NetworkMatch, type StationMatch } from './match'
@@ -220,8 +220,11 @@ export function comparisons(state: RunState): ReadonlyMap<string, readonly SlotC
 
 export function compare(state: RunState): RunState {
   const compared = comparisons(state)
-  const findings = state.networks.flatMap(({ stations }) =>
-    stations.flatMap((station) => wordSlots(station, compared.get(station.id) ?? [])),
+  const findings = matches(state).flatMap(({ stations }) =>
+    stations.flatMap(({ station, device }) => [
+      ...wordSlots(station, compared.get(station.id) ?? []),
+      ...(device ? wordFailSafe(station, device) : []),
+    ]),
   )
   return { ...state, findings: { ...state.findings, compare: findings } }
 }
@@ -301,7 +304,7 @@ export function stationStates(state: RunState): ReadonlyMap<string, StationState
 }
 
 function isAsPlanned(
-  { state: how, findings, station }: StationMatch,
+  { state: how, findings, station, device }: StationMatch,
   slots: readonly SlotComparison[],
   { blocked }: RunState,
 ): boolean {
@@ -309,6 +312,8 @@ function isAsPlanned(
     how === 'found' &&
     findings.length === 0 &&
     !blocked[station.id] &&
+    device !== null &&
+    differentFailSafe(station.failSafe, device).length === 0 &&
     slots.every(({ state, submodules }) => state === 'same' && submodules.length === 0)
   )
 }

@@ -43,6 +43,7 @@ const remedies: Readonly<Record<string, string>> = {
   'start.state': 'Compare its modules with the plan.',
   'start.stopped': 'Switch the device to run.',
   'start.noData': 'Compare its answer time with the watchdog in the plan.',
+  'start.noAddress': 'Assign an address on the Board.',
   'start.noConnection': 'Choose a connection on the Parameters page.',
   'start.diagnosis': 'Check the wires of this channel.',
 }

@@ -1,5 +1,4 @@
 import { asc, eq, gt, and } from 'drizzle-orm'
-import type { RehearsalAction } from '@kataxis/core'
 import type { Connection } from '../db/connect'
 import { rehearsalEvents, rehearsals } from '../db/schema'
 
@@ -48,10 +47,7 @@ export async function eventsAfter(
 
 export async function addEvent(
   db: Connection,
-  projectId: string,
-  number: number,
-  action: RehearsalAction,
-  author: string,
+  event: typeof rehearsalEvents.$inferInsert,
 ): Promise<void> {
-  await db.insert(rehearsalEvents).values({ projectId, number, action, author })
+  await db.insert(rehearsalEvents).values(event)
 }

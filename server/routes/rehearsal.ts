@@ -10,7 +10,7 @@ export function rehearsalEndpoints({ rehearsal }: PlanServices): Endpoint[] {
       rehearsal.begin(params.project, body, user.fullName),
     ),
     endpoint('actInRehearsal', ({ params, body, user }) =>
-      rehearsal.act(params.project, body, user.fullName),
+      rehearsal.act(params.project, body, user),
     ),
     endpoint('endRehearsal', ({ params }) => rehearsal.end(params.project)),
     endpoint(

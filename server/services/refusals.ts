@@ -195,6 +195,10 @@ const rows = {
     reason: 'impossible',
     say: (fault: string) => fault,
   },
+  'rehearsal.failSafe': {
+    reason: 'forbidden',
+    say: (why: string) => why,
+  },
   'rehearsal.ended': {
     reason: 'conflict',
     say: () => 'This rehearsal has ended. Begin another one.',

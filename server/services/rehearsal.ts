@@ -7,15 +7,19 @@ import {
   derive,
   differenceFault,
   drawDifferences,
+  failSafeActions,
   filesOfPlan,
+  may,
   planFromRows,
   toHex,
+  wordMissingRight,
   writePcap,
   type Derived,
   type PlanRows,
   type ProjectRow,
   type RehearsalAction,
   type RehearsalWish,
+  type RoleName,
   type SiteDifference,
 } from '@kataxis/core'
 import { buildWorld, Performance } from '@kataxis/standins'
@@ -33,6 +37,12 @@ const framesShown = 200
 const mostHeld = 4
 
 const unpack = promisify(brotliDecompress)
+
+/** Who does something. */
+interface Acting {
+  readonly fullName: string
+  readonly role: RoleName
+}
 
 /** A rehearsal as this thread has it: up to which event. */
 interface Held {
@@ -82,15 +92,19 @@ export class Rehearsal {
   }
 
   /** One action, as one event. */
-  async act(projectId: string, action: RehearsalAction, author: string) {
+  async act(projectId: string, action: RehearsalAction, by: Acting) {
+    if (failSafeActions.has(action.do) && !may(by.role, 'safety'))
+      throw refusal('rehearsal.failSafe', wordMissingRight(by.role, 'safety'))
     return this.db.transaction(async (tx) => {
       const row = await repository.findRehearsal(tx, projectId, true)
       if (!row) throw notFound('rehearsal')
       if (row.endedAt) throw refusal('rehearsal.ended')
       const held = await this.caughtUp(tx, row)
       try {
-        held.performance.act(action)
-        await repository.addEvent(tx, projectId, held.performance.actions, action, author)
+        const at = new Date()
+        held.performance.act(action, at.getTime())
+        const event = { projectId, action, at, author: by.fullName }
+        await repository.addEvent(tx, { ...event, number: held.performance.actions })
       } catch (error) {
         // The world may have gone further than the events say.
         this.held.delete(projectId)
@@ -141,7 +155,7 @@ export class Rehearsal {
     held.performance.planned(derived)
     held.kindOf = kindsIn(derived, held.kindOf)
     const missed = await repository.eventsAfter(tx, row.projectId, held.performance.actions)
-    for (const { action } of missed) held.performance.act(action)
+    for (const { action, at } of missed) held.performance.act(action, at.getTime())
     return held
   }
 

@@ -1,7 +1,10 @@
 import {
   acknowledge,
+  acyclicFunctions,
+  acyclicPoint,
   decodeBus,
   encodeBus,
+  encodeBusMaintenance,
   encodeDiagnosis,
   functions,
   servicePoints,
@@ -64,12 +67,24 @@ function answerTelegram(device: Device, telegram: BusTelegram): Uint8Array[] {
       session.configurationFault = !session.configurationTaken
       return [acknowledge]
     }
+    case acyclicPoint:
+      return [answer(functions.data, acyclic(device, telegram.data))]
     case servicePoints.setAddress:
       setAddress(device, telegram.data)
       return [acknowledge]
     default:
       return [answer(functions.notActive, new Uint8Array())]
   }
+}
+
+/** A call is taken as it comes, a read gives the record that there is. */
+function acyclic({ is, serial, firmware }: Device, request: Uint8Array): Uint8Array {
+  if (request[0] !== acyclicFunctions.read) return request.slice(0, 4)
+  return encodeBusMaintenance({
+    orderNumber: is.view.device?.orderNumber ?? is.identity.typeName,
+    serial: serial.toString(16).toUpperCase(),
+    software: firmware,
+  })
 }
 
 const equal = (a: Uint8Array, b: Uint8Array) =>

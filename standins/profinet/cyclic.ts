@@ -10,6 +10,9 @@ import {
 import { faultyChannels, isTooSlow, type Device } from '../device'
 import type { Session } from './rpc'
 
+/** In alarms: no channel, but all of it; and that the fail-safe destination address is wrong. */
+const wholeSubmodule = 0x8000
+const wrongDestination = 64
 const good = 0x80
 const bad = 0x60
 /** 31.25 µs a step. */
@@ -83,7 +86,19 @@ function takeOutputs(device: Device, { objects }: DataDirection, data: Uint8Arra
 }
 
 function alarmsOf(device: Device, to: string): Uint8Array[] {
-  return faultyChannels(device).map(({ module, channel, number, error }, i) => {
+  const wrong = device.is.failSafe.flatMap(({ slot, subslot, destination }) =>
+    device.failSafe.get(`${slot}.${subslot}`)?.destination === destination
+      ? []
+      : [
+          {
+            module: { slot },
+            channel: { subslot },
+            number: wholeSubmodule,
+            error: wrongDestination,
+          },
+        ],
+  )
+  return [...faultyChannels(device), ...wrong].map(({ module, channel, number, error }, i) => {
     const real = device.is.modules.find(({ slot }) => slot === module.slot)
     const part = real?.submodules.find(({ subslot }) => subslot === channel.subslot)
     return encodeAlarm(to, device.mac, i, {

@@ -21,7 +21,12 @@ export const profinet: StandIn = (net, octets, to) => {
     return device ? answerRpc(net, device, call) : []
   }
   const dcp = decodeDcp(octets)
-  if (!('fault' in dcp)) return present(net).flatMap((device) => answerDcp(device, dcp))
+  if (!('fault' in dcp)) {
+    const [nearest] = present(net)
+    // Who asks hears what the device at the end of its own cable tells its neighbours.
+    const told = nearest && dcp.service === 'identify' ? announcements([nearest]) : []
+    return [...told, ...present(net).flatMap((device) => answerDcp(device, dcp))]
+  }
   const frame = decodeCyclic(octets)
   const device = frame && present(net).find(({ mac }) => mac === frame.destination)
   return device ? answerCyclic(device, frame) : []

@@ -14,6 +14,9 @@ import {
   type Connect,
   type ExpectedModule,
   type ModuleDifference,
+  failSafeRecord,
+  readFailSafeRecord,
+  type RecordPlace,
   type RpcCall,
 } from '@kataxis/core/wire/profinet'
 import type { Device } from '../device'
@@ -99,13 +102,17 @@ function differenceOf(
 function readAnswer(net: Net, device: Device, call: RpcCall, answer: Answer): Uint8Array {
   const place = readRecord(call.blocks)
   if (!place) return answer(new Uint8Array(), statuses.noRecord)
-  const record = recordOf(net, device, place.index, place.subslot)
+  const record = recordOf(net, device, place)
   return record
     ? answer(recordAnswer('read', place.sequence, place, 0, record))
     : answer(new Uint8Array(), statuses.noRecord)
 }
 
-function recordOf(net: Net, device: Device, index: number, subslot: number): Uint8Array | null {
+function recordOf(
+  net: Net,
+  device: Device,
+  { index, slot, subslot }: RecordPlace,
+): Uint8Array | null {
   switch (index) {
     case recordIndexes.realIdentification:
       return encodeRealIdentification(device.is.modules)
@@ -114,12 +121,16 @@ function recordOf(net: Net, device: Device, index: number, subslot: number): Uin
         vendorId: parseInt(device.is.identity.type, 16),
         orderNumber: device.is.view.device?.orderNumber ?? device.is.identity.typeName,
         serial: device.serial.toString(16).toUpperCase(),
-        software: device.firmware ?? 'V1.0.0',
+        software: device.firmware,
       })
     case recordIndexes.portData: {
       const port = subslot - firstPort + 1
       const other = port < 1 || port > 8 ? null : neighbourAt(net, device, port)
       return other && encodePortData({ port, ...other })
+    }
+    case recordIndexes.failSafeAddress: {
+      const address = device.failSafe.get(`${slot}.${subslot}`)
+      return address ? failSafeRecord(address.destination, true) : null
     }
     default:
       return null
@@ -139,6 +150,10 @@ function neighbourAt({ devices }: Net, device: Device, port: number) {
 function writeAnswer(device: Device, call: RpcCall, answer: Answer): Uint8Array {
   const place = readRecord(call.blocks)
   if (!place) return answer(new Uint8Array(), statuses.invalidParameter)
+  if (place.index === recordIndexes.failSafeAddress) {
+    const own = takeFailSafe(device, place) ? 0 : statuses.invalidParameter
+    return answer(recordAnswer('write', place.sequence, place, own), own)
+  }
   const record = device.is.records.find(
     (one) => one.slot === place.slot && one.record.index === place.index,
   )
@@ -148,6 +163,24 @@ function writeAnswer(device: Device, call: RpcCall, answer: Answer): Uint8Array 
       ? statuses.invalidLength
       : 0
   return answer(recordAnswer('write', place.sequence, place, status), status)
+}
+
+/** A proposed address counts once the same is confirmed. */
+function takeFailSafe(
+  { failSafe }: Device,
+  { slot, subslot, data }: RecordPlace & { readonly data: Uint8Array },
+): boolean {
+  const address = failSafe.get(`${slot}.${subslot}`)
+  const read = readFailSafeRecord(data)
+  if (!address || !read || read.destination < 1 || read.destination > 65_534) return false
+  if (!read.isConfirmed) {
+    address.proposed = read.destination
+    return true
+  }
+  if (address.proposed !== read.destination) return false
+  address.destination = read.destination
+  address.proposed = null
+  return true
 }
 
 /** The end of the parameters is answered, and the device says that it is ready. */

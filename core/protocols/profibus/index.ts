@@ -3,6 +3,7 @@ import { parseOctets, toHex } from '../../vocabulary/hex'
 import { wordProfibusTelegram } from './frame-words'
 import type { NetworkProtocol } from '../protocol'
 import { profibusMaster } from './master'
+import { softwareOnWire } from '../software-revision'
 import {
   checkConfiguration,
   parameterSize,
@@ -68,7 +69,7 @@ export const profibus = {
   identity: ({ name, firmware, identity: { profibus: id } }) => ({
     type: id.identNumber.toString(16).padStart(4, '0'),
     typeName: name,
-    firmware,
+    firmware: softwareOnWire(firmware),
   }),
   identOf: ({ configuration }) => configurationIdent(configuration),
   // What a compact device is configured with stands in its one module.

@@ -14,12 +14,16 @@ import {
 import type { RealModule } from '../wire'
 import { checkConfiguration, setPrmTelegram, userParameters, usualPrmSettings } from './set-prm'
 import {
+  acyclicPoint,
   channelErrors,
   decodeBus,
+  decodeBusMaintenance,
   decodeDiagnosis,
   encodeBus,
   factoryAddress,
   functions,
+  maintenanceCall,
+  maintenanceRead,
   masterPoint,
   servicePoints,
   type BusTelegram,
@@ -119,6 +123,7 @@ function found(
   )
   const configuration =
     send(line, from, address, servicePoints.getConfiguration) ?? new Uint8Array()
+  const maintenance = maintenanceOf(line, from, address)
   const type = (diagnosis?.identNumber ?? 0).toString(16).padStart(4, '0')
   const planned = at.find(({ number, identity }) => number === address && identity.type === type)
   return {
@@ -128,12 +133,18 @@ function found(
     address: String(address),
     type,
     typeName: '',
-    // Neither is in what every slave has to answer.
-    firmware: null,
-    serial: null,
+    firmware: maintenance?.software ?? null,
+    serial: maintenance?.serial ?? null,
     modules: modulesOf(configuration, planned ?? at.find(({ identity }) => identity.type === type)),
     neighbours: [],
   }
+}
+
+/** Order, serial and software, where the device has acyclic services. */
+function maintenanceOf(line: Line, from: number, to: number) {
+  if (!send(line, from, to, acyclicPoint, maintenanceCall)) return null
+  const record = send(line, from, to, acyclicPoint, maintenanceRead)
+  return record && decodeBusMaintenance(record)
 }
 
 /** Modules by their identifiers, which travel one after the other without slots: cut where those
@@ -178,7 +189,7 @@ function startSlave(line: Line, { station }: Pair): Started {
     servicePoints.setParameters,
     setPrmTelegram(parseInt(identity.type, 16), user, { ...usualPrmSettings, watchdogMs }),
   )
-  const identifiers = checkConfiguration(view)
+  const identifiers = checkConfiguration(station.view)
   send(line, from, to, servicePoints.checkConfiguration, identifiers)
   const octets = send(line, from, to, servicePoints.diagnosis)
   const diagnosis = octets && decodeDiagnosis(octets)

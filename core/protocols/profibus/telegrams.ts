@@ -1,4 +1,5 @@
 import { OctetWriter, reading } from '../../vocabulary/octets'
+import { softwareOctets, softwareOf } from '../software-revision'
 
 /** Telegrams of PROFIBUS (IEC 61158-4-3 and -6-3, from memory). The analyser used elsewhere knows
  *  none of them: they are held against tables. */
@@ -179,4 +180,52 @@ export const channelErrors: Readonly<Record<number, string>> = {
   7: 'upper limit exceeded',
   8: 'below lower limit',
   9: 'error',
+}
+
+/** Acyclic services of DP-V1, by which identification and maintenance record 0 is called and read
+ *  (IEC 61158-6-3 and the I&M profile, from memory). */
+export const acyclicPoint = 51
+export const acyclicFunctions = { read: 0x5e, write: 0x5f } as const
+const callHeader = [0x08, 0x00, 0xfd, 0xe8] as const
+const maintenanceSlot = [0, 255] as const
+const reservedOctets = 10
+
+/** Calls the record, then reads it. */
+export const maintenanceCall = Uint8Array.of(
+  acyclicFunctions.write,
+  ...maintenanceSlot,
+  callHeader.length,
+  ...callHeader,
+)
+export const maintenanceRead = Uint8Array.of(acyclicFunctions.read, ...maintenanceSlot, 68)
+
+export interface BusMaintenance {
+  readonly orderNumber: string
+  readonly serial: string
+  /** As `V1.4.2`; null: the device tells none. */
+  readonly software: string | null
+}
+
+export function encodeBusMaintenance({ orderNumber, serial, software }: BusMaintenance) {
+  return new OctetWriter()
+    .bytes(maintenanceRead)
+    .bytes(callHeader)
+    .zeros(reservedOctets)
+    .u16(0)
+    .fixed(orderNumber, 20, 0x20)
+    .fixed(serial, 16, 0x20)
+    .u16(1)
+    .bytes(softwareOctets(software))
+    .zeros(10)
+    .done()
+}
+
+export function decodeBusMaintenance(data: Uint8Array): BusMaintenance | null {
+  return reading(data, (from) => {
+    if (from.u8() !== acyclicFunctions.read) return null
+    from.skip(3 + callHeader.length + reservedOctets + 2)
+    const [orderNumber, serial] = [from.ascii(20).trimEnd(), from.ascii(16).trimEnd()]
+    from.skip(2)
+    return { orderNumber, serial, software: softwareOf(from.bytes(4)) }
+  })
 }

@@ -4,6 +4,7 @@ import type { NetworkProtocol } from '../protocol'
 import { ipNetwork, ipStation } from '../settings'
 import { frameSizes, frameWithStatus } from './frame'
 import { slotSubslot } from './notation'
+import { softwareOnWire } from '../software-revision'
 import { hexIdent, hexWord } from './idents'
 import { profinetMaster } from './master'
 import { profinetSharing } from './sharing'
@@ -63,7 +64,7 @@ export const profinet = {
   identity: ({ name, firmware, identity: { profinet: id } }) => ({
     type: `${hexWord(id.vendorId)}:${hexWord(id.deviceId)}`,
     typeName: name,
-    firmware,
+    firmware: softwareOnWire(firmware),
   }),
   identOf: ({ ident }) => hexIdent(ident ?? 0),
   headIdent: ({ identity: { profinet: id } }) => hexIdent(id.moduleIdent),

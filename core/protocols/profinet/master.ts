@@ -3,6 +3,7 @@ import {
   failed,
   faultOf,
   startedWith,
+  type FailSafeAddress,
   type FoundDevice,
   type Line,
   type Master,
@@ -40,7 +41,13 @@ import { frameLayout } from './frame-places'
 import { hexIdent, hexWord } from './idents'
 import { decodeRealIdentification } from './real-identification'
 import { channelErrors, dataStatusRun, decodeAlarm, decodeCyclic, encodeCyclic } from './real-time'
-import { decodeMaintenance, decodePortData, recordIndexes } from './records'
+import {
+  decodeMaintenance,
+  decodePortData,
+  failSafeRecord,
+  readFailSafeRecord,
+  recordIndexes,
+} from './records'
 import { decodeRpc, deviceObject, encodeRpc, mostAnswer, rpcPort, type RpcOperation } from './rpc'
 import { timesOfStation } from './times'
 
@@ -54,9 +61,9 @@ const good = 0x80
 export const profinetMaster: Master = {
   identifiedBy: 'name',
 
-  scan(line) {
+  scan(line, at) {
     const { answers } = askDcp(line, identifyMulticast, 'identify', [{ kind: 'all' }])
-    return answers.map((answer) => foundDevice(line, answer))
+    return answers.map((answer) => withFailSafe(line, foundDevice(line, answer), at))
   },
 
   blink: (line, { key }) => setDcp(line, key, { kind: 'signal' }) === null,
@@ -64,6 +71,16 @@ export const profinetMaster: Master = {
   assign: (line, { key }, { wireName, ip, mask }) =>
     setDcp(line, key, { kind: 'name', name: wireName }) ??
     (ip === '' ? null : setDcp(line, key, { kind: 'ip', ip, mask, gateway: '0.0.0.0' })),
+
+  writeFailSafe(line, device, addresses) {
+    for (const isConfirmed of [false, true])
+      for (const address of addresses) {
+        const status = writeAddress(line, device, address, isConfirmed)
+        if (status !== 0)
+          return `slot ${address.slot} does not take its address, ${status === null ? 'no answer' : statusWords(status)}.`
+      }
+    return null
+  },
 
   reset: (line, { key }) => setDcp(line, key, { kind: 'factoryReset' }),
 
@@ -202,6 +219,50 @@ function readOnly(
     : new Uint8Array()
 }
 
+/** With the fail-safe addresses of the submodules that the plan has for it: by its name, else by its
+ *  type. */
+function withFailSafe(line: Line, device: FoundDevice, at: readonly WantedStation[]): FoundDevice {
+  const wanted =
+    at.find(({ wireName }) => wireName === device.name) ??
+    at.find(({ identity, failSafe }) => identity.type === device.type && failSafe.length > 0)
+  if (!wanted || wanted.failSafe.length === 0 || device.address === null) return device
+  const failSafe = wanted.failSafe.flatMap(({ slot, subslot }) => {
+    const index = recordIndexes.failSafeAddress
+    const record = readOnly(line, device.address!, objectOfType(device.type), {
+      slot,
+      subslot,
+      index,
+    })
+    const read = readFailSafeRecord(record)
+    return read ? [{ slot, subslot, destination: read.destination }] : []
+  })
+  return { ...device, failSafe }
+}
+
+function objectOfType(of: string): string {
+  const [vendor = 0, type = 0] = of.split(':').map((word) => parseInt(word, 16))
+  return deviceObject(vendor, type)
+}
+
+/** Status of the write; null: no answer. */
+function writeAddress(
+  line: Line,
+  { address, type }: FoundDevice,
+  { slot, subslot, destination }: FailSafeAddress,
+  isConfirmed: boolean,
+): number | null {
+  const data = failSafeRecord(destination, isConfirmed)
+  const place = { relation: withoutRelation, slot, subslot, index: recordIndexes.failSafeAddress }
+  const answer = call(
+    line,
+    address ?? '',
+    objectOfType(type),
+    'write',
+    recordRequest('write', 1, place, data.length, data),
+  )
+  return answer ? answer.status || writeStatus(answer.blocks) : null
+}
+
 const inputFrame = (i: number) => 0x8000 + 2 * (i % 0x3000)
 const outputFrame = (i: number) => inputFrame(i) + 1
 
@@ -249,8 +310,11 @@ export function connectionOf(station: WantedStation, i: number): Connect {
 /** Connect, write the records, say that these were all, take the device's word that it is ready. */
 function startStation(line: Line, { station, device }: Pair, i: number): Started {
   const { ip } = station
-  const [vendor = 0, type = 0] = station.identity.type.split(':').map((word) => parseInt(word, 16))
-  const object = deviceObject(vendor, type)
+  if (ip === '') return failed('start.noAddress', 'the plan has no address for it')
+  // The controller gives the address where the device has another one.
+  if (device.address !== ip)
+    setDcp(line, device.key, { kind: 'ip', ip, mask: station.mask, gateway: '0.0.0.0' })
+  const object = objectOfType(station.identity.type)
   const connect = connectionOf(station, i)
   const answer = call(line, ip, object, 'connect', encodeConnect(connect))
   if (!answer) return failed('start.silent', `${ip} does not answer the request to connect`)

@@ -132,4 +132,5 @@ export const channelErrors: Readonly<Record<number, string>> = {
   7: 'upper limit exceeded',
   8: 'below lower limit',
   9: 'error',
+  64: 'its fail-safe destination address is not the one of its parameters',
 }

@@ -1,4 +1,5 @@
 import { OctetWriter, reading } from '../../vocabulary/octets'
+import { softwareOctets, softwareOf } from '../software-revision'
 import { block } from './blocks'
 
 /** Records that every PROFINET device hands out (IEC 61158-6-10, from memory). */
@@ -6,6 +7,8 @@ export const recordIndexes = {
   identification: 0xaff0,
   realIdentification: 0xf000,
   portData: 0x802a,
+  /** In the makers' range; how a module gets its fail-safe destination address is theirs. */
+  failSafeAddress: 0x7a00,
 } as const
 
 /** What a device says of itself: identification and maintenance record 0. */
@@ -13,14 +16,13 @@ export interface Maintenance {
   readonly vendorId: number
   readonly orderNumber: string
   readonly serial: string
-  /** As `V1.4.2`. */
-  readonly software: string
+  /** As `V1.4.2`; null: the device tells none. */
+  readonly software: string | null
 }
 
 const maintenanceType = 0x0020
 
 export function encodeMaintenance({ vendorId, orderNumber, serial, software }: Maintenance) {
-  const [, prefix = 'V', ...numbers] = /^([A-Z]?)(\d+)(?:\.(\d+))?(?:\.(\d+))?/.exec(software) ?? []
   return block(
     maintenanceType,
     new OctetWriter()
@@ -28,8 +30,7 @@ export function encodeMaintenance({ vendorId, orderNumber, serial, software }: M
       .fixed(orderNumber, 20, 0x20)
       .fixed(serial, 16, 0x20)
       .u16(1)
-      .ascii(prefix === '' ? 'V' : prefix)
-      .u8(...[0, 1, 2].map((i) => Number(numbers[i] ?? 0)))
+      .bytes(softwareOctets(software))
       .u16(0)
       .u16(0)
       .u16(0)
@@ -45,9 +46,7 @@ export function decodeMaintenance(record: Uint8Array): Maintenance | null {
     const vendorId = from.u16()
     const [orderNumber, serial] = [from.ascii(20).trimEnd(), from.ascii(16).trimEnd()]
     from.u16()
-    const prefix = from.ascii(1)
-    const software = `${prefix}${from.u8()}.${from.u8()}.${from.u8()}`
-    return { vendorId, orderNumber, serial, software }
+    return { vendorId, orderNumber, serial, software: softwareOf(from.bytes(4)) }
   })
 }
 
@@ -100,4 +99,19 @@ export function decodePortData(record: Uint8Array): PortNeighbour | null {
     const peerPort = from.ascii(from.u8())
     return { port, peerPort, peerName: from.ascii(from.u8()) }
   })
+}
+
+/** Octets of a fail-safe destination address as it is written: first proposed, then confirmed; what is
+ *  only proposed counts for nothing. */
+export function failSafeRecord(destination: number, isConfirmed: boolean): Uint8Array {
+  return new OctetWriter()
+    .u16(destination)
+    .u8(isConfirmed ? 1 : 0, 0)
+    .done()
+}
+
+export function readFailSafeRecord(
+  record: Uint8Array,
+): { readonly destination: number; readonly isConfirmed: boolean } | null {
+  return reading(record, (from) => ({ destination: from.u16(), isConfirmed: from.u8() === 1 }))
 }

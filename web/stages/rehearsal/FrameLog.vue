@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { fromHex, kindNamed, type NetworkKindName } from '@kataxis/core'
-import { NButton, NCheckbox, NTable } from 'naive-ui'
+import { NButton, NCheckbox, NInput, NTable } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { RehearsalView } from '../../api/client'
 import { useProject } from '../../stores/project'
@@ -16,17 +16,27 @@ const props = defineProps<{
 const project = useProject()
 const opened = ref<number | null>(null)
 const onlyHere = ref(true)
+const filter = ref('')
 const mostShown = 60
 
 type Frame = RehearsalView['frames'][number]
 const kindOf = ({ networkId }: Frame) =>
   project.plan?.networks[networkId]?.settings.kind as NetworkKindName | undefined
 
-const rows = computed(() =>
-  props.frames
+/** Whom a frame goes to or comes from: by its addresses where it is Ethernet, by those it was sent
+ *  to over IP. */
+function deviceOf(frame: Frame): string {
+  if (frame.to) return frame.peer?.ip || frame.peer?.mac || frame.to.ip
+  const mac = frame.direction === 'sent' ? frame.hex.slice(0, 12) : frame.hex.slice(12, 24)
+  const kind = kindOf(frame)
+  return kind && isEthernet.has(kind) ? (mac.match(/../g)?.join(':') ?? '') : ''
+}
+const isEthernet = new Set<NetworkKindName>(['profinet', 'ethercat', 'ring'])
+
+const rows = computed(() => {
+  const wanted = filter.value.trim().toLowerCase()
+  return props.frames
     .filter(({ networkId }) => !onlyHere.value || networkId === props.networkId)
-    .slice(-mostShown)
-    .reverse()
     .map((frame) => {
       const kind = kindOf(frame)
       const octets = fromHex(frame.hex)
@@ -34,11 +44,14 @@ const rows = computed(() =>
         ...frame,
         at: (frame.timeUs / 1000).toFixed(2),
         network: project.plan?.networks[frame.networkId]?.name ?? '',
-        with: frame.peer?.ip || frame.peer?.mac || frame.to?.ip || '',
+        with: deviceOf(frame),
         words: (kind && kindNamed(kind).wordFrame?.(octets, frame.to)) ?? `${octets.length} octets`,
       }
-    }),
-)
+    })
+    .filter((row) => wanted === '' || `${row.with} ${row.words}`.toLowerCase().includes(wanted))
+    .slice(-mostShown)
+    .reverse()
+})
 const octets = (hex: string) =>
   hex
     .match(/.{1,32}/g)
@@ -52,6 +65,14 @@ const octets = (hex: string) =>
       <h2>Frames on the wire</h2>
       <span class="quiet">{{ count }} in all</span>
       <NCheckbox v-model:checked="onlyHere">Only of the network above</NCheckbox>
+      <NInput
+        v-model:value="filter"
+        class="filter"
+        size="small"
+        clearable
+        placeholder="Address or words"
+        :input-props="{ 'aria-label': 'Filter frames' }"
+      />
       <NButton size="small" tag="a" :href="captureUrl" download>Download capture file</NButton>
     </header>
     <NTable size="small" :bordered="false">
@@ -97,6 +118,9 @@ const octets = (hex: string) =>
 </template>
 
 <style scoped>
+.filter {
+  width: 200px;
+}
 header {
   display: flex;
   gap: 14px;

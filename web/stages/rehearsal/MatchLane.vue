@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  differentFailSafe,
   switchesAt,
   type RehearsalFinding,
   type SlotComparison,
@@ -26,6 +27,8 @@ const emit = defineEmits<{
   onSite: [what: string]
   takeOver: [slots: readonly number[] | null]
   show: []
+  identifyFailSafe: []
+  writeFailSafe: []
 }>()
 
 const isFine = computed(() => ['as planned', 'running'].includes(props.state))
@@ -56,6 +59,10 @@ const onSite = computed(() => [
   { key: 'connect', label: 'Connect supply and cables' },
   { key: 'replaceDevice', label: 'Replace by a new device' },
 ])
+/** Fail-safe addresses that the device has otherwise than planned. */
+const failSafe = computed(() =>
+  device.value ? differentFailSafe(props.match.station.failSafe, device.value) : [],
+)
 const assignWords = computed(() => {
   const { wireName, ip, number } = props.match.station
   return `Assign ${wireName || ip || number}`
@@ -111,6 +118,18 @@ const assignWords = computed(() => {
       </ol>
       <p v-if="differs" class="whole">
         <NButton size="tiny" @click="emit('takeOver', null)">Take over the whole station</NButton>
+      </p>
+      <p v-if="failSafe.length > 0" class="whole">
+        <strong>Fail-safe destination addresses differ:</strong>
+        <span v-for="one in failSafe" :key="`${one.slot}.${one.subslot}`">
+          slot {{ one.slot }} has {{ one.real || 'none' }}, planned is {{ one.destination }}.
+        </span>
+        <NButton size="tiny" :disabled="busy" @click="emit('identifyFailSafe')"
+          >Identify by blinking</NButton
+        >
+        <NButton size="tiny" type="primary" :disabled="busy" @click="emit('writeFailSafe')"
+          >Seen blinking: write addresses</NButton
+        >
       </p>
       <ul v-if="all.length > 0" class="findings">
         <li v-for="finding in all" :key="finding.code + finding.message">

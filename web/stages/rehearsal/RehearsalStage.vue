@@ -56,6 +56,20 @@ const findingsOf = ({ id, name }: { readonly id: string; readonly name: string }
   ...(rehearsal.planned?.blocked[id] ?? []),
   ...(rehearsal.view?.findings.filter(({ station }) => station === name) ?? []),
 ]
+/** Checking puts numbers on all wires at once, so that it is for all networks. */
+const steps = [
+  { do: 'scan', label: 'Scan' },
+  { do: 'assignAll', label: 'Assign what is clear' },
+  { do: 'start', label: 'Start all' },
+  { do: 'check', label: 'Check signals' },
+] as const
+const onlyThis = ref(false)
+function take(what: (typeof steps)[number]['do']) {
+  const id = match.value?.network.id
+  return rehearsal.act(
+    what === 'check' || !onlyThis.value || !id ? { do: what } : { do: what, networks: [id] },
+  )
+}
 const isOver = computed(() => rehearsal.view?.ended !== null)
 
 async function begin(wish: Parameters<typeof rehearsal.begin>[0]) {
@@ -107,18 +121,15 @@ async function onSite(stationId: string, what: string) {
     <template v-if="rehearsal.view">
       <ScorePanel v-if="rehearsal.view.ended" :score="rehearsal.view.ended.score" />
       <div v-if="!isOver" class="steps" role="toolbar" aria-label="Steps">
-        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'scan' })"
-          >Scan</NButton
+        <NButton
+          v-for="step in steps"
+          :key="step.do"
+          size="small"
+          :disabled="rehearsal.busy"
+          @click="take(step.do)"
+          >{{ step.label }}</NButton
         >
-        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'assignAll' })"
-          >Assign what is clear</NButton
-        >
-        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'start' })"
-          >Start all</NButton
-        >
-        <NButton size="small" :disabled="rehearsal.busy" @click="rehearsal.act({ do: 'check' })"
-          >Check signals</NButton
-        >
+        <NCheckbox v-model:checked="onlyThis" :disabled="!match">Only this network</NCheckbox>
         <p v-if="rehearsal.tally" class="sum" role="status">
           {{ rehearsal.tally.fine }} of {{ numbered(rehearsal.tally.all, 'station') }} as planned or
           running
@@ -151,6 +162,10 @@ async function onSite(stationId: string, what: string) {
           @on-site="(what) => onSite(one.station.id, what)"
           @take-over="(slots) => (takingOver = { match: one, slots })"
           @show="shown = one.station.id"
+          @identify-fail-safe="rehearsal.act({ do: 'identifyFailSafe', stationId: one.station.id })"
+          @write-fail-safe="
+            rehearsal.act({ do: 'writeFailSafe', stationId: one.station.id, serial: '' })
+          "
         />
         <p v-if="lanes.length === 0" class="quiet">Every station of this network is as planned.</p>
         <ul v-if="match.extra.length > 0" class="extra" aria-label="Not in the plan">
