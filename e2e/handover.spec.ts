@@ -49,11 +49,12 @@ test('what is chosen goes into the file', async ({ page }) => {
 test('a package is released under a name, and lies there to be downloaded again', async ({
   page,
 }) => {
+  test.setTimeout(180_000)
   await open(page, '/p/skarvholm/handover')
   await page.getByRole('textbox', { name: 'Name of the release' }).fill('FAT 1')
   await page.getByRole('button', { name: /^Release draft/ }).click()
   const past = page.getByRole('list', { name: 'Releases' }).getByRole('listitem')
-  await expect(past.filter({ hasText: 'FAT 1' })).toBeVisible({ timeout: 30_000 })
+  await expect(past.filter({ hasText: 'FAT 1' })).toBeVisible({ timeout: 90_000 })
   await expect(page.getByText(/Since FAT 1 \(r\d+\): Nothing differs\./)).toBeVisible()
   const [file] = await Promise.all([
     page.waitForEvent('download'),

@@ -5,6 +5,7 @@ import { newProject, stage, violations } from './steps'
 test('a job is seen while it runs, its file is downloaded, and it is thrown away', async ({
   page,
 }) => {
+  test.setTimeout(180_000)
   const id = await newProject(page, 'Jobs')
   // As the page begins one for a plan of more than twenty thousand channels.
   const status = await page.evaluate(async (project) => {
@@ -20,7 +21,8 @@ test('a job is seen while it runs, its file is downloaded, and it is thrown away
 
   await expect(
     page.getByText('I/O list, CSV · Jobs is ready; download it under Jobs.'),
-  ).toBeVisible()
+    // It waits while others are written: one at a time.
+  ).toBeVisible({ timeout: 120_000 })
   await page.getByRole('button', { name: /^Jobs/ }).click()
   // By its name: jobs of other projects may have come in between.
   const job = page
