@@ -15,6 +15,7 @@ import {
   wordMissingRight,
   writePcap,
   type Derived,
+  type LoggedFrame,
   type PlanRows,
   type ProjectRow,
   type RehearsalAction,
@@ -30,9 +31,9 @@ import type { Plans } from './plans'
 import { notFound } from './refused'
 import { refusal } from './refusals'
 
-/** Frames that are kept for the capture file, and those of them that the page gets. */
+/** Frames that are kept for the capture file, and those of each network that the page gets. */
 const mostFrames = 50_000
-const framesShown = 200
+const framesShown = 30
 /** Rehearsals that this thread has in memory. */
 const mostHeld = 4
 
@@ -188,7 +189,7 @@ export class Rehearsal {
       signals: state.signals,
       findings: performance.findings,
       refused: performance.refused,
-      frames: log.latest.slice(-framesShown).map(({ octets, peer, ...frame }) => ({
+      frames: latestByNetwork(log.latest).map(({ octets, peer, ...frame }) => ({
         ...frame,
         hex: toHex(octets, octets.length, ''),
         peer: peer && { mac: peer.mac, ip: peer.ip },
@@ -197,6 +198,19 @@ export class Rehearsal {
       ended: row.endedAt ? { score: performance.score() } : null,
     }
   }
+}
+
+/** The latest of every network, in their order. */
+function latestByNetwork(frames: readonly LoggedFrame[]): LoggedFrame[] {
+  const counts = new Map<string, number>()
+  return frames
+    .toReversed()
+    .filter(({ networkId }) => {
+      const count = (counts.get(networkId) ?? 0) + 1
+      counts.set(networkId, count)
+      return count <= framesShown
+    })
+    .toReversed()
 }
 
 /** Description files by their hash. */

@@ -12,10 +12,10 @@ import {
   type WantedStation,
 } from '../master'
 import type { RealModule } from '../wire'
+import { channelErrors } from '../channel-errors'
 import { checkConfiguration, setPrmTelegram, userParameters, usualPrmSettings } from './set-prm'
 import {
   acyclicPoint,
-  channelErrors,
   decodeBus,
   decodeBusMaintenance,
   decodeDiagnosis,

@@ -169,19 +169,6 @@ export function decodeDiagnosis(data: Uint8Array): SlaveDiagnosis | null {
   })
 }
 
-/** Types of error in channel-related diagnosis (IEC 61158-6-3, from memory). */
-export const channelErrors: Readonly<Record<number, string>> = {
-  1: 'short circuit',
-  2: 'undervoltage',
-  3: 'overvoltage',
-  4: 'overload',
-  5: 'overtemperature',
-  6: 'line break',
-  7: 'upper limit exceeded',
-  8: 'below lower limit',
-  9: 'error',
-}
-
 /** Acyclic services of DP-V1, by which identification and maintenance record 0 is called and read
  *  (IEC 61158-6-3 and the I&M profile, from memory). */
 export const acyclicPoint = 51

@@ -1,3 +1,4 @@
+import { channelErrors as commonErrors } from '../channel-errors'
 import { fromHex, toHex } from '../../vocabulary/hex'
 import { OctetWriter, reading } from '../../vocabulary/octets'
 import type { Mac } from './dcp'
@@ -121,16 +122,8 @@ export function decodeAlarm(bytes: Uint8Array): (ChannelAlarm & { readonly sourc
   })
 }
 
-/** Types of error of a channel (IEC 61158-6-10, from memory). */
+/** Types of error of a channel, with that of fail-safe submodules. */
 export const channelErrors: Readonly<Record<number, string>> = {
-  1: 'short circuit',
-  2: 'undervoltage',
-  3: 'overvoltage',
-  4: 'overload',
-  5: 'overtemperature',
-  6: 'line break',
-  7: 'upper limit exceeded',
-  8: 'below lower limit',
-  9: 'error',
+  ...commonErrors,
   64: 'its fail-safe destination address is not the one of its parameters',
 }
