@@ -26,17 +26,17 @@ const hands: Record<OnSite, (world: World, device: Device) => void> = {
     world.mend(of(world, device, ['switches']))
   },
   plugModules(world, device) {
-    world.mend(
-      of(world, device, ['swapped', 'wrongModule', 'missingModule', 'surplusModule', 'wrongType']),
-    )
+    world.mend(of(world, device, ['swapped', 'wrongModule', 'missingModule', 'surplusModule']))
   },
   /** Another of the same type, as it comes out of its box, with the firmware that is planned. */
   replaceDevice(world, device) {
     world.mend(
-      of(world, device, ['wrongType', 'wrongFirmware', 'missing', 'duplicateName', 'slow']),
+      of(world, device, [
+        ...(['wrongType', 'wrongFirmware', 'missing', 'duplicateName', 'slow', 'stopped'] as const),
+      ]),
     )
     device.firmware = device.is.identity.firmware
-    device.isAway = false
+    world.reach()
     device.slowMs = 0
     device.isStopped = false
     makeFactoryNew(device)
@@ -47,11 +47,11 @@ const hands: Record<OnSite, (world: World, device: Device) => void> = {
   },
   /** Supply and cables. */
   connect(world, device) {
-    device.isAway = false
     world.mend([
       ...of(world, device, ['missing']),
       ...world.differences.filter(({ kind }) => kind === 'cut'),
     ])
+    world.reach()
   },
   mendWires(world, device) {
     const tags = new Set(Object.values(device.is.view.group.signals).map(({ tag }) => tag))

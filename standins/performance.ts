@@ -5,6 +5,7 @@ import {
   rehearse,
   scoreOf,
   type Derived,
+  type Plan,
   type RehearsalAction,
   type RehearsalFinding,
   type RunState,
@@ -14,6 +15,12 @@ import {
 } from '@kataxis/core'
 import { doOnSite } from './on-site'
 import type { World } from './world'
+
+/** A device as it is spoken to. */
+interface AtWire {
+  readonly networkId: string
+  readonly key: string
+}
 
 const nowhere = 'There is no such station or device in the last scan.'
 
@@ -26,6 +33,7 @@ export class Performance {
   refused: string | null = null
   actions = 0
   private nowMs = 0
+  private plan: Plan
   /** Devices that were identified, by station: which, and when. */
   private readonly identified = new Map<string, { readonly key: string; readonly atMs: number }>()
   private readonly named = new Set<string>()
@@ -38,12 +46,15 @@ export class Performance {
     mostFrames: number,
   ) {
     this.log = new FrameLog(mostFrames)
+    this.plan = derived.plan
     this.state = rehearse.beginRun(derived)
     this.injected = world.differences
   }
 
   /** Goes on with a newer plan: what was found stays. */
   planned(derived: Derived): void {
+    if (derived.plan === this.plan) return
+    this.plan = derived.plan
     const { networks, blocked } = rehearse.beginRun(derived)
     this.state = { ...this.state, networks, blocked }
   }
@@ -70,7 +81,7 @@ export class Performance {
         return rehearse.checkAll(state, site)
       case 'onSite':
         doOnSite(this.world, action.stationId, action.what)
-        return state
+        return rehearse.disconnected(state, [action.stationId])
       case 'identifyFailSafe':
         return this.identifyFailSafe(action.stationId)
       case 'writeFailSafe':
@@ -84,13 +95,7 @@ export class Performance {
     }
   }
 
-  private blink({
-    networkId,
-    key,
-  }: {
-    readonly networkId: string
-    readonly key: string
-  }): RunState {
+  private blink({ networkId, key }: AtWire): RunState {
     const [network, device] = this.deviceAt(networkId, key)
     if (!network || !device) return this.refuse(nowhere)
     const { blink } = rehearse.masterOf(network)
@@ -103,22 +108,21 @@ export class Performance {
       : this.refuse(`${key} does not answer.`)
   }
 
-  private reset({
-    networkId,
-    key,
-  }: {
-    readonly networkId: string
-    readonly key: string
-  }): RunState {
+  private reset({ networkId, key }: AtWire): RunState {
     const [network, device] = this.deviceAt(networkId, key)
     if (!network || !device) return this.refuse(nowhere)
     const { reset } = rehearse.masterOf(network)
     const why = reset
       ? reset(this.site.line(networkId), device)
       : 'Devices of this network are reset at the device.'
-    return why === null
-      ? rehearse.scan(this.state, this.site, among([networkId]))
-      : this.refuse(why)
+    if (why !== null) return this.refuse(why)
+    const lost = rehearse
+      .matches(this.state)
+      .flatMap(({ stations }) =>
+        stations.flatMap(({ station, device: own }) => (own?.key === key ? [station.id] : [])),
+      )
+    const state = rehearse.disconnected(this.state, lost)
+    return rehearse.scan(state, this.site, among([networkId]))
   }
 
   private assign({

@@ -75,6 +75,27 @@ describe('a plant as planned', () => {
   })
 })
 
+test('Modbus units that share an address are told apart', () => {
+  const { station, ...group } = plan.stations['tank-022']!
+  const { ip } = plan.stations['tank-021']!.station.settings as { ip: string }
+  const shared = {
+    ...plan,
+    stations: {
+      ...plan.stations,
+      'tank-022': {
+        ...group,
+        station: { ...station, deviceNumber: 2, settings: { kind: 'modbus-tcp', ip } as const },
+      },
+    },
+  }
+  const both = derive(shared, catalog)
+  const performance = new Performance(buildWorld(both, [], fileCalled), both, Infinity)
+  performance.act({ do: 'scan' })
+  performance.act({ do: 'start' })
+  expect(stateOf(performance.state, 'tank-021')).toBe('running')
+  expect(stateOf(performance.state, 'tank-022')).toBe('running')
+})
+
 /** A difference, at which station or signal something is said, what, and how that station ends. */
 const cases: [SiteDifference, string, string[], string | null][] = [
   [{ kind: 'factoryNew', station: 'membrane-1' }, 'membrane-1', [], 'running'],
@@ -250,6 +271,40 @@ describe('hands on site', () => {
     performance.act({ do: 'onSite', stationId: 'well-1', what: 'powerCycle' })
     expect(at()).not.toContain('77')
     expect(at()).toContain('11')
+  })
+
+  test('what was touched runs no more until it is started again, and nobody else is disturbed', () => {
+    const { performance } = run({ kind: 'swapped', station: 'intake-b', slots: [2, 3] })
+    const [before, other] = [
+      stateOf(performance.state, 'train-2'),
+      stateOf(performance.state, 'train-3'),
+    ]
+    expect([before, other]).toEqual(['running', 'running'])
+    performance.act({ do: 'onSite', stationId: 'train-2', what: 'powerCycle' })
+    expect(stateOf(performance.state, 'train-2')).toBe('as planned')
+    performance.act({ do: 'onSite', stationId: 'intake-b', what: 'plugModules' })
+    performance.act({ do: 'check' })
+    const { signals } = performance.state
+    expect(
+      signals
+        .filter(({ station }) => station === 'train-3')
+        .every(({ verdict }) => verdict === 'ok'),
+    ).toBe(true)
+  })
+
+  test('a cable that is mended brings back all behind it', () => {
+    const cuts = wiredNetworks(derived).flatMap((network) =>
+      network.links.map(({ id }) => ({
+        id,
+        lost: whatIf(network, { links: new Set([id]), nodes: new Set() }).unreachable,
+      })),
+    )
+    const { id, lost } = cuts.find((one) => one.lost.length > 1)!
+    const { performance } = run({ kind: 'cut', link: id })
+    performance.act({ do: 'onSite', stationId: lost[0]!.id, what: 'connect' })
+    performance.act({ do: 'scan' })
+    const states = rehearse.stationStates(performance.state)
+    expect(lost.map((view) => states.get(view.id))).not.toContain('missing')
   })
 
   test('a device that was replaced is factory-new, is named again, and runs', () => {

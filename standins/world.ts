@@ -74,19 +74,34 @@ export class World {
    *  keeps in its memory stays, unless something else stands there now. */
   mend(mended: readonly SiteDifference[]): void {
     this.differences = this.differences.filter((one) => !mended.includes(one))
+    const touched = new Set(mended.flatMap((one) => ('station' in one ? [one.station] : [])))
     const { derived, fileCalled } = this.built
     const real = derive(realPlan(derived, this.differences, fileCalled), derived.catalog)
     const stations = new Map(plannedStations(real).map((station) => [station.id, station]))
     for (const { devices } of this.nets)
       for (const device of devices) {
         const station = stations.get(device.is.id)
-        if (!station || station.view.group === device.is.view.group) continue
+        if (!station || !touched.has(station.name)) continue
         device.is = station
+        device.failSafe.clear()
+        for (const { slot, subslot, destination } of station.failSafe)
+          device.failSafe.set(`${slot}.${subslot}`, { destination, proposed: null })
         device.inputs = new Uint8Array(station.view.inputBytes)
         device.outputs = new Uint8Array(station.view.outputBytes)
         device.session = null
       }
     this.wired = this.wire()
+  }
+
+  /** Who has a way to its controller, by the differences that still stand. */
+  reach(): void {
+    const cut = new Set(cutOff(this.built.derived, this.differences))
+    const gone = new Set(
+      this.differences.flatMap((one) => (one.kind === 'missing' ? [one.station] : [])),
+    )
+    for (const { devices } of this.nets)
+      for (const device of devices)
+        device.isAway = cut.has(device.is.id) || gone.has(device.is.name)
   }
 
   private wire(): Field {
@@ -157,10 +172,9 @@ export function buildWorld(
       const device = byName.get(one.station)
       if (device) differ(device, one, byName)
     }
-  for (const id of cutOff(derived, differences))
-    for (const { devices } of nets)
-      for (const device of devices) if (device.is.id === id) device.isAway = true
-  return new World(nets, { derived, fileCalled }, differences)
+  const world = new World(nets, { derived, fileCalled }, differences)
+  world.reach()
+  return world
 }
 
 type OfStation = Extract<SiteDifference, { readonly station: string }>
@@ -182,9 +196,6 @@ function differ(device: Device, one: OfStation, byName: ReadonlyMap<string, Devi
     }
     case 'wrongFirmware':
       device.firmware = one.firmware ?? otherFirmware(device.firmware)
-      return
-    case 'missing':
-      device.isAway = true
       return
     case 'stopped':
       device.isStopped = true

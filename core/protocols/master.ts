@@ -53,6 +53,8 @@ export interface FoundDevice extends WireIdentity {
   readonly name: string | null
   /** Dotted, or its number on the wire; null where it has none. */
   readonly address: string | null
+  /** Tells those apart that share an address; left out where none do. */
+  readonly unit?: number
   readonly serial: string | null
   /** Null where the device does not say what stands in it. */
   readonly modules: readonly RealModule[] | null
@@ -90,6 +92,9 @@ export interface Started {
 export interface Pair {
   readonly station: WantedStation
   readonly device: FoundDevice
+  /** Among all stations of its network, so that its connection keeps its numbers whoever else is
+   *  there. */
+  readonly index: number
 }
 
 export const faultOf = (code: string, words: string): StartFault => ({

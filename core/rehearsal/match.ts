@@ -60,13 +60,13 @@ function exactMatches(
   if (by === 'position') return alongTheLine(stations, found)
   const said = new Map<string, FoundDevice[]>()
   for (const device of found) {
-    const word = by === 'name' ? device.name : device.address
+    const word = by === 'name' ? device.name : addressWord(device)
     if (word) said.set(word, [...(said.get(word) ?? []), device])
   }
   return new Map(
     stations.map((station) => [
       station.id,
-      said.get(by === 'name' ? station.wireName : wireAddressOf(station)) ?? [],
+      said.get(by === 'name' ? station.wireName : addressWordOf(station)) ?? [],
     ]),
   )
 }
@@ -75,6 +75,16 @@ function exactMatches(
 export function wireAddressOf({ kind, ip, number }: PlannedStation): string {
   return kindNamed(kind).hasIp ? ip : String(number)
 }
+
+/** The same with the unit, where units share an address; what found devices have is written alike. */
+function addressWordOf(station: PlannedStation): string {
+  const address = wireAddressOf(station)
+  return kindNamed(station.kind).number.isUnit && address !== ''
+    ? `${address}/${station.number}`
+    : address
+}
+const addressWord = ({ address, unit }: FoundDevice) =>
+  address === null || unit === undefined ? address : `${address}/${unit}`
 
 /** Planned and found devices side by side, as many of one type as possible in their order. Between
  *  two that agree, as many planned as found means that the types are wrong, not the places. */
@@ -168,7 +178,7 @@ function isPossible(
   if (!isType) return false
   return by === 'name'
     ? station.wireName !== device.name
-    : !network.stations.some((other) => wireAddressOf(other) === device.address)
+    : !network.stations.some((other) => addressWordOf(other) === addressWord(device))
 }
 
 /** Whether those at the ends of its cables are those that the plan has there; older devices send

@@ -252,14 +252,16 @@ export function start(state: RunState, site: Site, which: Which = everyNetwork):
 
 /** Stations with their devices. */
 export function pairsOf(stations: readonly StationMatch[]) {
-  return stations.flatMap(({ station, device }) => (device ? [{ station, device }] : []))
+  return stations.flatMap(({ station, device }, index) =>
+    device ? [{ station, device, index }] : [],
+  )
 }
 
 export function checkAll(state: RunState, site: Site): RunState {
-  // All that were started, since where data travel follows from all of them.
+  // All that are there, since where data travel follows from all of them.
   const pairs = matches(state).map(({ network, stations }) => ({
     network,
-    pairs: pairsOf(stations).filter(({ station }) => state.started[station.id]),
+    pairs: pairsOf(stations),
   }))
   const signals = checkSignals(state.networks, pairs, site, state.started)
   const findings = signals.flatMap(({ tag, station, slot, verdict, why }) =>
@@ -291,7 +293,7 @@ export function stationStates(state: RunState): ReadonlyMap<string, StationState
         id,
         one.state === 'missing'
           ? 'missing'
-          : started
+          : started && one.state === 'found'
             ? started.isRunning && !state.blocked[id]
               ? 'running'
               : 'fault'
@@ -316,6 +318,12 @@ function isAsPlanned(
     differentFailSafe(station.failSafe, device).length === 0 &&
     slots.every(({ state, submodules }) => state === 'same' && submodules.length === 0)
   )
+}
+
+/** Without the connections of some stations: their devices were touched, and have lost them. */
+export function disconnected(state: RunState, stationIds: readonly string[]): RunState {
+  const started = Object.entries(state.started).filter(([id]) => !stationIds.includes(id))
+  return { ...state, started: Object.fromEntries(started) }
 }
 
 export function masterOf({ kind }: Pick<PlannedNetwork, 'kind'>) {

@@ -73,7 +73,8 @@ export class Rehearsal {
   /** Builds a plant from the plan as it is now, with what is to be otherwise. */
   async begin(projectId: string, wish: RehearsalWish, author: string) {
     const { plan, catalog } = await this.plans.loadWithCatalog(projectId)
-    const derived = derive(plan, catalog)
+    const files = await this.plans.catalogs.load(this.db, filesIn(wish.differences ?? []))
+    const derived = derive(plan, new Map([...files, ...catalog]))
     const seed = wish.seed ?? Math.floor(Math.random() * 2 ** 32)
     const fault = differenceFault(derived, wish.differences ?? [], fileCalled(derived))
     if (fault) throw refusal('difference.unknown', fault)

@@ -112,12 +112,11 @@ export const ethernetIpMaster: Master = {
     return answer.status === 0 ? null : `${device.address} refuses its new address.`
   },
 
-  start: (line, pairs) =>
-    new Map(pairs.map((pair, i) => [pair.station.id, startStation(line, pair, i)])),
+  start: (line, pairs) => new Map(pairs.map((pair) => [pair.station.id, startStation(line, pair)])),
 
   exchange: (line, pairs, outputs) =>
     new Map(
-      pairs.flatMap(({ station }, i) => {
+      pairs.flatMap(({ station, index: i }) => {
         const inputs = exchanged(line, station, i, outputs.get(station.id))
         return inputs ? [[station.id, inputs] as const] : []
       }),
@@ -253,7 +252,7 @@ const multiplierOf = (step: number) => 4 * 2 ** step
 const sequenceOctets = 2
 export const connectionIds = (i: number) => ({ output: 0x4b00_0000 + i, input: 0x4b80_0000 + i })
 
-function startStation(line: Line, { station }: Pair, i: number): Started {
+function startStation(line: Line, { station, index: i }: Pair): Started {
   const { view, ip } = station
   const connection = view.device?.connections.find(({ key }) => key === view.station.connection)
   if (!connection) return failed('start.noConnection', 'no connection is chosen for it in the plan')

@@ -51,10 +51,14 @@ const askSerial: Ask = (line, { number }, pdu) => {
   return null
 }
 
-export const modbusTcpMaster = masterOver(askTcp, ({ ip }) => ip, otherHosts)
+export const modbusTcpMaster = masterOver(
+  askTcp,
+  ({ ip, number }) => ({ key: `${ip}/${number}`, address: ip, unit: number }),
+  otherHosts,
+)
 export const modbusSerialMaster = masterOver(
   askSerial,
-  ({ number }) => String(number),
+  ({ number }) => ({ key: String(number), address: String(number) }),
   (at) => {
     const planned = new Set(at.map(({ number }) => serialUnit(number)))
     const units = Array.from({ length: 247 }, (_, i) => i + 1)
@@ -85,7 +89,7 @@ type Asked = Pick<WantedStation, 'ip' | 'number'>
 
 function masterOver(
   ask: Ask,
-  addressOf: (asked: Asked) => string,
+  placeOf: (asked: Asked) => Pick<FoundDevice, 'key' | 'address' | 'unit'>,
   others: (at: readonly WantedStation[]) => readonly Asked[],
 ): Master {
   return {
@@ -94,7 +98,7 @@ function masterOver(
       const among = (asked: readonly Asked[]) =>
         asked.flatMap((one) => {
           const found = identify(ask, line, one)
-          return found ? [{ ...found, key: addressOf(one), address: addressOf(one) }] : []
+          return found ? [{ ...found, ...placeOf(one) }] : []
         })
       const found = among(at)
       // Whoever is missing may answer somewhere else.

@@ -296,15 +296,18 @@ export interface ModuleDifference {
   }[]
 }
 
-/** `IdentInfo` of the submodule's state, with the format bit set. */
-const submoduleStates = { ok: 0x8000, wrong: 0x9800, missing: 0x9800 + 0x0800 } as const
+/** `IdentInfo` of the submodule's state: the planned one, another, none; with the format bit set. */
+const identInfo = { ok: 0, wrong: 2, missing: 3 } as const
 
 export function differenceBlock(modules: readonly ModuleDifference[]): Uint8Array {
   const octets = new OctetWriter().u16(1).u32(0).u16(modules.length)
   for (const { slot, ident, state, submodules } of modules) {
     octets.u16(slot).u32(ident).u16(moduleStates.indexOf(state)).u16(submodules.length)
     for (const one of submodules)
-      octets.u16(one.subslot).u32(one.ident).u16(submoduleStates[one.state])
+      octets
+        .u16(one.subslot)
+        .u32(one.ident)
+        .u16(0x8000 | (identInfo[one.state] << 11))
   }
   return block(blockTypes.difference, octets)
 }
@@ -324,7 +327,8 @@ export function readDifference(body: Uint8Array): ModuleDifference[] {
             submodules.push({
               subslot,
               ident: own,
-              state: info === 3 ? 'wrong' : info === 4 ? 'missing' : 'ok',
+              state:
+                info === identInfo.wrong ? 'wrong' : info === identInfo.missing ? 'missing' : 'ok',
             })
           }
           modules.push({ slot, ident, state: moduleStates[state] ?? 'wrong module', submodules })

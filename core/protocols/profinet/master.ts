@@ -84,12 +84,11 @@ export const profinetMaster: Master = {
 
   reset: (line, { key }) => setDcp(line, key, { kind: 'factoryReset' }),
 
-  start: (line, pairs) =>
-    new Map(pairs.map((pair, i) => [pair.station.id, startStation(line, pair, i)])),
+  start: (line, pairs) => new Map(pairs.map((pair) => [pair.station.id, startStation(line, pair)])),
 
   exchange(line, pairs, outputs) {
     const inputs = new Map<string, Uint8Array>()
-    for (const [i, { station, device }] of pairs.entries()) {
+    for (const { station, device, index: i } of pairs) {
       const data = intoFrame(station, outputs.get(station.id))
       for (const answer of line.send(
         encodeCyclic({
@@ -272,7 +271,8 @@ export function connectionOf(station: WantedStation, i: number): Connect {
   const factors = {
     sendClockFactor: Math.round((times?.sendClockUs ?? 1000) / 31.25),
     watchdogFactor: times?.watchdogFactor ?? 3,
-    dataHoldFactor: times?.watchdogFactor ?? 3,
+    dataHoldFactor:
+      (station.view.station.settings as { dataHoldFactor?: number }).dataHoldFactor ?? 3,
   }
   const direction = (which: 'in' | 'out') => {
     const { data, consumers, bytes } = frameLayout(station.modules, which)
@@ -308,7 +308,7 @@ export function connectionOf(station: WantedStation, i: number): Connect {
 }
 
 /** Connect, write the records, say that these were all, take the device's word that it is ready. */
-function startStation(line: Line, { station, device }: Pair, i: number): Started {
+function startStation(line: Line, { station, device, index: i }: Pair): Started {
   const { ip } = station
   if (ip === '') return failed('start.noAddress', 'the plan has no address for it')
   // The controller gives the address where the device has another one.
